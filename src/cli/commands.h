@@ -1,0 +1,27 @@
+#pragma once
+
+#include <string>
+
+namespace CLI {
+class App;
+}
+
+namespace wren::cli {
+
+/// Exit codes: refusals (the work cannot or must not be done) and usage errors (the words are off).
+inline constexpr int refused = 1;
+inline constexpr int usage = 2;
+
+/// Thrown to leave with a code after everything has been said.
+struct Exit {
+    int code = 0;
+};
+
+/// One clear sentence on standard error.
+void complain(const std::string& sentence);
+
+void addDesignCommands(CLI::App& app);  ///< frets, set
+void addProgramCommands(CLI::App& app); ///< make, prove, check
+void addMachineCommands(CLI::App& app); ///< run, book
+
+} // namespace wren::cli

@@ -1,0 +1,94 @@
+#include "commands.h"
+
+#include "base/error.h"
+#include "exchange/fret_csv.h"
+#include "job/derive.h"
+#include "job/keys.h"
+#include "job/store.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <memory>
+
+namespace wren::cli {
+namespace {
+
+void frets(const std::string& file, bool csv, bool inches) {
+    const Project project = loadProject(file);
+    const LengthUnit unit = inches ? LengthUnit::inch : LengthUnit::mm;
+    fmt::print("{}", csv ? fretTableCsv(project.board, unit) : fretTableText(project.board, unit));
+}
+
+void list(const Project& project) {
+    for (const Key& key : keysOf(project)) {
+        std::string range;
+        if (!key.choices.empty()) {
+            range = fmt::format("{}", fmt::join(key.choices, " | "));
+        } else if (key.most > key.least) {
+            range = fmt::format("{:g} to {:g}", key.least, key.most);
+        }
+        if (key.mayBeAuto) {
+            range += range.empty() ? "or auto" : ", or auto";
+        }
+        const KeyValue value = key.get(project);
+        const double* number = std::get_if<double>(&value);
+        fmt::print("{:<30} {:<16} {:<7} {}{}\n", key.path,
+                   number ? fmt::format("{:g}", *number) : showValue(key, value),
+                   key.unit.empty() ? "-" : key.unit, key.meaning,
+                   range.empty() ? "" : fmt::format(" ({})", range));
+    }
+}
+
+void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
+         bool listKeys) {
+    Project project = loadProject(file);
+    if (listKeys) {
+        list(project);
+        return;
+    }
+    if (changes.empty()) {
+        complain("Nothing to set; key=value was expected (wren set FILE --list shows the keys).");
+        throw Exit{usage};
+    }
+    for (const std::string& change : changes) {
+        const std::size_t equals = change.find('=');
+        if (equals == std::string::npos || equals == 0) {
+            complain(fmt::format("\"{}\" is not key=value.", change));
+            throw Exit{usage};
+        }
+        project = withKey(project, change.substr(0, equals), change.substr(equals + 1));
+    }
+    saveProject(project, out.empty() ? file : out);
+    // The change is kept, as a fact about the wood; what it means is said at once.
+    for (const Finding& f : deriveDrawing(project).findings) {
+        complain(fmt::format("{}: {}", weightName(f.weight), f.message));
+    }
+}
+
+} // namespace
+
+void addDesignCommands(CLI::App& app) {
+    struct Options {
+        std::string file, out;
+        bool csv = false, inches = false, list = false;
+        std::vector<std::string> changes;
+    };
+    auto o = std::make_shared<Options>();
+
+    CLI::App* f = app.add_subcommand("frets", "The fret table, distances from the nut.");
+    f->add_option("FILE", o->file, "project file (.wren)")->required();
+    f->add_flag("--csv", o->csv, "as comma-separated values");
+    f->add_flag("--inches", o->inches, "in inches");
+    f->callback([o] { frets(o->file, o->csv, o->inches); });
+
+    CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
+    s->add_option("FILE", o->file, "project file (.wren)")->required();
+    s->add_option("CHANGES", o->changes,
+                  "key=value ...; lengths as 44.5, 1 3/4 in, 1/8in+0.5mm; auto for the recipe's own");
+    s->add_option("--out", o->out, "write to this file instead");
+    s->add_flag("--list", o->list, "every key with its value, unit and meaning");
+    s->callback([o] { set(o->file, o->changes, o->out, o->list); });
+}
+
+} // namespace wren::cli

@@ -1,0 +1,110 @@
+#include "commands.h"
+
+#include "base/error.h"
+#include "job/run_program.h"
+#include "job/store.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <csignal>
+#include <memory>
+
+namespace wren::cli {
+namespace {
+
+std::filesystem::path bookPlace(const std::string& named) {
+    return named.empty() ? ShopBook::usualPlace() : std::filesystem::path(named);
+}
+
+SendControl* controlOfRun = nullptr;
+
+void stopRun(int) {
+    if (controlOfRun) {
+        controlOfRun->stop = true;
+    }
+}
+
+void run(const std::string& file, int program, const std::string& address,
+         const std::string& bookFile) {
+    const Derived d = derive(loadProject(file));
+    ShopBook book(bookPlace(bookFile));
+    SendControl control;
+    controlOfRun = &control;
+    std::signal(SIGINT, stopRun); // Ctrl-C stops the machine, then the command
+    int shown = -10;
+    const RunRecord r =
+        runProgram(d, program, address, book, control, [&](const SendProgress& p) {
+            const int percent = 100 * p.acknowledged / std::max(1, p.lines);
+            if (percent >= shown + 10) {
+                shown = percent - percent % 10;
+                fmt::print("{:3} %  line {} of {}, X {:.2f} Y {:.2f} Z {:.2f}\n", shown,
+                           p.acknowledged, p.lines, p.status.work.x, p.status.work.y,
+                           p.status.work.z);
+            }
+        });
+    controlOfRun = nullptr;
+    fmt::print("{}: {}, planned {:.1f} min, took {:.1f} min of machine time; run {} in the book\n",
+               r.program, r.outcome, r.plannedSeconds / 60, r.takenSeconds / 60, r.id);
+    if (r.outcome != "done") {
+        complain(r.remark);
+        throw Exit{refused};
+    }
+}
+
+void runs(bool json, const std::string& bookFile) {
+    const ShopBook book(bookPlace(bookFile));
+    if (!json) {
+        for (const RunRecord& r : book.runs()) {
+            fmt::print("{:>4}  {}  {:<10} {:<40} {:<8} planned {:6.1f} min, took {:6.1f} min  {}\n",
+                       r.id, r.start, r.project, r.program, r.outcome, r.plannedSeconds / 60,
+                       r.takenSeconds / 60, r.remark);
+        }
+        return;
+    }
+    auto list = nlohmann::ordered_json::array();
+    for (const RunRecord& r : book.runs()) {
+        list.push_back({{"id", r.id},
+                        {"project", r.project},
+                        {"part", r.part},
+                        {"program", r.program},
+                        {"sha256", r.sha256},
+                        {"design_hash", r.designHash},
+                        {"address", r.address},
+                        {"start", r.start},
+                        {"end", r.end},
+                        {"planned_seconds", r.plannedSeconds},
+                        {"taken_seconds", r.takenSeconds},
+                        {"outcome", r.outcome},
+                        {"remark", r.remark}});
+    }
+    fmt::print("{}\n", list.dump(2));
+}
+
+} // namespace
+
+void addMachineCommands(CLI::App& app) {
+    struct Options {
+        std::string file, address, book;
+        int program = 1;
+        bool json = false;
+    };
+    auto o = std::make_shared<Options>();
+
+    CLI::App* r = app.add_subcommand("run", "Send one program to a machine and log the run.");
+    r->add_option("FILE", o->file, "project file (.wren)")->required();
+    r->add_option("--program", o->program, "its number in running order, from 1")->required();
+    r->add_option("--to", o->address, "tcp:127.0.0.1:PORT or tty:PATH")->required();
+    r->add_option("--book", o->book, "the shop book (default: the user's own)");
+    r->callback([o] { run(o->file, o->program, o->address, o->book); });
+
+    CLI::App* b = app.add_subcommand("book", "The shop's logbook.");
+    b->require_subcommand(1);
+    CLI::App* list = b->add_subcommand("runs", "Every program that was sent, newest first.");
+    list->add_flag("--json", o->json, "as JSON");
+    list->add_option("--book", o->book, "the shop book (default: the user's own)");
+    list->callback([o] { runs(o->json, o->book); });
+}
+
+} // namespace wren::cli

@@ -1,0 +1,41 @@
+#include "commands.h"
+
+#include "base/error.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <cstdio>
+
+namespace wren::cli {
+
+void complain(const std::string& sentence) { fmt::print(stderr, "wren: {}\n", sentence); }
+
+} // namespace wren::cli
+
+int main(int argc, char** argv) {
+    CLI::App app{"Upland Wren without the window: from a design to proven programs and a logged run.",
+                 "wren"};
+    app.set_version_flag("--version", WREN_VERSION);
+    app.require_subcommand(1);
+    wren::cli::addDesignCommands(app);
+    wren::cli::addProgramCommands(app);
+    wren::cli::addMachineCommands(app);
+    try {
+        app.parse(argc, argv); // runs the command
+    } catch (const CLI::Success& asked) {
+        return app.exit(asked); // --help, --version
+    } catch (const CLI::ParseError& e) {
+        wren::cli::complain(std::string(e.what()) + " (see wren --help)");
+        return wren::cli::usage;
+    } catch (const wren::cli::Exit& e) {
+        return e.code;
+    } catch (const wren::Error& e) {
+        wren::cli::complain(e.what());
+        return wren::cli::refused;
+    } catch (const std::exception& e) {
+        wren::cli::complain(fmt::format("An unexpected fault: {}.", e.what()));
+        return wren::cli::refused;
+    }
+    return 0;
+}

@@ -1,0 +1,111 @@
+#include "wire.h"
+
+#include "base/error.h"
+#include "job/check.h"
+#include "run/machine_sim.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+
+#include <chrono>
+#include <csignal>
+#include <cstdio>
+
+namespace {
+
+volatile std::sig_atomic_t asked = 0;
+
+void leave(int) { asked = 1; }
+
+/// Splits what comes in into lines; a lone `?` counts without a line end.
+void feedLines(std::string& incoming, wren::MachineSim& machine) {
+    std::size_t from = 0;
+    for (std::size_t i = 0; i < incoming.size(); ++i) {
+        const char c = incoming[i];
+        if (c == '\n' || c == '\r') {
+            if (i > from) {
+                machine.receive(std::string_view(incoming).substr(from, i - from));
+            }
+            from = i + 1;
+        } else if (c == '?' && i == from) {
+            machine.receive("?");
+            from = i + 1;
+        }
+    }
+    incoming.erase(0, from);
+}
+
+void work(wren::Wire& wire, wren::MachineSim& machine, double speed) {
+    using Clock = std::chrono::steady_clock;
+    std::string incoming;
+    auto last = Clock::now();
+    while (!asked) {
+        const bool busy = machine.state() == wren::MachineSim::State::run;
+        if (wire.receive(incoming, busy ? 2 : 50)) {
+            machine.dropBuffer();
+            incoming.clear();
+        }
+        const auto now = Clock::now();
+        machine.advance(std::chrono::duration<double>(now - last).count() * speed);
+        last = now;
+        if (incoming.size() > 65536) {
+            incoming.clear(); // a flood without line ends
+        }
+        feedLines(incoming, machine);
+        std::string out;
+        for (const std::string& line : machine.takeReplies()) {
+            out += line + "\n";
+        }
+        if (!out.empty()) {
+            wire.send(out);
+        }
+    }
+}
+
+} // namespace
+
+int main(int argc, char** argv) {
+    CLI::App app{"A simulated bench router: takes G-code on a pseudo-terminal, or with --tcp on a "
+                 "loopback port. Lines are answered with ok or error:N; ? tells state and position; "
+                 "home, jog X Y Z F, probe Z F, hold, resume and reset are understood.",
+                 "wren-controller"};
+    wren::MachineSimOptions options;
+    int port = -1;
+    double speed = 1;
+    std::string travel;
+    app.add_option("--tcp", port, "listen on 127.0.0.1:PORT (0: any free one) instead")
+        ->check(CLI::Range(0, 65535));
+    app.add_option("--speed", speed, "run so many times faster than real time")
+        ->check(CLI::Range(0.01, 100000.0));
+    app.add_option("--travel", travel, "travel X,Y,Z in mm (900,600,110)");
+    app.add_option("--buffer", options.bufferBytes, "bytes of unanswered lines it holds (512)")
+        ->check(CLI::Range(32, 65536));
+    app.add_option("--bed-z", options.bedZ, "machine Z at which the bit touches the bed (-100)");
+    app.add_option("--plate-on", options.plateOn,
+                   "height above the bed of what the probe plate lies on (0)");
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::Success& help) {
+        return app.exit(help);
+    } catch (const CLI::ParseError& e) {
+        fmt::print(stderr, "wren-controller: {} (see wren-controller --help)\n", e.what());
+        return 2;
+    }
+    std::signal(SIGINT, leave);
+    std::signal(SIGTERM, leave);
+    std::signal(SIGPIPE, SIG_IGN);
+    try {
+        if (!travel.empty()) {
+            options.machine.travel = wren::parseBed(travel);
+        }
+        wren::Wire wire = port >= 0 ? wren::Wire::tcp(port) : wren::Wire::pseudoTerminal();
+        fmt::print("{}\n", wire.address());
+        std::fflush(stdout);
+        wren::MachineSim machine(options);
+        work(wire, machine, speed);
+    } catch (const wren::Error& e) {
+        fmt::print(stderr, "wren-controller: {}\n", e.what());
+        return 1;
+    }
+    return 0;
+}

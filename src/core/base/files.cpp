@@ -1,0 +1,130 @@
+#include "base/files.h"
+
+#include "base/error.h"
+
+#include <cerrno>
+#include <cstdio>
+#include <cstring>
+#include <fcntl.h>
+#include <unistd.h>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+[[noreturn]] void failWriting(const std::filesystem::path& path, int code) {
+    throw Error(fmt::format("{} could not be written ({}); the file there before is unchanged.",
+                            path.string(), std::strerror(code)));
+}
+
+/// 0, or the errno that stopped it.
+int writeAll(int fd, std::string_view bytes) {
+    while (!bytes.empty()) {
+        const ssize_t n = ::write(fd, bytes.data(), bytes.size());
+        if (n < 0 && errno == EINTR) {
+            continue;
+        }
+        if (n <= 0) {
+            return n < 0 ? errno : ENOSPC;
+        }
+        bytes.remove_prefix(static_cast<std::size_t>(n));
+    }
+    return 0;
+}
+
+std::filesystem::path besideOf(const std::filesystem::path& path) {
+    std::filesystem::path beside = path;
+    beside += fmt::format(".{}.part", ::getpid());
+    return beside;
+}
+
+void writeAndSync(const std::filesystem::path& beside, const std::filesystem::path& target,
+                  std::string_view bytes) {
+    const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    if (fd < 0) {
+        failWriting(target, errno);
+    }
+    int code = writeAll(fd, bytes);
+    if (code == 0 && ::fsync(fd) != 0) {
+        code = errno;
+    }
+    if (::close(fd) != 0 && code == 0) {
+        code = errno;
+    }
+    if (code != 0) {
+        ::unlink(beside.c_str());
+        failWriting(target, code);
+    }
+}
+
+void renameOver(const std::filesystem::path& beside, const std::filesystem::path& target) {
+    if (::rename(beside.c_str(), target.c_str()) != 0) {
+        const int code = errno;
+        ::unlink(beside.c_str());
+        failWriting(target, code);
+    }
+}
+
+/// A hard link keeps the old bytes under the second name without a moment with no file.
+void keepAsLast(const std::filesystem::path& path) {
+    std::filesystem::path last = path;
+    last += ".last";
+    ::unlink(last.c_str());
+    if (::link(path.c_str(), last.c_str()) != 0 && errno != ENOENT) {
+        std::error_code ignored; // a file system without links: the rename is safe all the same
+        std::filesystem::copy_file(path, last, ignored);
+    }
+}
+
+} // namespace
+
+std::string readFile(const std::filesystem::path& path) {
+    std::FILE* file = std::fopen(path.c_str(), "rb");
+    if (!file) {
+        throw Error(fmt::format("{} could not be opened ({}).", path.string(),
+                                std::strerror(errno)));
+    }
+    std::string bytes;
+    char buffer[65536];
+    std::size_t n = 0;
+    while ((n = std::fread(buffer, 1, sizeof buffer, file)) > 0) {
+        bytes.append(buffer, n);
+    }
+    const bool failed = std::ferror(file) != 0;
+    const int code = errno;
+    std::fclose(file);
+    if (failed) {
+        throw Error(fmt::format("{} could not be read ({}).", path.string(), std::strerror(code)));
+    }
+    return bytes;
+}
+
+void writeFileSafely(const std::filesystem::path& path, std::string_view bytes, bool keepLast) {
+    const std::filesystem::path beside = besideOf(path);
+    writeAndSync(beside, path, bytes);
+    if (keepLast) {
+        keepAsLast(path);
+    }
+    renameOver(beside, path);
+}
+
+void writeFilesSafely(const std::vector<FileBytes>& files) {
+    std::size_t written = 0;
+    try {
+        for (const FileBytes& f : files) {
+            writeAndSync(besideOf(f.path), f.path, f.bytes);
+            ++written;
+        }
+    } catch (...) {
+        for (std::size_t i = 0; i < written; ++i) {
+            ::unlink(besideOf(files[i].path).c_str());
+        }
+        throw;
+    }
+    for (const FileBytes& f : files) {
+        renameOver(besideOf(f.path), f.path);
+    }
+}
+
+} // namespace wren

@@ -1,0 +1,70 @@
+#pragma once
+
+#include <cstdint>
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+namespace SQLite {
+class Database;
+}
+
+namespace wren {
+
+/// One program sent to a machine. Times of day are UTC, ISO 8601.
+struct RunRecord {
+    std::int64_t id = 0;
+    std::string project;
+    std::string part;
+    std::string program; ///< file name
+    std::string sha256;  ///< of the text that was sent
+    std::string designHash;
+    std::string address; ///< where it was sent
+    std::string start;
+    std::string end;     ///< empty while running, or when the computer died with it
+    double plannedSeconds = 0;
+    double takenSeconds = 0; ///< by the machine's own clock
+    std::string outcome;     ///< "running", "done", "stopped", "lost", "alarm" or "refused"
+    std::string remark;      ///< one sentence when it did not end well
+};
+
+/// A stop finding that was overridden.
+struct OverrideRecord {
+    std::int64_t id = 0;
+    std::string project;
+    std::string part;
+    std::string when;
+    std::string codes;
+    std::string reason;
+};
+
+/// The shop's logbook: one SQLite file in WAL mode that all projects share. Throws Error.
+class ShopBook {
+  public:
+    /// Opens the file, making it when it is not there.
+    explicit ShopBook(const std::filesystem::path& file);
+    ~ShopBook();
+    ShopBook(ShopBook&&) noexcept;
+    ShopBook& operator=(ShopBook&&) noexcept;
+
+    /// Writes the run's beginning (outcome "running") and returns its id.
+    std::int64_t begin(const RunRecord& run);
+    void finish(std::int64_t id, double takenSeconds, const std::string& outcome,
+                const std::string& remark);
+    std::vector<RunRecord> runs() const; ///< newest first
+
+    void recordOverride(const OverrideRecord& record);
+    std::vector<OverrideRecord> overrides() const; ///< newest first
+
+    /// $UPLAND_WREN_BOOK, or shop.sqlite in the user's data folder.
+    static std::filesystem::path usualPlace();
+
+  private:
+    std::unique_ptr<SQLite::Database> db_;
+};
+
+/// The time of day now, UTC, ISO 8601.
+std::string timeNow();
+
+} // namespace wren

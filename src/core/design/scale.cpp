@@ -1,0 +1,11 @@
+#include "design/scale.h"
+
+#include <cmath>
+
+namespace wren {
+
+double fretFromNut(double scaleLength, int fret) {
+    return scaleLength * (1.0 - std::exp2(-fret / 12.0));
+}
+
+} // namespace wren

@@ -1,0 +1,52 @@
+#pragma once
+
+#include "base/length.h"
+#include "job/project.h"
+
+#include <functional>
+#include <string>
+#include <variant>
+#include <vector>
+
+namespace wren {
+
+/// What a key holds: nothing ("auto": the recipe decides), a number, or a word.
+using KeyValue = std::variant<std::monostate, double, std::string>;
+
+enum class KeyKind { length, number, count, choice, text };
+
+/// One number or word of a project, reachable by its dotted path. The same table serves the file,
+/// the command line and the window's fields, so that a limit or a meaning is written once.
+struct Key {
+    std::string path;    ///< e.g. "board.scale"
+    KeyKind kind = KeyKind::length;
+    std::string unit;    ///< "mm", "mm/min", "rpm" ...; empty for counts and words
+    std::string meaning; ///< a few words, as a maker would say it
+    double least = 0;    ///< allowed range of numbers, in the key's own unit
+    double most = 0;
+    std::vector<std::string> choices; ///< for KeyKind::choice
+    bool mayBeAuto = false;
+    std::function<KeyValue(const Project&)> get;
+    std::function<void(Project&, const KeyValue&)> set;
+};
+
+/// Every key of a project; the bits' keys (bits.0.name ...) depend on its drawer.
+std::vector<Key> keysOf(const Project& project);
+
+/// The key of that path; throws Error when there is none.
+Key keyAt(const Project& project, const std::string& path);
+
+/// Reads what a maker typed for the key. Bare numbers of length keys are in `unit`. Throws Error
+/// with the key, the value and the range or words that were expected.
+KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit = LengthUnit::mm);
+
+/// Throws Error when the value is outside the key's range or not one of its words.
+void checkValue(const Key& key, const KeyValue& value);
+
+std::string showValue(const Key& key, const KeyValue& value, LengthUnit unit = LengthUnit::mm);
+
+/// A project with one key changed. Throws Error and changes nothing when the text does not serve.
+Project withKey(const Project& project, const std::string& path, const std::string& text,
+                LengthUnit unit = LengthUnit::mm);
+
+} // namespace wren

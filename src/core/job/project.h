@@ -1,0 +1,29 @@
+#pragma once
+
+#include "cut/settings.h"
+#include "hold/setup.h"
+#include "shop/starter.h"
+
+#include <string>
+
+namespace wren {
+
+/// One instrument's document: everything the maker decides, and nothing that can be derived.
+/// It carries its own copy of the drawer and the machine, so that one file gives the same programs
+/// on every computer.
+struct Project {
+    std::string name = "Untitled";
+    Fretboard board;
+    Blank blank;
+    ZZero zZero = ZZero::bed;
+    CutSettings cut;
+    Machine machine;
+    Drawer bits = starterDrawer();
+
+    /// What the file held that this version does not know, as JSON; put back on saving.
+    std::string unknown = "{}";
+
+    friend bool operator==(const Project&, const Project&) = default;
+};
+
+} // namespace wren

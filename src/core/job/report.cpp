@@ -1,0 +1,134 @@
+#include "job/report.h"
+
+#include <cmath>
+
+#include <nlohmann/json.hpp>
+
+namespace wren {
+namespace {
+
+using json = nlohmann::ordered_json;
+
+/// Six decimals say all there is to say and keep the file the same on every machine.
+double tidy(double v) {
+    const double r = std::round(v * 1e6) / 1e6;
+    return r == 0 ? 0 : r;
+}
+
+json point(Vec3 p) { return {tidy(p.x), tidy(p.y), tidy(p.z)}; }
+
+json programsJson(const Derived& d) {
+    json list = json::array();
+    for (const PostedProgram& p : d.programs) {
+        const Bit& bit = p.program.bit;
+        list.push_back({{"file", p.program.file},
+                        {"part", p.program.part},
+                        {"setup", p.program.setup},
+                        {"order", p.program.order},
+                        {"bit",
+                         {{"name", bit.name},
+                          {"kind", bitKindName(bit.kind)},
+                          {"diameter_mm", bit.diameter}}},
+                        {"extents_mm",
+                         {{"min", point(p.extents[0])}, {"max", point(p.extents[1])}}},
+                        {"cut_mm", tidy(p.time.cutLength)},
+                        {"rapid_mm", tidy(p.time.rapidLength)},
+                        {"seconds", tidy(p.time.seconds)},
+                        {"seconds_plain", tidy(p.time.secondsPlain)},
+                        {"sha256", p.sha256}});
+    }
+    return list;
+}
+
+json setupsJson(const Derived& d) {
+    json list = json::array();
+    if (d.setup) {
+        const Blank& b = d.setup->blank;
+        json matrix = json::array();
+        for (double v : d.setup->fromInstrument.matrix()) {
+            matrix.push_back(tidy(v));
+        }
+        json rows = json::array();
+        for (std::size_t i = 0; i < 16; i += 4) {
+            rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
+        }
+        list.push_back({{"part", d.setup->part},
+                        {"name", d.setup->name},
+                        {"blank_mm", {b.length, b.width, b.thickness}},
+                        {"datum", d.setup->datum},
+                        {"z_zero", zZeroName(d.setup->zZero)},
+                        {"setup_from_instrument", rows}});
+    }
+    return list;
+}
+
+json partsJson(const Derived& d) {
+    json list = json::array();
+    if (d.board) {
+        const auto box = d.board->boundingBox();
+        list.push_back({{"name", "fretboard"},
+                        {"volume_mm3", tidy(d.board->volume())},
+                        {"bbox_mm", {{"min", point(box[0])}, {"max", point(box[1])}}}});
+    }
+    return list;
+}
+
+json proofList(const Derived& d) {
+    json list = json::array();
+    if (d.proof) {
+        const ProofReport& p = *d.proof;
+        list.push_back({{"part", p.part},
+                        {"setup", p.setup},
+                        {"cell_mm", p.cell},
+                        {"gouge_max_mm", tidy(p.gougeMax)},
+                        {"excess_max_mm", tidy(p.excessMax)},
+                        {"excess_rms_mm", tidy(p.excessRms)},
+                        {"wall_max_mm", tidy(p.wallMax)},
+                        {"passed", p.passed}});
+    }
+    return list;
+}
+
+json findingsList(const Findings& findings) {
+    json list = json::array();
+    for (const Finding& f : findings) {
+        json one = {{"weight", weightName(f.weight)}, {"code", f.code},
+                    {"part", f.part},                 {"message", f.message},
+                    {"value", tidy(f.value)},         {"limit", tidy(f.limit)}};
+        if (!f.program.empty()) {
+            one["program"] = f.program;
+            one["line"] = f.line;
+        }
+        list.push_back(std::move(one));
+    }
+    return list;
+}
+
+} // namespace
+
+std::string reportJson(const Derived& d, bool posted) {
+    json doc = {{"project", d.project.name},
+                {"design_hash", d.designHash},
+                {"posted", posted},
+                {"programs", posted ? programsJson(d) : json::array()},
+                {"setups", setupsJson(d)},
+                {"parts", partsJson(d)},
+                {"proof", proofList(d)},
+                {"findings", findingsList(d.findings)}};
+    if (!d.overrideReason.empty()) {
+        doc["override_reason"] = d.overrideReason;
+    }
+    return doc.dump(2) + "\n";
+}
+
+std::string proofJson(const Derived& d) {
+    const json doc = {{"project", d.project.name},
+                      {"design_hash", d.designHash},
+                      {"proof", proofList(d)},
+                      {"findings", findingsList(d.findings)}};
+    return doc.dump(2) + "\n";
+}
+
+std::string findingsJson(const Findings& findings) { return findingsList(findings).dump(2); }
+
+} // namespace wren

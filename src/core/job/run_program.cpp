@@ -1,0 +1,69 @@
+#include "job/run_program.h"
+
+#include "base/error.h"
+#include "job/posting.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+const char* nameOf(SendOutcome outcome) {
+    switch (outcome) {
+    case SendOutcome::done:
+        return "done";
+    case SendOutcome::stopped:
+        return "stopped";
+    case SendOutcome::refused:
+        return "refused";
+    case SendOutcome::lost:
+        return "lost";
+    }
+    return "lost";
+}
+
+const PostedProgram& programAt(const Derived& d, int order) {
+    if (order < 1 || order > static_cast<int>(d.programs.size())) {
+        throw Error(fmt::format("There is no program {}; {} has programs 1 to {}.", order,
+                                d.project.name, d.programs.size()));
+    }
+    return d.programs[static_cast<std::size_t>(order - 1)];
+}
+
+} // namespace
+
+RunRecord runProgram(const Derived& d, int order, const std::string& address, ShopBook& book,
+                     SendControl& control, const std::function<void(const SendProgress&)>& progress) {
+    if (postingRight(d) == PostingRight::refused) {
+        throw Error("The programs have stop findings and are not sent; `wren prove` names them.");
+    }
+    const PostedProgram& p = programAt(d, order);
+    const std::unique_ptr<Link> link = openLink(address);
+    Sender sender(*link);
+    RunRecord run;
+    run.project = d.project.name;
+    run.part = p.program.part;
+    run.program = p.program.file;
+    run.sha256 = p.sha256;
+    run.designHash = d.designHash;
+    run.address = address;
+    run.start = timeNow();
+    run.plannedSeconds = p.time.seconds;
+    run.id = book.begin(run);
+    SendResult result;
+    try {
+        sender.ready(*d.setup, d.project.machine);
+        result = sender.send(p.program.text, control, progress);
+    } catch (const Error& e) {
+        result.outcome = SendOutcome::lost;
+        result.remark = e.what();
+    }
+    run.takenSeconds = result.machineSeconds;
+    run.outcome = nameOf(result.outcome);
+    run.remark = result.remark;
+    book.finish(run.id, run.takenSeconds, run.outcome, run.remark);
+    run.end = timeNow();
+    return run;
+}
+
+} // namespace wren

@@ -1,0 +1,28 @@
+#pragma once
+
+#include "job/project.h"
+
+#include <filesystem>
+#include <string>
+
+namespace wren {
+
+/// The project file's format number; files of a higher one are refused, never guessed at.
+inline constexpr int projectVersion = 1;
+
+/// The file as text: JSON with sorted keys, lengths as plain numbers in mm.
+std::string projectToText(const Project& project);
+
+/// Reads a project from its text; `source` names it in messages. Missing keys keep their defaults,
+/// unknown ones are kept for saving. Throws Error, naming the place.
+Project projectFromText(const std::string& text, const std::string& source);
+
+Project loadProject(const std::filesystem::path& file);
+
+/// Writes beside, syncs, renames; the last good file stays as FILE.last. Throws Error.
+void saveProject(const Project& project, const std::filesystem::path& file);
+
+/// SHA-256 of everything the programs derive from (names and unknown keys left out).
+std::string designHash(const Project& project);
+
+} // namespace wren

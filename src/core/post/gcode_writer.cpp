@@ -1,0 +1,100 @@
+#include "post/gcode_writer.h"
+
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+/// What a controller is sure to swallow in one line, brackets included.
+constexpr std::size_t longestComment = 110;
+
+} // namespace
+
+GcodeWriter::GcodeWriter(LengthUnit unit)
+    : scale_(unit == LengthUnit::inch ? 1 / mmPerInch : 1),
+      decimals_(unit == LengthUnit::inch ? 5 : 4) {}
+
+void GcodeWriter::comment(const std::string& text) {
+    std::string plain;
+    for (char c : text) {
+        const bool odd = c == '(' || c == ')' || static_cast<unsigned char>(c) < 32 ||
+                         static_cast<unsigned char>(c) > 126;
+        plain += odd ? ' ' : c;
+    }
+    text_ += fmt::format("({})\n", plain.substr(0, longestComment));
+}
+
+void GcodeWriter::begin() {
+    text_ += scale_ == 1 ? "G21\n" : "G20\n";
+    text_ += "G90 G17 G94 G54\n";
+}
+
+void GcodeWriter::spindle(double rpm) {
+    if (rpm != rpm_) {
+        text_ += fmt::format("S{:.0f} M3\nG4 P4\n", rpm); // four seconds to come up to speed
+        rpm_ = rpm;
+    }
+}
+
+void GcodeWriter::path(const Path& path) {
+    for (const Move& m : path) {
+        move(m);
+    }
+}
+
+void GcodeWriter::end() { text_ += "M5\nM2\n"; }
+
+std::string GcodeWriter::number(double mm, double scale) const {
+    std::string s = fmt::format("{:.{}f}", mm * scale, decimals_);
+    s.erase(s.find_last_not_of('0') + 1);
+    if (s.back() == '.') {
+        s.pop_back();
+    }
+    return s == "-0" ? "0" : s;
+}
+
+void GcodeWriter::axis(std::string& line, char letter, double mm, double& last) {
+    const std::string now = number(mm, scale_);
+    if (last > 1e98 || now != number(last, scale_)) {
+        line += fmt::format("{}{}{}", line.empty() ? "" : " ", letter, now);
+        last = mm;
+    }
+}
+
+void GcodeWriter::feedWord(std::string& line, double feed) {
+    if (feed != feed_) {
+        line += fmt::format(" F{}", number(std::round(feed * scale_ * 100) / 100, 1));
+        feed_ = feed;
+    }
+}
+
+void GcodeWriter::move(const Move& m) {
+    // A program may be started wherever the last one ended, so its first move only lifts.
+    if (last_.z > 1e98) {
+        text_ += fmt::format("G0 Z{}\n", number(m.from.z, scale_));
+        last_.z = m.from.z;
+        motion_ = 0;
+    }
+    std::string words;
+    axis(words, 'X', m.to.x, last_.x);
+    axis(words, 'Y', m.to.y, last_.y);
+    axis(words, 'Z', m.to.z, last_.z);
+    if (words.empty() && !m.isArc()) {
+        return; // shorter than the last decimal
+    }
+    const int code = static_cast<int>(m.motion); // the enum follows G0 to G3
+    std::string line = code == motion_ && !m.isArc() ? words : fmt::format("G{} {}", code, words);
+    motion_ = code;
+    if (m.isArc()) {
+        line += fmt::format(" I{} J{}", number(m.centre.x - m.from.x, scale_),
+                            number(m.centre.y - m.from.y, scale_));
+    }
+    if (m.cuts()) {
+        feedWord(line, m.feed);
+    }
+    text_ += line + "\n";
+}
+
+} // namespace wren

@@ -1,0 +1,108 @@
+#include "post/program.h"
+
+#include "post/gcode_writer.h"
+
+
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+/// Letters, digits, dots and dashes only, so that a file name survives every machine's file system.
+std::string fileWord(const std::string& text) {
+    std::string out;
+    for (char c : text) {
+        const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') ||
+                           (c >= '0' && c <= '9') || c == '.';
+        out += plain ? c : '-';
+    }
+    return out;
+}
+
+std::string joined(const std::vector<std::string>& words) {
+    std::string out;
+    for (const std::string& w : words) {
+        out += (out.empty() ? "" : "-") + w;
+    }
+    return out;
+}
+
+/// The unit's own figures, so that an inch machine's header reads in inches.
+std::string size(double mm, LengthUnit unit) { return formatLength(mm, unit); }
+
+std::vector<std::string> headerOf(const Program& program, const BoardPlan& plan,
+                                  const Machine& machine, const ProgramContext& context,
+                                  double seconds, int programs) {
+    const LengthUnit unit = machine.programUnit;
+    const Setup& setup = plan.setup;
+    std::vector<std::string> lines{
+        fmt::format("Upland Wren: {}, program {} of {}", context.project, program.order, programs),
+        fmt::format("Part {}, setup {}, cuts {}", program.part, setup.name, joined(program.what)),
+        fmt::format("Zero: X-Y at the {}", setup.datum),
+        setup.zZero == ZZero::bed ? "Zero: Z on the bed under the blank"
+                                  : "Zero: Z on top of the blank, in the waste",
+        fmt::format("Bit {}: {}, {}, flutes {}", program.bit.name, bitKindName(program.bit.kind),
+                    size(program.bit.diameter, unit), size(program.bit.fluteLength, unit)),
+        fmt::format("Blank {} x {} x {}, {}", size(setup.blank.length, unit),
+                    size(setup.blank.width, unit), size(setup.blank.thickness, unit),
+                    setup.blank.wood),
+        fmt::format("About {:.1f} minutes", seconds / 60),
+        fmt::format("Design {}", context.designHash.substr(0, 16)),
+        "Eye and ear protection, dust extraction, a hand at the stop; watch an air pass first",
+    };
+    if (!context.overrideReason.empty()) {
+        lines.push_back(fmt::format("A stop was overridden: {}", context.overrideReason));
+    }
+    return lines;
+}
+
+} // namespace
+
+std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
+                                  const ProgramContext& context) {
+    std::vector<std::vector<const Cut*>> groups;
+    for (const Cut& cut : plan.cuts) {
+        if (groups.empty() || !(groups.back().front()->bit == cut.bit)) {
+            groups.emplace_back();
+        }
+        groups.back().push_back(&cut);
+    }
+    std::vector<Program> programs;
+    for (const auto& group : groups) {
+        Program p;
+        p.part = plan.setup.part;
+        p.setup = plan.setup.name;
+        p.order = static_cast<int>(programs.size()) + 1;
+        p.bit = group.front()->bit;
+        for (const Cut* cut : group) {
+            p.what.push_back(cut->what);
+        }
+        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part), joined(p.what),
+                             fileWord(p.bit.name));
+        double seconds = 0;
+        for (const Cut* cut : group) {
+            seconds += timeOf(cut->path, machine).seconds;
+        }
+        GcodeWriter writer(machine.programUnit);
+        for (const std::string& line : headerOf(p, plan, machine, context, seconds,
+                                                static_cast<int>(groups.size()))) {
+            writer.comment(line);
+        }
+        writer.begin();
+        for (const Cut* cut : group) {
+            writer.comment(cut->what);
+            writer.spindle(cut->feeds.rpm);
+            writer.path(cut->path);
+        }
+        writer.end();
+        p.text = writer.take();
+        programs.push_back(std::move(p));
+    }
+    return programs;
+}
+
+} // namespace wren

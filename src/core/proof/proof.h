@@ -1,0 +1,51 @@
+#pragma once
+
+#include "base/finding.h"
+#include "proof/simulate.h"
+
+#include <stop_token>
+#include <vector>
+
+namespace wren {
+
+/// Height left minus height designed over every cell of the stock, mm; NaN where nothing is designed
+/// or where a wall, judged from the paths instead, runs through the cell.
+struct DeviationField {
+    int columns = 0;
+    int rows = 0;
+    double cell = 0;
+    std::vector<float> value;
+
+    float at(int column, int row) const {
+        return value[static_cast<std::size_t>(row) * static_cast<std::size_t>(columns) +
+                     static_cast<std::size_t>(column)];
+    }
+};
+
+/// What came of running the posted text against the blank, compared with the designed board.
+struct ProofReport {
+    std::string part;
+    std::string setup;
+    double cell = 0;
+    double gougeMax = 0;  ///< deepest below the design along its normal, mm
+    double excessMax = 0; ///< most left above it along its normal, mm
+    double excessRms = 0;
+    double wallMax = 0;   ///< worst sideways error of a wall, from the paths, mm
+    bool passed = false;
+    Findings findings;
+    DeviationField deviation;
+};
+
+/// The tolerances of the proof, mm.
+inline constexpr double gougeAllowed = 0.01;
+inline constexpr double wallAllowed = 0.02;
+inline constexpr double excessBeyondScallop = 0.02;
+inline constexpr double proofCell = 0.2;
+
+/// Proves the programs of one board. `programs` must come from readBack(), that is from the posted
+/// text; the plan gives only what was meant (setup, tabs, tolerances). Throws Cancelled.
+ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
+                       const Machine& machine, const std::vector<RunProgram>& programs,
+                       double cell = proofCell, std::stop_token stop = {});
+
+} // namespace wren

@@ -1,0 +1,166 @@
+#include "proof/simulate.h"
+
+#include "base/error.h"
+#include "proof/rs274.h"
+
+#include <algorithm>
+#include <map>
+
+#include <tbb/parallel_for.h>
+
+namespace wren {
+namespace {
+
+constexpr int rowsPerBand = 16;
+/// Float heights and touching surfaces make contact look like entry by less than this, mm.
+constexpr double touch = 0.01;
+
+using CollisionKey = std::pair<std::size_t, Collision::Kind>;
+using Collisions = std::map<CollisionKey, Collision>;
+
+void keepFirst(Collisions& all, const Collision& c) {
+    const auto [it, fresh] = all.emplace(CollisionKey{c.program, c.kind}, c);
+    if (!fresh) {
+        if (c.move < it->second.move) {
+            it->second = c;
+        } else if (c.move == it->second.move) {
+            it->second.depth = std::max(it->second.depth, c.depth);
+        }
+    }
+}
+
+/// What every band needs to know about a program before it starts.
+struct Prepared {
+    ToolShape tool;
+    ToolShape body; ///< what stands above the flutes
+    bool fluteMatters = false;
+    std::vector<std::pair<double, double>> reach; ///< y range of each move, without the tool
+};
+
+Prepared prepare(const RunProgram& program, const Stock& stock) {
+    Prepared p;
+    p.tool = ToolShape::of(program.bit);
+    p.body = {std::max(program.bit.shank, program.bit.diameter) / 2, false};
+    double lowest = stock.topZ();
+    p.reach.reserve(program.path.size());
+    for (const Move& m : program.path) {
+        lowest = std::min({lowest, m.from.z, m.to.z});
+        double lo = std::min(m.from.y, m.to.y);
+        double hi = std::max(m.from.y, m.to.y);
+        if (m.isArc()) {
+            lo = std::min(lo, m.centre.y - m.radius());
+            hi = std::max(hi, m.centre.y + m.radius());
+        }
+        p.reach.emplace_back(lo, hi);
+    }
+    p.fluteMatters = stock.topZ() - lowest > program.bit.fluteLength;
+    return p;
+}
+
+class Band {
+  public:
+    Band(Stock& stock, int from, int to, const std::stop_token& stop)
+        : stock_(stock), from_(from), to_(to), stop_(stop) {}
+
+    void run(std::size_t index, const RunProgram& program, const Prepared& prepared,
+             const Moment& until) {
+        const double widest = std::max(prepared.tool.radius, prepared.body.radius);
+        const double yLow = stock_.y(from_) - widest;
+        const double yHigh = stock_.y(to_ - 1) + widest;
+        const bool last = index == until.program;
+        const std::size_t count =
+            last ? std::min(until.moves + 1, program.path.size()) : program.path.size();
+        for (std::size_t i = 0; i < count; ++i) {
+            if (i % 512 == 0 && stop_.stop_requested()) {
+                throw Cancelled();
+            }
+            if (prepared.reach[i].second < yLow || prepared.reach[i].first > yHigh) {
+                continue;
+            }
+            Move move = program.path[i];
+            if (last && i == until.moves) {
+                if (until.fraction <= 0) {
+                    break;
+                }
+                move.to = move.at(until.fraction);
+            }
+            one(index, i, move, program.bit, prepared);
+        }
+    }
+
+    Collisions take() { return std::move(collisions_); }
+
+  private:
+    void one(std::size_t program, std::size_t index, const Move& move, const Bit& bit,
+             const Prepared& prepared) {
+        if (!move.cuts()) {
+            note(Collision::Kind::rapidInWood, program, index,
+                 entersWood(stock_, prepared.tool, 0, move, from_, to_));
+            return;
+        }
+        if (prepared.fluteMatters) {
+            note(Collision::Kind::fluteTooShort, program, index,
+                 entersWood(stock_, prepared.body, bit.fluteLength, move, from_, to_));
+        }
+        sweep(stock_, prepared.tool, move, from_, to_);
+    }
+
+    void note(Collision::Kind kind, std::size_t program, std::size_t move, double depth) {
+        if (depth > touch) {
+            keepFirst(collisions_, {kind, program, move, depth});
+        }
+    }
+
+    Stock& stock_;
+    int from_;
+    int to_;
+    const std::stop_token& stop_;
+    Collisions collisions_;
+};
+
+} // namespace
+
+std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Setup& setup) {
+    std::vector<RunProgram> out;
+    const Vec3 start{0, 0, setup.topZ() + clearanceHeight};
+    for (const Program& p : programs) {
+        ProgramReading reading = readProgram(p.text, p.file, start);
+        out.push_back({p.file, p.what, p.bit, std::move(reading.path), reading.spindleOffAtEnd,
+                       reading.ends});
+    }
+    return out;
+}
+
+Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
+                    Moment until, std::stop_token stop) {
+    Simulation result{Stock(setup.blank, setup.bottomZ(), cell), {}};
+    Stock& stock = result.stock;
+    std::vector<Prepared> prepared;
+    for (const RunProgram& p : programs) {
+        prepared.push_back(prepare(p, stock));
+    }
+    const std::size_t count = until.program == Moment::theEnd
+                                  ? programs.size()
+                                  : std::min(programs.size(), until.program + 1);
+    const int bands = (stock.rows() + rowsPerBand - 1) / rowsPerBand;
+    std::vector<Collisions> found(static_cast<std::size_t>(bands));
+    tbb::parallel_for(0, bands, [&](int b) {
+        Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop);
+        for (std::size_t i = 0; i < count; ++i) {
+            band.run(i, programs[i], prepared[i], until);
+        }
+        found[static_cast<std::size_t>(b)] = band.take();
+    });
+    Collisions all;
+    for (const Collisions& some : found) {
+        for (const auto& [key, c] : some) {
+            keepFirst(all, c);
+        }
+    }
+    for (const auto& [key, c] : all) {
+        result.collisions.push_back(c);
+    }
+    return result;
+}
+
+} // namespace wren

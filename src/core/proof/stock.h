@@ -1,0 +1,70 @@
+#pragma once
+
+#include "cut/move.h"
+#include "shop/bit.h"
+#include "shop/blank.h"
+
+#include <cstddef>
+#include <vector>
+
+namespace wren {
+
+/// The blank as a field of Z intervals: over each cell of a square grid, wood stands from `low` to
+/// `high` (setup frame, mm). Heights are those over the cell's centre. A column cut right through
+/// has high <= low; how far the bit went below is kept, because "through by how much" is asked.
+class Stock {
+  public:
+    /// Lies with its front left corner on X0 Y0. `cell` in mm.
+    Stock(const Blank& blank, double bottomZ, double cell);
+
+    int columns() const { return nx_; }
+    int rows() const { return ny_; }
+    double cell() const { return cell_; }
+    double topZ() const { return top_; }
+    double bottomZ() const { return bottom_; }
+    double x(int column) const { return (column + 0.5) * cell_; }
+    double y(int row) const { return (row + 0.5) * cell_; }
+
+    float high(int column, int row) const { return high_[index(column, row)]; }
+    float low() const { return static_cast<float>(bottom_); }
+    float* row(int r) { return high_.data() + index(0, r); }
+    const float* row(int r) const { return high_.data() + index(0, r); }
+
+    double volume() const; ///< mm3 of wood left
+
+  private:
+    std::size_t index(int column, int row) const {
+        return static_cast<std::size_t>(row) * static_cast<std::size_t>(nx_) +
+               static_cast<std::size_t>(column);
+    }
+
+    double cell_;
+    int nx_;
+    int ny_;
+    double bottom_;
+    double top_;
+    std::vector<float> high_;
+};
+
+/// The cutting end as a body of revolution: flat, or a ball.
+struct ToolShape {
+    double radius = 0;
+    bool ball = false;
+
+    static ToolShape of(const Bit& bit) { return {bit.radius(), bit.kind == BitKind::ball}; }
+};
+
+/// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a
+/// cell's centre is exact for straight moves; arcs go as chords within 0.001 mm.
+void sweep(Stock& stock, const ToolShape& tool, const Move& move, int rowFrom, int rowTo);
+
+/// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during `move`;
+/// 0 when it stays clear. Same rows, nothing is taken away.
+double entersWood(const Stock& stock, const ToolShape& body, double above, const Move& move,
+                  int rowFrom, int rowTo);
+
+/// The height the move leaves at one point, +infinity where the tool does not pass: the same
+/// geometry, asked for a single place.
+double heightLeftAt(Vec2 point, const ToolShape& tool, const Move& move);
+
+} // namespace wren

@@ -1,0 +1,239 @@
+#include "proof/stock.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace wren {
+namespace {
+
+constexpr double infinity = std::numeric_limits<double>::infinity();
+constexpr double arcTolerance = 0.001; ///< mm
+
+/// A straight piece of tool travel and the shape that travels.
+class Swept {
+  public:
+    Swept(Vec3 a, Vec3 b, const ToolShape& tool)
+        : a_(a), r_(tool.radius), ball_(tool.ball), len_(length(b.xy() - a.xy())),
+          rise_(b.z - a.z), zMin_(std::min(a.z, b.z)), b_(b) {
+        if (len_ > 0) {
+            u_ = (b.xy() - a.xy()) * (1 / len_);
+            slope_ = rise_ / len_;
+        }
+    }
+
+    double yMin() const { return std::min(a_.y, b_.y) - r_; }
+    double yMax() const { return std::max(a_.y, b_.y) + r_; }
+    double zMin() const { return zMin_; }
+    bool flatAndLevel() const { return !ball_ && (rise_ == 0 || len_ == 0); }
+
+    /// The x interval the tool covers on the line y; empty (first > second) when it does not.
+    std::pair<double, double> span(double y) const {
+        double lo = infinity;
+        double hi = -infinity;
+        const auto disc = [&](Vec3 c) {
+            const double d = y - c.y;
+            if (std::abs(d) <= r_) {
+                const double w = std::sqrt(r_ * r_ - d * d);
+                lo = std::min(lo, c.x - w);
+                hi = std::max(hi, c.x + w);
+            }
+        };
+        disc(a_);
+        disc(b_);
+        if (len_ > 0) {
+            // The strip between the discs: 0 <= along <= len, |across| <= r, both linear in x.
+            const double dy = y - a_.y;
+            double from = -infinity;
+            double to = infinity;
+            clip(u_.x, dy * u_.y, 0, len_, from, to);
+            clip(-u_.y, dy * u_.x, -r_, r_, from, to);
+            if (from <= to) {
+                lo = std::min(lo, a_.x + from);
+                hi = std::max(hi, a_.x + to);
+            }
+        }
+        return {lo, hi};
+    }
+
+    /// Lowest the tool's surface comes over the point, +infinity outside.
+    double height(double x, double y) const {
+        const Vec2 p = Vec2{x, y} - a_.xy();
+        const double along = dot(p, u_);
+        const double square = dot(p, p) - along * along; // distance from the line, squared
+        const double rest = r_ * r_ - std::max(0.0, square);
+        if (rest < 0) {
+            return infinity;
+        }
+        const double half = std::sqrt(rest); // the disc covers p while the axis is this near
+        const double t0 = std::max(0.0, along - half);
+        const double t1 = std::min(len_, along + half);
+        if (t0 > t1) {
+            return infinity;
+        }
+        if (len_ == 0) {
+            return zMin_ + (ball_ ? r_ - half : 0);
+        }
+        if (!ball_) {
+            return a_.z + slope_ * (slope_ > 0 ? t0 : t1);
+        }
+        // Over the point the ball stands at z(t) + r - sqrt(half^2 - (along - t)^2), convex in t;
+        // its derivative vanishes where along - t = half * slope / sqrt(1 + slope^2).
+        const double best = along - half * slope_ / std::sqrt(1 + slope_ * slope_);
+        const double t = std::clamp(best, t0, t1);
+        const double q = along - t;
+        return a_.z + slope_ * t + r_ - std::sqrt(std::max(0.0, half * half - q * q));
+    }
+
+  private:
+    /// Keeps the t with lo <= k t + c <= hi.
+    static void clip(double k, double c, double lo, double hi, double& from, double& to) {
+        if (std::abs(k) < 1e-15) {
+            if (c < lo || c > hi) {
+                from = infinity;
+                to = -infinity;
+            }
+            return;
+        }
+        double t0 = (lo - c) / k;
+        double t1 = (hi - c) / k;
+        if (t0 > t1) {
+            std::swap(t0, t1);
+        }
+        from = std::max(from, t0);
+        to = std::min(to, t1);
+    }
+
+    Vec3 a_;
+    double r_;
+    bool ball_;
+    double len_;
+    double rise_;
+    double zMin_;
+    Vec3 b_;
+    Vec2 u_;
+    double slope_ = 0;
+};
+
+/// Calls f(row, first column, last column) for the cells whose centres the tool covers.
+template <typename F>
+void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F f) {
+    const double cell = stock.cell();
+    const int first = std::max(rowFrom, static_cast<int>(std::ceil(swept.yMin() / cell - 0.5)));
+    const int last = std::min(rowTo - 1, static_cast<int>(std::floor(swept.yMax() / cell - 0.5)));
+    for (int row = first; row <= last; ++row) {
+        const auto [lo, hi] = swept.span(stock.y(row));
+        if (lo > hi) {
+            continue;
+        }
+        const int c0 = std::max(0, static_cast<int>(std::ceil(lo / cell - 0.5)));
+        const int c1 =
+            std::min(stock.columns() - 1, static_cast<int>(std::floor(hi / cell - 0.5)));
+        if (c0 <= c1) {
+            f(row, c0, c1);
+        }
+    }
+}
+
+/// Calls f(from, to) for the straight pieces of a move.
+template <typename F>
+void overPieces(const Move& move, F f) {
+    const int n = chordsFor(move, arcTolerance);
+    Vec3 from = move.from;
+    for (int i = 1; i <= n; ++i) {
+        const Vec3 to = move.at(static_cast<double>(i) / n);
+        f(from, to);
+        from = to;
+    }
+}
+
+void lowerTo(float* cells, int count, float z) {
+    for (int i = 0; i < count; ++i) {
+        cells[i] = cells[i] < z ? cells[i] : z;
+    }
+}
+
+void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
+    overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
+        float* cells = stock.row(row);
+        if (swept.flatAndLevel()) {
+            lowerTo(cells + c0, c1 - c0 + 1, static_cast<float>(swept.zMin()));
+            return;
+        }
+        for (int c = c0; c <= c1; ++c) {
+            if (cells[c] > swept.zMin()) { // most cells of a repeated pass are already lower
+                const auto z = static_cast<float>(swept.height(stock.x(c), stock.y(row)));
+                cells[c] = std::min(cells[c], z);
+            }
+        }
+    });
+}
+
+/// A level pass of a ball along X, the bulk of a radius: all cells of a row between the two ends
+/// get the same height.
+void sweepBallAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom,
+                     int rowTo) {
+    overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
+        float* cells = stock.row(row);
+        const double y = stock.y(row);
+        const int m0 = std::clamp(static_cast<int>(std::ceil(x0 / stock.cell() - 0.5)), c0, c1 + 1);
+        const int m1 = std::clamp(static_cast<int>(std::floor(x1 / stock.cell() - 0.5)) + 1, m0,
+                                  c1 + 1);
+        const auto ends = [&](int from, int to) {
+            for (int c = from; c < to; ++c) {
+                cells[c] = std::min(cells[c], static_cast<float>(swept.height(stock.x(c), y)));
+            }
+        };
+        ends(c0, m0);
+        lowerTo(cells + m0, m1 - m0, static_cast<float>(swept.height((x0 + x1) / 2, y)));
+        ends(m1, c1 + 1);
+    });
+}
+
+} // namespace
+
+void sweep(Stock& stock, const ToolShape& tool, const Move& move, int rowFrom, int rowTo) {
+    overPieces(move, [&](Vec3 from, Vec3 to) {
+        const Swept swept(from, to, tool);
+        if (swept.zMin() >= stock.topZ()) {
+            return;
+        }
+        if (tool.ball && from.y == to.y && from.z == to.z && from.x != to.x) {
+            sweepBallAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x), rowFrom,
+                            rowTo);
+        } else {
+            sweepPiece(stock, swept, rowFrom, rowTo);
+        }
+    });
+}
+
+double entersWood(const Stock& stock, const ToolShape& body, double above, const Move& move,
+                  int rowFrom, int rowTo) {
+    double deepest = 0;
+    overPieces(move, [&](Vec3 from, Vec3 to) {
+        const Vec3 lift{0, 0, above};
+        const Swept swept(from + lift, to + lift, body);
+        if (swept.zMin() >= stock.topZ()) {
+            return;
+        }
+        overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
+            const float* cells = stock.row(row);
+            for (int c = c0; c <= c1; ++c) {
+                if (cells[c] > stock.low()) {
+                    deepest = std::max(deepest, cells[c] - swept.height(stock.x(c), stock.y(row)));
+                }
+            }
+        });
+    });
+    return deepest;
+}
+
+double heightLeftAt(Vec2 point, const ToolShape& tool, const Move& move) {
+    double lowest = infinity;
+    overPieces(move, [&](Vec3 from, Vec3 to) {
+        lowest = std::min(lowest, Swept(from, to, tool).height(point.x, point.y));
+    });
+    return lowest;
+}
+
+} // namespace wren

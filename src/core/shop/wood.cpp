@@ -1,0 +1,42 @@
+#include "shop/wood.h"
+
+#include "base/error.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+
+double Wood::bite() const {
+    if (specificGravity < 0.45) {
+        return 1.15;
+    }
+    if (specificGravity < 0.62) {
+        return 1.0;
+    }
+    return specificGravity < 0.8 ? 0.85 : 0.7;
+}
+
+const std::vector<Wood>& woods() {
+    static constexpr const char* handbook = "Wood Handbook FPL-GTR-282, tables of chapter 5";
+    static constexpr const char* memory = "from memory, to be looked up";
+    static const std::vector<Wood> all = {
+        {"hard-maple", "Hard maple", 0.63, handbook}, {"white-ash", "White ash", 0.60, handbook},
+        {"walnut", "Black walnut", 0.55, handbook},   {"cherry", "Black cherry", 0.50, handbook},
+        {"poplar", "Yellow-poplar", 0.42, handbook},  {"rosewood", "Rosewood", 0.80, memory},
+        {"ebony", "Ebony", 0.95, memory},             {"wenge", "Wenge", 0.78, memory},
+    };
+    return all;
+}
+
+const Wood& woodById(const std::string& id) {
+    std::string known;
+    for (const Wood& wood : woods()) {
+        if (wood.id == id) {
+            return wood;
+        }
+        known += (known.empty() ? "" : ", ") + wood.id;
+    }
+    throw Error(fmt::format("\"{}\" is not a known wood; one of {} was expected.", id, known));
+}
+
+} // namespace wren

@@ -1,0 +1,25 @@
+#pragma once
+
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// A species and how it cuts.
+struct Wood {
+    std::string id;   ///< as stored in projects, e.g. "hard-maple"
+    std::string name; ///< as shown
+    double specificGravity; ///< at 12 % moisture
+    const char* source;     ///< where the specific gravity comes from
+
+    /// Bite relative to a medium hardwood: more in soft wood, less in hard. Common practice, no
+    /// source.
+    double bite() const;
+};
+
+const std::vector<Wood>& woods();
+
+/// Throws Error listing the known woods.
+const Wood& woodById(const std::string& id);
+
+} // namespace wren
