@@ -1,0 +1,72 @@
+#include "deriver.h"
+
+#include "base/error.h"
+
+#include <exception>
+
+namespace wren::app {
+
+Deriver::Deriver(QObject* parent) : QObject(parent) {
+    qRegisterMetaType<DerivedPtr>();
+    thread_ = std::jthread([this](const std::stop_token& quit) { work(quit); });
+}
+
+Deriver::~Deriver() {
+    thread_.request_stop();
+    const std::lock_guard lock(mutex_);
+    current_.request_stop();
+}
+
+void Deriver::request(const Project& project, const std::string& overrideReason) {
+    const std::lock_guard lock(mutex_);
+    next_ = Request{project, overrideReason, ++newest_};
+    busy_ = true;
+    current_.request_stop();
+    wake_.notify_one();
+}
+
+void Deriver::work(const std::stop_token& quit) {
+    while (!quit.stop_requested()) {
+        Request request;
+        std::stop_token stop;
+        {
+            std::unique_lock lock(mutex_);
+            if (!wake_.wait(lock, quit, [this] { return next_.has_value(); })) {
+                return;
+            }
+            request = std::move(*next_);
+            next_.reset();
+            current_ = std::stop_source();
+            stop = current_.get_token();
+        }
+        serve(request, stop);
+    }
+}
+
+void Deriver::serve(const Request& request, const std::stop_token& stop) {
+    try {
+        Derived d = deriveDrawing(request.project, request.reason);
+        deliver(d, 1, request.number);
+        derivePrograms(d, stop);
+        deliver(d, 2, request.number);
+        deriveProof(d, stop);
+        deliver(d, 3, request.number);
+    } catch (const Cancelled&) {
+        // a newer request is waiting
+    } catch (const std::exception& e) {
+        const QString sentence = QString::fromUtf8(e.what());
+        QMetaObject::invokeMethod(this, [this, sentence] { Q_EMIT failed(sentence); });
+    }
+}
+
+void Deriver::deliver(const Derived& derived, int step, int number) {
+    auto shared = std::make_shared<const Derived>(derived);
+    QMetaObject::invokeMethod(this, [this, shared, step, number] {
+        if (number == newest_) {
+            busy_ = step < 3;
+            Q_EMIT ready(shared, step);
+        }
+    });
+}
+
+} // namespace wren::app

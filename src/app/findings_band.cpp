@@ -1,0 +1,182 @@
+#include "findings_band.h"
+
+#include "counted.h"
+#include "theme.h"
+
+#include <QHBoxLayout>
+#include <QPainter>
+#include <QPushButton>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+QColor toneOf(Weight w) {
+    return w == Weight::stop ? colour::russet : (w == Weight::caution ? colour::ochre : colour::slate);
+}
+
+QString wordOf(Weight w) {
+    switch (w) {
+    case Weight::stop:
+        return QObject::tr("Stop");
+    case Weight::caution:
+        return QObject::tr("Caution");
+    case Weight::note:
+        return QObject::tr("Note");
+    }
+    return {};
+}
+
+/// Stop: an octagon. Caution: a triangle. Note: a circle. Told apart without colour.
+void drawSign(QPainter& p, QPointF at, Weight w) {
+    p.setPen(QPen(toneOf(w), 2));
+    p.setBrush(w == Weight::stop ? QBrush(toneOf(w)) : QBrush(Qt::NoBrush));
+    if (w == Weight::caution) {
+        p.drawPolygon(QPolygonF{at + QPointF(0, -10), at + QPointF(11, 9), at + QPointF(-11, 9)});
+    } else if (w == Weight::stop) {
+        const double a = 10;
+        const double b = 4.2;
+        p.drawPolygon(QPolygonF{at + QPointF(-b, -a), at + QPointF(b, -a), at + QPointF(a, -b),
+                                at + QPointF(a, b), at + QPointF(b, a), at + QPointF(-b, a),
+                                at + QPointF(-a, b), at + QPointF(-a, -b)});
+    } else {
+        p.drawEllipse(at, 9, 9);
+    }
+}
+
+} // namespace
+
+FindingsBand::FindingsBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
+    setFixedHeight(52);
+    setAccessibleName(tr("Findings"));
+    const auto button = [this](const QString& text, const QString& tip) {
+        auto* b = new QPushButton(text, this);
+        b->setObjectName(QStringLiteral("word"));
+        b->setToolTip(tip);
+        b->setFont(words(13, true));
+        return b;
+    };
+    previous_ = button(tr("\u2039 before"), tr("the finding before (Page Up)"));
+    next_ = button(tr("after \u203A"), tr("the next finding (Page Down)"));
+    place_ = button(tr("show its place"), tr("put the cursor there (F8)"));
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 14, 0);
+    row->addStretch(1);
+    row->addWidget(place_);
+    row->addWidget(previous_);
+    row->addWidget(next_);
+    connect(previous_, &QPushButton::clicked, this, [this] { step(-1); });
+    connect(next_, &QPushButton::clicked, this, [this] { step(1); });
+    connect(place_, &QPushButton::clicked, this, [this] {
+        const Derived* d = sheet_.derived();
+        if (d && index_ < d->findings.size() && d->findings[index_].atX) {
+            Q_EMIT showPlace(*d->findings[index_].atX);
+        }
+    });
+    connect(&sheet_, &Sheet::derivedChanged, this, [this] {
+        index_ = 0;
+        refresh();
+    });
+    refresh();
+}
+
+void FindingsBand::refuse(const QString& sentence) {
+    refusal_ = sentence;
+    refresh();
+}
+
+void FindingsBand::tell(const QString& sentence) {
+    refusal_.clear();
+    news_ = sentence;
+    refresh();
+}
+
+void FindingsBand::clear() {
+    refusal_.clear();
+    news_.clear();
+    refresh();
+}
+
+void FindingsBand::step(int direction) {
+    const Derived* d = sheet_.derived();
+    if (d && !d->findings.empty()) {
+        const auto n = static_cast<int>(d->findings.size());
+        index_ = static_cast<std::size_t>((static_cast<int>(index_) + direction + n) % n);
+        refusal_.clear();
+        news_.clear();
+        refresh();
+    }
+}
+
+void FindingsBand::refresh() {
+    const Derived* d = sheet_.derived();
+    const bool any = d && !d->findings.empty() && refusal_.isEmpty();
+    place_->setVisible(any && index_ < d->findings.size() && d->findings[index_].atX.has_value());
+    previous_->setVisible(any && d->findings.size() > 1);
+    next_->setVisible(any && d->findings.size() > 1);
+    update();
+}
+
+void FindingsBand::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), QColor(0xE8, 0xE0, 0xCC));
+    const Derived* d = sheet_.derived();
+    const QRectF text(56, 4, width() - 400.0, 26);
+    const QRectF below(56, 27, width() - 400.0, 20);
+    const auto say = [&](const QString& word, const QColor& tone, const QString& sentence,
+                         const QString& second) {
+        p.setFont(words(14, true));
+        p.setPen(tone);
+        p.drawText(text, Qt::AlignVCenter, word);
+        const double w = p.fontMetrics().horizontalAdvance(word) + 10;
+        p.setFont(words(14));
+        p.setPen(colour::ink);
+        const QRectF rest = text.adjusted(w, 0, 0, 0);
+        p.drawText(rest, Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(sentence, Qt::ElideRight,
+                                              static_cast<int>(rest.width())));
+        p.setFont(words(12.5));
+        p.setPen(colour::faded);
+        p.drawText(below, Qt::AlignVCenter, second);
+    };
+    if (!refusal_.isEmpty()) {
+        drawSign(p, {30, 26}, Weight::caution);
+        say(tr("Not taken"), colour::russet, refusal_, tr("The number before still holds. Escape "
+                                                          "puts it back."));
+        setToolTip(refusal_);
+        return;
+    }
+    if (!d || sheet_.step() < 3) {
+        p.setFont(words(14));
+        p.setPen(colour::faded);
+        p.drawText(text, Qt::AlignVCenter, tr("Deriving ..."));
+        return;
+    }
+    int counts[3] = {0, 0, 0};
+    for (const Finding& f : d->findings) {
+        ++counts[static_cast<int>(f.weight)];
+    }
+    const QString tally = QStringList{counted(counts[0], "stop"), counted(counts[1], "caution"),
+                                      counted(counts[2], "note")}
+                              .join(QStringLiteral(", "));
+    if (d->findings.empty() || (!news_.isEmpty() && counts[0] == 0)) {
+        drawSign(p, {30, 26}, Weight::note);
+        say(news_.isEmpty() ? tr("Nothing in the way.") : tr("Done."), colour::moss,
+            news_.isEmpty() ? tr("Eye and ear protection, extraction on, a hand at the stop: watch "
+                                 "an air pass first.")
+                            : news_,
+            tally);
+        setToolTip(news_);
+        return;
+    }
+    const Finding& f = d->findings[std::min(index_, d->findings.size() - 1)];
+    drawSign(p, {30, 26}, f.weight);
+    const QString sentence = QString::fromStdString(f.message);
+    say(wordOf(f.weight), toneOf(f.weight), sentence,
+        tr("%1 of %2: %3").arg(index_ + 1).arg(d->findings.size()).arg(tally));
+    setToolTip(sentence);
+}
+
+} // namespace wren::app

@@ -1,0 +1,169 @@
+#include "route_band.h"
+
+#include "base/length.h"
+#include "counted.h"
+#include "shop/wood.h"
+#include "theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+int stops(const Findings& findings) {
+    return static_cast<int>(std::count_if(findings.begin(), findings.end(), [](const Finding& f) {
+        return f.weight == Weight::stop;
+    }));
+}
+
+} // namespace
+
+RouteBand::RouteBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
+    setFixedHeight(58);
+    setFocusPolicy(Qt::TabFocus);
+    setAccessibleName(tr("Route"));
+    connect(&sheet_, &Sheet::derivedChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_, &Sheet::stationChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
+}
+
+void RouteBand::setRuns(int doneOfThese, int stale, int all) {
+    done_ = doneOfThese;
+    stale_ = stale;
+    all_ = all;
+    update();
+}
+
+double RouteBand::stopX(int i) const { return 26 + i * (width() - 40.0) / stationCount; }
+
+RouteBand::Mark RouteBand::markOf(Station s) const {
+    const Derived* d = sheet_.derived();
+    if (!d) {
+        return Mark::busy;
+    }
+    switch (s) {
+    case Station::board:
+        return d->board ? Mark::done : Mark::trouble;
+    case Station::blank:
+        return d->setup ? Mark::done : Mark::trouble;
+    case Station::cuts:
+        if (sheet_.step() < 2) {
+            return Mark::busy;
+        }
+        return d->programs.empty() || (d->plan && hasStop(d->plan->findings)) ? Mark::trouble
+                                                                               : Mark::done;
+    case Station::proof:
+        if (sheet_.step() < 3) {
+            return Mark::busy;
+        }
+        return d->proof && d->proof->passed ? Mark::done : Mark::trouble;
+    case Station::machine:
+        return !d->programs.empty() && done_ == static_cast<int>(d->programs.size()) ? Mark::done
+                                                                                      : Mark::open;
+    case Station::book:
+        return all_ > 0 ? Mark::done : Mark::open;
+    }
+    return Mark::open;
+}
+
+/// What a stop on the route tells under its name.
+QString RouteBand::tellingOf(Station s) const {
+    const Derived* d = sheet_.derived();
+    if (!d) {
+        return tr("deriving ...");
+    }
+    const Project& p = d->project;
+    const auto mm = [this](double v) {
+        return QString::fromStdString(formatLength(v, sheet_.unit(), 1));
+    };
+    switch (s) {
+    case Station::board:
+        return tr("%1, %2 frets").arg(mm(p.board.scaleLength)).arg(p.board.frets);
+    case Station::blank:
+        return tr("%1 thick").arg(mm(p.blank.thickness));
+    case Station::cuts:
+        if (sheet_.step() < 2) {
+            return tr("writing programs ...");
+        }
+        return tr("%1, %2 min")
+            .arg(counted(static_cast<int>(d->programs.size()), "program"))
+            .arg(d->seconds() / 60, 0, 'f', 0);
+    case Station::proof:
+        if (sheet_.step() < 3) {
+            return tr("proving ...");
+        }
+        return stops(d->findings) ? counted(stops(d->findings), "stop") : tr("proved");
+    case Station::machine:
+        return stale_ > 0 ? tr("%1 of %2 run, %3 stale").arg(done_).arg(d->programs.size()).arg(stale_)
+                          : tr("%1 of %2 run").arg(done_).arg(d->programs.size());
+    case Station::book:
+        return tr("%1 logged").arg(counted(all_, "run"));
+    }
+    return {};
+}
+
+void RouteBand::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), colour::paper);
+    const double y = 18;
+    p.setPen(QPen(colour::ink, 1.4));
+    p.drawLine(QPointF(stopX(0), y), QPointF(stopX(stationCount - 1), y));
+    for (int i = 0; i < stationCount; ++i) {
+        const auto s = static_cast<Station>(i);
+        const bool here = s == sheet_.station();
+        const Mark mark = markOf(s);
+        const QPointF at(stopX(i), y);
+        const QColor tone = here || mark == Mark::trouble ? colour::russet : colour::moss;
+        p.setPen(QPen(mark == Mark::open || mark == Mark::busy ? colour::faded : tone, 2));
+        p.setBrush(mark == Mark::done ? tone : colour::paper);
+        const double r = here ? 8 : 6;
+        if (mark == Mark::trouble) {
+            p.drawPolygon(QPolygonF{at + QPointF(0, -r - 1), at + QPointF(r + 1, r - 1),
+                                    at + QPointF(-r - 1, r - 1)});
+        } else {
+            p.drawEllipse(at, r, r);
+        }
+        if (here) {
+            p.setBrush(Qt::NoBrush);
+            p.setPen(QPen(colour::russet, 1.4));
+            p.drawEllipse(at, r + 4, r + 4);
+        }
+        p.setPen(here ? colour::russet : colour::ink);
+        p.setFont(words(15, true));
+        p.fillRect(QRectF(at.x() + 15, y - 11, p.fontMetrics().horizontalAdvance(stationName(s)) + 10,
+                          22),
+                   colour::paper);
+        p.drawText(QRectF(at.x() + 20, y - 12, 160, 24), Qt::AlignVCenter, stationName(s));
+        p.setFont(words(12.5));
+        p.setPen(mark == Mark::trouble ? colour::russet : colour::faded);
+        p.drawText(QRectF(at.x() + 20, y + 12, (width() - 40.0) / stationCount - 20, 20),
+                   Qt::AlignVCenter, tellingOf(s));
+    }
+    if (hasFocus()) {
+        p.setPen(QPen(colour::russet, 1, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(rect()).adjusted(4, 1, -4, -1));
+    }
+}
+
+void RouteBand::mousePressEvent(QMouseEvent* e) {
+    const int i = static_cast<int>((e->position().x() - 8) / ((width() - 40.0) / stationCount));
+    sheet_.setStation(static_cast<Station>(std::clamp(i, 0, stationCount - 1)));
+}
+
+void RouteBand::keyPressEvent(QKeyEvent* e) {
+    const int step = e->key() == Qt::Key_Right ? 1 : (e->key() == Qt::Key_Left ? -1 : 0);
+    if (step == 0) {
+        QWidget::keyPressEvent(e);
+        return;
+    }
+    const int i = std::clamp(static_cast<int>(sheet_.station()) + step, 0, stationCount - 1);
+    sheet_.setStation(static_cast<Station>(i));
+}
+
+} // namespace wren::app

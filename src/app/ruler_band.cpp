@@ -1,0 +1,368 @@
+#include "ruler_band.h"
+
+#include "base/length.h"
+#include "section.h"
+#include "strips.h"
+#include "theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QWheelEvent>
+
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double nameWidth = 104;   ///< strips' names on the left
+constexpr double sectionWidth = 214; ///< the cross-section on the right
+constexpr double endNotes = 92;     ///< room for figures at the strips' right ends
+constexpr double rulerHeight = 40;
+
+} // namespace
+
+RulerBand::RulerBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(false);
+    setAccessibleName(tr("Ruler and strips"));
+    setToolTip({});
+    const auto refresh = [this] {
+        if (fitted_) {
+            showAll();
+        }
+        layoutStrips();
+        update();
+    };
+    connect(&sheet_, &Sheet::derivedChanged, this, refresh);
+    connect(&sheet_, &Sheet::stationChanged, this, refresh);
+    connect(&sheet_, &Sheet::stockChanged, this, refresh);
+    connect(&sheet_, &Sheet::cursorChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
+}
+
+QRectF RulerBand::stripsArea() const {
+    return {nameWidth, rulerHeight + 6, width() - nameWidth - sectionWidth - endNotes,
+            height() - rulerHeight - 12.0};
+}
+
+/// What the ruler has to span: the board, or its blank where that is on the sheet.
+std::pair<double, double> RulerBand::extent() const {
+    const Derived* d = sheet_.derived();
+    if (!d || !d->board) {
+        return {-10, 480};
+    }
+    double a = -6;
+    double b = d->board->length() + 4;
+    if (sheet_.station() != Station::board) {
+        const double blank = d->project.blank.length;
+        const double middle = d->board->length() / 2;
+        a = std::min(a, middle - blank / 2 - 4);
+        b = std::max(b, middle + blank / 2 + 4);
+    }
+    return {a, b};
+}
+
+void RulerBand::showAll() {
+    fitted_ = true;
+    const auto [a, b] = extent();
+    const QRectF area = stripsArea();
+    scale_ = RulerScale::fit(a, b, area.left(), area.width());
+    update();
+}
+
+void RulerBand::resizeEvent(QResizeEvent*) {
+    if (fitted_) {
+        showAll();
+    }
+    layoutStrips();
+}
+
+void RulerBand::layoutStrips() {
+    strips_.clear();
+    const QRectF area = stripsArea();
+    const bool inches = sheet_.unit() == LengthUnit::inch;
+    const auto add = [&](Strip::Kind kind, const QString& name, const QString& note) {
+        strips_.push_back({name, note, {}, kind});
+    };
+    std::vector<double> share; // of the height
+    switch (sheet_.station()) {
+    case Station::board:
+        add(Strip::plan, tr("Plan"), tr("bass side below"));
+        add(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"));
+        add(Strip::side, tr("Side"), tr("heights enlarged"));
+        add(Strip::wood, tr("Wood under"), tr("slots, at the edge"));
+        share = {0.46, 0.17, 0.18, 0.19};
+        break;
+    case Station::proof:
+        add(Strip::deviationPlan, tr("Miss"), tr("slate: wood left\nrusset: too deep"));
+        add(Strip::deviationProfile, tr("Along it"), tr("most and least\nover the width"));
+        add(Strip::depth, tr("Cut depth"), tr("below the top"));
+        share = {0.42, 0.30, 0.28};
+        break;
+    default:
+        add(Strip::plan, tr("Plan"), tr("bass side below"));
+        add(Strip::side, tr("Side"), tr("heights enlarged"));
+        add(Strip::depth, tr("Cut depth"), tr("below the top"));
+        share = {0.46, 0.18, 0.36};
+        break;
+    }
+    double y = area.top();
+    for (std::size_t i = 0; i < strips_.size(); ++i) {
+        const double h = area.height() * share[i];
+        strips_[i].area = QRectF(area.left(), y + 5, area.width(), h - 10);
+        y += h;
+    }
+}
+
+void RulerBand::refreshDeviation() {
+    const Derived* d = sheet_.derived();
+    if (d && d->proof && deviationOf_ != d) {
+        deviation_ = deviationPicture(*d->proof);
+        deviationOf_ = d;
+    }
+}
+
+void RulerBand::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), colour::sheet);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Derived* d = sheet_.derived();
+    if (!d || !d->board) {
+        drawNothing(p);
+        return;
+    }
+    for (const Strip& strip : strips_) {
+        drawStrip(p, strip);
+    }
+    drawRuler(p);
+    drawCursor(p);
+    drawSection(p);
+    if (hasFocus()) {
+        p.setPen(QPen(colour::russet, 2));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
+    }
+}
+
+void RulerBand::drawNothing(QPainter& p) const {
+    const Derived* d = sheet_.derived();
+    p.setFont(words(17));
+    p.setPen(colour::faded);
+    QString text = tr("The drawing follows as soon as the numbers allow it.");
+    if (d) {
+        for (const Finding& f : d->findings) {
+            if (f.weight == Weight::stop) {
+                text = tr("No board can be drawn from these numbers.\n%1")
+                           .arg(QString::fromStdString(f.message));
+                break;
+            }
+        }
+    }
+    p.drawText(rect().adjusted(80, 0, -80, 0), Qt::AlignCenter | Qt::TextWordWrap, text);
+}
+
+/// A steel rule: distances along its lower edge, the frets let in along its upper one.
+void RulerBand::drawRuler(QPainter& p) const {
+    const QRectF area = stripsArea();
+    const QRectF rule(area.left() - 8, 8, area.width() + 16, rulerHeight - 10);
+    p.fillRect(QRectF(0, 0, width() - sectionWidth, rulerHeight), colour::sheet);
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(colour::paper);
+    p.drawRect(rule);
+    p.save();
+    p.setClipRect(rule);
+    const bool inches = sheet_.unit() == LengthUnit::inch;
+    const double unit = inches ? mmPerInch : 1;
+    double major = inches ? 1 : 50;
+    while (major * unit * scale_.perMm < 60) {
+        major *= 2;
+    }
+    while (major * unit * scale_.perMm > 160) {
+        major /= inches ? 2 : (major == 50 || major == 5 ? 5 : 2);
+    }
+    const double minor = major / (inches ? 8 : 10);
+    const double first = std::floor(scale_.mm(rule.left()) / unit / minor) * minor;
+    p.setFont(figures(11));
+    for (int i = 0;; ++i) {
+        const double v = first + i * minor;
+        const double x = scale_.px(v * unit);
+        if (x > rule.right()) {
+            break;
+        }
+        const double turns = v / major;
+        const bool big = std::abs(turns - std::round(turns)) < 1e-6;
+        p.setPen(QPen(colour::ink, big ? 1.2 : 0.7));
+        p.drawLine(QPointF(x, rule.bottom()), QPointF(x, rule.bottom() - (big ? 19 : 5)));
+        if (big) {
+            p.drawText(QPointF(x + 4, rule.bottom() - 8), QString::number(std::abs(v) < 1e-9 ? 0 : v));
+        }
+    }
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::ink);
+    for (double s : sheet_.derived()->board->slotCentres()) {
+        const double x = scale_.px(s);
+        p.drawPolygon(QPolygonF{{x - 2.5, rule.top()}, {x + 2.5, rule.top()}, {x, rule.top() + 7}});
+    }
+    p.restore();
+    p.setFont(words(12));
+    p.setPen(colour::faded);
+    p.drawText(QRectF(14, rule.top(), nameWidth - 24, rule.height()),
+               Qt::AlignVCenter | Qt::AlignLeft, inches ? tr("inches") : tr("mm from nut"));
+}
+
+void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(14, strip.area.top(), nameWidth - 18, 18), Qt::AlignLeft, strip.name);
+    p.setPen(colour::faded);
+    p.setFont(words(11.5));
+    p.drawText(QRectF(14, strip.area.top() + 18, nameWidth - 18, 44), Qt::AlignLeft, strip.note);
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(14, strip.area.bottom() + 6),
+               QPointF(width() - sectionWidth - 12, strip.area.bottom() + 6));
+    p.save();
+    p.setClipRect(QRectF(nameWidth - 10, strip.area.top() - 4,
+                         width() - sectionWidth - nameWidth + 6, strip.area.height() + 9));
+    const StripContext c{p, scale_, sheet_, strip.area};
+    const bool proved = sheet_.derived()->proof.has_value();
+    switch (strip.kind) {
+    case Strip::plan:
+        drawPlan(c);
+        break;
+    case Strip::distances:
+        drawFretDistances(c);
+        break;
+    case Strip::side:
+        drawSide(c);
+        break;
+    case Strip::depth:
+        drawCutDepth(c);
+        break;
+    case Strip::wood:
+        drawWoodUnderSlots(c);
+        break;
+    case Strip::deviationPlan:
+        if (proved) {
+            refreshDeviation();
+            drawDeviationPlan(c, deviation_);
+        } else {
+            drawPlan(c);
+        }
+        break;
+    case Strip::deviationProfile:
+        if (proved) {
+            drawDeviationProfile(c);
+        } else {
+            p.setFont(words(14));
+            p.setPen(colour::faded);
+            p.drawText(strip.area, Qt::AlignCenter,
+                       sheet_.derived()->setup ? tr("Reading the programs back and cutting them "
+                                                    "into the blank ...")
+                                               : tr("Nothing to prove: the findings say why."));
+        }
+        break;
+    }
+    p.restore();
+}
+
+void RulerBand::drawCursor(QPainter& p) const {
+    const double x = scale_.px(sheet_.cursor());
+    const QRectF area = stripsArea();
+    if (x < area.left() - 9 || x > area.right() + 9) {
+        return;
+    }
+    p.setPen(QPen(colour::russet, 1.2));
+    p.drawLine(QPointF(x, rulerHeight - 4), QPointF(x, area.bottom()));
+    const QString text =
+        QString::fromStdString(formatLengthValue(sheet_.cursor(), sheet_.unit(), 1));
+    p.setFont(figures(13, true));
+    const double w = p.fontMetrics().horizontalAdvance(text) + 14;
+    const QRectF tag(x - w / 2, 4, w, 22);
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::russet);
+    p.drawPolygon(QPolygonF{tag.topLeft(), tag.topRight(), tag.bottomRight(),
+                            {x + 5, tag.bottom()}, {x, tag.bottom() + 8}, {x - 5, tag.bottom()},
+                            tag.bottomLeft()});
+    p.setPen(colour::sheet);
+    p.drawText(tag, Qt::AlignCenter, text);
+}
+
+void RulerBand::drawSection(QPainter& p) const {
+    const QRectF area(width() - sectionWidth + 4, 8, sectionWidth - 20, height() - 16.0);
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(area.left() - 10, 8), QPointF(area.left() - 10, height() - 8.0));
+    drawCrossSection(p, area, sheet_);
+}
+
+void RulerBand::toFret(int direction) {
+    const Derived* d = sheet_.derived();
+    if (!d || !d->board) {
+        return;
+    }
+    const std::vector<double>& frets = d->board->slotCentres();
+    double best = direction > 0 ? d->board->length() : 0;
+    for (double x : frets) {
+        if (direction > 0 ? x > sheet_.cursor() + 1e-6 && x < best
+                          : x < sheet_.cursor() - 1e-6 && x > best) {
+            best = x;
+        }
+    }
+    sheet_.setCursor(best);
+}
+
+void RulerBand::mousePressEvent(QMouseEvent* e) {
+    setFocus(Qt::MouseFocusReason);
+    dragFrom_ = e->position();
+    if (e->button() == Qt::LeftButton && e->position().x() < width() - sectionWidth) {
+        sheet_.setCursor(scale_.mm(e->position().x()));
+    }
+}
+
+void RulerBand::mouseMoveEvent(QMouseEvent* e) {
+    if (e->buttons() & Qt::LeftButton && dragFrom_.x() < width() - sectionWidth) {
+        sheet_.setCursor(scale_.mm(e->position().x()));
+    } else if (e->buttons() & Qt::RightButton) {
+        scale_.from -= (e->position().x() - dragFrom_.x()) / scale_.perMm;
+        dragFrom_ = e->position();
+        fitted_ = false;
+        update();
+    }
+}
+
+void RulerBand::wheelEvent(QWheelEvent* e) {
+    scale_ = scale_.zoomed(std::pow(1.0015, e->angleDelta().y()), e->position().x());
+    fitted_ = false;
+    update();
+}
+
+void RulerBand::keyPressEvent(QKeyEvent* e) {
+    const bool byFret = e->modifiers() & Qt::ControlModifier;
+    const double centre = scale_.px(sheet_.cursor());
+    switch (e->key()) {
+    case Qt::Key_Left:
+    case Qt::Key_Right: {
+        const int direction = e->key() == Qt::Key_Right ? 1 : -1;
+        if (byFret) {
+            toFret(direction);
+        } else {
+            sheet_.setCursor(sheet_.cursor() + direction);
+        }
+        break;
+    }
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+    case Qt::Key_Minus:
+        scale_ = scale_.zoomed(e->key() == Qt::Key_Minus ? 0.8 : 1.25, centre);
+        fitted_ = false;
+        update();
+        break;
+    case Qt::Key_0:
+        showAll();
+        break;
+    default:
+        QWidget::keyPressEvent(e);
+    }
+}
+
+} // namespace wren::app

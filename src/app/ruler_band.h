@@ -1,0 +1,60 @@
+#pragma once
+
+#include "ruler_scale.h"
+#include "sheet.h"
+
+#include <QImage>
+#include <QWidget>
+
+#include <vector>
+
+namespace wren::app {
+
+/// The long ruler, the strips that share it, and the cross-section at the cursor. Wheel zooms to
+/// the pointer, dragging with the right button pans, a click or the arrow keys move the cursor
+/// (Ctrl: from fret to fret), 0 shows everything.
+class RulerBand : public QWidget {
+    Q_OBJECT
+  public:
+    explicit RulerBand(Sheet& sheet, QWidget* parent = nullptr);
+
+    void showAll();
+    QSize minimumSizeHint() const override { return {800, 300}; }
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+  private:
+    struct Strip {
+        QString name;
+        QString note;
+        QRectF area;
+        enum Kind { plan, distances, side, depth, wood, deviationPlan, deviationProfile } kind;
+    };
+
+    void layoutStrips();
+    void drawRuler(QPainter& p) const;
+    void drawStrip(QPainter& p, const Strip& strip);
+    void drawCursor(QPainter& p) const;
+    void drawSection(QPainter& p) const;
+    void drawNothing(QPainter& p) const;
+    void refreshDeviation();
+    void toFret(int direction);
+    QRectF stripsArea() const;
+    std::pair<double, double> extent() const;
+
+    Sheet& sheet_;
+    RulerScale scale_;
+    bool fitted_ = true; ///< follow the part's length until the maker zooms
+    std::vector<Strip> strips_;
+    QImage deviation_;
+    const void* deviationOf_ = nullptr;
+    QPointF dragFrom_;
+};
+
+} // namespace wren::app

@@ -1,0 +1,159 @@
+#include "section.h"
+
+#include "base/length.h"
+#include "theme.h"
+
+#include <QPolygonF>
+
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double enlarge = 2.2; ///< heights against widths, so that a thin board can be read
+
+class Section {
+  public:
+    Section(QPainter& p, const QRectF& box, const Sheet& sheet)
+        : p_(p), d_(*sheet.derived()), b_(*d_.board), sheet_(sheet), box_(box),
+          x_(std::clamp(sheet.cursor(), 0.0, b_.length())) {
+        const bool blank = sheet.station() != Station::board || sheet.scrubbing();
+        const double widest =
+            blank ? std::max(b_.widest(), d_.project.blank.width) : b_.widest();
+        k_ = box.width() / (widest + 2);
+        base_ = box.bottom() - 8;
+    }
+
+    void draw() {
+        if (sheet_.station() != Station::board || sheet_.scrubbing()) {
+            drawBlank();
+        }
+        const double w = b_.halfWidth(x_);
+        QPolygonF body{{px(-w), py(0)}};
+        body << curve([&](double y) { return b_.face(y); }, -w, w);
+        body << QPointF(px(w), py(0));
+        p_.setPen(QPen(colour::ink, 1.4));
+        p_.setBrush(colour::wood);
+        p_.drawPolygon(body);
+        p_.setBrush(Qt::NoBrush);
+        p_.setPen(QPen(colour::ochre, 1.4, Qt::DotLine));
+        p_.drawPolyline(curve([&](double y) { return b_.floor(y); }, -w, w));
+        if (sheet_.scrubbing() && sheet_.stock() && d_.setup) {
+            drawStock();
+        }
+    }
+
+  private:
+    double px(double y) const { return box_.center().x() + y * k_; }
+    double py(double z) const { return base_ - z * k_ * enlarge; }
+
+    template <typename F>
+    QPolygonF curve(F f, double from, double to) const {
+        QPolygonF line;
+        for (int i = 0; i <= 40; ++i) {
+            const double y = from + (to - from) * i / 40;
+            line << QPointF(px(y), py(f(y)));
+        }
+        return line;
+    }
+
+    void drawBlank() {
+        const Blank& blank = d_.project.blank;
+        p_.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+        p_.setBrush(Qt::NoBrush);
+        p_.drawRect(QRectF(QPointF(px(-blank.width / 2), py(blank.thickness)),
+                           QPointF(px(blank.width / 2), py(0))));
+    }
+
+    /// What stands there at the moment on the tape.
+    void drawStock() {
+        const Stock& s = *sheet_.stock()->stock;
+        const Vec3 at = d_.setup->fromInstrument.toSetup({x_, 0, 0});
+        const int column =
+            std::clamp(static_cast<int>(at.x / s.cell()), 0, s.columns() - 1);
+        QPolygonF line;
+        for (int r = 0; r < s.rows(); ++r) {
+            const double y = d_.setup->fromInstrument.toInstrument({0, s.y(r), 0}).y;
+            line << QPointF(px(y), py(std::max<double>(s.high(column, r), s.low()) - s.bottomZ()));
+        }
+        p_.setPen(QPen(colour::russet, 1.4));
+        p_.drawPolyline(line);
+    }
+
+    QPainter& p_;
+    const Derived& d_;
+    const BoardPart& b_;
+    const Sheet& sheet_;
+    QRectF box_;
+    double x_;
+    double k_ = 1;
+    double base_ = 0;
+};
+
+QString nearestFret(const BoardPart& b, double x) {
+    const int slot = b.nearestSlot(x);
+    if (slot < 0) {
+        return {};
+    }
+    const double at = b.slotCentres()[static_cast<std::size_t>(slot)];
+    if (std::abs(x - at) < 0.05) {
+        return QObject::tr("at fret %1").arg(slot + 1);
+    }
+    const int left = x > at ? slot + 1 : slot;
+    return left == 0 ? QObject::tr("between nut and fret 1")
+                     : (left >= static_cast<int>(b.slotCentres().size())
+                            ? QObject::tr("past the last fret")
+                            : QObject::tr("between frets %1 and %2").arg(left).arg(left + 1));
+}
+
+} // namespace
+
+void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
+    const Derived& d = *sheet.derived();
+    const BoardPart& b = *d.board;
+    const double x = std::clamp(sheet.cursor(), 0.0, b.length());
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Cut across at %1")
+                   .arg(QString::fromStdString(formatLength(x, sheet.unit(), 1))));
+    p.setFont(words(11.5));
+    p.setPen(colour::faded);
+    p.drawText(QRectF(area.left(), area.top() + 19, area.width(), 16), Qt::AlignLeft,
+               nearestFret(b, x));
+    const QRectF box(area.left(), area.top() + 42, area.width(), 84);
+    Section(p, box, sheet).draw();
+
+    const double w = b.halfWidth(x);
+    std::vector<std::pair<QString, QString>> rows;
+    const auto row = [&](const QString& name, double mm) {
+        rows.emplace_back(name, QString::fromStdString(formatLengthValue(mm, sheet.unit())));
+    };
+    row(QObject::tr("width"), 2 * w);
+    row(QObject::tr("edge thickness"), b.face(w));
+    row(QObject::tr("arc's drop"), b.drop(w));
+    row(QObject::tr("wood under a slot"), b.floor(w));
+    const int slot = b.nearestSlot(x);
+    if (slot >= 0) {
+        rows.emplace_back(QObject::tr("fret %1 from nut").arg(slot + 1),
+                          QString::fromStdString(formatLengthValue(
+                              b.slotCentres()[static_cast<std::size_t>(slot)], sheet.unit())));
+    }
+    double y = box.bottom() + 20;
+    for (const auto& [name, value] : rows) {
+        if (y > area.bottom() - 4) {
+            break;
+        }
+        p.setFont(words(12.5));
+        p.setPen(colour::faded);
+        p.drawText(QPointF(area.left(), y), name);
+        p.setFont(figures(14));
+        p.setPen(colour::slate);
+        p.drawText(QRectF(area.left(), y - 15, area.width(), 20), Qt::AlignRight, value);
+        p.setPen(QPen(colour::rule, 1));
+        p.drawLine(QPointF(area.left(), y + 6), QPointF(area.right(), y + 6));
+        y += 24;
+    }
+}
+
+} // namespace wren::app

@@ -1,0 +1,207 @@
+#include "sheet.h"
+
+#include "theme.h"
+
+#include <QPointer>
+#include <QThreadPool>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+/// Coarser than the proof: a picture of 0.4 mm cells is finer than the screen shows.
+constexpr double viewCell = 0.4;
+
+/// Heights as tints of wood, lit from the back left so that steps and slots read as relief.
+QImage pictureOf(const Stock& stock) {
+    QImage image(stock.columns(), stock.rows(), QImage::Format_ARGB32);
+    const double span = std::max(0.1, stock.topZ() - stock.bottomZ());
+    for (int r = 0; r < stock.rows(); ++r) {
+        auto* line = reinterpret_cast<QRgb*>(image.scanLine(stock.rows() - 1 - r));
+        const float* here = stock.row(r);
+        const float* above = stock.row(std::min(r + 1, stock.rows() - 1));
+        for (int c = 0; c < stock.columns(); ++c) {
+            const float h = here[c];
+            if (h <= stock.low()) {
+                line[c] = qRgba(0, 0, 0, 0);
+                continue;
+            }
+            const double depth = (stock.topZ() - h) / span;
+            const float left = here[std::max(0, c - 1)];
+            const double light =
+                std::clamp(0.5 * (h - left) - 0.8 * (above[c] - h), -1.2, 1.2) * 0.16;
+            const double k = std::clamp(1.0 - 0.34 * depth + light, 0.35, 1.08);
+            line[c] = qRgb(std::min(255, static_cast<int>(0xEF * k)),
+                           std::min(255, static_cast<int>(0xDC * k)),
+                           std::min(255, static_cast<int>(0xB8 * k)));
+        }
+    }
+    return image;
+}
+
+StockViewPtr makeStockView(const Derived& d, double seconds) {
+    auto view = std::make_shared<StockView>();
+    view->seconds = seconds;
+    const Moment m = momentAt(d, seconds);
+    view->stock = std::make_shared<Stock>(simulate(*d.setup, d.readBack, viewCell, m).stock);
+    view->plan = pictureOf(*view->stock);
+    const std::size_t p = std::min(m.program, d.readBack.size() - 1);
+    const RunProgram& program = d.readBack[p];
+    view->program = QString::fromStdString(program.file);
+    view->cut = program.what.empty() ? QString() : QString::fromStdString(program.what.front());
+    view->bitDiameter = program.bit.diameter;
+    if (m.program < d.readBack.size() && m.moves < program.path.size()) {
+        view->tool = program.path[m.moves].at(m.fraction);
+    } else if (!program.path.empty()) {
+        view->tool = program.path.back().to;
+    }
+    return view;
+}
+
+} // namespace
+
+QString stationName(Station station) {
+    switch (station) {
+    case Station::board:
+        return QStringLiteral("Board");
+    case Station::blank:
+        return QStringLiteral("Blank");
+    case Station::cuts:
+        return QStringLiteral("Cuts");
+    case Station::proof:
+        return QStringLiteral("Proof");
+    case Station::machine:
+        return QStringLiteral("Machine");
+    case Station::book:
+        return QStringLiteral("Book");
+    }
+    return {};
+}
+
+Moment momentAt(const Derived& d, double seconds) {
+    double before = 0;
+    for (std::size_t p = 0; p < d.programs.size(); ++p) {
+        const MotionTime& t = d.programs[p].time;
+        if (seconds < before + t.seconds) {
+            const double inside = seconds - before;
+            const auto it = std::upper_bound(t.ends.begin(), t.ends.end(), inside);
+            const auto move = static_cast<std::size_t>(it - t.ends.begin());
+            const double start = move == 0 ? 0 : t.ends[move - 1];
+            const double length = *it - start;
+            return {p, move, length > 0 ? (inside - start) / length : 0};
+        }
+        before += t.seconds;
+    }
+    return {};
+}
+
+Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(document) {
+    connect(&document_, &Document::changed, this, &Sheet::derive);
+    connect(&deriver_, &Deriver::failed, this, &Sheet::failed);
+    connect(&deriver_, &Deriver::ready, this, [this](const DerivedPtr& d, int step) {
+        const bool wasWhole = !scrubbing_;
+        derived_ = d;
+        step_ = step;
+        if (step == 1) {
+            stock_.reset();
+        }
+        if (step >= 2 && wasWhole) {
+            moment_ = d->seconds();
+        }
+        if (step == 3) {
+            moment_ = std::min(moment_, d->seconds());
+            askForStock();
+        }
+        Q_EMIT derivedChanged();
+    });
+    derive();
+}
+
+void Sheet::derive() {
+    step_ = 0;
+    deriver_.request(document_.project(), reason_.toStdString());
+}
+
+void Sheet::setOverrideReason(const QString& reason) {
+    if (reason != reason_) {
+        reason_ = reason;
+        derive();
+    }
+}
+
+void Sheet::setStation(Station station) {
+    if (station != station_) {
+        station_ = station;
+        Q_EMIT stationChanged();
+    }
+}
+
+void Sheet::setCursor(double x) {
+    if (x != cursor_) {
+        cursor_ = x;
+        Q_EMIT cursorChanged();
+    }
+}
+
+void Sheet::setShaded(bool shaded) {
+    if (shaded != shaded_) {
+        shaded_ = shaded;
+        Q_EMIT shadedChanged();
+    }
+}
+
+void Sheet::setMoment(double seconds) {
+    if (!derived_ || derived_->programs.empty()) {
+        return;
+    }
+    moment_ = std::clamp(seconds, 0.0, derived_->seconds());
+    scrubbing_ = true;
+    askForStock();
+    Q_EMIT stockChanged();
+}
+
+void Sheet::endScrub() {
+    if (derived_) {
+        scrubbing_ = false;
+        moment_ = derived_->seconds();
+        askForStock();
+        Q_EMIT stockChanged();
+    }
+}
+
+/// One simulation at a time; while it runs only the newest wish is remembered.
+void Sheet::askForStock() {
+    if (!derived_ || derived_->readBack.empty()) {
+        stock_.reset();
+        return;
+    }
+    if (stockPending_) {
+        stockWanted_ = true;
+        return;
+    }
+    stockPending_ = true;
+    const DerivedPtr d = derived_;
+    const double seconds = moment_;
+    QPointer<Sheet> self(this);
+    QThreadPool::globalInstance()->start([self, d, seconds] {
+        const StockViewPtr view = makeStockView(*d, seconds);
+        QMetaObject::invokeMethod(qApp, [self, d, view] {
+            if (!self) {
+                return;
+            }
+            self->stockPending_ = false;
+            if (self->derived_ == d) {
+                self->stock_ = view;
+            }
+            if (self->stockWanted_ || self->derived_ != d) {
+                self->stockWanted_ = false;
+                self->askForStock();
+            }
+            Q_EMIT self->stockChanged();
+        });
+    });
+}
+
+} // namespace wren::app

@@ -1,0 +1,90 @@
+#pragma once
+
+#include "deriver.h"
+#include "document.h"
+
+#include <QImage>
+#include <QObject>
+
+#include <memory>
+
+namespace wren::app {
+
+/// The stops along the route.
+enum class Station { board, blank, cuts, proof, machine, book };
+inline constexpr int stationCount = 6;
+QString stationName(Station station);
+
+/// The stock at a moment of the day at the machine, ready to be drawn.
+struct StockView {
+    double seconds = 0;       ///< since the first program's start, bit changes left out
+    std::shared_ptr<const Stock> stock;
+    QImage plan;              ///< one pixel a cell, row 0 at the front of the machine
+    Vec3 tool;                ///< tip, setup frame
+    QString program;          ///< file name of the program under way
+    QString cut;              ///< its first cut
+    double bitDiameter = 0;
+};
+using StockViewPtr = std::shared_ptr<const StockView>;
+
+/// What all bands show together: the newest derived design, the cursor on the ruler, the station,
+/// and the moment on the cut tape. The bands read it and repaint when it says so.
+class Sheet : public QObject {
+    Q_OBJECT
+  public:
+    explicit Sheet(Document& document, QObject* parent = nullptr);
+
+    Document& document() { return document_; }
+    const Derived* derived() const { return derived_.get(); }
+    DerivedPtr derivedPtr() const { return derived_; }
+    int step() const { return step_; } ///< how far the newest derivation has come, 0 to 3
+    bool settled() const { return step_ == 3 && !stockPending_; }
+    LengthUnit unit() const { return document_.unit(); }
+
+    Station station() const { return station_; }
+    void setStation(Station station);
+    double cursor() const { return cursor_; } ///< instrument X, mm
+    void setCursor(double x);
+    bool shaded() const { return shaded_; }
+    void setShaded(bool shaded);
+
+    double moment() const { return moment_; } ///< seconds of machining; the whole day at first
+    void setMoment(double seconds);           ///< asks for the stock; stockChanged() follows
+    bool scrubbing() const { return scrubbing_; }
+    void endScrub();
+    StockViewPtr stock() const { return stock_; }
+
+    void setOverrideReason(const QString& reason);
+    QString overrideReason() const { return reason_; }
+
+  Q_SIGNALS:
+    void derivedChanged();
+    void stationChanged();
+    void cursorChanged();
+    void shadedChanged();
+    void stockChanged();
+    void failed(QString sentence);
+
+  private:
+    void derive();
+    void askForStock();
+
+    Document& document_;
+    Deriver deriver_;
+    DerivedPtr derived_;
+    int step_ = 0;
+    Station station_ = Station::board;
+    double cursor_ = 0;
+    bool shaded_ = false;
+    double moment_ = 0;
+    bool scrubbing_ = false;
+    bool stockPending_ = false;
+    bool stockWanted_ = false;
+    StockViewPtr stock_;
+    QString reason_;
+};
+
+/// Where in the programs a moment of the day falls, and where the tool is then.
+Moment momentAt(const Derived& derived, double seconds);
+
+} // namespace wren::app

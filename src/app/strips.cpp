@@ -1,0 +1,457 @@
+#include "strips.h"
+
+#include "base/length.h"
+#include "theme.h"
+
+#include <QPainterPath>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+/// Height of the plan strip decides its scale across: the same as along, unless that would not fit.
+double acrossScale(const StripContext& c, double widthMm) {
+    return std::min(c.scale.perMm, c.area.height() / std::max(1.0, widthMm));
+}
+
+QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
+    const double mid = c.area.center().y();
+    QPolygonF poly;
+    for (Vec2 p : b.corners()) {
+        poly << QPointF(c.scale.px(p.x), mid - p.y * k);
+    }
+    return poly;
+}
+
+/// A few quiet wavy lines along the wood.
+void drawGrain(QPainter& p, const QPainterPath& clip, const QRectF& box) {
+    p.save();
+    p.setClipPath(clip, Qt::IntersectClip);
+    p.setPen(QPen(colour::grain, 1));
+    int n = 0;
+    for (double y = box.top() + 5; y < box.bottom(); y += 9 + (n * 7) % 5, ++n) {
+        QPainterPath line(QPointF(box.left(), y));
+        for (double x = box.left(); x < box.right(); x += 90) {
+            const double s = ((n * 37 + static_cast<int>(x)) % 7 - 3) * 0.8;
+            line.quadTo(x + 45, y + s, x + 90, y);
+        }
+        p.drawPath(line);
+    }
+    p.restore();
+}
+
+void drawStrings(const StripContext& c, const Derived& d, double k) {
+    const Fretboard& b = d.project.board;
+    const double mid = c.area.center().y();
+    const double x1 = d.board->length();
+    // Strings run from the nut's spacing toward the bridge, keeping their share of the width.
+    const double n = b.strings - 1;
+    c.painter.setPen(QPen(colour::faded, 0.7));
+    for (int i = 0; i < b.strings; ++i) {
+        const double share = 2 * i / n - 1;
+        const double y0 = share * (b.nutWidth / 2 - b.overhang);
+        const double y1 = share * (d.board->halfWidth(x1) - b.overhang);
+        c.painter.drawLine(QPointF(c.scale.px(0), mid - y0 * k),
+                           QPointF(c.scale.px(x1), mid - y1 * k));
+    }
+}
+
+void drawBlank(const StripContext& c, const Derived& d, double k) {
+    const Blank& blank = d.project.blank;
+    const double mid = c.area.center().y();
+    const double x0 = d.setup ? d.setup->fromInstrument.toInstrument({0, 0, 0}).x
+                              : (d.board->length() - blank.length) / 2;
+    const QRectF r(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
+                   QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
+    c.painter.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+    c.painter.setBrush(Qt::NoBrush);
+    c.painter.drawRect(r);
+    if (c.sheet.station() == Station::blank || c.sheet.station() == Station::cuts) {
+        // The datum: where X-Y zero stands.
+        const QPointF o = r.bottomLeft();
+        c.painter.setPen(QPen(colour::russet, 2));
+        c.painter.drawLine(o, o + QPointF(16, 0));
+        c.painter.drawLine(o, o - QPointF(0, 16));
+        c.painter.drawEllipse(o, 4, 4);
+    }
+}
+
+void drawTabs(const StripContext& c, const Derived& d, double k) {
+    if (!d.plan || c.sheet.station() == Station::board) {
+        return;
+    }
+    const double mid = c.area.center().y();
+    c.painter.setPen(QPen(colour::heather, 1));
+    c.painter.setBrush(QBrush(colour::heather, Qt::Dense4Pattern));
+    for (const Tab& t : d.plan->tabs) {
+        const double y = mid - t.side * (d.board->halfWidth(t.x) + 2) * k;
+        c.painter.drawRect(QRectF(c.scale.px(t.x - t.length / 2), y - 3,
+                                  t.length * c.scale.perMm, 6));
+    }
+}
+
+void drawTool(const StripContext& c, const Derived& d, const StockView& v, double k) {
+    const Vec3 tip = d.setup->fromInstrument.toInstrument(v.tool);
+    const double mid = c.area.center().y();
+    const double r = std::max(3.0, v.bitDiameter / 2 * k);
+    const QPointF at(c.scale.px(tip.x), mid - tip.y * k);
+    c.painter.setBrush(Qt::NoBrush);
+    c.painter.setPen(QPen(colour::russet, 1.6));
+    c.painter.drawEllipse(at, r, r);
+    c.painter.drawLine(at - QPointF(r + 4, 0), at + QPointF(r + 4, 0));
+    c.painter.drawLine(at - QPointF(0, r + 4), at + QPointF(0, r + 4));
+}
+
+double planWidth(const StripContext& c, const Derived& d) {
+    const bool blank = c.sheet.station() != Station::board || c.sheet.scrubbing();
+    return (blank ? std::max(d.board->widest(), d.project.blank.width) : d.board->widest()) + 4;
+}
+
+QRectF stockArea(const StripContext& c, const Derived& d, double k) {
+    const Blank& b = d.project.blank;
+    const Vec3 origin = d.setup->fromInstrument.toInstrument({0, 0, 0});
+    const double mid = c.area.center().y();
+    return {QPointF(c.scale.px(origin.x), mid - (origin.y + b.width) * k),
+            QPointF(c.scale.px(origin.x + b.length), mid - origin.y * k)};
+}
+
+/// Vertical scale of the strips that show heights.
+struct HeightScale {
+    double zero;  ///< pixel of Z 0 (the underside)
+    double perMm;
+    double y(double z) const { return zero - z * perMm; }
+
+    static HeightScale of(const StripContext& c, double low, double high) {
+        const double k = std::min(c.area.height() / (high - low), 12.0);
+        return {c.area.center().y() + (high + low) / 2 * k, k};
+    }
+};
+
+void label(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
+    p.setFont(figures(11));
+    p.setPen(colour);
+    p.drawText(at, text);
+}
+
+} // namespace
+
+void drawPlan(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const BoardPart& b = *d.board;
+    QPainter& p = c.painter;
+    const double k = acrossScale(c, planWidth(c, d));
+    const QPolygonF outline = boardPolygon(c, b, k);
+    const StockViewPtr stock = c.sheet.stock();
+    const bool showStock = stock && d.setup &&
+                           (c.sheet.scrubbing() || c.sheet.station() == Station::proof);
+    if (c.sheet.station() != Station::board || showStock) {
+        drawBlank(c, d, k);
+    }
+    if (showStock) {
+        p.setRenderHint(QPainter::SmoothPixmapTransform);
+        p.drawImage(stockArea(c, d, k), stock->plan);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(colour::ink, 0.6, Qt::DotLine));
+        p.drawPolygon(outline);
+        if (c.sheet.scrubbing()) {
+            drawTool(c, d, *stock, k);
+        }
+        return;
+    }
+    QPainterPath path;
+    path.addPolygon(outline);
+    path.closeSubpath();
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::wood);
+    p.drawPath(path);
+    drawGrain(p, path, outline.boundingRect());
+    drawStrings(c, d, k);
+    const double mid = c.area.center().y();
+    const int near = b.nearestSlot(c.sheet.cursor());
+    for (std::size_t i = 0; i < b.slotCentres().size(); ++i) {
+        const double x = b.slotCentres()[i];
+        const bool here = static_cast<int>(i) == near && std::abs(x - c.sheet.cursor()) < 1;
+        p.setPen(QPen(here ? colour::russet : colour::ink,
+                      std::max(1.1, d.project.board.slotWidth * c.scale.perMm)));
+        p.drawLine(QPointF(c.scale.px(x), mid - b.halfWidth(x) * k),
+                   QPointF(c.scale.px(x), mid + b.halfWidth(x) * k));
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.5));
+    p.drawPath(path);
+    p.setPen(QPen(colour::faded, 0.8, Qt::DashDotLine));
+    p.drawLine(QPointF(c.scale.px(-12), mid), QPointF(c.scale.px(b.length() + 12), mid));
+    drawTabs(c, d, k);
+}
+
+/// The fret table where it belongs: each distance under its own fret.
+void drawFretDistances(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const int near = d.board->nearestSlot(c.sheet.cursor());
+    double lastPx = -100;
+    for (const FretPlace& f : d.frets) {
+        const double x = c.scale.px(f.fromNut);
+        const bool here = f.fret == near + 1 && std::abs(f.fromNut - c.sheet.cursor()) < 1;
+        p.setPen(QPen(here ? colour::russet : colour::rule, 1));
+        p.drawLine(QPointF(x, c.area.top()), QPointF(x, c.area.bottom()));
+        if (x - lastPx < 13 && !here) {
+            continue; // zoom in to read these
+        }
+        lastPx = x;
+        p.save();
+        p.translate(x + 13, c.area.bottom());
+        p.rotate(-90);
+        p.setFont(figures(11, here));
+        p.setPen(here ? colour::russet : colour::ink);
+        p.drawText(QPointF(0, 0), qs(formatLengthValue(f.fromNut, c.sheet.unit())));
+        p.restore();
+    }
+}
+
+void drawSide(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const BoardPart& b = *d.board;
+    const Blank& blank = d.project.blank;
+    QPainter& p = c.painter;
+    const double high = std::max(blank.thickness, b.design().thickness);
+    const HeightScale z = HeightScale::of(c, -0.4, high + 0.4);
+    QPolygonF body;
+    body << QPointF(c.scale.px(0), z.y(0)) << QPointF(c.scale.px(0), z.y(b.design().thickness))
+         << QPointF(c.scale.px(b.length()), z.y(b.design().thickness))
+         << QPointF(c.scale.px(b.length()), z.y(0));
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::wood);
+    p.drawPolygon(body);
+    // The edge stands lower than the crown: the face seen from the side.
+    QPolygonF edge;
+    for (double x : {0.0, b.length()}) {
+        edge << QPointF(c.scale.px(x), z.y(b.face(b.halfWidth(x))));
+    }
+    QPolygonF face;
+    face << body[1] << body[2] << edge[1] << edge[0];
+    p.setBrush(colour::woodDark);
+    p.drawPolygon(face);
+    p.setPen(QPen(colour::ink, 1));
+    for (double x : b.slotCentres()) {
+        const double w = std::max(1.2, b.design().slotWidth * c.scale.perMm);
+        const double edgeFloor = b.floor(b.halfWidth(x));
+        p.fillRect(QRectF(c.scale.px(x) - w / 2, z.y(b.face(b.halfWidth(x))), w,
+                          (b.face(b.halfWidth(x)) - edgeFloor) * z.perMm),
+                   colour::ink);
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.3));
+    p.drawPolygon(body);
+    if (c.sheet.station() != Station::board && d.setup) {
+        const double x0 = d.setup->fromInstrument.toInstrument({0, 0, 0}).x;
+        p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+        p.drawRect(QRectF(QPointF(c.scale.px(x0), z.y(blank.thickness)),
+                          QPointF(c.scale.px(x0 + blank.length), z.y(0))));
+    }
+    const double end = c.sheet.station() == Station::board
+                           ? b.length()
+                           : std::max(b.length(), (b.length() + blank.length) / 2);
+    label(p, {c.scale.px(end) + 8, z.y(b.design().thickness / 2) + 4},
+          qs(formatLengthValue(b.design().thickness, c.sheet.unit())), colour::ink);
+}
+
+namespace {
+
+/// Every cutting move as its trace in X and Z; of the slots only each pass's crossing of the
+/// centreline, which is all a trace from the side can tell apart.
+void drawTraces(const StripContext& c, const Derived& d, const HeightScale& z) {
+    for (const RunProgram& program : d.readBack) {
+        const QString kind = qs(program.what.front());
+        const bool slots = kind == QLatin1String("slots");
+        QPen pen = penOf(kind, slots ? 1.6 : 1.2);
+        if (slots) {
+            pen.setStyle(Qt::SolidLine); // a ladder of short rungs is pattern enough
+        }
+        c.painter.setPen(pen);
+        QVector<QLineF> lines;
+        for (const Move& m : program.path) {
+            if (!m.cuts()) {
+                continue;
+            }
+            const Vec3 a = d.setup->fromInstrument.toInstrument(m.from);
+            const Vec3 b = d.setup->fromInstrument.toInstrument(m.to);
+            if (!slots) {
+                lines << QLineF(c.scale.px(a.x), z.y(a.z), c.scale.px(b.x), z.y(b.z));
+            } else if ((a.y <= 0) != (b.y <= 0)) {
+                const double x = c.scale.px(a.x);
+                lines << QLineF(x - 3, z.y(a.z), x + 3, z.y(a.z));
+            }
+        }
+        c.painter.drawLines(lines);
+    }
+}
+
+void drawReached(const StripContext& c, const Derived& d, const HeightScale& z) {
+    const StockViewPtr v = c.sheet.stock();
+    const Stock& s = *v->stock;
+    const int mid = s.rows() / 2;
+    QPolygonF line;
+    for (int i = 0; i < s.columns(); ++i) {
+        const double x = d.setup->fromInstrument.toInstrument({s.x(i), 0, 0}).x;
+        const double top = std::max<double>(s.high(i, mid), s.low());
+        line << QPointF(c.scale.px(x), z.y(top - s.bottomZ()));
+    }
+    c.painter.setPen(QPen(colour::ink, 1.2));
+    c.painter.drawPolyline(line);
+    const Vec3 tip = d.setup->fromInstrument.toInstrument(v->tool);
+    const QPointF at(c.scale.px(tip.x), z.y(std::min(tip.z, s.topZ() - s.bottomZ() + 1)));
+    c.painter.setPen(QPen(colour::russet, 2));
+    c.painter.drawLine(at, at - QPointF(0, 16));
+    c.painter.setBrush(colour::russet);
+    c.painter.drawPolygon(QPolygonF{at, at + QPointF(-4, -7), at + QPointF(4, -7)});
+}
+
+} // namespace
+
+void drawCutDepth(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const Blank& blank = d.project.blank;
+    const HeightScale z = HeightScale::of(c, -d.project.cut.through - 0.8, blank.thickness + 0.6);
+    const double x0 = c.scale.px((d.board->length() - blank.length) / 2);
+    const double x1 = c.scale.px((d.board->length() + blank.length) / 2);
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(x0, z.y(blank.thickness)), QPointF(x1, z.y(blank.thickness)));
+    p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
+    if (d.plan) {
+        p.setOpacity(c.sheet.scrubbing() ? 0.4 : 1);
+        drawTraces(c, d, z);
+        p.setOpacity(1);
+    }
+    if (c.sheet.scrubbing() && c.sheet.stock() && d.setup) {
+        drawReached(c, d, z);
+    }
+    const double right = std::max(x1, c.scale.px(d.board->length())) + 8;
+    const double through = blank.thickness + d.project.cut.through;
+    label(p, {right, z.y(blank.thickness) + 4}, QStringLiteral("0 top"), colour::faded);
+    label(p, {right, z.y(-d.project.cut.through) + 6},
+          QStringLiteral("%1 through").arg(qs(formatLengthValue(through, c.sheet.unit()))),
+          colour::moss);
+}
+
+void drawWoodUnderSlots(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    double most = 1;
+    for (const FretPlace& f : d.frets) {
+        most = std::max(most, f.woodUnderSlot);
+    }
+    const double k = (c.area.height() - 4) / most;
+    const double base = c.area.bottom();
+    const double caution = base - 0.8 * k;
+    p.setPen(QPen(colour::ochre, 1, Qt::DashLine));
+    p.drawLine(QPointF(c.scale.px(0), caution), QPointF(c.scale.px(d.board->length()), caution));
+    for (const FretPlace& f : d.frets) {
+        const bool thin = f.woodUnderSlot < 0.8;
+        const double x = c.scale.px(f.fromNut);
+        p.setPen(QPen(thin ? colour::russet : colour::moss, 3));
+        p.drawLine(QPointF(x, base), QPointF(x, base - std::max(0.0, f.woodUnderSlot) * k));
+    }
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(c.scale.px(0), base), QPointF(c.scale.px(d.board->length()), base));
+    if (!d.frets.empty()) {
+        label(p, {c.scale.px(d.board->length()) + 8, base - d.frets.back().woodUnderSlot * k + 4},
+              qs(formatLengthValue(d.frets.back().woodUnderSlot, c.sheet.unit())), colour::ink);
+    }
+    label(p, {c.scale.px(d.board->length()) + 8, caution + 4},
+          QStringLiteral("%1 caution").arg(qs(formatLengthValue(0.8, c.sheet.unit()))),
+          colour::ochre);
+}
+
+QImage deviationPicture(const ProofReport& proof) {
+    const DeviationField& f = proof.deviation;
+    QImage image(f.columns, f.rows, QImage::Format_ARGB32);
+    // Full colour at what was found, so that the pattern of the passes can be seen.
+    const double over = std::max(0.005, proof.excessMax);
+    const double under = std::max(gougeAllowed, proof.gougeMax);
+    for (int r = 0; r < f.rows; ++r) {
+        auto* line = reinterpret_cast<QRgb*>(image.scanLine(f.rows - 1 - r));
+        for (int c = 0; c < f.columns; ++c) {
+            const float v = f.at(c, r);
+            if (std::isnan(v)) {
+                line[c] = qRgba(0, 0, 0, 0);
+            } else if (v >= 0) {
+                const double k = std::min(1.0, v / over);
+                line[c] = qRgb(static_cast<int>(0xFC - k * (0xFC - 0x2F)),
+                               static_cast<int>(0xF9 - k * (0xF9 - 0x50)),
+                               static_cast<int>(0xF1 - k * (0xF1 - 0x71)));
+            } else {
+                const double k = std::min(1.0, -v / under);
+                const bool stripe = -v > gougeAllowed && (c + r) % 6 < 2;
+                line[c] = stripe ? qRgb(0x22, 0x2C, 0x2E)
+                                 : qRgb(static_cast<int>(0xFC - k * (0xFC - 0x9A)),
+                                        static_cast<int>(0xF9 - k * (0xF9 - 0x3A)),
+                                        static_cast<int>(0xF1 - k * (0xF1 - 0x1E)));
+            }
+        }
+    }
+    return image;
+}
+
+void drawDeviationPlan(const StripContext& c, const QImage& picture) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const double k = acrossScale(c, d.board->widest() + 4);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(stockArea(c, d, k), picture);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.2));
+    p.drawPolygon(boardPolygon(c, *d.board, k));
+}
+
+/// Most and least over the width at each place along the board.
+void drawDeviationProfile(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const DeviationField& f = d.proof->deviation;
+    QPainter& p = c.painter;
+    const double most = std::max({0.04, d.proof->excessMax, d.proof->gougeMax});
+    const double k = c.area.height() / (1.5 * most);
+    const double zero = c.area.bottom() - 0.5 * most * k;
+    const double allowed = d.project.cut.scallop + excessBeyondScallop;
+    const auto line = [&](double v, const QPen& pen) {
+        p.setPen(pen);
+        p.drawLine(QPointF(c.scale.px(0), zero - v * k),
+                   QPointF(c.scale.px(d.board->length()), zero - v * k));
+    };
+    line(0, QPen(colour::faded, 1));
+    line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
+    line(-gougeAllowed, QPen(colour::russet, 1, Qt::DashLine));
+    QVector<QLineF> spans;
+    const int step = std::max(1, static_cast<int>(0.7 / (c.scale.perMm * f.cell)));
+    for (int i = 0; i < f.columns; i += step) {
+        float hi = 0;
+        float lo = 0;
+        for (int r = 0; r < f.rows; r += 2) {
+            const float v = f.at(i, r);
+            if (!std::isnan(v)) {
+                hi = std::max(hi, v);
+                lo = std::min(lo, v);
+            }
+        }
+        if (hi == 0 && lo == 0) {
+            continue;
+        }
+        const double x = c.scale.px(
+            d.setup->fromInstrument.toInstrument({(i + 0.5) * f.cell, 0, 0}).x);
+        spans << QLineF(x, zero - hi * k, x, zero - lo * k);
+    }
+    p.setPen(QPen(colour::slate, 1));
+    p.drawLines(spans);
+    const double right = c.scale.px(d.board->length()) + 8;
+    label(p, {right, zero - allowed * k + 4}, qs(fmt::format("+{:.3f} allowed", allowed)),
+          colour::ochre);
+    label(p, {right, zero + gougeAllowed * k + 8}, qs(fmt::format("-{:.3f} stop", gougeAllowed)),
+          colour::russet);
+}
+
+} // namespace wren::app

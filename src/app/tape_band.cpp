@@ -1,0 +1,185 @@
+#include "tape_band.h"
+
+#include "counted.h"
+#include "theme.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double left = 132;
+constexpr double changeSeconds = 90; ///< drawn for swapping a bit and probing; common practice
+constexpr double leastChange = 26;   ///< pixels, so that the mark stays readable
+constexpr double leastPiece = 120;   ///< pixels, so that a short program keeps its name
+
+QString clockText(double seconds) {
+    const int s = static_cast<int>(std::lround(seconds));
+    return QString::fromStdString(fmt::format("{}:{:02}", s / 60, s % 60));
+}
+
+} // namespace
+
+TapeBand::TapeBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
+    setFixedHeight(74);
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Cut tape"));
+    setToolTip(tr("Drag to see the stock at that moment; End shows the finished cut."));
+    connect(&sheet_, &Sheet::derivedChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_, &Sheet::stockChanged, this, qOverload<>(&QWidget::update));
+}
+
+std::vector<TapeBand::Piece> TapeBand::pieces() const {
+    std::vector<Piece> out;
+    const Derived* d = sheet_.derived();
+    if (!d || d->programs.empty()) {
+        return out;
+    }
+    const double n = static_cast<double>(d->programs.size());
+    const double whole = d->seconds() + n * changeSeconds;
+    const double free = width() - left - 20 - n * (leastChange + leastPiece);
+    double x = left;
+    double start = 0;
+    for (std::size_t i = 0; i < d->programs.size(); ++i) {
+        const double seconds = d->programs[i].time.seconds;
+        x += leastChange + free * changeSeconds / whole;
+        const double w = leastPiece + free * seconds / whole;
+        out.push_back({x, x + w, start, start + seconds, i});
+        x += w;
+        start += seconds;
+    }
+    return out;
+}
+
+double TapeBand::secondsAt(double px) const {
+    const std::vector<Piece> all = pieces();
+    for (const Piece& p : all) {
+        if (px < p.x0) {
+            return p.start;
+        }
+        if (px <= p.x1) {
+            return p.start + (px - p.x0) / (p.x1 - p.x0) * (p.end - p.start);
+        }
+    }
+    return all.empty() ? 0 : all.back().end;
+}
+
+double TapeBand::pixelOf(double seconds) const {
+    for (const Piece& p : pieces()) {
+        if (seconds <= p.end) {
+            return p.x0 + (seconds - p.start) / std::max(1e-9, p.end - p.start) * (p.x1 - p.x0);
+        }
+    }
+    return left;
+}
+
+void TapeBand::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.fillRect(rect(), colour::paper);
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(0, 0, width(), 0);
+    const Derived* d = sheet_.derived();
+    p.setPen(colour::ink);
+    p.setFont(words(13.5, true));
+    p.drawText(QRectF(14, 14, left - 20, 18), Qt::AlignLeft, tr("Cut tape"));
+    p.setFont(words(12.5));
+    p.setPen(colour::faded);
+    const std::vector<Piece> all = pieces();
+    if (all.empty()) {
+        p.drawText(QRectF(left, 14, width() - left, 40), Qt::AlignVCenter,
+                   sheet_.step() < 2 ? tr("Writing the programs ...")
+                                     : tr("No programs: a finding below says what is in the way."));
+        return;
+    }
+    p.drawText(QRectF(14, 33, left - 20, 18), Qt::AlignLeft,
+               tr("%1 min, %2")
+                   .arg(d->seconds() / 60, 0, 'f', 0)
+                   .arg(counted(static_cast<int>(all.size()), "bit")));
+    double before = left;
+    for (const Piece& piece : all) {
+        const PostedProgram& program = d->programs[piece.program];
+        // The change: spindle stopped, bit swapped, Z probed again.
+        const QRectF change(before + 2, 20, piece.x0 - before - 4, 36);
+        p.setPen(QPen(colour::faded, 1, Qt::DotLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(change);
+        const QPointF c = change.center();
+        p.setPen(QPen(colour::faded, 1.4));
+        p.drawLine(c + QPointF(0, -10), c + QPointF(0, 8));
+        p.drawLine(c + QPointF(0, 8), c + QPointF(-4, 3));
+        p.drawLine(c + QPointF(0, 8), c + QPointF(4, 3));
+        const QRectF box(piece.x0, 16, piece.x1 - piece.x0, 44);
+        p.setPen(QPen(colour::ink, 1));
+        p.setBrush(colour::sheet);
+        p.drawRect(box);
+        const QString kind = QString::fromStdString(program.program.what.front());
+        QPen pen = penOf(kind, 4);
+        p.setPen(pen);
+        p.drawLine(box.bottomLeft() + QPointF(4, -5), box.bottomRight() + QPointF(-4, -5));
+        p.setPen(colour::ink);
+        p.setFont(words(13.5, true));
+        QStringList cuts;
+        for (const std::string& w : program.program.what) {
+            cuts << QString::fromStdString(w);
+        }
+        p.drawText(box.adjusted(8, 2, -4, -24), Qt::AlignLeft | Qt::AlignVCenter,
+                   QStringLiteral("%1  %2").arg(program.program.order).arg(cuts.join(QStringLiteral(" + "))));
+        p.setFont(figures(11));
+        p.setPen(colour::faded);
+        p.drawText(box.adjusted(8, 20, -4, -10), Qt::AlignLeft | Qt::AlignVCenter,
+                   QStringLiteral("%1  %2").arg(QString::fromStdString(program.program.bit.name),
+                                                clockText(program.time.seconds)));
+        before = piece.x1;
+    }
+    const double x = pixelOf(sheet_.moment());
+    p.setPen(QPen(colour::russet, 2));
+    p.drawLine(QPointF(x, 10), QPointF(x, 66));
+    const QString at = sheet_.scrubbing() ? clockText(sheet_.moment()) : tr("finished");
+    p.setFont(figures(11, true));
+    const double w = p.fontMetrics().horizontalAdvance(at) + 8;
+    const double tx = std::min(x - w / 2, width() - w - 2);
+    p.fillRect(QRectF(tx, 0, w, 14), colour::russet);
+    p.setPen(colour::sheet);
+    p.drawText(QRectF(tx, 0, w, 14), Qt::AlignCenter, at);
+    if (hasFocus()) {
+        p.setPen(QPen(colour::russet, 1, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(rect()).adjusted(3, 3, -3, -3));
+    }
+}
+
+void TapeBand::mousePressEvent(QMouseEvent* e) { sheet_.setMoment(secondsAt(e->position().x())); }
+
+void TapeBand::mouseMoveEvent(QMouseEvent* e) {
+    if (e->buttons() & Qt::LeftButton) {
+        sheet_.setMoment(secondsAt(e->position().x()));
+    }
+}
+
+void TapeBand::keyPressEvent(QKeyEvent* e) {
+    const double step = e->modifiers() & Qt::ShiftModifier ? 5 : 60;
+    switch (e->key()) {
+    case Qt::Key_Left:
+        sheet_.setMoment(sheet_.moment() - step);
+        break;
+    case Qt::Key_Right:
+        sheet_.setMoment(sheet_.moment() + step);
+        break;
+    case Qt::Key_Home:
+        sheet_.setMoment(0);
+        break;
+    case Qt::Key_End:
+        sheet_.endScrub();
+        break;
+    default:
+        QWidget::keyPressEvent(e);
+    }
+}
+
+} // namespace wren::app

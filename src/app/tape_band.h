@@ -1,0 +1,36 @@
+#pragma once
+
+#include "sheet.h"
+
+#include <QWidget>
+
+namespace wren::app {
+
+/// The day at the machine as one strip to scale in minutes: programs, and the bit changes between
+/// them. Drag along it to see the stock at that moment; Left and Right go by a minute, End shows
+/// the finished cut.
+class TapeBand : public QWidget {
+    Q_OBJECT
+  public:
+    explicit TapeBand(Sheet& sheet, QWidget* parent = nullptr);
+
+  protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+  private:
+    struct Piece {
+        double x0, x1;       ///< pixels
+        double start, end;   ///< seconds of machining
+        std::size_t program;
+    };
+    std::vector<Piece> pieces() const;
+    double secondsAt(double px) const;
+    double pixelOf(double seconds) const;
+
+    Sheet& sheet_;
+};
+
+} // namespace wren::app

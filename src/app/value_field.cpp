@@ -1,0 +1,182 @@
+#include "value_field.h"
+
+#include "base/error.h"
+#include "theme.h"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QStyle>
+
+namespace wren::app {
+namespace {
+
+QString rangeOf(const Key& key, LengthUnit unit) {
+    if (key.most <= key.least) {
+        return {};
+    }
+    if (key.kind == KeyKind::length) {
+        return QObject::tr("%1 to %2")
+            .arg(QString::fromStdString(formatLengthValue(key.least, unit)),
+                 QString::fromStdString(formatLength(key.most, unit)));
+    }
+    return QObject::tr("%1 to %2 %3").arg(key.least).arg(key.most).arg(
+        QString::fromStdString(key.unit));
+}
+
+} // namespace
+
+ValueField::ValueField(Document& document, QString path, QWidget* parent)
+    : QWidget(parent), document_(document), path_(std::move(path)),
+      key_(keyAt(document.project(), path_.toStdString())) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    if (key_.kind == KeyKind::choice) {
+        setWords({});
+    } else {
+        line_ = new QLineEdit(this);
+        line_->setFont(figures(13));
+        line_->setAlignment(Qt::AlignRight);
+        line_->setObjectName(path_);
+        line_->setAccessibleName(QString::fromStdString(key_.meaning));
+        line_->installEventFilter(this);
+        connect(line_, &QLineEdit::returnPressed, this, [this] {
+            take(line_->text());
+            line_->selectAll();
+        });
+        row->addWidget(line_);
+    }
+    connect(&document_, &Document::changed, this, &ValueField::refresh);
+    connect(&document_, &Document::unitChanged, this, &ValueField::refresh);
+    refresh();
+}
+
+QWidget* ValueField::editor() const {
+    return line_ ? static_cast<QWidget*>(line_) : static_cast<QWidget*>(choice_);
+}
+
+void ValueField::setWords(const QStringList& given) {
+    words_ = given;
+    if (words_.isEmpty()) {
+        for (const std::string& w : key_.choices) {
+            words_ << QString::fromStdString(w);
+        }
+    }
+    if (choice_) {
+        return;
+    }
+    delete line_;
+    line_ = nullptr;
+    choice_ = new QPushButton(this);
+    choice_->setObjectName(QStringLiteral("choice"));
+    choice_->setProperty("path", path_);
+    choice_->setAccessibleName(QString::fromStdString(key_.meaning));
+    choice_->setFont(figures(13));
+    choice_->setMinimumHeight(24);
+    choice_->installEventFilter(this);
+    connect(choice_, &QPushButton::clicked, this, &ValueField::chooseWord);
+    layout()->addWidget(choice_);
+    refresh();
+}
+
+void ValueField::chooseWord() {
+    QMenu menu(this);
+    menu.setFont(figures(13));
+    for (const QString& word : words_) {
+        menu.addAction(word == QLatin1String("auto") ? tr("recipe's choice") : word,
+                       [this, word] { take(word); });
+    }
+    menu.exec(choice_->mapToGlobal(QPoint(0, choice_->height())));
+}
+
+void ValueField::setRecipeValue(const QString& text) {
+    recipe_ = text;
+    refresh();
+}
+
+void ValueField::refresh() {
+    KeyValue value;
+    try {
+        value = key_.get(document_.project());
+    } catch (const std::out_of_range&) {
+        return; // a bit that is gone; the page is about to be rebuilt
+    }
+    const bool left = std::holds_alternative<std::monostate>(value);
+    QString text = left ? (recipe_.isEmpty() ? tr("recipe") : recipe_)
+                        : QString::fromStdString(showValue(key_, value, document_.unit()));
+    setToolTip(tr("%1%2%3")
+                   .arg(QString::fromStdString(key_.meaning),
+                        rangeOf(key_, document_.unit()).isEmpty()
+                            ? QString()
+                            : QStringLiteral(", ") + rangeOf(key_, document_.unit()),
+                        key_.mayBeAuto
+                            ? (left ? tr("\nFrom the recipe; type a value to set it by hand.")
+                                    : tr("\nSet by hand; empty it to return to the recipe."))
+                            : QString()));
+    const char* style = key_.mayBeAuto && left ? "color: #2F5071;" : "";
+    if (line_) {
+        line_->setStyleSheet(QLatin1String(style));
+        shown_ = text;
+        line_->setText(text);
+        line_->setCursorPosition(0);
+        if (line_->property("wrong").toBool()) {
+            line_->setProperty("wrong", false);
+            line_->style()->polish(line_);
+        }
+    } else {
+        choice_->setStyleSheet(QLatin1String(style));
+        choice_->setText(text + QStringLiteral(" \u25BE"));
+    }
+}
+
+void ValueField::take(const QString& text) {
+    // What is shown is rounded; taking it back unread would change the number a little.
+    if (line_ && text == shown_) {
+        refresh();
+        Q_EMIT accepted();
+        return;
+    }
+    try {
+        QString typed = text.trimmed();
+        // The unit is shown in the field; a plain number's own unit is not part of the number.
+        if (key_.kind == KeyKind::number && !key_.unit.empty() &&
+            typed.endsWith(QString::fromStdString(key_.unit))) {
+            typed.chop(static_cast<int>(key_.unit.size()));
+            typed = typed.trimmed();
+        }
+        if (typed == tr("recipe") && key_.mayBeAuto) {
+            typed.clear();
+        }
+        document_.set(path_, typed);
+        refresh();
+        Q_EMIT accepted();
+    } catch (const Error& e) {
+        if (line_) {
+            line_->setProperty("wrong", true);
+            line_->style()->polish(line_);
+        }
+        Q_EMIT refused(QString::fromUtf8(e.what()));
+    }
+}
+
+bool ValueField::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::FocusIn) {
+        Q_EMIT entered(path_);
+    }
+    if (line_ && watched == line_) {
+        if (event->type() == QEvent::FocusOut && line_->isModified()) {
+            take(line_->text());
+        } else if (event->type() == QEvent::KeyPress &&
+                   static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+            refresh();
+            Q_EMIT accepted();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace wren::app

@@ -1,0 +1,355 @@
+#include "window.h"
+
+#include "base/error.h"
+#include "base/files.h"
+#include "book_panel.h"
+#include "exchange/fret_csv.h"
+#include "findings_band.h"
+#include "job/posting.h"
+#include "ledger.h"
+#include "machine_panel.h"
+#include "route_band.h"
+#include "ruler_band.h"
+#include "shaded_band.h"
+#include "tape_band.h"
+#include "theme.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QSettings>
+#include <QShortcut>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace wren::app {
+namespace {
+
+QString qs(const std::string& s) { return QString::fromStdString(s); }
+
+QString numberWord(int n) {
+    static const char* const names[] = {"no",  "one", "two",   "three", "four",
+                                        "five", "six", "seven", "eight", "nine"};
+    return n >= 0 && n <= 9 ? QLatin1String(names[n]) : QString::number(n);
+}
+
+} // namespace
+
+Window::Window(std::filesystem::path book, QWidget* parent)
+    : QMainWindow(parent), sheet_(document_), book_(std::move(book)) {
+    setWindowTitle(QStringLiteral("Upland Wren"));
+    auto* whole = new QWidget(this);
+    auto* bands = new QVBoxLayout(whole);
+    bands->setContentsMargins(0, 0, 0, 0);
+    bands->setSpacing(0);
+    auto* header = new QWidget;
+    makeHeader(header);
+    route_ = new RouteBand(sheet_);
+    ruler_ = new RulerBand(sheet_);
+    shaded_ = new ShadedBand(sheet_);
+    ledger_ = new Ledger(sheet_);
+    tape_ = new TapeBand(sheet_);
+    findings_ = new FindingsBand(sheet_);
+    machine_ = new MachinePanel(sheet_, book_);
+    bookPanel_ = new BookPanel;
+    middle_ = new QStackedWidget;
+    for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
+                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_)}) {
+        middle_->addWidget(w);
+    }
+    bands->addWidget(header);
+    bands->addWidget(route_);
+    bands->addWidget(middle_, 1);
+    bands->addWidget(ledger_);
+    bands->addWidget(tape_);
+    bands->addWidget(findings_);
+    setCentralWidget(whole);
+
+    connect(&sheet_, &Sheet::stationChanged, this, &Window::showStation);
+    connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
+    connect(&sheet_, &Sheet::derivedChanged, this, &Window::readBook);
+    connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
+    connect(&document_, &Document::changed, this, &Window::refreshHeader);
+    connect(&document_, &Document::unitChanged, this, &Window::refreshHeader);
+    connect(ledger_, &Ledger::refused, findings_, &FindingsBand::refuse);
+    connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
+    connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
+    connect(machine_, &MachinePanel::told, findings_, &FindingsBand::tell);
+    connect(machine_, &MachinePanel::runEnded, this, &Window::readBook);
+    connect(findings_, &FindingsBand::showPlace, this, [this](double x) {
+        if (sheet_.station() >= Station::machine) {
+            sheet_.setStation(Station::proof);
+        }
+        sheet_.setCursor(x);
+    });
+    makeShortcuts();
+    refreshHeader();
+    showStation();
+    resize(1280, 800);
+    restoreGeometry(QSettings().value(QStringLiteral("window")).toByteArray());
+}
+
+void Window::makeHeader(QWidget* header) {
+    auto* row = new QHBoxLayout(header);
+    row->setContentsMargins(18, 7, 12, 3);
+    title_ = new QLabel;
+    title_->setFont(words(21, true));
+    summary_ = new QLabel;
+    summary_->setFont(words(14));
+    summary_->setStyleSheet(QStringLiteral("color: #5B6058;"));
+    row->addWidget(title_);
+    row->addSpacing(10);
+    row->addWidget(summary_);
+    row->addStretch(1);
+    const auto word = [row](const QString& text, const QString& tip) {
+        auto* b = new QPushButton(text);
+        b->setObjectName(QStringLiteral("word"));
+        b->setFont(words(14));
+        b->setToolTip(tip);
+        row->addWidget(b);
+        return b;
+    };
+    connect(word(tr("Open"), tr("a project file (Ctrl+O)")), &QPushButton::clicked, this,
+            &Window::askOpen);
+    connect(word(tr("Save"), tr("keep the project (Ctrl+S; Ctrl+Shift+S under another name)")),
+            &QPushButton::clicked, this, [this] { askSave(false); });
+    undo_ = word(tr("Undo"), QString());
+    connect(undo_, &QPushButton::clicked, &document_, &Document::undo);
+    redo_ = word(tr("Redo"), QString());
+    connect(redo_, &QPushButton::clicked, &document_, &Document::redo);
+    connect(word(tr("Fret table"), tr("save the fret table as CSV (Ctrl+T)")), &QPushButton::clicked,
+            this, &Window::askCsv);
+    connect(word(tr("Post"), tr("write the programs and the report to a folder (Ctrl+P)")),
+            &QPushButton::clicked, this, &Window::askPost);
+    shade_ = word(tr("Wood"), tr("the wood as a shaded view that turns, or the strips (S)"));
+    connect(shade_, &QPushButton::clicked, this, [this] { sheet_.setShaded(!sheet_.shaded()); });
+    unit_ = word(QString(), tr("millimetres or inches (U)"));
+    unit_->setMinimumWidth(118);
+    connect(unit_, &QPushButton::clicked, this, [this] {
+        document_.setUnit(document_.unit() == LengthUnit::mm ? LengthUnit::inch : LengthUnit::mm);
+    });
+}
+
+void Window::makeShortcuts() {
+    const auto on = [this](const QKeySequence& keys, auto f) {
+        connect(new QShortcut(keys, this), &QShortcut::activated, this, f);
+    };
+    on(QKeySequence::Open, [this] { askOpen(); });
+    on(QKeySequence::Save, [this] { askSave(false); });
+    on(QKeySequence(QStringLiteral("Ctrl+Shift+S")), [this] { askSave(true); });
+    on(QKeySequence::Undo, [this] { document_.undo(); });
+    on(QKeySequence(QStringLiteral("Ctrl+Shift+Z")), [this] { document_.redo(); });
+    on(QKeySequence(QStringLiteral("Ctrl+Y")), [this] { document_.redo(); });
+    on(QKeySequence(QStringLiteral("Ctrl+P")), [this] { askPost(); });
+    on(QKeySequence(QStringLiteral("Ctrl+T")), [this] { askCsv(); });
+    on(QKeySequence(QStringLiteral("U")), [this] { unit_->click(); });
+    on(QKeySequence(QStringLiteral("S")), [this] { shade_->click(); });
+    on(QKeySequence(Qt::Key_PageDown), [this] { findings_->step(1); });
+    on(QKeySequence(Qt::Key_PageUp), [this] { findings_->step(-1); });
+    on(QKeySequence(Qt::Key_F8), [this] {
+        const Derived* d = sheet_.derived();
+        if (d && !d->findings.empty() && d->findings.front().atX) {
+            sheet_.setCursor(*d->findings.front().atX);
+        }
+    });
+    for (int i = 0; i < stationCount; ++i) {
+        on(QKeySequence(QStringLiteral("Alt+%1").arg(i + 1)),
+           [this, i] { sheet_.setStation(static_cast<Station>(i)); });
+    }
+}
+
+bool Window::settled() const {
+    return sheet_.settled() && (!shaded_->isVisible() || shaded_->settled());
+}
+
+void Window::showStation() {
+    const Station s = sheet_.station();
+    ledger_->setVisible(s < Station::machine);
+    if (s == Station::machine) {
+        middle_->setCurrentWidget(machine_);
+        machine_->setFocus();
+    } else if (s == Station::book) {
+        readBook();
+        middle_->setCurrentWidget(bookPanel_);
+    } else {
+        middle_->setCurrentWidget(sheet_.shaded() ? static_cast<QWidget*>(shaded_)
+                                                  : static_cast<QWidget*>(ruler_));
+    }
+    shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
+    shade_->setEnabled(s < Station::machine);
+}
+
+void Window::refreshHeader() {
+    const Project& p = document_.project();
+    title_->setText(qs(p.name));
+    summary_->setText(tr("fretboard, %1 scale, %2 strings%3")
+                          .arg(qs(formatLength(p.board.scaleLength, document_.unit(), 1)),
+                               numberWord(p.board.strings),
+                               document_.changedSinceSave() ? tr(", not saved") : QString()));
+    const History& h = document_.history();
+    undo_->setEnabled(h.canUndo());
+    undo_->setToolTip(h.canUndo() ? tr("take back: %1 (Ctrl+Z)").arg(qs(h.undoName())) : QString());
+    redo_->setEnabled(h.canRedo());
+    redo_->setToolTip(h.canRedo() ? tr("again: %1 (Ctrl+Shift+Z)").arg(qs(h.redoName()))
+                                  : QString());
+    unit_->setText(document_.unit() == LengthUnit::mm ? tr("shown in mm") : tr("shown in inches"));
+}
+
+/// Which of the programs on the sheet the book knows as done, by the hash of their text.
+void Window::readBook() {
+    try {
+        const std::vector<RunRecord> runs = ShopBook(book_).runs();
+        bookPanel_->show(runs);
+        int doneCount = 0;
+        int stale = 0;
+        int next = 0;
+        std::vector<bool> done;
+        if (const Derived* d = sheet_.derived()) {
+            for (const PostedProgram& p : d->programs) {
+                bool same = false;
+                bool older = false;
+                for (const RunRecord& r : runs) {
+                    const bool ours = r.outcome == "done" && r.project == d->project.name &&
+                                      r.part == p.program.part;
+                    same = same || (ours && r.sha256 == p.sha256);
+                    older = older || (ours && r.program == p.program.file && r.sha256 != p.sha256);
+                }
+                done.push_back(same);
+                doneCount += same;
+                stale += !same && older;
+                next = next == 0 && !same ? p.program.order : next;
+            }
+        }
+        route_->setRuns(doneCount, stale, static_cast<int>(runs.size()));
+        machine_->setNext(next, done);
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+    }
+}
+
+bool Window::open(const QString& file) {
+    try {
+        document_.open(file);
+        findings_->clear();
+        return true;
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+        return false;
+    }
+}
+
+bool Window::saveTo(const QString& file) {
+    try {
+        document_.save(file);
+        findings_->tell(tr("Saved as %1.").arg(file));
+        return true;
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+        return false;
+    }
+}
+
+bool Window::postTo(const QString& folder) {
+    const Derived* d = sheet_.derived();
+    if (!d || sheet_.step() < 3) {
+        findings_->refuse(tr("The programs are still being proved; try again in a moment."));
+        return false;
+    }
+    try {
+        const PostingRight right = post(*d, folder.toStdString());
+        if (right == PostingRight::refused) {
+            findings_->refuse(tr("Not posted: a stop finding stands in the way. The report in %1 "
+                                 "names it.")
+                                  .arg(folder));
+            return false;
+        }
+        findings_->tell(tr("%1 programs and a report are in %2.").arg(d->programs.size()).arg(folder));
+        return true;
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+        return false;
+    }
+}
+
+void Window::askOpen() {
+    if (!mayLeave()) {
+        return;
+    }
+    const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), document_.file(),
+                                                      tr("Projects (*.wren)"));
+    if (!file.isEmpty()) {
+        open(file);
+    }
+}
+
+void Window::askSave(bool elsewhere) {
+    QString file = document_.file();
+    if (elsewhere || file.isEmpty()) {
+        file = QFileDialog::getSaveFileName(this, tr("Keep the project as"), file,
+                                            tr("Projects (*.wren)"));
+    }
+    if (!file.isEmpty()) {
+        saveTo(file);
+    }
+}
+
+void Window::askPost() {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the programs"));
+    if (!folder.isEmpty()) {
+        postTo(folder);
+    }
+}
+
+void Window::askCsv() {
+    const QString file = QFileDialog::getSaveFileName(this, tr("Fret table as"),
+                                                      qs(document_.project().name) + tr("-frets.csv"),
+                                                      tr("Tables (*.csv)"));
+    if (file.isEmpty()) {
+        return;
+    }
+    try {
+        writeFileSafely(file.toStdString(),
+                        fretTableCsv(document_.project().board, document_.unit()));
+        findings_->tell(tr("The fret table is in %1.").arg(file));
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+    }
+}
+
+/// Unsaved work is never dropped without a question.
+bool Window::mayLeave() {
+    if (!document_.changedSinceSave() || document_.file().isEmpty()) {
+        return true;
+    }
+    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"),
+                    tr("%1 has changes that are not in its file.").arg(title_->text()),
+                    QMessageBox::NoButton, this);
+    QPushButton* keep = box.addButton(tr("Save them"), QMessageBox::AcceptRole);
+    QPushButton* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == keep) {
+        return saveTo(document_.file());
+    }
+    return box.clickedButton() == drop;
+}
+
+void Window::closeEvent(QCloseEvent* e) {
+    if (machine_->running()) {
+        findings_->refuse(tr("A program is running; stop it before leaving."));
+        e->ignore();
+        return;
+    }
+    if (!mayLeave()) {
+        e->ignore();
+        return;
+    }
+    QSettings().setValue(QStringLiteral("window"), saveGeometry());
+    e->accept();
+}
+
+} // namespace wren::app
