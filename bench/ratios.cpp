@@ -1,0 +1,200 @@
+// Ratios, each taken within one run: seconds on a shared machine say nothing by themselves.
+// Every benchmark does its work five times and reports the best.
+
+#include "cut/mesh_drop.h"
+#include "job/derive.h"
+#include "job/store.h"
+
+#include <benchmark/benchmark.h>
+
+#include <algorithm>
+#include <array>
+#include <chrono>
+#include <cmath>
+#include <vector>
+
+namespace {
+
+using namespace wren;
+using Clock = std::chrono::steady_clock;
+
+double secondsSince(Clock::time_point start) {
+    return std::chrono::duration<double>(Clock::now() - start).count();
+}
+
+template <typename F>
+double bestOfFive(F f) {
+    double best = 1e99;
+    for (int i = 0; i < 5; ++i) {
+        const auto start = Clock::now();
+        f();
+        best = std::min(best, secondsSince(start));
+    }
+    return best;
+}
+
+const Derived& demo() {
+    static const Derived d = derive(loadProject(WREN_DEMO));
+    return d;
+}
+
+/// Machine seconds of the posted demo programs over seconds spent proving them: parsing the text,
+/// cutting it into the blank at 0.2 mm, comparing.
+void proofOfPostedPrograms(benchmark::State& state) {
+    const Derived& d = demo();
+    std::vector<Program> programs;
+    for (const PostedProgram& p : d.programs) {
+        programs.push_back(p.program);
+    }
+    for (auto _ : state) {
+        const double seconds = bestOfFive([&] {
+            const auto read = readBack(programs, *d.setup);
+            const ProofReport report =
+                proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, read);
+            if (!report.passed) {
+                state.SkipWithError("the demo does not pass its proof");
+            }
+        });
+        state.counters["machine_s"] = d.seconds();
+        state.counters["proof_s"] = seconds;
+        state.counters["ratio"] = d.seconds() / seconds;
+    }
+}
+BENCHMARK(proofOfPostedPrograms)->Iterations(1)->Unit(benchmark::kMillisecond);
+
+/// The same with deriving and writing the programs.
+void deriveAndProve(benchmark::State& state) {
+    const Project project = loadProject(WREN_DEMO);
+    for (auto _ : state) {
+        double machine = 0;
+        const double seconds = bestOfFive([&] { machine = derive(project).seconds(); });
+        state.counters["machine_s"] = machine;
+        state.counters["all_s"] = seconds;
+        state.counters["ratio"] = machine / seconds;
+    }
+}
+BENCHMARK(deriveAndProve)->Iterations(1)->Unit(benchmark::kMillisecond);
+
+// The plain reference, written apart from the product: every triangle, every time, by looking for
+// the point of the triangle nearest to a ball standing ever lower. For a ball the lowest standing
+// place over a triangle is where its centre is exactly r away from the triangle's nearest point;
+// contacts are the facet, its three edges, its three corners, tried one after the other.
+namespace plain {
+
+using P = std::array<double, 3>;
+
+P minus(const P& a, const P& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
+double inner(const P& a, const P& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
+
+/// Roots of |(c + t k)|^2 = r^2 along the vertical: the upper height of the axis line's meeting with
+/// a ball about a corner, or a tube about an edge.
+double upperRoot(double a, double b, double c) {
+    const double d = b * b - a * c;
+    return d < 0 || a <= 0 ? -1e300 : (-b + std::sqrt(d)) / a;
+}
+
+double overTriangle(const P& p, const P& q, const P& s, double x, double y, double r) {
+    double z = -1e300;
+    for (const P* v : {&p, &q, &s}) {
+        const P c{x - (*v)[0], y - (*v)[1], -(*v)[2]};
+        z = std::max(z, upperRoot(1, c[2], inner(c, c) - r * r));
+    }
+    const std::array<std::array<const P*, 2>, 3> edges{{{&p, &q}, {&q, &s}, {&s, &p}}};
+    for (const auto& e : edges) {
+        const P d = minus(*e[1], *e[0]);
+        const double dd = inner(d, d);
+        const P c{x - (*e[0])[0], y - (*e[0])[1], -(*e[0])[2]};
+        // Distance from the line: remove the part along d from (c + t up).
+        const double cd = inner(c, d);
+        const double a = 1 - d[2] * d[2] / dd;
+        const double b = c[2] - cd * d[2] / dd;
+        const double t = upperRoot(a, b, inner(c, c) - cd * cd / dd - r * r);
+        const double foot = (cd + t * d[2]) / dd;
+        if (t > -1e299 && foot >= 0 && foot <= 1) {
+            z = std::max(z, t);
+        }
+    }
+    const P u = minus(q, p);
+    const P v = minus(s, p);
+    P n{u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]};
+    const double l = std::sqrt(inner(n, n));
+    if (l > 0 && n[2] != 0) {
+        const double sign = n[2] > 0 ? 1 : -1;
+        n = {n[0] * sign / l, n[1] * sign / l, n[2] * sign / l};
+        const double t = p[2] + (r - n[0] * (x - p[0]) - n[1] * (y - p[1])) / n[2];
+        const P foot{x - r * n[0] - p[0], y - r * n[1] - p[1], t - r * n[2] - p[2]};
+        // Barycentric coordinates of the touching point.
+        const double uu = inner(u, u);
+        const double uv = inner(u, v);
+        const double vv = inner(v, v);
+        const double fu = inner(foot, u);
+        const double fv = inner(foot, v);
+        const double det = uu * vv - uv * uv;
+        const double bu = (vv * fu - uv * fv) / det;
+        const double bv = (uu * fv - uv * fu) / det;
+        if (bu >= 0 && bv >= 0 && bu + bv <= 1) {
+            z = std::max(z, t);
+        }
+    }
+    return z;
+}
+
+double tip(const Mesh& mesh, double x, double y, double r) {
+    double z = -1e300;
+    for (const auto& t : mesh.triangles) {
+        const auto at = [&](std::size_t i) {
+            const Vec3 v = mesh.vertices[static_cast<std::size_t>(t[i])];
+            return P{v.x, v.y, v.z};
+        };
+        z = std::max(z, overTriangle(at(0), at(1), at(2), x, y, r));
+    }
+    return z - r;
+}
+
+} // namespace plain
+
+/// A 6 mm ball on 50,000 triangles: the grid against every triangle, the same places, the same
+/// heights.
+void ballOnTriangles(benchmark::State& state) {
+    const Mesh mesh = meshOfHeights(0, 460, 250, -30, 30, 100, [](double x, double y) {
+        return 6 - y * y / 600 + 0.8 * std::sin(x / 9) * std::cos(y / 7);
+    });
+    const double r = 3;
+    const BallDropper dropper(mesh, r);
+    std::vector<Vec2> places;
+    for (int i = 0; i < 40; ++i) {
+        places.push_back({460.0 * ((i * 37) % 101) / 101, -30 + 60.0 * ((i * 53) % 97) / 97});
+    }
+    for (auto _ : state) {
+        std::vector<double> slow(places.size());
+        std::vector<double> fast(places.size());
+        const double plainSeconds = bestOfFive([&] {
+            for (std::size_t i = 0; i < places.size(); ++i) {
+                slow[i] = plain::tip(mesh, places[i].x, places[i].y, r);
+            }
+        });
+        constexpr int rounds = 200; // long enough to be timed
+        const double gridSeconds = bestOfFive([&] {
+                                       for (int k = 0; k < rounds; ++k) {
+                                           for (std::size_t i = 0; i < places.size(); ++i) {
+                                               fast[i] = dropper.tipHeight(places[i].x, places[i].y);
+                                           }
+                                           benchmark::DoNotOptimize(fast.data());
+                                       }
+                                   }) /
+                                   rounds;
+        double worst = 0;
+        for (std::size_t i = 0; i < places.size(); ++i) {
+            worst = std::max(worst, std::abs(slow[i] - fast[i]));
+        }
+        state.counters["triangles"] = static_cast<double>(mesh.triangles.size());
+        state.counters["ratio"] = plainSeconds / gridSeconds;
+        state.counters["worst_difference_mm"] = worst;
+        if (worst > 0.001) {
+            state.SkipWithError("the two drops differ by more than 0.001 mm");
+        }
+    }
+}
+BENCHMARK(ballOnTriangles)->Iterations(1)->Unit(benchmark::kMillisecond);
+
+} // namespace
