@@ -86,12 +86,16 @@ class Passes {
                 half.push_back(edge * i / n);
             }
         } else {
-            // Each pass may stand one ridge below the last: the steps a flat end leaves.
-            const double bottom = face.heightAt(edge);
-            const int n = std::max(1, static_cast<int>(std::ceil((face.top - bottom) / ridge)));
-            for (int i = 1; i <= n; ++i) {
-                const double down = (face.top - bottom) * i / n;
-                half.push_back(std::sqrt(down * (2 * face.radius - down)));
+            // Each pass may stand one ridge below the last: the steps a flat end leaves. But it must
+            // begin where the one before has cleared: r from the middle, then 2 r further each time.
+            double contact = 0;
+            double reach = 0.95 * bit_.radius();
+            while (contact < edge) {
+                const double down = face.top - face.heightAt(contact) + ridge;
+                const double byRidge = std::sqrt(down * (2 * face.radius - down));
+                contact = std::min({byRidge, contact + reach, edge});
+                half.push_back(contact);
+                reach = 1.9 * bit_.radius();
             }
         }
         std::vector<double> all;

@@ -80,7 +80,7 @@ std::string stripped(std::string_view line, std::string& fault) {
     bool inComment = false;
     for (char c : line) {
         if (inComment) {
-            if (c == '(') {
+            if (c == '(' && fault.empty()) {
                 fault = "a comment inside a comment";
             }
             inComment = c != ')';
@@ -88,13 +88,13 @@ std::string stripped(std::string_view line, std::string& fault) {
             inComment = true;
         } else if (c == ';') {
             break;
-        } else if (c == ')') {
+        } else if (c == ')' && fault.empty()) {
             fault = "a closing bracket without a comment";
         } else if (c != ' ' && c != '\t' && c != '\r') {
             out += static_cast<char>(c >= 'a' && c <= 'z' ? c - 32 : c);
         }
     }
-    if (inComment) {
+    if (inComment && fault.empty()) {
         fault = "a comment that is not closed";
     }
     return out;
@@ -130,7 +130,8 @@ Rs274Reader::Words Rs274Reader::split(std::string_view line) const {
     while (i < text.size()) {
         const char letter = text[i++];
         static const std::string known = "FGIJKLMNPRSTXYZ";
-        if (letter == '#' || letter == '[' || letter == '=') {
+        const char next = i < text.size() ? text[i] : ' ';
+        if (letter == '#' || next == '#' || next == '[') {
             fail("parameters and expressions are not read here; plain numbers were expected");
         }
         if (known.find(letter) == std::string::npos) {
@@ -288,7 +289,8 @@ void Rs274Reader::applyMotion(const Words& w, LineEffect& effect) {
     if (!w.hasAxis() || w.g.count(100)) {
         const bool asked = w.g.count(20) || w.g.count(30) || w.g.count(382);
         if (asked) {
-            fail("the motion has no axis word");
+            fail(w.g.count(382) ? "a probe needs an axis word" : "an arc needs X or Y, or the axes "
+                                                                 "of its own plane");
         }
         return;
     }

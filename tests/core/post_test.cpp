@@ -1,0 +1,122 @@
+#include "post/gcode_writer.h"
+#include "proof/rs274.h"
+
+#include "support.h"
+
+#include <regex>
+
+using namespace wren;
+using test::demoWith;
+
+namespace {
+
+Move line(Vec3 from, Vec3 to, double feed) {
+    Move m;
+    m.motion = feed > 0 ? Motion::line : Motion::rapid;
+    m.from = from;
+    m.to = to;
+    m.feed = feed;
+    return m;
+}
+
+} // namespace
+
+TEST_CASE("Only words that change are written", "[post]") {
+    GcodeWriter w(LengthUnit::mm);
+    w.begin();
+    w.spindle(18000);
+    w.path({line({0, 0, 12}, {5, 0, 12}, 0), line({5, 0, 12}, {5, 0, -1}, 100),
+            line({5, 0, -1}, {10, 0, -1}, 100), line({10, 0, -1}, {10, 0, -1.00000001}, 100)});
+    w.end();
+    CHECK(w.take() == "G21\nG90 G17 G94 G54\nS18000 M3\nG4 P4\nG0 Z12\nX5 Y0\nG1 Z-1 F100\nX10\nM5\nM2\n");
+}
+
+TEST_CASE("Comments cannot break out of their brackets", "[post]") {
+    GcodeWriter w(LengthUnit::mm);
+    w.comment("a) G0 Z-50 (b\nG0 X9");
+    CHECK(w.take() == "(a  G0 Z-50  b G0 X9)\n");
+}
+
+TEST_CASE("Posted paths read back as they were, in both units", "[post]") {
+    for (const char* unit : {"mm", "inch"}) {
+        const Derived d = derive(demoWith({{"machine.units", unit}}));
+        REQUIRE(d.programs.size() == 3);
+        std::size_t cut = 0;
+        for (std::size_t i = 0; i < 3; ++i) {
+            const Path& written = d.plan->cuts[i].path;
+            Path readMoves;
+            for (const Move& m : d.readBack[i].path) {
+                if (m.length() > 1e-3) {
+                    readMoves.push_back(m);
+                }
+            }
+            REQUIRE(readMoves.size() == written.size());
+            for (std::size_t k = 0; k < written.size(); ++k) {
+                CHECK(length(readMoves[k].to - written[k].to) < 0.0003);
+                CHECK(readMoves[k].motion == written[k].motion);
+                cut += written[k].isArc();
+            }
+        }
+        CHECK(cut == 4 * 3); // an arc at each corner in each of three laps; none was flattened
+        CHECK(d.programs[0].program.text.find(unit == std::string("mm") ? "\nG21\n" : "\nG20\n") !=
+              std::string::npos);
+    }
+}
+
+TEST_CASE("Programs are named, ordered and headed as the shop needs them", "[post]") {
+    const Derived d = derive(demoWith());
+    const std::regex name("[0-9]{2}-fretboard-[a-z-]+-[a-z0-9.-]+\\.nc");
+    for (const PostedProgram& p : d.programs) {
+        CHECK(std::regex_match(p.program.file, name));
+        const std::string& t = p.program.text;
+        for (const char* word :
+             {"Whinchat", "fretboard", "face up", "Zero: X-Y", "Zero: Z on the bed", "Bit ", "Blank 500.00",
+              "minutes", "Design ", "G90 G17 G94 G54", "M3", "M5\nM2\n", "Eye and ear protection"}) {
+            INFO(word);
+            CHECK(t.find(word) != std::string::npos);
+        }
+        CHECK(t.find(d.designHash.substr(0, 16)) != std::string::npos);
+        CHECK(t.find("M3") < t.find("G1 "));
+    }
+    CHECK(d.programs[0].program.file == "01-fretboard-radius-ball-12.nc");
+}
+
+TEST_CASE("Same input, same bytes; another design, another hash", "[post]") {
+    const Derived a = derive(demoWith());
+    const Derived b = derive(demoWith());
+    const Derived c = derive(demoWith({{"blank.thickness", "6.9"}}));
+    for (std::size_t i = 0; i < 3; ++i) {
+        CHECK(a.programs[i].program.text == b.programs[i].program.text);
+        CHECK(a.programs[i].sha256 != c.programs[i].sha256);
+    }
+    CHECK(a.designHash != c.designHash);
+    CHECK(a.designHash == derive(demoWith({{"name", "Another name"}})).designHash);
+}
+
+TEST_CASE("Neighbouring cuts with one bit share a program", "[post]") {
+    const Derived d = derive(demoWith({{"cut.school", "slots-first"},
+                                       {"cut.radius.bit", "flat-6"},
+                                       {"cut.outline.bit", "flat-6"}}));
+    REQUIRE(d.programs.size() == 2);
+    CHECK(d.programs[1].program.file == "02-fretboard-radius-outline-flat-6.nc");
+    CHECK(d.proof->passed);
+}
+
+TEST_CASE("A bit's odd name makes a harmless file name", "[post]") {
+    Project p = demoWith();
+    for (Bit& b : p.bits) {
+        b.name = b.name == "ball-12" ? "../12 mm / ball" : b.name;
+    }
+    CHECK(derive(p).programs[0].program.file == "01-fretboard-radius-..-12-mm---ball.nc");
+}
+
+TEST_CASE("The blank's thickness goes through to every depth without touching anything else", "[post]") {
+    const Derived thin = derive(demoWith({{"blank.thickness", "6.8"}}));
+    const Derived thick = derive(demoWith({{"blank.thickness", "9.3"}}));
+    for (const Derived* d : {&thin, &thick}) {
+        CHECK(d->proof->passed);
+        CHECK(d->programs[2].extents[0].z == Approx(-0.3).margin(1e-4)); // through, from the bed
+        CHECK(d->programs[0].extents[1].z == Approx(d->project.blank.thickness + 6).margin(1e-4));
+    }
+    CHECK(thick.seconds() > thin.seconds());
+}

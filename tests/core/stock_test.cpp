@@ -1,0 +1,168 @@
+#include "proof/simulate.h"
+
+#include "support.h"
+
+#include <random>
+
+using namespace wren;
+
+namespace {
+
+Blank smallBlank() { return {30, 20, 8, "walnut"}; }
+
+Move move(Motion motion, Vec3 from, Vec3 to, Vec3 centre = {}) {
+    Move m;
+    m.motion = motion;
+    m.from = from;
+    m.to = to;
+    m.centre = centre;
+    m.feed = 500;
+    return m;
+}
+
+/// The height left over a point, from very many single tool positions: no geometry shared with the
+/// sweep but the tool's own shape.
+double denselySampled(Vec2 p, const ToolShape& tool, const Move& m, double top) {
+    double h = top;
+    const int n = 5000;
+    for (int i = 0; i <= n; ++i) {
+        const Vec3 at = m.at(static_cast<double>(i) / n);
+        const double d = length(p - at.xy());
+        if (d <= tool.radius) {
+            const double rise =
+                tool.ball ? tool.radius - std::sqrt(tool.radius * tool.radius - d * d) : 0;
+            h = std::min(h, at.z + rise);
+        }
+    }
+    return h;
+}
+
+std::vector<Move> awkwardMoves() {
+    std::vector<Move> moves{
+        move(Motion::line, {5, 10, 5}, {25, 10, 5}),          // level along X
+        move(Motion::line, {25, 4, 3}, {3, 4, 3}),            // and back
+        move(Motion::line, {15, 2, 4}, {15, 18, 4}),          // level along Y
+        move(Motion::line, {4, 3, 7}, {26, 17, 1}),           // slanting down
+        move(Motion::line, {10, 10, 8}, {10, 10, 2}),         // straight down
+        move(Motion::line, {10, 10, 2}, {10.4, 10.1, 7}),     // steeply up
+        move(Motion::arcClockwise, {20, 10, 4}, {10, 10, 4}, {15, 10, 0}),
+        move(Motion::arcCounter, {20, 10, 6}, {15, 5, 3}, {15, 10, 0}), // a helix
+        move(Motion::line, {-5, -5, 3}, {8, 30, 3}),          // in from outside
+    };
+    std::mt19937 random(3);
+    std::uniform_real_distribution<double> x(-2, 32);
+    std::uniform_real_distribution<double> y(-2, 22);
+    std::uniform_real_distribution<double> z(0.5, 9);
+    for (int i = 0; i < 6; ++i) {
+        moves.push_back(
+            move(Motion::line, {x(random), y(random), z(random)}, {x(random), y(random), z(random)}));
+    }
+    return moves;
+}
+
+} // namespace
+
+TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
+    const ToolShape tools[] = {{3, false}, {3, true}, {0.29, false}};
+    for (const ToolShape& tool : tools) {
+        for (const Move& m : awkwardMoves()) {
+            Stock stock(smallBlank(), 0, 0.9);
+            sweep(stock, tool, m, 0, stock.rows());
+            for (int r = 0; r < stock.rows(); ++r) {
+                for (int c = 0; c < stock.columns(); c += 3) {
+                    const Vec2 p{stock.x(c), stock.y(r)};
+                    const double sampled = denselySampled(p, tool, m, 8);
+                    const double swept = stock.high(c, r);
+                    // Sampling can only miss wood the sweep takes, and only by the way between two
+                    // of its positions; at the rim of a disc a hair decides.
+                    const double gap = m.length() / 5000;
+                    const bool rim =
+                        std::isfinite(heightLeftAt(p, {tool.radius + 0.003, false}, m)) !=
+                        std::isfinite(heightLeftAt(p, {tool.radius - 0.003, false}, m));
+                    if (!rim) {
+                        CHECK(swept == Approx(sampled).margin(0.002 + 3 * std::sqrt(gap) * 0.02));
+                    }
+                    // Straight moves are exact; an arc's chords run up to 0.001 mm inside it, which a
+                    // ball's flank turns into a little height.
+                    CHECK(swept <= sampled + (m.isArc() ? 0.005 : 1e-5));
+                }
+            }
+        }
+    }
+}
+
+TEST_CASE("Asking for one place gives what the field holds there", "[stock]") {
+    const ToolShape ball{3, true};
+    for (const Move& m : awkwardMoves()) {
+        Stock stock(smallBlank(), 0, 0.7);
+        sweep(stock, ball, m, 0, stock.rows());
+        for (int r = 0; r < stock.rows(); r += 4) {
+            for (int c = 0; c < stock.columns(); c += 5) {
+                const double one = heightLeftAt({stock.x(c), stock.y(r)}, ball, m);
+                CHECK(stock.high(c, r) == Approx(std::min(8.0, one)).margin(1e-5));
+            }
+        }
+    }
+}
+
+TEST_CASE("Bands of rows add up to the whole", "[stock]") {
+    for (const Move& m : awkwardMoves()) {
+        Stock whole(smallBlank(), 0, 0.5);
+        Stock banded(smallBlank(), 0, 0.5);
+        sweep(whole, {3, true}, m, 0, whole.rows());
+        for (int r = 0; r < banded.rows(); r += 7) {
+            sweep(banded, {3, true}, m, r, std::min(r + 7, banded.rows()));
+        }
+        bool same = true;
+        for (int r = 0; r < whole.rows(); ++r) {
+            for (int c = 0; c < whole.columns(); ++c) {
+                same = same && whole.high(c, r) == banded.high(c, r);
+            }
+        }
+        CHECK(same);
+    }
+}
+
+TEST_CASE("A drilled disc takes its cylinder of wood", "[stock]") {
+    Stock stock(smallBlank(), 0, 0.05);
+    const double before = stock.volume();
+    CHECK(before == Approx(30 * 20 * 8));
+    sweep(stock, {4, false}, move(Motion::line, {15, 10, 9}, {15, 10, 3}), 0, stock.rows());
+    CHECK(before - stock.volume() == Approx(M_PI * 16 * 5).epsilon(0.002));
+}
+
+TEST_CASE("Through cuts keep how far they went below", "[stock]") {
+    Stock stock(smallBlank(), 0, 0.5);
+    sweep(stock, {2, false}, move(Motion::line, {15, 10, 1}, {15, 10, -0.3}), 0, stock.rows());
+    CHECK(stock.high(30, 20) == Approx(-0.3));
+    CHECK(stock.volume() < 30 * 20 * 8.0);
+    Stock again(smallBlank(), 0, 0.5);
+    CHECK(entersWood(stock, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
+    CHECK(entersWood(again, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
+          Approx(8));
+    CHECK(entersWood(again, {2, false}, 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
+}
+
+TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate]") {
+    const Derived d = derive(test::demoWith());
+    const Simulation whole = simulate(*d.setup, d.readBack, 1.0);
+    CHECK(whole.collisions.empty());
+    double last = 1e9;
+    const std::size_t moves = d.readBack[0].path.size();
+    for (std::size_t m : {std::size_t{0}, moves / 3, moves / 2, moves}) {
+        const double v = simulate(*d.setup, d.readBack, 1.0, {0, m, 0.5}).stock.volume();
+        CHECK(v <= last);
+        last = v;
+    }
+    const double afterTwo = simulate(*d.setup, d.readBack, 1.0, {1, 1u << 30, 0}).stock.volume();
+    CHECK(whole.stock.volume() < afterTwo);
+    CHECK(afterTwo < last);
+}
+
+TEST_CASE("A simulation that is no longer wanted stops", "[simulate]") {
+    const Derived d = derive(test::demoWith());
+    std::stop_source stop;
+    stop.request_stop();
+    CHECK_THROWS_AS(simulate(*d.setup, d.readBack, 0.2, {}, stop.get_token()), Cancelled);
+    CHECK_THROWS_AS(derive(test::demoWith(), "", stop.get_token()), Cancelled);
+}
