@@ -141,12 +141,6 @@ void ValueField::take(const QString& text) {
     }
     try {
         QString typed = text.trimmed();
-        // The unit is shown in the field; a plain number's own unit is not part of the number.
-        if (key_.kind == KeyKind::number && !key_.unit.empty() &&
-            typed.endsWith(QString::fromStdString(key_.unit))) {
-            typed.chop(static_cast<int>(key_.unit.size()));
-            typed = typed.trimmed();
-        }
         if (typed == tr("recipe") && key_.mayBeAuto) {
             typed.clear();
         }

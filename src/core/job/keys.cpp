@@ -307,6 +307,19 @@ void checkValue(const Key& key, const KeyValue& value) {
     }
 }
 
+namespace {
+
+/// "250 mm/min" for a feed: the key's own unit may stand behind its number.
+std::string withoutUnit(const std::string& text, const std::string& unit) {
+    const std::size_t last = text.find_last_not_of(" \t");
+    const std::string trimmed = text.substr(0, last == std::string::npos ? 0 : last + 1);
+    const bool has = !unit.empty() && trimmed.size() > unit.size() &&
+                     trimmed.compare(trimmed.size() - unit.size(), unit.size(), unit) == 0;
+    return has ? trimmed.substr(0, trimmed.size() - unit.size()) : trimmed;
+}
+
+} // namespace
+
 KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit) {
     KeyValue value;
     if (!(key.mayBeAuto && (text == "auto" || text.empty()))) {
@@ -317,7 +330,7 @@ KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit) {
                 break;
             case KeyKind::number:
             case KeyKind::count:
-                value = parseNumber(text);
+                value = parseNumber(withoutUnit(text, key.unit));
                 break;
             case KeyKind::choice:
             case KeyKind::text:

@@ -309,6 +309,7 @@ void Rs274Reader::applyMotion(const Words& w, LineEffect& effect) {
             fail("R has no meaning in a probe");
         }
         effect.probeTo = to;
+        effect.probeFeed = state_.feed;
         return; // where it ends is the machine's to say
     }
     Move m;

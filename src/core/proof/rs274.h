@@ -18,6 +18,7 @@ struct LineEffect {
     bool pause = false;   ///< M0, M1
     bool programEnd = false; ///< M2, M30
     std::optional<Vec3> probeTo; ///< G38.2: straight probe toward this machine point
+    double probeFeed = 0;        ///< mm/min
 };
 
 /// Reads RS274/NGC line by line, as published in NIST IR 6556 (version 3): words, comments, modal

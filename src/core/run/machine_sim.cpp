@@ -206,7 +206,7 @@ void MachineSim::takeEffect(const LineEffect& effect) {
         state_ = State::run;
     }
     if (effect.probeTo) {
-        probe(*effect.probeTo);
+        probe(*effect.probeTo, effect.probeFeed);
     } else if (effect.programEnd) {
         waiting_ = Waiting::motion;
         state_ = State::run;
@@ -238,13 +238,12 @@ void MachineSim::home() {
     state_ = State::run;
 }
 
-void MachineSim::probe(Vec3 to) {
+void MachineSim::probe(Vec3 to, double feed) {
     const Vec3 from = reader_.position();
     const double touches = options_.bedZ + options_.plateOn + options_.machine.plate;
     const bool hit = from.z >= touches && to.z <= touches;
     const double share = hit && from.z > to.z ? (from.z - touches) / (from.z - to.z) : 1;
-    const Move way = straight(Motion::line, from, from + (to - from) * share,
-                              std::max(reader_.feed(), 1.0));
+    const Move way = straight(Motion::line, from, from + (to - from) * share, feed);
     if (!insideTravel(way)) {
         alarm(outsideTravel);
         return;

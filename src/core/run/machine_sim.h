@@ -68,7 +68,7 @@ class MachineSim {
     void takeEffect(const LineEffect& effect);
     void jog(const std::string& words);
     void home();
-    void probe(Vec3 to);
+    void probe(Vec3 to, double feed);
     bool insideTravel(const Move& move) const;
     void startNext();
     void finishMove();

@@ -1,0 +1,218 @@
+// The command line as a user meets it: files, exit codes, one sentence on standard error.
+
+#include "base/digest.h"
+#include "base/files.h"
+
+#include "support.h"
+
+#include <algorithm>
+
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using nlohmann::json;
+using test::demoFile;
+using test::Folder;
+using test::Ran;
+
+namespace {
+
+bool oneSentence(const std::string& err) {
+    return !err.empty() && std::count(err.begin(), err.end(), '\n') == 1 && err.find("wren: ") == 0;
+}
+
+std::string copyOfDemo(const Folder& folder) {
+    const std::string file = (folder / "p.wren").string();
+    writeFileSafely(file, readFile(demoFile));
+    return file;
+}
+
+} // namespace
+
+TEST_CASE("make writes programs and a report that agree", "[command]") {
+    const Folder folder;
+    const Ran r = test::wren("make " + demoFile + " --out " + folder.str());
+    CHECK(r.code == 0);
+    CHECK(r.err.empty());
+    const json report = json::parse(readFile(folder / "report.json"));
+    REQUIRE(report["programs"].size() == 3);
+    int order = 0;
+    for (const json& p : report["programs"]) {
+        const std::string text = readFile(folder / "programs" / p["file"].get<std::string>());
+        CHECK(sha256(text) == p["sha256"]);
+        CHECK(p["order"] == ++order);
+        CHECK(p["part"] == "fretboard");
+        CHECK(p["bit"]["diameter_mm"].get<double>() > 0);
+        CHECK(p["seconds"].get<double>() > p["seconds_plain"].get<double>());
+        CHECK(p["cut_mm"].get<double>() > p["rapid_mm"].get<double>());
+        for (int i = 0; i < 3; ++i) {
+            CHECK(p["extents_mm"]["min"][i].get<double>() < p["extents_mm"]["max"][i].get<double>());
+        }
+    }
+    const json& setup = report["setups"][0];
+    CHECK(setup["blank_mm"] == json({500, 77, 6.8}));
+    CHECK(setup["z_zero"] == "bed");
+    REQUIRE(setup["setup_from_instrument"].size() == 4);
+    CHECK(setup["setup_from_instrument"][3] == json({0, 0, 0, 1}));
+    CHECK(setup["setup_from_instrument"][1][3] == 38.5);
+    CHECK(report["parts"][0]["name"] == "fretboard");
+    CHECK(report["parts"][0]["volume_mm3"].get<double>() > 100000);
+    CHECK(report["proof"][0]["passed"] == true);
+    CHECK(report["proof"][0]["cell_mm"] == 0.2);
+    CHECK(report["findings"].is_array());
+    // Again: the same bytes.
+    const Folder second;
+    test::wren("make " + demoFile + " --out " + second.str() + " --part fretboard");
+    for (const json& p : report["programs"]) {
+        const std::string name = p["file"];
+        CHECK(readFile(folder / "programs" / name) == readFile(second / "programs" / name));
+    }
+    CHECK(readFile(folder / "report.json") == readFile(second / "report.json"));
+}
+
+TEST_CASE("A stop refuses to post, an override posts and goes on record", "[command]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    const std::string out = (folder / "out").string();
+    const std::string book = (folder / "book.sqlite").string();
+    CHECK(test::wren("make " + file + " --out " + out).code == 0);
+    CHECK(test::wren("set " + file + " cut.tabs_per_side=0").code == 0);
+    const Ran refused = test::wren("make " + file + " --out " + out);
+    CHECK(refused.code == 1);
+    CHECK(oneSentence(refused.err));
+    json report = json::parse(readFile(folder / "out" / "report.json"));
+    CHECK(report["programs"].empty());
+    CHECK(report["findings"][0]["weight"] == "stop");
+    CHECK(report["findings"][0]["code"] == "part-free");
+    CHECK(report["findings"][0]["line"].get<int>() > 0);
+    // The programs of the older design are set aside, not left to be run by mistake.
+    CHECK_FALSE(std::filesystem::exists(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc"));
+    CHECK(std::filesystem::exists(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc.stale"));
+
+    const Ran forced = test::wren("make " + file + " --out " + out + " --book " + book +
+                                  " --override 'held by vacuum'");
+    CHECK(forced.code == 0);
+    report = json::parse(readFile(folder / "out" / "report.json"));
+    CHECK(report["override_reason"] == "held by vacuum");
+    CHECK(report["programs"].size() == 3);
+    CHECK(readFile(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc")
+              .find("overridden: held by vacuum") != std::string::npos);
+    CHECK(std::filesystem::exists(book));
+}
+
+TEST_CASE("Moves outside travel or into the bed are not posted for any reason", "[command]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    for (const char* change : {"machine.travel_x=400 machine.crossing_x=200", "cut.through=4"}) {
+        INFO(change);
+        const std::string bad = (folder / "bad.wren").string();
+        test::wren("set " + file + " " + change + " --out " + bad);
+        const Ran r = test::wren("make " + bad + " --out " + (folder / "o").string() + " --override because");
+        CHECK(r.code == 1);
+        CHECK(oneSentence(r.err));
+        CHECK_FALSE(std::filesystem::exists(folder / "o" / "programs"));
+    }
+}
+
+TEST_CASE("set changes the file whole or not at all", "[command]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    CHECK(test::wren("set " + file + " 'board.scale=25 1/2 in' board.frets=24 'blank.thickness=1/8in+4mm'").code == 0);
+    const Project p = loadProject(file);
+    CHECK(p.board.scaleLength == Approx(647.7));
+    CHECK(p.board.frets == 24);
+    CHECK(p.blank.thickness == Approx(7.175));
+    const std::string before = readFile(file);
+    const Ran bad = test::wren("set " + file + " board.frets=20 board.scale=banana");
+    CHECK(bad.code == 1);
+    CHECK(oneSentence(bad.err));
+    CHECK(readFile(file) == before);
+    CHECK(test::wren("set " + file + " board.frets").code == 2);
+    CHECK(test::wren("set " + file).code == 2);
+    const Ran list = test::wren("set " + file + " --list");
+    CHECK(list.code == 0);
+    for (const Key& key : keysOf(p)) {
+        CHECK(("\n" + list.out).find("\n" + key.path + " ") != std::string::npos);
+        CHECK(list.out.find(key.meaning) != std::string::npos);
+    }
+    CHECK(test::wren("set " + file + " board.frets=5 --out " + (folder / "q.wren").string()).code == 0);
+    CHECK(readFile(file) == before);
+    CHECK(loadProject(folder / "q.wren").board.frets == 5);
+}
+
+TEST_CASE("Impossible combinations are kept as facts, told at once, and never posted", "[command]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    for (const char* change : {"blank.width=50", "board.slot_depth=7", "blank.thickness=5"}) {
+        const std::string bad = (folder / "bad.wren").string();
+        const Ran set = test::wren("set " + file + " " + change + " --out " + bad);
+        CHECK(set.code == 0);
+        CHECK(set.err.find("stop: ") != std::string::npos);
+        const Ran make = test::wren("make " + bad + " --out " + (folder / "o").string());
+        CHECK(make.code == 1);
+        CHECK(oneSentence(make.err));
+        const json report = json::parse(readFile(folder / "o" / "report.json"));
+        CHECK(report["findings"][0]["value"] != report["findings"][0]["limit"]);
+        CHECK(test::wren("prove " + bad).code == 1);
+    }
+}
+
+TEST_CASE("frets and prove speak to people and to programs", "[command]") {
+    CHECK(test::wren("frets " + demoFile + " --csv").out.find("\r\n12,310.00,") != std::string::npos);
+    CHECK(test::wren("frets " + demoFile).out.find("446.02") != std::string::npos);
+    CHECK(test::wren("frets " + demoFile + " --csv --inches").out.find("12,12.205") != std::string::npos);
+    const Ran r = test::wren("prove " + demoFile + " --json");
+    CHECK(r.code == 0);
+    CHECK(json::parse(r.out)["proof"][0]["passed"] == true);
+    CHECK(test::wren("prove " + demoFile).out.find("passed") != std::string::npos);
+}
+
+TEST_CASE("check reads any program and judges its span", "[command]") {
+    const Folder folder;
+    const std::string nc = (folder / "a.nc").string();
+    writeFileSafely(nc, "G20 G90 S9000 M3\nG0 X0 Y0 Z1\nG1 Z-0.1 F10\nG2 X2 Y0 I1 J0\nG0 Z1\nM5\nM30\n");
+    const Ran ok = test::wren("check " + nc + " --bed 900,600,110 --json");
+    CHECK(ok.code == 0);
+    const json c = json::parse(ok.out);
+    CHECK(c["units"] == "inch");
+    CHECK(c["extents_mm"]["max"][0].get<double>() == Approx(50.8));
+    CHECK(c["extents_mm"]["max"][1].get<double>() == Approx(25.4).margin(0.01)); // the arc's crown
+    CHECK(c["cut_mm"].get<double>() == Approx(1.1 * 25.4 + 25.4 * M_PI).margin(0.01));
+    const Ran small = test::wren("check " + nc + " --bed 40,600,110");
+    CHECK(small.code == 1);
+    CHECK(oneSentence(small.err));
+    writeFileSafely(nc, "G21\nG0 X1\nG99 X5\n");
+    const Ran unknown = test::wren("check " + nc + " --bed 900,600,110");
+    CHECK(unknown.code == 1);
+    CHECK(unknown.err == "wren: a.nc, line 3: G99 is not known here.\n");
+    CHECK(test::wren("check " + nc + " --bed 900,600").code == 1);
+    CHECK(test::wren("check " + (folder / "none.nc").string() + " --bed 1,1,1").code == 1);
+}
+
+TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals", "[command][failure]") {
+    const Folder folder;
+    for (const char* words : {"", "fly", "make", "make x.wren", "frets", "set", "run " , "check x.nc",
+                              "prove --nonsense x.wren", "book", "run x.wren --program one --to tcp:1"}) {
+        INFO(words);
+        const Ran r = test::wren(words);
+        CHECK(r.code == 2);
+        CHECK(oneSentence(r.err));
+    }
+    const std::string file = copyOfDemo(folder);
+    const std::string good = readFile(file);
+    writeFileSafely(file, good.substr(0, good.size() / 2));
+    for (const char* words : {"frets ", "prove ", "set --list ", "make --out /tmp/none "}) {
+        const Ran r = test::wren(words + file);
+        CHECK(r.code == 1);
+        CHECK(oneSentence(r.err));
+        CHECK(r.err.find("cut off at line") != std::string::npos);
+    }
+    CHECK(test::wren("frets " + (folder / "missing.wren").string()).code == 1);
+    CHECK(test::wren("make " + demoFile + " --out /proc/none").code == 1);
+    CHECK(test::wren("make " + demoFile + " --out " + folder.str() + " --part neck").code == 1);
+    for (const char* command : {"", "make ", "prove ", "frets ", "set ", "check ", "run ", "book ", "book runs "}) {
+        const Ran r = test::wren(std::string(command) + "--help");
+        CHECK(r.code == 0);
+        CHECK(r.out.size() > 80);
+    }
+}
