@@ -115,6 +115,10 @@ void FindingsBand::refresh() {
     place_->setVisible(any && index_ < d->findings.size() && d->findings[index_].atX.has_value());
     previous_->setVisible(any && d->findings.size() > 1);
     next_->setVisible(any && d->findings.size() > 1);
+    // The band shows one line; the whole sentence is in its tool tip.
+    setToolTip(!refusal_.isEmpty() ? refusal_
+               : any ? QString::fromStdString(d->findings[std::min(index_, d->findings.size() - 1)].message)
+                     : news_);
     update();
 }
 
@@ -145,7 +149,6 @@ void FindingsBand::paintEvent(QPaintEvent*) {
         drawSign(p, {30, 26}, Weight::caution);
         say(tr("Not taken"), colour::russet, refusal_, tr("The number before still holds. Escape "
                                                           "puts it back."));
-        setToolTip(refusal_);
         return;
     }
     if (!d || sheet_.step() < 3) {
@@ -168,7 +171,6 @@ void FindingsBand::paintEvent(QPaintEvent*) {
                                  "an air pass first.")
                             : news_,
             tally);
-        setToolTip(news_);
         return;
     }
     const Finding& f = d->findings[std::min(index_, d->findings.size() - 1)];
@@ -176,7 +178,6 @@ void FindingsBand::paintEvent(QPaintEvent*) {
     const QString sentence = QString::fromStdString(f.message);
     say(wordOf(f.weight), toneOf(f.weight), sentence,
         tr("%1 of %2: %3").arg(index_ + 1).arg(d->findings.size()).arg(tally));
-    setToolTip(sentence);
 }
 
 } // namespace wren::app

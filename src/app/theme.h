@@ -19,7 +19,7 @@ inline const QColor russet{0x9A, 0x3A, 0x1E};  ///< selected, next, stop
 inline const QColor moss{0x47, 0x63, 0x36};    ///< outline cuts, done
 inline const QColor slate{0x2F, 0x50, 0x71};   ///< radius cuts, derived numbers
 inline const QColor heather{0x72, 0x46, 0x72}; ///< tabs
-inline const QColor ochre{0x8A, 0x5A, 0x0C};   ///< slot cuts, caution
+inline const QColor ochre{0x80, 0x52, 0x08};   ///< slot cuts, caution
 inline const QColor wood{0xE8, 0xD6, 0xB4};
 inline const QColor woodDark{0xCF, 0xB5, 0x85};
 inline const QColor grain{0xD9, 0xC3, 0x99};

@@ -260,6 +260,10 @@ bool Window::postTo(const QString& folder) {
         return false;
     }
     try {
+        if (postingRight(*d) == PostingRight::overridden) {
+            ShopBook book(book_);
+            recordOverride(*d, book);
+        }
         const PostingRight right = post(*d, folder.toStdString());
         if (right == PostingRight::refused) {
             findings_->refuse(tr("Not posted: a stop finding stands in the way. The report in %1 "

@@ -32,20 +32,6 @@ std::string firstStop(const Findings& findings) {
     return "nothing could be derived";
 }
 
-void recordOverride(const Derived& d, const std::string& book) {
-    OverrideRecord r;
-    r.project = d.project.name;
-    r.part = "fretboard";
-    r.when = timeNow();
-    r.reason = d.overrideReason;
-    for (const Finding& f : d.findings) {
-        if (f.weight == Weight::stop) {
-            r.codes += (r.codes.empty() ? "" : " ") + f.code;
-        }
-    }
-    ShopBook(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book)).recordOverride(r);
-}
-
 void make(const std::string& file, const std::string& out, const std::string& part,
           const std::string& reason, const std::string& book) {
     if (!part.empty() && part != "fretboard") {
@@ -60,7 +46,8 @@ void make(const std::string& file, const std::string& out, const std::string& pa
     }
     const bool overridden = postingRight(d) == PostingRight::overridden;
     if (overridden) {
-        recordOverride(d, book); // first: programs never leave without the reason on record
+        ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
+        recordOverride(d, record);
     }
     const PostingRight right = post(d, out);
     printFindings(d.findings);

@@ -94,4 +94,18 @@ PostingRight post(const Derived& d, const fs::path& dir) {
     return right;
 }
 
+void recordOverride(const Derived& d, ShopBook& book) {
+    OverrideRecord r;
+    r.project = d.project.name;
+    r.part = d.setup->part;
+    r.when = timeNow();
+    r.reason = d.overrideReason;
+    for (const Finding& f : d.findings) {
+        if (f.weight == Weight::stop) {
+            r.codes += (r.codes.empty() ? "" : " ") + f.code;
+        }
+    }
+    book.recordOverride(r);
+}
+
 } // namespace wren

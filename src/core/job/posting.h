@@ -1,5 +1,6 @@
 #pragma once
 
+#include "book/shop_book.h"
 #include "job/derive.h"
 
 #include <filesystem>
@@ -17,5 +18,9 @@ PostingRight postingRight(const Derived& derived);
 /// that none is sent by mistake. All files are written before the first is renamed into place.
 /// Returns the right it acted on; throws Error when a file cannot be written.
 PostingRight post(const Derived& derived, const std::filesystem::path& dir);
+
+/// Enters the reason stops were overridden for, and which, in the book. To be done before anything is
+/// posted or sent with that right, so that no program leaves without it.
+void recordOverride(const Derived& derived, ShopBook& book);
 
 } // namespace wren

@@ -49,6 +49,9 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.address = address;
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
+    if (postingRight(d) == PostingRight::overridden) {
+        recordOverride(d, book);
+    }
     run.id = book.begin(run);
     SendResult result;
     try {

@@ -1,0 +1,584 @@
+// The real window, driven by keys and clicks on a real (virtual) display.
+
+#include "base/files.h"
+#include "machine_panel.h"
+#include "relief.h"
+#include "ruler_band.h"
+#include "tape_band.h"
+#include "findings_band.h"
+#include "route_band.h"
+#include "shaded_band.h"
+#include "theme.h"
+#include "value_field.h"
+#include "window.h"
+
+#include "support.h"
+
+#include <QAction>
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QTableWidget>
+#include <QTest>
+#include <QTimer>
+
+#include <algorithm>
+#include <set>
+
+using namespace wren;
+using namespace wren::app;
+using test::Folder;
+
+namespace {
+
+QApplication& application() {
+    static int argc = 1;
+    static char name[] = "app-tests";
+    static char* argv[] = {name, nullptr};
+    static QApplication* app = [] {
+        QStandardPaths::setTestModeEnabled(true);
+        auto* a = new QApplication(argc, argv); // lives as long as the tests
+        dress();
+        return a;
+    }();
+    return *app;
+}
+
+/// Measures how long the interface thread is ever kept from answering.
+class Watch : public QObject {
+  public:
+    Watch() {
+        timer_.setInterval(0);
+        timer_.setTimerType(Qt::PreciseTimer);
+        connect(&timer_, &QTimer::timeout, this, [this] {
+            longest_ = std::max(longest_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
+            gap_.start();
+        });
+        timer_.start();
+    }
+    double longest() const { return longest_; }
+
+  private:
+    QTimer timer_;
+    QElapsedTimer gap_;
+    double longest_ = 0;
+};
+
+/// An open window with the demo, settled.
+struct Opened {
+    Folder folder;
+    Window window;
+
+    explicit Opened(const QString& file = QString::fromStdString(test::demoFile))
+        : window((application(), folder / "book.sqlite")) {
+        window.resize(1280, 800);
+        window.show();
+        REQUIRE(QTest::qWaitForWindowActive(&window, 5000));
+        if (!file.isEmpty()) {
+            REQUIRE(window.open(file));
+        }
+        settle();
+    }
+
+    void settle() {
+        REQUIRE(QTest::qWaitFor([this] { return window.settled(); }, 20000));
+        QTest::qWait(20);
+    }
+    const Derived& derived() { return *window.sheet().derived(); }
+    Sheet& sheet() { return window.sheet(); }
+
+    QLineEdit& line(const char* path) {
+        auto* edit = window.findChild<QLineEdit*>(QString::fromLatin1(path));
+        INFO(path);
+        REQUIRE(edit);
+        return *edit;
+    }
+    /// Types into the field of a key the way a person does.
+    void type(const char* path, const char* text) {
+        QLineEdit& edit = line(path);
+        edit.setFocus();
+        edit.selectAll();
+        QTest::keyClick(&edit, Qt::Key_Delete);
+        QTest::keyClicks(&edit, QString::fromUtf8(text));
+        QTest::keyClick(&edit, Qt::Key_Return);
+        settle();
+    }
+    QPushButton& button(const QString& text) {
+        for (QPushButton* b : window.findChildren<QPushButton*>()) {
+            if (b->text() == text) {
+                return *b;
+            }
+        }
+        FAIL("no button " + text.toStdString());
+        return *window.findChild<QPushButton*>();
+    }
+    void click(const QString& text) { QTest::mouseClick(&button(text), Qt::LeftButton); }
+    QString foot() {
+        QString all;
+        for (QLabel* l : window.findChildren<QLabel*>()) {
+            all += l->text() + QLatin1Char('\n');
+        }
+        return all;
+    }
+    /// What the findings band says: it also stands in its tool tip.
+    QString finding() { return window.findChild<FindingsBand*>()->toolTip(); }
+};
+
+/// How many different colours a widget shows: an empty or broken view has very few.
+int coloursOf(QWidget& w) {
+    const QImage image = w.grab().toImage();
+    std::set<QRgb> seen;
+    for (int y = 0; y < image.height(); y += 2) {
+        for (int x = 0; x < image.width(); x += 2) {
+            seen.insert(image.pixel(x, y));
+        }
+    }
+    return static_cast<int>(seen.size());
+}
+
+} // namespace
+
+TEST_CASE("The demo opens proved, and every number follows one that is typed", "[app]") {
+    Opened w;
+    CHECK(w.derived().proof->passed);
+    const double before = w.derived().seconds();
+    const std::string hash = w.derived().designHash;
+
+    w.type("board.scale", "25 1/2 in");
+    CHECK(w.derived().frets[11].fromNut == Approx(647.7 / 2));
+    CHECK(w.derived().designHash != hash);
+    CHECK(w.derived().proof->passed);
+    CHECK(w.line("board.scale").text() == QStringLiteral("647.70 mm"));
+
+    w.type("board.frets", "24");
+    CHECK(w.derived().frets.size() == 24);
+    // 24 frets of that scale and the wood past them do not fit the blank any more.
+    CHECK(w.derived().board->length() > 490);
+
+    QTest::keyClick(&w.window, Qt::Key_2, Qt::AltModifier);
+    w.type("blank.thickness", "9.5");
+    CHECK(w.derived().plan->setup.topZ() == Approx(9.5));
+    CHECK(w.derived().programs[0].extents[1].z == Approx(15.5));
+    CHECK(w.derived().seconds() > before);
+    CHECK(w.derived().proof->passed);
+}
+
+TEST_CASE("An impossible number is told in a sentence and changes nothing", "[app][failure]") {
+    Opened w;
+    const Project before = w.window.document().project();
+    for (const char* text : {"banana", "-5", "12 furlongs", "1/0", ""}) {
+        w.type("board.scale", text);
+        CHECK(w.window.document().project() == before);
+        CHECK(w.finding().startsWith(QLatin1String("board.scale:")));
+        CHECK(w.line("board.scale").property("wrong").toBool());
+    }
+    QTest::keyClick(&w.line("board.scale"), Qt::Key_Escape);
+    CHECK(w.line("board.scale").text() == QStringLiteral("620.00 mm"));
+    CHECK_FALSE(w.finding().startsWith(QLatin1String("board.scale:")));
+}
+
+TEST_CASE("A board that cannot be had from its blank is a stop that names both numbers", "[app]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_2, Qt::AltModifier);
+    w.type("blank.width", "50");
+    CHECK(w.finding().contains(QLatin1String("50.00 mm")));
+    CHECK(w.derived().programs.empty());
+    CHECK(coloursOf(w.window) > 20); // it still draws
+    CHECK_FALSE(w.window.postTo(QString::fromStdString((w.folder / "out").string())));
+    w.type("blank.width", "77");
+    CHECK(w.derived().proof->passed);
+    QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
+    w.type("board.slot_depth", "7");
+    CHECK_FALSE(w.derived().board);
+    CHECK(w.finding().contains(QLatin1String("cut it into pieces")));
+    for (int i = 0; i < stationCount; ++i) {
+        w.sheet().setStation(static_cast<Station>(i));
+        w.settle();
+        CHECK(coloursOf(w.window) > 10);
+    }
+}
+
+TEST_CASE("Undo and redo by key, through everything", "[app]") {
+    Opened w;
+    const Project start = w.window.document().project();
+    w.type("board.frets", "20");
+    w.type("board.radius", "12 in");
+    const Project end = w.window.document().project();
+    w.window.setFocus();
+    QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier);
+    QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier);
+    w.settle();
+    CHECK(w.window.document().project() == start);
+    CHECK(w.derived().frets.size() == 22);
+    CHECK_FALSE(w.button(QStringLiteral("Undo")).isEnabled());
+    QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    w.settle();
+    CHECK(w.window.document().project() == end);
+}
+
+TEST_CASE("Inches at any moment, without moving a number", "[app]") {
+    Opened w;
+    const Project before = w.window.document().project();
+    w.click(QStringLiteral("shown in mm"));
+    CHECK(w.line("board.scale").text() == QStringLiteral("24.409 in"));
+    // Taking the rounded figure back as it stands must not change the design.
+    QLineEdit& edit = w.line("board.scale");
+    edit.setFocus();
+    QTest::keyClick(&edit, Qt::Key_Return);
+    w.settle();
+    CHECK(w.window.document().project() == before);
+    w.type("board.nut_width", "1 3/4");
+    CHECK(w.window.document().project().board.nutWidth == Approx(44.45));
+    w.click(QStringLiteral("shown in inches"));
+    CHECK(w.line("board.nut_width").text() == QStringLiteral("44.45 mm"));
+}
+
+TEST_CASE("An override is marked, explained, and goes back to the recipe when emptied", "[app]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    const QString recipe = w.line("cut.slots.feed").text();
+    CHECK(recipe.endsWith(QLatin1String("mm/min")));
+    w.type("cut.slots.feed", "250");
+    CHECK(w.window.document().project().cut.slots.feed == 250);
+    CHECK(w.derived().plan->cuts[1].feeds.feed == 250);
+    CHECK(w.foot().contains(QLatin1String("Set by hand")));
+    w.type("cut.slots.feed", "");
+    CHECK_FALSE(w.window.document().project().cut.slots.feed);
+    CHECK(w.line("cut.slots.feed").text() == recipe);
+}
+
+TEST_CASE("A word is chosen from its list", "[app]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
+        if (b->property("path") == QStringLiteral("cut.school")) {
+            QTimer::singleShot(100, [] {
+                auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+                REQUIRE(menu);
+                CHECK(menu->actions().size() == 2);
+                menu->actions().at(1)->trigger();
+                menu->close();
+            });
+            QTest::mouseClick(b, Qt::LeftButton);
+        }
+    }
+    w.settle();
+    CHECK(w.window.document().project().cut.school == School::slotsFirst);
+    CHECK(w.derived().programs[0].program.what[0] == "slots");
+    CHECK(w.derived().proof->passed);
+}
+
+TEST_CASE("The cursor goes along the ruler by mouse and key", "[app]") {
+    Opened w;
+    auto* ruler = w.window.findChild<RulerBand*>();
+    QTest::mouseClick(ruler, Qt::LeftButton, Qt::NoModifier, {400, 120});
+    const double at = w.sheet().cursor();
+    CHECK(at > 50);
+    QTest::keyClick(ruler, Qt::Key_Right);
+    CHECK(w.sheet().cursor() == Approx(at + 1));
+    QTest::keyClick(ruler, Qt::Key_Right, Qt::ControlModifier);
+    const auto& slots_ = w.derived().board->slotCentres();
+    CHECK(std::find(slots_.begin(), slots_.end(), w.sheet().cursor()) != slots_.end());
+    QTest::keyClick(ruler, Qt::Key_Plus);
+    const QImage near = ruler->grab().toImage();
+    QTest::keyClick(ruler, Qt::Key_0);
+    CHECK(ruler->grab().toImage() != near);
+}
+
+TEST_CASE("Scrubbing the tape shows less wood, step by step", "[app]") {
+    Opened w;
+    auto* tape = w.window.findChild<TapeBand*>();
+    w.sheet().setStation(Station::cuts);
+    double last = 1e12;
+    for (int x : {180, 330, 520, 900, 1200}) {
+        QTest::mouseClick(tape, Qt::LeftButton, Qt::NoModifier, {x, 40});
+        w.settle();
+        CHECK(w.sheet().scrubbing());
+        const double volume = w.sheet().stock()->stock->volume();
+        CHECK(volume < last);
+        last = volume;
+    }
+    QTest::keyClick(tape, Qt::Key_Left);
+    w.settle();
+    CHECK(w.sheet().stock()->stock->volume() > last);
+    QTest::keyClick(tape, Qt::Key_End);
+    w.settle();
+    CHECK_FALSE(w.sheet().scrubbing());
+}
+
+TEST_CASE("The moment on the tape is the moment in the programs", "[app]") {
+    Opened w;
+    const Derived& d = w.derived();
+    CHECK(momentAt(d, 0).program == 0);
+    const double first = d.programs[0].time.seconds;
+    CHECK(momentAt(d, first + 1).program == 1);
+    CHECK(momentAt(d, d.seconds() + 1).program == Moment::theEnd);
+    const Moment m = momentAt(d, first / 2);
+    const auto& ends = d.programs[0].time.ends;
+    CHECK(ends[m.moves] >= first / 2);
+    CHECK((m.moves == 0 || ends[m.moves - 1] <= first / 2));
+    CHECK(m.fraction >= 0);
+    CHECK(m.fraction <= 1);
+}
+
+TEST_CASE("The wood turns", "[app]") {
+    Opened w;
+    w.window.setFocus();
+    QTest::keyClick(&w.window, Qt::Key_S);
+    auto* shaded = w.window.findChild<ShadedBand*>();
+    REQUIRE(shaded->isVisible());
+    w.settle();
+    const QImage before = shaded->grab().toImage();
+    CHECK(coloursOf(*shaded) > 60);
+    QTest::mousePress(shaded, Qt::LeftButton, Qt::NoModifier, {400, 150});
+    QTest::mouseMove(shaded, {500, 230});
+    QTest::mouseRelease(shaded, Qt::LeftButton, Qt::NoModifier, {500, 230});
+    QTest::keyClick(shaded, Qt::Key_Down);
+    w.settle();
+    CHECK(shaded->grab().toImage() != before);
+    // From underneath there is wood too, and straight through the kerf there is none.
+    const Derived& d = w.derived();
+    const Simulation s = simulate(*d.setup, d.readBack, 0.5);
+    ReliefView below;
+    below.roll = M_PI;
+    below.yaw = 0;
+    const QImage image = drawRelief(s.stock, below, {1000, 300});
+    int wood = 0;
+    int holes = 0;
+    for (int x = 60; x < 940; ++x) {
+        for (int y = 80; y < 220; ++y) {
+            (qAlpha(image.pixel(x, y)) ? wood : holes) += 1;
+        }
+    }
+    CHECK(wood > 50000);
+    CHECK(holes > 1000);
+}
+
+TEST_CASE("Programs are posted, and a design with a stop is not", "[app]") {
+    Opened w;
+    const QString out = QString::fromStdString((w.folder / "out").string());
+    CHECK(w.window.postTo(out));
+    CHECK(readFile(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc") ==
+          w.derived().programs[0].program.text);
+    w.sheet().setStation(Station::cuts);
+    w.type("cut.tabs_per_side", "0");
+    CHECK(w.finding().contains(QLatin1String("comes free")));
+    CHECK_FALSE(w.window.postTo(out));
+    CHECK_FALSE(std::filesystem::exists(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc"));
+}
+
+TEST_CASE("A stop can be overridden with a reason, which goes into the programs", "[app]") {
+    Opened w;
+    w.sheet().setStation(Station::cuts);
+    w.type("cut.tabs_per_side", "0");
+    w.sheet().setStation(Station::machine);
+    QTest::qWait(30);
+    QLineEdit* reason = nullptr;
+    for (QLineEdit* e : w.window.findChildren<QLineEdit*>()) {
+        reason = e->accessibleName().contains(QLatin1String("reason")) ? e : reason;
+    }
+    REQUIRE(reason);
+    REQUIRE(reason->isVisible());
+    reason->setFocus();
+    QTest::keyClicks(reason, QStringLiteral("vacuum bed"));
+    QTest::keyClick(reason, Qt::Key_Return);
+    w.settle();
+    const QString out = QString::fromStdString((w.folder / "out").string());
+    CHECK(w.window.postTo(out));
+    CHECK(readFile(w.folder / "out" / "report.json").find("vacuum bed") != std::string::npos);
+    CHECK(ShopBook(w.folder / "book.sqlite").overrides().at(0).reason == "vacuum bed");
+}
+
+TEST_CASE("From numbers to a logged run", "[app][run]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
+    MachinePanel& machine = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 2000");
+    machine.setAddress(QString::fromStdString(controller.address()));
+    for (int program = 1; program <= 3; ++program) {
+        CHECK(w.button(QStringLiteral("Send program %1").arg(program)).isEnabled());
+        machine.setFocus();
+        QTest::keyClick(&machine, Qt::Key_Return);
+        CHECK(machine.running());
+        REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 30000));
+        QTest::qWait(30);
+    }
+    const auto runs = ShopBook(w.folder / "book.sqlite").runs();
+    REQUIRE(runs.size() == 3);
+    for (const RunRecord& r : runs) {
+        CHECK(r.outcome == "done");
+    }
+    CHECK(runs[0].sha256 == w.derived().programs[2].sha256);
+    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
+    auto* table = w.window.findChild<QTableWidget*>();
+    REQUIRE(table->isVisible());
+    CHECK(table->rowCount() == 3);
+    CHECK(table->item(0, 2)->text().contains(QLatin1String("03-fretboard-outline")));
+    // Change the design: what was run is stale now, and program 1 is next again.
+    QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
+    w.type("board.thickness", "5.8");
+    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
+    CHECK(w.button(QStringLiteral("Send program 1")).isEnabled());
+}
+
+TEST_CASE("A run is held, resumed and stopped by keys", "[app][run]") {
+    Opened w;
+    w.sheet().setStation(Station::machine);
+    MachinePanel& machine = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 60");
+    machine.setAddress(QString::fromStdString(controller.address()));
+    machine.setFocus();
+    QTest::keyClick(&machine, Qt::Key_Return);
+    QTest::qWait(1500);
+    QTest::keyClick(&machine, Qt::Key_Space);
+    CHECK(w.button(QStringLiteral("Resume")).isEnabled());
+    CHECK_FALSE(w.window.close()); // not while a program runs
+    QTest::qWait(300);
+    QTest::keyClick(&machine, Qt::Key_Space);
+    CHECK(w.button(QStringLiteral("Hold")).isEnabled());
+    QTest::keyClick(&machine, Qt::Key_Escape);
+    REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 5000));
+    QTest::qWait(30);
+    CHECK(ShopBook(w.folder / "book.sqlite").runs().at(0).outcome == "stopped");
+}
+
+TEST_CASE("A machine that is not there, or goes away, is told in a sentence", "[app][run][failure]") {
+    Opened w;
+    w.sheet().setStation(Station::machine);
+    MachinePanel& machine = w.window.machine();
+    machine.setAddress(QStringLiteral("tcp:127.0.0.1:1"));
+    machine.send();
+    REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 5000));
+    QTest::qWait(30);
+    CHECK(w.finding().contains(QLatin1String("cannot be reached")));
+    auto controller = std::make_unique<test::ControllerProcess>("--tcp 0 --speed 60");
+    machine.setAddress(QString::fromStdString(controller->address()));
+    machine.send();
+    QTest::qWait(1200);
+    controller->end();
+    REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 10000));
+    QTest::qWait(30);
+    CHECK(ShopBook(w.folder / "book.sqlite").runs().at(0).outcome == "lost");
+    CHECK(w.window.isVisible());
+}
+
+TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]") {
+    Opened w;
+    w.type("board.frets", "21");
+    const Project before = w.window.document().project();
+    const auto broken = w.folder / "broken.wren";
+    writeFileSafely(broken, readFile(test::demoFile).substr(0, 200));
+    CHECK_FALSE(w.window.open(QString::fromStdString(broken.string())));
+    CHECK(w.window.document().project() == before);
+    CHECK(w.finding().contains(QLatin1String("cut off at line")));
+    CHECK_FALSE(w.window.saveTo(QStringLiteral("/proc/nowhere/p.wren")));
+    CHECK(w.finding().contains(QLatin1String("could not be written")));
+    CHECK(w.window.document().changedSinceSave());
+    const QString good = QString::fromStdString((w.folder / "good.wren").string());
+    CHECK(w.window.saveTo(good));
+    CHECK_FALSE(w.window.document().changedSinceSave());
+    CHECK(loadProject(good.toStdString()).board.frets == 21);
+    REQUIRE(w.window.open(good));
+}
+
+TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
+    Opened w;
+    w.sheet().setStation(Station::cuts);
+    w.settle();
+    const Watch watch;
+    for (const char* thickness : {"7", "8", "9", "7.4"}) {
+        w.window.document().set(QStringLiteral("blank.thickness"), QLatin1String(thickness));
+        QTest::qWait(15); // before the last derivation is done
+    }
+    w.settle();
+    for (int i = 0; i < 20; ++i) {
+        w.sheet().setMoment(w.derived().seconds() * i / 20);
+        w.sheet().setCursor(20.0 * i);
+        QTest::qWait(10);
+    }
+    w.settle();
+    for (int i = 0; i < 4; ++i) {
+        w.sheet().setStation(static_cast<Station>(i));
+        w.settle();
+    }
+    w.sheet().setShaded(true);
+    w.settle();
+    // 50 ms is the promise on a free machine; this one shares its two cores with the deriving
+    // threads, so a single late wake-up is forgiven here and the figure is printed.
+    std::printf("longest the interface thread was away: %.1f ms\n", watch.longest());
+    CHECK(watch.longest() < 100);
+}
+
+TEST_CASE("The drawing follows an edit at once, before the programs and the proof", "[app][speed]") {
+    Opened w;
+    QElapsedTimer timer;
+    timer.start();
+    w.window.document().set(QStringLiteral("board.frets"), QStringLiteral("19"));
+    REQUIRE(QTest::qWaitFor([&] { return w.derived().frets.size() == 19; }, 1000));
+    std::printf("edit to new drawing: %lld ms\n", static_cast<long long>(timer.elapsed()));
+    CHECK(timer.elapsed() < 100);
+}
+
+TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
+    Opened w;
+    w.sheet().setStation(Station::board);
+    std::set<QString> reached;
+    for (int i = 0; i < 60; ++i) {
+        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &w.window, Qt::Key_Tab);
+        if (QWidget* f = QApplication::focusWidget()) {
+            reached.insert(f->objectName().isEmpty() || f->objectName() == QLatin1String("word")
+                               ? f->accessibleName() + static_cast<QString>(QLatin1String(f->metaObject()->className()))
+                               : f->objectName());
+        }
+    }
+    for (const char* key : {"board.scale", "board.frets", "board.nut_width", "board.radius",
+                            "board.slot_depth", "board.strings"}) {
+        INFO(key);
+        CHECK(reached.count(QLatin1String(key)));
+    }
+    CHECK(reached.size() > 14);
+    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    CHECK(w.sheet().station() == Station::cuts);
+    auto* route = w.window.findChild<RouteBand*>();
+    route->setFocus();
+    QTest::keyClick(route, Qt::Key_Right);
+    CHECK(w.sheet().station() == Station::proof);
+}
+
+TEST_CASE("A window without a project says what to do and can be used", "[app]") {
+    Opened w{QString()};
+    CHECK(w.derived().proof); // the numbers it starts with already make a board
+    w.type("board.scale", "640");
+    CHECK(w.derived().frets[11].fromNut == Approx(320));
+    w.sheet().setStation(Station::book);
+    QTest::qWait(30);
+    CHECK_FALSE(w.window.findChild<QTableWidget*>()->isVisible());
+}
+
+TEST_CASE("Text stands out from its ground", "[app][look]") {
+    // WCAG 2.1, 1.4.3: contrast (L1 + 0.05) / (L2 + 0.05) of at least 4.5.
+    const auto luminance = [](const QColor& c) {
+        const auto linear = [](double v) {
+            return v <= 0.03928 ? v / 12.92 : std::pow((v + 0.055) / 1.055, 2.4);
+        };
+        return 0.2126 * linear(c.redF()) + 0.7152 * linear(c.greenF()) + 0.0722 * linear(c.blueF());
+    };
+    const auto contrast = [&](const QColor& a, const QColor& b) {
+        const double l1 = std::max(luminance(a), luminance(b));
+        const double l2 = std::min(luminance(a), luminance(b));
+        return (l1 + 0.05) / (l2 + 0.05);
+    };
+    for (const QColor& ground : {colour::paper, colour::sheet, QColor(0xE8, 0xE0, 0xCC)}) {
+        for (const QColor& text : {colour::ink, colour::faded, colour::russet, colour::moss,
+                                   colour::slate, colour::heather, colour::ochre}) {
+            INFO(text.name().toStdString() << " on " << ground.name().toStdString());
+            CHECK(contrast(text, ground) >= 4.5);
+        }
+    }
+    CHECK(contrast(colour::sheet, colour::russet) >= 4.5);
+}
