@@ -1,0 +1,30 @@
+#!/usr/bin/env bash
+# Installs what building, running and testing need and this machine lacks. Debian 12 packages only.
+set -eu
+
+packages=(
+  # building
+  g++ cmake ninja-build ccache mold
+  # the core
+  libfmt-dev nlohmann-json3-dev libtbb-dev libsqlitecpp-dev libsqlite3-dev libssl-dev libcli11-dev
+  # the window
+  qt6-base-dev libgl-dev
+  # tests: a display of their own, a second solid modeller, a second reader
+  catch2 libbenchmark-dev xvfb openbox python3
+  libocct-foundation-dev libocct-modeling-data-dev libocct-modeling-algorithms-dev libocct-visualization-dev
+)
+
+missing=()
+for package in "${packages[@]}"; do
+  state=$(dpkg-query -W -f='${db:Status-Status}' "$package" 2>/dev/null || true)
+  [ "$state" = installed ] || missing+=("$package")
+done
+[ ${#missing[@]} -gt 0 ] || exit 0
+
+sudo=""
+if [ "$(id -u)" != 0 ]; then
+  sudo=sudo
+fi
+echo "Installing: ${missing[*]}"
+$sudo apt-get update -qq
+DEBIAN_FRONTEND=noninteractive $sudo apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
