@@ -83,11 +83,15 @@ namespace plain {
 
 using P = std::array<double, 3>;
 
-P minus(const P& a, const P& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
-double inner(const P& a, const P& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
+P minus(const P& a, const P& b) {
+    return {a[0] - b[0], a[1] - b[1], a[2] - b[2]};
+}
+double inner(const P& a, const P& b) {
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
 
-/// Roots of |(c + t k)|^2 = r^2 along the vertical: the upper height of the axis line's meeting with
-/// a ball about a corner, or a tube about an edge.
+/// Roots of |(c + t k)|^2 = r^2 along the vertical: the upper height of the axis line's meeting
+/// with a ball about a corner, or a tube about an edge.
 double upperRoot(double a, double b, double c) {
     const double d = b * b - a * c;
     return d < 0 || a <= 0 ? -1e300 : (-b + std::sqrt(d)) / a;
@@ -177,7 +181,8 @@ void ballOnTriangles(benchmark::State& state) {
         const double gridSeconds = bestOfFive([&] {
                                        for (int k = 0; k < rounds; ++k) {
                                            for (std::size_t i = 0; i < places.size(); ++i) {
-                                               fast[i] = dropper.tipHeight(places[i].x, places[i].y);
+                                               fast[i] =
+                                                   dropper.tipHeight(places[i].x, places[i].y);
                                            }
                                            benchmark::DoNotOptimize(fast.data());
                                        }

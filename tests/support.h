@@ -22,7 +22,7 @@ namespace wren::test {
 
 /// A folder that goes with the test.
 class Folder {
-  public:
+public:
     Folder() {
         std::string name = (std::filesystem::temp_directory_path() / "wren-test-XXXXXX").string();
         REQUIRE(::mkdtemp(name.data()) != nullptr);
@@ -38,7 +38,7 @@ class Folder {
     std::filesystem::path operator/(const std::string& name) const { return path_ / name; }
     std::string str() const { return path_.string(); }
 
-  private:
+private:
     std::filesystem::path path_;
 };
 
@@ -108,7 +108,7 @@ inline Ran wren(const std::string& arguments) {
 
 /// A wren-controller process that ends with the test. Its address is the line it prints.
 class ControllerProcess {
-  public:
+public:
     explicit ControllerProcess(const std::string& arguments) {
         int ends[2];
         REQUIRE(::pipe(ends) == 0);
@@ -141,7 +141,7 @@ class ControllerProcess {
         }
     }
 
-  private:
+private:
     pid_t pid_ = -1;
     std::string address_;
 };

@@ -33,8 +33,9 @@ BookPanel::BookPanel(QWidget* parent) : QWidget(parent) {
     auto* title = new QLabel(tr("Programs sent, newest first"));
     title->setFont(words(15, true));
     column->addWidget(title);
-    empty_ = new QLabel(tr("Nothing has been sent yet. At the stop Machine, start a stand-in or give "
-                           "a machine's address, then send program 1; the run is entered here."));
+    empty_ =
+        new QLabel(tr("Nothing has been sent yet. At the stop Machine, start a stand-in or give "
+                      "a machine's address, then send program 1; the run is entered here."));
     empty_->setFont(words(17));
     empty_->setWordWrap(true);
     empty_->setStyleSheet(QStringLiteral("color: #5B6058;"));
@@ -60,17 +61,17 @@ void BookPanel::show(const std::vector<RunRecord>& runs) {
     int row = 0;
     for (const RunRecord& r : runs) {
         const auto minutes = [](double s) { return fmt::format("{:.1f} min", s / 60); };
-        const std::string cells[] = {readable(r.start), r.project, r.program, minutes(r.plannedSeconds),
-                                     minutes(r.takenSeconds), r.outcome, r.remark};
+        const std::string cells[] = {
+            readable(r.start),       r.project, r.program, minutes(r.plannedSeconds),
+            minutes(r.takenSeconds), r.outcome, r.remark};
         for (int c = 0; c < 7; ++c) {
             auto* item = new QTableWidgetItem(QString::fromStdString(cells[c] + "   "));
             item->setFont(c == 1 || c >= 5 ? words(13, c == 5) : figures(12.5));
             if (c == 5) {
                 item->setForeground(r.outcome == "done" ? colour::moss : colour::russet);
             }
-            item->setToolTip(QString::fromStdString(
-                fmt::format("sent to {}\nSHA-256 {}\ndesign {}", r.address, r.sha256,
-                            r.designHash)));
+            item->setToolTip(QString::fromStdString(fmt::format(
+                "sent to {}\nSHA-256 {}\ndesign {}", r.address, r.sha256, r.designHash)));
             table_->setItem(row, c, item);
         }
         ++row;

@@ -14,12 +14,12 @@ namespace wren::app {
 /// The shop book: every program that was sent, newest first.
 class BookPanel : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit BookPanel(QWidget* parent = nullptr);
 
     void show(const std::vector<RunRecord>& runs);
 
-  private:
+private:
     QTableWidget* table_;
     QLabel* empty_;
 };

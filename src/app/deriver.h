@@ -18,19 +18,19 @@ using DerivedPtr = std::shared_ptr<const Derived>;
 /// one under way; only results of the newest are delivered.
 class Deriver : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit Deriver(QObject* parent = nullptr);
     ~Deriver() override;
 
     void request(const Project& project, const std::string& overrideReason = {});
     bool busy() const { return busy_; }
 
-  Q_SIGNALS:
+Q_SIGNALS:
     /// step: 1 drawing, 2 programs, 3 proof.
     void ready(wren::app::DerivedPtr derived, int step);
     void failed(QString sentence);
 
-  private:
+private:
     struct Request {
         Project project;
         std::string reason;
@@ -45,7 +45,7 @@ class Deriver : public QObject {
     std::condition_variable_any wake_;
     std::optional<Request> next_;
     std::stop_source current_;
-    int newest_ = 0;   ///< of the interface thread
+    int newest_ = 0; ///< of the interface thread
     bool busy_ = false;
     std::jthread thread_; // last: it uses all of the above
 };

@@ -11,7 +11,7 @@ namespace wren::app {
 /// The project being worked on: its present, its past, and the file it belongs to.
 class Document : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit Document(QObject* parent = nullptr);
 
     const Project& project() const { return history_.now(); }
@@ -28,11 +28,11 @@ class Document : public QObject {
     void open(const QString& file); ///< throws Error; the present project stays
     void save(const QString& file); ///< throws Error; the file stays as it was
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void changed();
     void unitChanged();
 
-  private:
+private:
     History history_;
     Project saved_;
     QString file_;

@@ -13,7 +13,8 @@ namespace wren::app {
 namespace {
 
 QColor toneOf(Weight w) {
-    return w == Weight::stop ? colour::russet : (w == Weight::caution ? colour::ochre : colour::slate);
+    return w == Weight::stop ? colour::russet
+                             : (w == Weight::caution ? colour::ochre : colour::slate);
 }
 
 QString wordOf(Weight w) {
@@ -117,7 +118,8 @@ void FindingsBand::refresh() {
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.
     setToolTip(!refusal_.isEmpty() ? refusal_
-               : any ? QString::fromStdString(d->findings[std::min(index_, d->findings.size() - 1)].message)
+               : any               ? QString::fromStdString(
+                                         d->findings[std::min(index_, d->findings.size() - 1)].message)
                      : news_);
     update();
 }
@@ -138,17 +140,18 @@ void FindingsBand::paintEvent(QPaintEvent*) {
         p.setFont(words(14));
         p.setPen(colour::ink);
         const QRectF rest = text.adjusted(w, 0, 0, 0);
-        p.drawText(rest, Qt::AlignVCenter,
-                   p.fontMetrics().elidedText(sentence, Qt::ElideRight,
-                                              static_cast<int>(rest.width())));
+        p.drawText(
+            rest, Qt::AlignVCenter,
+            p.fontMetrics().elidedText(sentence, Qt::ElideRight, static_cast<int>(rest.width())));
         p.setFont(words(12.5));
         p.setPen(colour::faded);
         p.drawText(below, Qt::AlignVCenter, second);
     };
     if (!refusal_.isEmpty()) {
         drawSign(p, {30, 26}, Weight::caution);
-        say(tr("Not taken"), colour::russet, refusal_, tr("The number before still holds. Escape "
-                                                          "puts it back."));
+        say(tr("Not taken"), colour::russet, refusal_,
+            tr("The number before still holds. Escape "
+               "puts it back."));
         return;
     }
     if (!d || sheet_.step() < 3) {

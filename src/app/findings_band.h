@@ -13,7 +13,7 @@ namespace wren::app {
 /// Down step through them. What a field refused is shown here too, until something is accepted.
 class FindingsBand : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit FindingsBand(Sheet& sheet, QWidget* parent = nullptr);
 
     void refuse(const QString& sentence);
@@ -21,13 +21,13 @@ class FindingsBand : public QWidget {
     void clear();
     void step(int direction);
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void showPlace(double x);
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
 
-  private:
+private:
     void refresh();
 
     Sheet& sheet_;

@@ -12,7 +12,9 @@
 namespace wren::app {
 namespace {
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 const Cut* cutOf(const Derived& d, const QString& what) {
     if (d.plan) {
@@ -24,8 +26,6 @@ const Cut* cutOf(const Derived& d, const QString& what) {
     }
     return nullptr;
 }
-
-QString minutes(double seconds) { return qs(fmt::format("{:.1f} min", seconds / 60)); }
 
 } // namespace
 
@@ -220,16 +220,15 @@ void Ledger::pageBlank() {
     derived(tr("beyond each end"), [mm](const Derived& d) {
         return mm((d.project.blank.length - d.board->length()) / 2);
     });
-    derived(tr("beside, at the widest"), [mm](const Derived& d) {
-        return mm((d.project.blank.width - d.board->widest()) / 2);
-    });
+    derived(tr("beside, at the widest"),
+            [mm](const Derived& d) { return mm((d.project.blank.width - d.board->widest()) / 2); });
     derived(tr("planed off the crown"), [mm](const Derived& d) {
         return mm(d.project.blank.thickness - d.project.board.thickness);
     });
     derived(tr("wood used"), [](const Derived& d) {
         const Blank& b = d.project.blank;
-        return qs(fmt::format("{:.0f} %", 100 * d.board->volume() /
-                                              (b.length * b.width * b.thickness)));
+        return qs(
+            fmt::format("{:.0f} %", 100 * d.board->volume() / (b.length * b.width * b.thickness)));
     });
     group(tr("Zero"));
     field(tr("Z is taken on"), QStringLiteral("hold.z_zero"));
@@ -280,9 +279,8 @@ void Ledger::cutGroup(const QString& title, const QString& cut) {
     recipe(field(tr("plunge"), head + QStringLiteral("plunge")),
            [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.plunge); });
     const LengthUnit unit = sheet_.unit();
-    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")), [unit](const Cut& c) {
-        return formatLength(c.feeds.depthPerPass, unit);
-    });
+    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
+           [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
 }
 
 void Ledger::pageCuts() {
@@ -291,7 +289,7 @@ void Ledger::pageCuts() {
     cutGroup(tr("Slots"), QStringLiteral("slots"));
     cutGroup(tr("Outline"), QStringLiteral("outline"));
     group(tr("Order and finish"));
-    field(tr("first"), QStringLiteral("cut.school"));
+    field(tr("first"), QStringLiteral("cut.school"))->setFixedWidth(136);
     field(tr("ridges"), QStringLiteral("cut.scallop"));
     field(tr("skin"), QStringLiteral("cut.skin"));
     derived(tr("radius step"), [mm](const Derived& d) {
@@ -310,8 +308,8 @@ void Ledger::pageCuts() {
                 return QString();
             }
             const SurfacingChoice& s = d.plan->surfacing[i];
-            return qs(fmt::format("{}{:<8}{:>5.1f} min", s.chosen ? "\u25B8" : " ", s.bit,
-                                  s.minutes));
+            return qs(
+                fmt::format("{}{:<8}{:>5.1f} min", s.chosen ? "\u25B8" : " ", s.bit, s.minutes));
         });
     }
 }
@@ -333,27 +331,24 @@ void Ledger::pageProof() {
     });
     group(tr("Allowed"));
     derived(tr("below, along the normal"), [mm](const Derived&) { return mm(gougeAllowed); });
-    derived(tr("above"), [mm](const Derived& d) {
-        return mm(d.project.cut.scallop + excessBeyondScallop);
-    });
+    derived(tr("above"),
+            [mm](const Derived& d) { return mm(d.project.cut.scallop + excessBeyondScallop); });
     derived(tr("walls"), [mm](const Derived&) { return mm(wallAllowed); });
     group(tr("Programs, as read back"));
-    for (std::size_t i = 0; i < 4; ++i) {
-        derived(QString(), [i](const Derived& d) {
-            if (i >= d.programs.size()) {
-                return QString();
+    const auto row = [](const std::string& name, double seconds, double plain) {
+        return qs(
+            fmt::format("{:<34} {:>5.1f} min  plain {:>5.1f} min", name, seconds / 60, plain / 60));
+    };
+    for (std::size_t i = 0; i < 5; ++i) {
+        derived(QString(), [i, row](const Derived& d) {
+            if (i < d.programs.size()) {
+                const PostedProgram& p = d.programs[i];
+                return row(p.program.file, p.time.seconds, p.time.secondsPlain);
             }
-            const PostedProgram& p = d.programs[i];
-            return qs(fmt::format("{:<34} {:>9}  plain {:>9}", p.program.file,
-                                  minutes(p.time.seconds).toStdString(),
-                                  minutes(p.time.secondsPlain).toStdString()));
+            return i == d.programs.size() ? row("together", d.seconds(), d.secondsPlain())
+                                          : QString();
         });
     }
-    derived(QString(), [](const Derived& d) {
-        return qs(fmt::format("{:<34} {:>9}  plain {:>9}", "together",
-                              minutes(d.seconds()).toStdString(),
-                              minutes(d.secondsPlain()).toStdString()));
-    });
 }
 
 /// Why the number in hand is what it is.
@@ -374,7 +369,11 @@ void Ledger::explain(const QString& path) {
         why[0] = why[0].toUpper();
         why += QLatin1Char('.');
     }
-    if (why.isEmpty()) {
+    if (why.isEmpty() && sheet_.station() == Station::proof) {
+        why =
+            tr("The posted text was read back and cut into the blank; heights are compared cell by "
+               "cell, walls are judged from the paths.");
+    } else if (why.isEmpty()) {
         why = tr("Lengths as 44.5, 1 3/4 in, 25 1/2\" or 1/8in+0.5mm. Blue numbers follow from the "
                  "others.");
     }

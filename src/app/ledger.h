@@ -19,14 +19,14 @@ class ValueField;
 /// beside it in slate. The foot tells why the number in hand is what it is.
 class Ledger : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit Ledger(Sheet& sheet, QWidget* parent = nullptr);
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void refused(QString sentence);
     void accepted();
 
-  private:
+private:
     using Text = std::function<QString(const Derived&)>;
 
     void rebuild();

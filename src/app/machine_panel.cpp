@@ -18,7 +18,9 @@ namespace {
 
 constexpr double demoSpeed = 60; ///< the stand-in runs so many times faster than wood allows
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 QPushButton* deed(const QString& text, const QString& tip) {
     auto* b = new QPushButton(text);
@@ -37,9 +39,9 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     send_ = deed(tr("Send"), tr("home, set the zero, probe, and run (Return)"));
     hold_ = deed(tr("Hold"), tr("stand still, spindle turning (Space)"));
     stop_ = deed(tr("Stop"), tr("end the run; the machine forgets the rest (Escape)"));
-    simulate_ = deed(tr("Start a stand-in"),
-                     tr("a simulated machine on this computer, %1 times faster than a real one")
-                         .arg(demoSpeed));
+    simulate_ = deed(
+        tr("Start a stand-in"),
+        tr("a simulated machine on this computer, %1 times faster than a real one").arg(demoSpeed));
     address_ = new QLineEdit;
     address_->setPlaceholderText(QStringLiteral("tcp:127.0.0.1:PORT or tty:PATH"));
     address_->setFont(figures(14));
@@ -105,8 +107,9 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
         setAddress(line.section(QLatin1Char('\n'), 0, 0));
     });
     connect(&simulated_, &QProcess::errorOccurred, this, [this] {
-        Q_EMIT refused(tr("The simulated machine (wren-controller) could not be started; it belongs "
-                          "beside this program."));
+        Q_EMIT refused(
+            tr("The simulated machine (wren-controller) could not be started; it belongs "
+               "beside this program."));
     });
     refresh();
 }
@@ -119,7 +122,9 @@ MachinePanel::~MachinePanel() {
     }
 }
 
-void MachinePanel::setAddress(const QString& address) { address_->setText(address); }
+void MachinePanel::setAddress(const QString& address) {
+    address_->setText(address);
+}
 
 void MachinePanel::setNext(int order, const std::vector<bool>& done) {
     next_ = order;
@@ -189,17 +194,19 @@ void MachinePanel::paintEvent(QPaintEvent*) {
     }
     p.setFont(words(13));
     p.setPen(colour::faded);
-    p.drawText(QRectF(26, low - 26, width() - 52.0, 40), Qt::AlignLeft | Qt::TextWordWrap,
-               tr("Eyes and ears protected, extraction on, no gloves near the cutter, a hand at the "
-                  "stop. Let the spindle stand still before a clamp or a bit is touched. Workshop "
-                  "and mains rules are your local code's."));
+    p.drawText(
+        QRectF(26, low - 26, width() - 52.0, 40), Qt::AlignLeft | Qt::TextWordWrap,
+        tr("Eyes and ears protected, extraction on, no gloves near the cutter, a hand at the "
+           "stop. Let the spindle stand still before a clamp or a bit is touched. Workshop "
+           "and mains rules are your local code's."));
 }
 
 void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
     const Derived* d = sheet_.derived();
     p.setFont(words(13, true));
     p.setPen(colour::faded);
-    p.drawText(QRectF(area.left(), area.top(), area.width(), 20), Qt::AlignLeft, tr("In this order"));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 20), Qt::AlignLeft,
+               tr("In this order"));
     if (!d || d->programs.empty()) {
         p.setFont(words(20));
         p.drawText(area.adjusted(0, 40, 0, 0), Qt::AlignLeft | Qt::TextWordWrap,
@@ -235,9 +242,11 @@ void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
                    tr("bit %1").arg(qs(post.program.bit.name)));
         p.setFont(words(15, true));
         p.setPen(done ? colour::moss : colour::faded);
-        const QString state = order == sending_ ? tr("running")
-                                                : (done ? tr("\u2713 done") : (now ? tr("next") : tr("waits")));
-        p.drawText(QRectF(row.right() - 150, y + 6, 140, 28), Qt::AlignRight | Qt::AlignVCenter, state);
+        const QString state = order == sending_
+                                  ? tr("running")
+                                  : (done ? tr("\u2713 done") : (now ? tr("next") : tr("waits")));
+        p.drawText(QRectF(row.right() - 150, y + 6, 140, 28), Qt::AlignRight | Qt::AlignVCenter,
+                   state);
         p.setFont(figures(14));
         p.setPen(colour::faded);
         p.drawText(QRectF(row.right() - 150, y + 36, 140, 22), Qt::AlignRight | Qt::AlignVCenter,
@@ -282,11 +291,14 @@ void MachinePanel::drawPosition(QPainter& p, const QRectF& area) const {
                sending_ ? colour::russet : colour::moss);
     p.setFont(words(14));
     p.setPen(colour::ink);
-    p.drawText(QRectF(area.left(), bar.bottom() + 6, area.width(), 44),
-               Qt::AlignLeft | Qt::TextWordWrap,
-               sending_ && progress_.lines
-                   ? tr("line %1 of %2 acknowledged").arg(progress_.acknowledged).arg(progress_.lines)
-                   : last_);
+    p.drawText(
+        QRectF(area.left(), bar.bottom() + 6, area.width(), 44), Qt::AlignLeft | Qt::TextWordWrap,
+        sending_ && progress_.lines
+            ? tr("line %1 of %2 acknowledged").arg(progress_.acknowledged).arg(progress_.lines)
+        : !last_.isEmpty() ? last_
+        : address_->text().isEmpty()
+            ? tr("Give the machine's address below, or start a stand-in to try it.")
+            : tr("Return sends; the machine homes, takes its zero and probes first."));
 }
 
 } // namespace wren::app

@@ -15,7 +15,7 @@ namespace wren::app {
 /// the next program, Space holds and resumes, Escape stops.
 class MachinePanel : public QWidget {
     Q_OBJECT
-  public:
+public:
     MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* parent = nullptr);
     ~MachinePanel() override;
 
@@ -26,16 +26,16 @@ class MachinePanel : public QWidget {
     void startSimulated(double speed);
     bool running() const { return runner_.running(); }
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void runEnded();
     void refused(QString sentence);
     void told(QString sentence);
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
-  private:
+private:
     void refresh();
     void drawPrograms(QPainter& p, const QRectF& area) const;
     void drawPosition(QPainter& p, const QRectF& area) const;

@@ -31,9 +31,9 @@ int main(int argc, char** argv) {
     parser.process(app);
 
     wren::app::dress();
-    const std::filesystem::path bookFile = parser.isSet(book)
-                                               ? std::filesystem::path(parser.value(book).toStdString())
-                                               : wren::ShopBook::usualPlace();
+    const std::filesystem::path bookFile =
+        parser.isSet(book) ? std::filesystem::path(parser.value(book).toStdString())
+                           : wren::ShopBook::usualPlace();
     wren::app::Window window(bookFile);
     if (!parser.positionalArguments().isEmpty()) {
         window.open(parser.positionalArguments().constFirst());

@@ -16,7 +16,7 @@ struct Corner {
 
 /// Plain z-buffered triangles, one flat shade each.
 class Canvas {
-  public:
+public:
     explicit Canvas(QSize size)
         : image_(size, QImage::Format_ARGB32_Premultiplied), w_(size.width()), h_(size.height()),
           depth_(static_cast<std::size_t>(w_) * static_cast<std::size_t>(h_),
@@ -30,9 +30,11 @@ class Canvas {
             return;
         }
         const int x0 = std::max(0, static_cast<int>(std::ceil(std::min({a.x, b.x, c.x}) - 0.5F)));
-        const int x1 = std::min(w_ - 1, static_cast<int>(std::floor(std::max({a.x, b.x, c.x}) + 0.5F)));
+        const int x1 =
+            std::min(w_ - 1, static_cast<int>(std::floor(std::max({a.x, b.x, c.x}) + 0.5F)));
         const int y0 = std::max(0, static_cast<int>(std::ceil(std::min({a.y, b.y, c.y}) - 0.5F)));
-        const int y1 = std::min(h_ - 1, static_cast<int>(std::floor(std::max({a.y, b.y, c.y}) + 0.5F)));
+        const int y1 =
+            std::min(h_ - 1, static_cast<int>(std::floor(std::max({a.y, b.y, c.y}) + 0.5F)));
         const float inv = 1 / area;
         for (int y = y0; y <= y1; ++y) {
             auto* line = reinterpret_cast<QRgb*>(image_.scanLine(y));
@@ -58,7 +60,7 @@ class Canvas {
 
     QImage take() { return std::move(image_); }
 
-  private:
+private:
     QImage image_;
     int w_;
     int h_;
@@ -66,7 +68,7 @@ class Canvas {
 };
 
 class Relief {
-  public:
+public:
     Relief(const Stock& stock, const ReliefView& view, QSize size)
         : stock_(stock), canvas_(size), zFactor_(view.enlargeZ),
           step_(std::max(1, stock.columns() / 800)) {
@@ -81,8 +83,9 @@ class Relief {
         right_ = {cy, -sy, 0};
         up_ = {sy * cr, cy * cr, sr};
         away_ = {sy * sr, cy * sr, -cr};
-        scale_ = 0.92 * std::min(size.width() / (length * std::abs(cy) + width * std::abs(sy)),
-                                 size.height() / (width * std::abs(cy) + length * std::abs(sy) + 1)) *
+        scale_ = 0.92 *
+                 std::min(size.width() / (length * std::abs(cy) + width * std::abs(sy)),
+                          size.height() / (width * std::abs(cy) + length * std::abs(sy) + 1)) *
                  view.zoom;
         middle_ = {size.width() / 2.0, size.height() / 2.0};
     }
@@ -98,7 +101,7 @@ class Relief {
         return canvas_.take();
     }
 
-  private:
+private:
     Vec3 point(int c, int r, double z) const {
         return {stock_.x(c), stock_.y(r), (z - centre_.z) * zFactor_ + centre_.z};
     }

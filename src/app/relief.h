@@ -8,7 +8,7 @@ namespace wren::app {
 
 /// How the relief is looked at: turned about the long axis and about the vertical, radians.
 struct ReliefView {
-    double roll = 0.9;   ///< 0: straight down on the face; pi: the underside
+    double roll = 0.9; ///< 0: straight down on the face; pi: the underside
     double yaw = -0.25;
     double zoom = 1;
     double enlargeZ = 1; ///< heights against lengths

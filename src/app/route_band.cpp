@@ -38,7 +38,9 @@ void RouteBand::setRuns(int doneOfThese, int stale, int all) {
     update();
 }
 
-double RouteBand::stopX(int i) const { return 26 + i * (width() - 40.0) / stationCount; }
+double RouteBand::stopX(int i) const {
+    return 26 + i * (width() - 40.0) / stationCount;
+}
 
 RouteBand::Mark RouteBand::markOf(Station s) const {
     const Derived* d = sheet_.derived();
@@ -55,7 +57,7 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
             return Mark::busy;
         }
         return d->programs.empty() || (d->plan && hasStop(d->plan->findings)) ? Mark::trouble
-                                                                               : Mark::done;
+                                                                              : Mark::done;
     case Station::proof:
         if (sheet_.step() < 3) {
             return Mark::busy;
@@ -63,7 +65,7 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
         return d->proof && d->proof->passed ? Mark::done : Mark::trouble;
     case Station::machine:
         return !d->programs.empty() && done_ == static_cast<int>(d->programs.size()) ? Mark::done
-                                                                                      : Mark::open;
+                                                                                     : Mark::open;
     case Station::book:
         return all_ > 0 ? Mark::done : Mark::open;
     }
@@ -82,7 +84,7 @@ QString RouteBand::tellingOf(Station s) const {
     };
     switch (s) {
     case Station::board:
-        return tr("%1, %2 frets").arg(mm(p.board.scaleLength)).arg(p.board.frets);
+        return tr("%1, %2").arg(mm(p.board.scaleLength), counted(p.board.frets, "fret"));
     case Station::blank:
         return tr("%1 thick").arg(mm(p.blank.thickness));
     case Station::cuts:
@@ -98,8 +100,9 @@ QString RouteBand::tellingOf(Station s) const {
         }
         return stops(d->findings) ? counted(stops(d->findings), "stop") : tr("proved");
     case Station::machine:
-        return stale_ > 0 ? tr("%1 of %2 run, %3 stale").arg(done_).arg(d->programs.size()).arg(stale_)
-                          : tr("%1 of %2 run").arg(done_).arg(d->programs.size());
+        return stale_ > 0
+                   ? tr("%1 of %2 run, %3 stale").arg(done_).arg(d->programs.size()).arg(stale_)
+                   : tr("%1 of %2 run").arg(done_).arg(d->programs.size());
     case Station::book:
         return tr("%1 logged").arg(counted(all_, "run"));
     }
@@ -135,9 +138,9 @@ void RouteBand::paintEvent(QPaintEvent*) {
         }
         p.setPen(here ? colour::russet : colour::ink);
         p.setFont(words(15, true));
-        p.fillRect(QRectF(at.x() + 15, y - 11, p.fontMetrics().horizontalAdvance(stationName(s)) + 10,
-                          22),
-                   colour::paper);
+        p.fillRect(
+            QRectF(at.x() + 15, y - 11, p.fontMetrics().horizontalAdvance(stationName(s)) + 10, 22),
+            colour::paper);
         p.drawText(QRectF(at.x() + 20, y - 12, 160, 24), Qt::AlignVCenter, stationName(s));
         p.setFont(words(12.5));
         p.setPen(mark == Mark::trouble ? colour::russet : colour::faded);

@@ -10,18 +10,18 @@ namespace wren::app {
 /// stale. Click, or Alt and a figure; Left and Right when it has the focus.
 class RouteBand : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit RouteBand(Sheet& sheet, QWidget* parent = nullptr);
 
     /// What the book knows of the programs now on the sheet.
     void setRuns(int doneOfThese, int stale, int all);
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
-  private:
+private:
     enum class Mark { open, done, trouble, busy };
     Mark markOf(Station s) const;
     QString tellingOf(Station s) const;

@@ -15,9 +15,9 @@
 namespace wren::app {
 namespace {
 
-constexpr double nameWidth = 104;   ///< strips' names on the left
+constexpr double nameWidth = 104;    ///< strips' names on the left
 constexpr double sectionWidth = 214; ///< the cross-section on the right
-constexpr double endNotes = 92;     ///< room for figures at the strips' right ends
+constexpr double endNotes = 92;      ///< room for figures at the strips' right ends
 constexpr double rulerHeight = 40;
 
 } // namespace
@@ -195,7 +195,8 @@ void RulerBand::drawRuler(QPainter& p) const {
         p.setPen(QPen(colour::ink, big ? 1.2 : 0.7));
         p.drawLine(QPointF(x, rule.bottom()), QPointF(x, rule.bottom() - (big ? 19 : 5)));
         if (big) {
-            p.drawText(QPointF(x + 4, rule.bottom() - 8), QString::number(std::abs(v) < 1e-9 ? 0 : v));
+            p.drawText(QPointF(x + 4, rule.bottom() - 8),
+                       QString::number(std::abs(v) < 1e-9 ? 0 : v));
         }
     }
     p.setPen(Qt::NoPen);
@@ -281,8 +282,12 @@ void RulerBand::drawCursor(QPainter& p) const {
     const QRectF tag(x - w / 2, 4, w, 22);
     p.setPen(Qt::NoPen);
     p.setBrush(colour::russet);
-    p.drawPolygon(QPolygonF{tag.topLeft(), tag.topRight(), tag.bottomRight(),
-                            {x + 5, tag.bottom()}, {x, tag.bottom() + 8}, {x - 5, tag.bottom()},
+    p.drawPolygon(QPolygonF{tag.topLeft(),
+                            tag.topRight(),
+                            tag.bottomRight(),
+                            {x + 5, tag.bottom()},
+                            {x, tag.bottom() + 8},
+                            {x - 5, tag.bottom()},
                             tag.bottomLeft()});
     p.setPen(colour::sheet);
     p.drawText(tag, Qt::AlignCenter, text);

@@ -15,13 +15,13 @@ namespace wren::app {
 /// (Ctrl: from fret to fret), 0 shows everything.
 class RulerBand : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit RulerBand(Sheet& sheet, QWidget* parent = nullptr);
 
     void showAll();
     QSize minimumSizeHint() const override { return {800, 300}; }
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
     void resizeEvent(QResizeEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
@@ -29,7 +29,7 @@ class RulerBand : public QWidget {
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
-  private:
+private:
     struct Strip {
         QString name;
         QString note;

@@ -6,9 +6,9 @@ namespace wren::app {
 
 /// Maps the instrument's X (mm) to pixels along the long ruler.
 struct RulerScale {
-    double left = 0;      ///< pixel of mm `from`
-    double from = -10;    ///< mm at the left end
-    double perMm = 2;     ///< pixels a mm
+    double left = 0;   ///< pixel of mm `from`
+    double from = -10; ///< mm at the left end
+    double perMm = 2;  ///< pixels a mm
 
     double px(double mm) const { return left + (mm - from) * perMm; }
     double mm(double px) const { return from + (px - left) / perMm; }

@@ -17,7 +17,9 @@ Runner::Runner(QObject* parent) : QObject(parent) {
     qRegisterMetaType<RunRecord>();
 }
 
-Runner::~Runner() { stop(); }
+Runner::~Runner() {
+    stop();
+}
 
 void Runner::start(DerivedPtr derived, int order, const QString& address,
                    const std::filesystem::path& book) {
@@ -33,14 +35,14 @@ void Runner::start(DerivedPtr derived, int order, const QString& address,
         try {
             ShopBook shopBook(book);
             auto told = Clock::now() - tellEvery;
-            const RunRecord record = runProgram(
-                *derived, order, address.toStdString(), shopBook, *control,
-                [&](const SendProgress& p) {
-                    if (Clock::now() - told >= tellEvery || p.acknowledged == p.lines) {
-                        told = Clock::now();
-                        post([this, p] { Q_EMIT progressed(p); });
-                    }
-                });
+            const RunRecord record =
+                runProgram(*derived, order, address.toStdString(), shopBook, *control,
+                           [&](const SendProgress& p) {
+                               if (Clock::now() - told >= tellEvery || p.acknowledged == p.lines) {
+                                   told = Clock::now();
+                                   post([this, p] { Q_EMIT progressed(p); });
+                               }
+                           });
             post([this, record] {
                 running_ = false;
                 Q_EMIT ended(record);

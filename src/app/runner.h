@@ -13,7 +13,7 @@ namespace wren::app {
 /// Sends a program from a thread of its own and tells how it goes.
 class Runner : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit Runner(QObject* parent = nullptr);
     ~Runner() override;
 
@@ -24,12 +24,12 @@ class Runner : public QObject {
     void hold(bool on);
     void stop();
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void progressed(wren::SendProgress progress);
     void ended(wren::RunRecord record);
     void failed(QString sentence);
 
-  private:
+private:
     std::shared_ptr<SendControl> control_;
     bool running_ = false;
     std::jthread thread_;

@@ -13,13 +13,12 @@ namespace {
 constexpr double enlarge = 2.2; ///< heights against widths, so that a thin board can be read
 
 class Section {
-  public:
+public:
     Section(QPainter& p, const QRectF& box, const Sheet& sheet)
         : p_(p), d_(*sheet.derived()), b_(*d_.board), sheet_(sheet), box_(box),
           x_(std::clamp(sheet.cursor(), 0.0, b_.length())) {
         const bool blank = sheet.station() != Station::board || sheet.scrubbing();
-        const double widest =
-            blank ? std::max(b_.widest(), d_.project.blank.width) : b_.widest();
+        const double widest = blank ? std::max(b_.widest(), d_.project.blank.width) : b_.widest();
         k_ = box.width() / (widest + 2);
         base_ = box.bottom() - 8;
     }
@@ -43,7 +42,7 @@ class Section {
         }
     }
 
-  private:
+private:
     double px(double y) const { return box_.center().x() + y * k_; }
     double py(double z) const { return base_ - z * k_ * enlarge; }
 
@@ -69,8 +68,7 @@ class Section {
     void drawStock() {
         const Stock& s = *sheet_.stock()->stock;
         const Vec3 at = d_.setup->fromInstrument.toSetup({x_, 0, 0});
-        const int column =
-            std::clamp(static_cast<int>(at.x / s.cell()), 0, s.columns() - 1);
+        const int column = std::clamp(static_cast<int>(at.x / s.cell()), 0, s.columns() - 1);
         QPolygonF line;
         for (int r = 0; r < s.rows(); ++r) {
             const double y = d_.setup->fromInstrument.toInstrument({0, s.y(r), 0}).y;

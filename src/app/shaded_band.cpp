@@ -61,7 +61,8 @@ void ShadedBand::paintEvent(QPaintEvent*) {
     p.setFont(words(12.5));
     if (!sheet_.stock()) {
         p.setFont(words(17));
-        p.drawText(rect(), Qt::AlignCenter, tr("The wood appears here as soon as there are programs."));
+        p.drawText(rect(), Qt::AlignCenter,
+                   tr("The wood appears here as soon as there are programs."));
         return;
     }
     p.drawImage(0, 0, image_);
@@ -79,7 +80,9 @@ void ShadedBand::paintEvent(QPaintEvent*) {
     }
 }
 
-void ShadedBand::mousePressEvent(QMouseEvent* e) { dragFrom_ = e->position(); }
+void ShadedBand::mousePressEvent(QMouseEvent* e) {
+    dragFrom_ = e->position();
+}
 
 void ShadedBand::mouseMoveEvent(QMouseEvent* e) {
     const QPointF d = e->position() - dragFrom_;

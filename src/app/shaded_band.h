@@ -11,12 +11,12 @@ namespace wren::app {
 /// and swing it, wheel to come nearer, arrow keys likewise. Drawn in a worker thread.
 class ShadedBand : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit ShadedBand(Sheet& sheet, QWidget* parent = nullptr);
 
     bool settled() const { return !busy_ && !wanted_; }
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
     void resizeEvent(QResizeEvent*) override { redraw(); }
     void showEvent(QShowEvent*) override { redraw(); }
@@ -25,7 +25,7 @@ class ShadedBand : public QWidget {
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
-  private:
+private:
     void redraw();
 
     Sheet& sheet_;

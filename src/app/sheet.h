@@ -17,12 +17,12 @@ QString stationName(Station station);
 
 /// The stock at a moment of the day at the machine, ready to be drawn.
 struct StockView {
-    double seconds = 0;       ///< since the first program's start, bit changes left out
+    double seconds = 0; ///< since the first program's start, bit changes left out
     std::shared_ptr<const Stock> stock;
-    QImage plan;              ///< one pixel a cell, row 0 at the front of the machine
-    Vec3 tool;                ///< tip, setup frame
-    QString program;          ///< file name of the program under way
-    QString cut;              ///< its first cut
+    QImage plan;     ///< one pixel a cell, row 0 at the front of the machine
+    Vec3 tool;       ///< tip, setup frame
+    QString program; ///< file name of the program under way
+    QString cut;     ///< its first cut
     double bitDiameter = 0;
 };
 using StockViewPtr = std::shared_ptr<const StockView>;
@@ -31,7 +31,7 @@ using StockViewPtr = std::shared_ptr<const StockView>;
 /// and the moment on the cut tape. The bands read it and repaint when it says so.
 class Sheet : public QObject {
     Q_OBJECT
-  public:
+public:
     explicit Sheet(Document& document, QObject* parent = nullptr);
 
     Document& document() { return document_; }
@@ -57,7 +57,7 @@ class Sheet : public QObject {
     void setOverrideReason(const QString& reason);
     QString overrideReason() const { return reason_; }
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void derivedChanged();
     void stationChanged();
     void cursorChanged();
@@ -65,7 +65,7 @@ class Sheet : public QObject {
     void stockChanged();
     void failed(QString sentence);
 
-  private:
+private:
     void derive();
     void askForStock();
 

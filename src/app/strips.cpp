@@ -11,7 +11,9 @@
 namespace wren::app {
 namespace {
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 /// Height of the plan strip decides its scale across: the same as along, unless that would not fit.
 double acrossScale(const StripContext& c, double widthMm) {
@@ -89,8 +91,8 @@ void drawTabs(const StripContext& c, const Derived& d, double k) {
     c.painter.setBrush(QBrush(colour::heather, Qt::Dense4Pattern));
     for (const Tab& t : d.plan->tabs) {
         const double y = mid - t.side * (d.board->halfWidth(t.x) + 2) * k;
-        c.painter.drawRect(QRectF(c.scale.px(t.x - t.length / 2), y - 3,
-                                  t.length * c.scale.perMm, 6));
+        c.painter.drawRect(
+            QRectF(c.scale.px(t.x - t.length / 2), y - 3, t.length * c.scale.perMm, 6));
     }
 }
 
@@ -121,7 +123,7 @@ QRectF stockArea(const StripContext& c, const Derived& d, double k) {
 
 /// Vertical scale of the strips that show heights.
 struct HeightScale {
-    double zero;  ///< pixel of Z 0 (the underside)
+    double zero; ///< pixel of Z 0 (the underside)
     double perMm;
     double y(double z) const { return zero - z * perMm; }
 
@@ -146,8 +148,8 @@ void drawPlan(const StripContext& c) {
     const double k = acrossScale(c, planWidth(c, d));
     const QPolygonF outline = boardPolygon(c, b, k);
     const StockViewPtr stock = c.sheet.stock();
-    const bool showStock = stock && d.setup &&
-                           (c.sheet.scrubbing() || c.sheet.station() == Station::proof);
+    const bool showStock =
+        stock && d.setup && (c.sheet.scrubbing() || c.sheet.station() == Station::proof);
     if (c.sheet.station() != Station::board || showStock) {
         drawBlank(c, d, k);
     }
@@ -441,8 +443,8 @@ void drawDeviationProfile(const StripContext& c) {
         if (hi == 0 && lo == 0) {
             continue;
         }
-        const double x = c.scale.px(
-            d.setup->fromInstrument.toInstrument({(i + 0.5) * f.cell, 0, 0}).x);
+        const double x =
+            c.scale.px(d.setup->fromInstrument.toInstrument({(i + 0.5) * f.cell, 0, 0}).x);
         spans << QLineF(x, zero - hi * k, x, zero - lo * k);
     }
     p.setPen(QPen(colour::slate, 1));

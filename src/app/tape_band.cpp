@@ -129,7 +129,9 @@ void TapeBand::paintEvent(QPaintEvent*) {
             cuts << QString::fromStdString(w);
         }
         p.drawText(box.adjusted(8, 2, -4, -24), Qt::AlignLeft | Qt::AlignVCenter,
-                   QStringLiteral("%1  %2").arg(program.program.order).arg(cuts.join(QStringLiteral(" + "))));
+                   QStringLiteral("%1  %2")
+                       .arg(program.program.order)
+                       .arg(cuts.join(QStringLiteral(" + "))));
         p.setFont(figures(11));
         p.setPen(colour::faded);
         p.drawText(box.adjusted(8, 20, -4, -10), Qt::AlignLeft | Qt::AlignVCenter,
@@ -154,7 +156,9 @@ void TapeBand::paintEvent(QPaintEvent*) {
     }
 }
 
-void TapeBand::mousePressEvent(QMouseEvent* e) { sheet_.setMoment(secondsAt(e->position().x())); }
+void TapeBand::mousePressEvent(QMouseEvent* e) {
+    sheet_.setMoment(secondsAt(e->position().x()));
+}
 
 void TapeBand::mouseMoveEvent(QMouseEvent* e) {
     if (e->buttons() & Qt::LeftButton) {

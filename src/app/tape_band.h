@@ -11,19 +11,19 @@ namespace wren::app {
 /// the finished cut.
 class TapeBand : public QWidget {
     Q_OBJECT
-  public:
+public:
     explicit TapeBand(Sheet& sheet, QWidget* parent = nullptr);
 
-  protected:
+protected:
     void paintEvent(QPaintEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
-  private:
+private:
     struct Piece {
-        double x0, x1;       ///< pixels
-        double start, end;   ///< seconds of machining
+        double x0, x1;     ///< pixels
+        double start, end; ///< seconds of machining
         std::size_t program;
     };
     std::vector<Piece> pieces() const;

@@ -4,7 +4,9 @@
 #include <QFontDatabase>
 #include <QStyleFactory>
 
-static void loadResources() { Q_INIT_RESOURCE(resources); }
+static void loadResources() {
+    Q_INIT_RESOURCE(resources);
+}
 
 namespace wren::app {
 namespace {
@@ -49,7 +51,9 @@ QScrollBar::add-line, QScrollBar::sub-line { height: 0px; }
 
 } // namespace
 
-QFont words(double size, bool strong) { return sized("Cabin", size, strong, QFont::DemiBold); }
+QFont words(double size, bool strong) {
+    return sized("Cabin", size, strong, QFont::DemiBold);
+}
 
 QFont figures(double size, bool strong) {
     return sized("JetBrains Mono", size, strong, QFont::Medium);

@@ -10,9 +10,9 @@ namespace wren::app {
 /// The drafting sheet: paper, ink, wood, and one russet accent. Every text colour stands at least
 /// 4.5:1 against the ground it is used on (WCAG 2.1, 1.4.3).
 namespace colour {
-inline const QColor paper{0xF1, 0xEB, 0xDD};   ///< the bench round the sheet
-inline const QColor sheet{0xFC, 0xF9, 0xF1};   ///< what is drawn and typed on
-inline const QColor rule{0xD8, 0xCE, 0xB9};    ///< hairlines
+inline const QColor paper{0xF1, 0xEB, 0xDD}; ///< the bench round the sheet
+inline const QColor sheet{0xFC, 0xF9, 0xF1}; ///< what is drawn and typed on
+inline const QColor rule{0xD8, 0xCE, 0xB9};  ///< hairlines
 inline const QColor ink{0x22, 0x2C, 0x2E};
 inline const QColor faded{0x5B, 0x60, 0x58};   ///< labels
 inline const QColor russet{0x9A, 0x3A, 0x1E};  ///< selected, next, stop
@@ -25,7 +25,7 @@ inline const QColor woodDark{0xCF, 0xB5, 0x85};
 inline const QColor grain{0xD9, 0xC3, 0x99};
 } // namespace colour
 
-QFont words(double size = 13, bool strong = false); ///< pixels; a humanist sans
+QFont words(double size = 13, bool strong = false);   ///< pixels; a humanist sans
 QFont figures(double size = 13, bool strong = false); ///< pixels; all digits of one width
 
 /// Colour and line pattern of a kind of cut ("radius", "slots", "outline"), so that neither alone

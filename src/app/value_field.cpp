@@ -23,8 +23,10 @@ QString rangeOf(const Key& key, LengthUnit unit) {
             .arg(QString::fromStdString(formatLengthValue(key.least, unit)),
                  QString::fromStdString(formatLength(key.most, unit)));
     }
-    return QObject::tr("%1 to %2 %3").arg(key.least).arg(key.most).arg(
-        QString::fromStdString(key.unit));
+    return QObject::tr("%1 to %2 %3")
+        .arg(key.least)
+        .arg(key.most)
+        .arg(QString::fromStdString(key.unit));
 }
 
 } // namespace
@@ -107,15 +109,14 @@ void ValueField::refresh() {
     const bool left = std::holds_alternative<std::monostate>(value);
     QString text = left ? (recipe_.isEmpty() ? tr("recipe") : recipe_)
                         : QString::fromStdString(showValue(key_, value, document_.unit()));
-    setToolTip(tr("%1%2%3")
-                   .arg(QString::fromStdString(key_.meaning),
-                        rangeOf(key_, document_.unit()).isEmpty()
-                            ? QString()
-                            : QStringLiteral(", ") + rangeOf(key_, document_.unit()),
-                        key_.mayBeAuto
-                            ? (left ? tr("\nFrom the recipe; type a value to set it by hand.")
-                                    : tr("\nSet by hand; empty it to return to the recipe."))
-                            : QString()));
+    setToolTip(tr("%1%2%3").arg(
+        QString::fromStdString(key_.meaning),
+        rangeOf(key_, document_.unit()).isEmpty()
+            ? QString()
+            : QStringLiteral(", ") + rangeOf(key_, document_.unit()),
+        key_.mayBeAuto ? (left ? tr("\nFrom the recipe; type a value to set it by hand.")
+                               : tr("\nSet by hand; empty it to return to the recipe."))
+                       : QString()));
     const char* style = key_.mayBeAuto && left ? "color: #2F5071;" : "";
     if (line_) {
         line_->setStyleSheet(QLatin1String(style));

@@ -11,11 +11,11 @@ class QPushButton;
 namespace wren::app {
 
 /// One key of the document as a field: typed when it is a number or a name, chosen from a list when
-/// it is a word. Enter or leaving the field takes the value; what does not serve stays in the field,
-/// is marked, and is explained in one sentence.
+/// it is a word. Enter or leaving the field takes the value; what does not serve stays in the
+/// field, is marked, and is explained in one sentence.
 class ValueField : public QWidget {
     Q_OBJECT
-  public:
+public:
     /// `autoText` is shown, as a derived number, where the key is left to the recipe.
     ValueField(Document& document, QString path, QWidget* parent = nullptr);
 
@@ -26,15 +26,15 @@ class ValueField : public QWidget {
     QString path() const { return path_; }
     QWidget* editor() const;
 
-  Q_SIGNALS:
+Q_SIGNALS:
     void refused(QString sentence);
     void accepted();
     void entered(QString path); ///< it got the focus
 
-  protected:
+protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
-  private:
+private:
     void take(const QString& text);
     void chooseWord();
 

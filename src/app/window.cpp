@@ -29,10 +29,12 @@
 namespace wren::app {
 namespace {
 
-QString qs(const std::string& s) { return QString::fromStdString(s); }
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 QString numberWord(int n) {
-    static const char* const names[] = {"no",  "one", "two",   "three", "four",
+    static const char* const names[] = {"no",   "one", "two",   "three", "four",
                                         "five", "six", "seven", "eight", "nine"};
     return n >= 0 && n <= 9 ? QLatin1String(names[n]) : QString::number(n);
 }
@@ -121,8 +123,8 @@ void Window::makeHeader(QWidget* header) {
     connect(undo_, &QPushButton::clicked, &document_, &Document::undo);
     redo_ = word(tr("Redo"), QString());
     connect(redo_, &QPushButton::clicked, &document_, &Document::redo);
-    connect(word(tr("Fret table"), tr("save the fret table as CSV (Ctrl+T)")), &QPushButton::clicked,
-            this, &Window::askCsv);
+    connect(word(tr("Fret table"), tr("save the fret table as CSV (Ctrl+T)")),
+            &QPushButton::clicked, this, &Window::askCsv);
     connect(word(tr("Post"), tr("write the programs and the report to a folder (Ctrl+P)")),
             &QPushButton::clicked, this, &Window::askPost);
     shade_ = word(tr("Wood"), tr("the wood as a shaded view that turns, or the strips (S)"));
@@ -271,7 +273,8 @@ bool Window::postTo(const QString& folder) {
                                   .arg(folder));
             return false;
         }
-        findings_->tell(tr("%1 programs and a report are in %2.").arg(d->programs.size()).arg(folder));
+        findings_->tell(
+            tr("%1 programs and a report are in %2.").arg(d->programs.size()).arg(folder));
         return true;
     } catch (const Error& e) {
         findings_->refuse(QString::fromUtf8(e.what()));
@@ -309,9 +312,9 @@ void Window::askPost() {
 }
 
 void Window::askCsv() {
-    const QString file = QFileDialog::getSaveFileName(this, tr("Fret table as"),
-                                                      qs(document_.project().name) + tr("-frets.csv"),
-                                                      tr("Tables (*.csv)"));
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Fret table as"), qs(document_.project().name) + tr("-frets.csv"),
+        tr("Tables (*.csv)"));
     if (file.isEmpty()) {
         return;
     }

@@ -25,7 +25,7 @@ class TapeBand;
 /// The window: full-width bands, nothing beside the work.
 class Window : public QMainWindow {
     Q_OBJECT
-  public:
+public:
     explicit Window(std::filesystem::path book, QWidget* parent = nullptr);
 
     /// Opens a project; what cannot be opened is told in the findings band.
@@ -39,10 +39,10 @@ class Window : public QMainWindow {
     MachinePanel& machine() { return *machine_; }
     bool settled() const;
 
-  protected:
+protected:
     void closeEvent(QCloseEvent*) override;
 
-  private:
+private:
     void makeHeader(QWidget* header);
     void makeShortcuts();
     void showStation();

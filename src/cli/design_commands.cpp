@@ -84,8 +84,9 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
     s->add_option("FILE", o->file, "project file (.wren)")->required();
-    s->add_option("CHANGES", o->changes,
-                  "key=value ...; lengths as 44.5, 1 3/4 in, 1/8in+0.5mm; auto for the recipe's own");
+    s->add_option(
+        "CHANGES", o->changes,
+        "key=value ...; lengths as 44.5, 1 3/4 in, 1/8in+0.5mm; auto for the recipe's own");
     s->add_option("--out", o->out, "write to this file instead");
     s->add_flag("--list", o->list, "every key with its value, unit and meaning");
     s->callback([o] { set(o->file, o->changes, o->out, o->list); });

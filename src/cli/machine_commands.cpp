@@ -34,16 +34,14 @@ void run(const std::string& file, int program, const std::string& address,
     controlOfRun = &control;
     std::signal(SIGINT, stopRun); // Ctrl-C stops the machine, then the command
     int shown = -10;
-    const RunRecord r =
-        runProgram(d, program, address, book, control, [&](const SendProgress& p) {
-            const int percent = 100 * p.acknowledged / std::max(1, p.lines);
-            if (percent >= shown + 10) {
-                shown = percent - percent % 10;
-                fmt::print("{:3} %  line {} of {}, X {:.2f} Y {:.2f} Z {:.2f}\n", shown,
-                           p.acknowledged, p.lines, p.status.work.x, p.status.work.y,
-                           p.status.work.z);
-            }
-        });
+    const RunRecord r = runProgram(d, program, address, book, control, [&](const SendProgress& p) {
+        const int percent = 100 * p.acknowledged / std::max(1, p.lines);
+        if (percent >= shown + 10) {
+            shown = percent - percent % 10;
+            fmt::print("{:3} %  line {} of {}, X {:.2f} Y {:.2f} Z {:.2f}\n", shown, p.acknowledged,
+                       p.lines, p.status.work.x, p.status.work.y, p.status.work.z);
+        }
+    });
     controlOfRun = nullptr;
     fmt::print("{}: {}, planned {:.1f} min, took {:.1f} min of machine time; run {} in the book\n",
                r.program, r.outcome, r.plannedSeconds / 60, r.takenSeconds / 60, r.id);

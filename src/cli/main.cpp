@@ -9,13 +9,16 @@
 
 namespace wren::cli {
 
-void complain(const std::string& sentence) { fmt::print(stderr, "wren: {}\n", sentence); }
+void complain(const std::string& sentence) {
+    fmt::print(stderr, "wren: {}\n", sentence);
+}
 
 } // namespace wren::cli
 
 int main(int argc, char** argv) {
-    CLI::App app{"Upland Wren without the window: from a design to proven programs and a logged run.",
-                 "wren"};
+    CLI::App app{
+        "Upland Wren without the window: from a design to proven programs and a logged run.",
+        "wren"};
     app.set_version_flag("--version", WREN_VERSION);
     app.require_subcommand(1);
     wren::cli::addDesignCommands(app);

@@ -35,8 +35,8 @@ std::string firstStop(const Findings& findings) {
 void make(const std::string& file, const std::string& out, const std::string& part,
           const std::string& reason, const std::string& book) {
     if (!part.empty() && part != "fretboard") {
-        throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part,
-                                file));
+        throw Error(
+            fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part, file));
     }
     // A reason is only written into programs that need it.
     const Project project = loadProject(file);
@@ -67,11 +67,12 @@ void prove(const std::string& file, bool json) {
     } else {
         printFindings(d.findings);
         if (d.proof) {
-            fmt::print("{} {}: gouge {:.4f} mm, left over {:.4f} mm at most and {:.4f} mm rms, walls "
-                       "within {:.4f} mm, cells {:.2f} mm: {}\n",
-                       d.proof->part, d.proof->setup, d.proof->gougeMax, d.proof->excessMax,
-                       d.proof->excessRms, d.proof->wallMax, d.proof->cell,
-                       d.proof->passed ? "passed" : "not passed");
+            fmt::print(
+                "{} {}: gouge {:.4f} mm, left over {:.4f} mm at most and {:.4f} mm rms, walls "
+                "within {:.4f} mm, cells {:.2f} mm: {}\n",
+                d.proof->part, d.proof->setup, d.proof->gougeMax, d.proof->excessMax,
+                d.proof->excessRms, d.proof->wallMax, d.proof->cell,
+                d.proof->passed ? "passed" : "not passed");
         }
     }
     if (hasStop(d.findings)) {
@@ -81,8 +82,8 @@ void prove(const std::string& file, bool json) {
 }
 
 void check(const std::string& file, const std::string& bed, bool json) {
-    const ProgramCheck c =
-        checkProgram(readFile(file), std::filesystem::path(file).filename().string(), parseBed(bed));
+    const ProgramCheck c = checkProgram(
+        readFile(file), std::filesystem::path(file).filename().string(), parseBed(bed));
     if (json) {
         fmt::print("{}", checkJson(c));
     } else {

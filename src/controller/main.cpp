@@ -15,7 +15,9 @@ namespace {
 
 volatile std::sig_atomic_t asked = 0;
 
-void leave(int) { asked = 1; }
+void leave(int) {
+    asked = 1;
+}
 
 /// Splits what comes in into lines; a lone `?` counts without a line end.
 void feedLines(std::string& incoming, wren::MachineSim& machine) {
@@ -65,10 +67,11 @@ void work(wren::Wire& wire, wren::MachineSim& machine, double speed) {
 } // namespace
 
 int main(int argc, char** argv) {
-    CLI::App app{"A simulated bench router: takes G-code on a pseudo-terminal, or with --tcp on a "
-                 "loopback port. Lines are answered with ok or error:N; ? tells state and position; "
-                 "home, jog X Y Z F, probe Z F, hold, resume and reset are understood.",
-                 "wren-controller"};
+    CLI::App app{
+        "A simulated bench router: takes G-code on a pseudo-terminal, or with --tcp on a "
+        "loopback port. Lines are answered with ok or error:N; ? tells state and position; "
+        "home, jog X Y Z F, probe Z F, hold, resume and reset are understood.",
+        "wren-controller"};
     wren::MachineSimOptions options;
     int port = -1;
     double speed = 1;

@@ -7,7 +7,7 @@ namespace wren {
 /// The controller's end of a wire: a pseudo-terminal or a loopback TCP port. One client at a time;
 /// when it leaves, the next may come.
 class Wire {
-  public:
+public:
     static Wire pseudoTerminal(); ///< throws Error
     static Wire tcp(int port);    ///< 127.0.0.1 only; port 0 takes a free one; throws Error
     ~Wire();
@@ -20,7 +20,7 @@ class Wire {
     bool receive(std::string& bytes, int milliseconds);
     void send(const std::string& bytes);
 
-  private:
+private:
     Wire() = default;
     void dropClient();
 

@@ -1,13 +1,13 @@
 // The real window, driven by keys and clicks on a real (virtual) display.
 
 #include "base/files.h"
+#include "findings_band.h"
 #include "machine_panel.h"
 #include "relief.h"
-#include "ruler_band.h"
-#include "tape_band.h"
-#include "findings_band.h"
 #include "route_band.h"
+#include "ruler_band.h"
 #include "shaded_band.h"
+#include "tape_band.h"
 #include "theme.h"
 #include "value_field.h"
 #include "window.h"
@@ -50,7 +50,7 @@ QApplication& application() {
 
 /// Measures how long the interface thread is ever kept from answering.
 class Watch : public QObject {
-  public:
+public:
     Watch() {
         timer_.setInterval(0);
         timer_.setTimerType(Qt::PreciseTimer);
@@ -62,7 +62,7 @@ class Watch : public QObject {
     }
     double longest() const { return longest_; }
 
-  private:
+private:
     QTimer timer_;
     QElapsedTimer gap_;
     double longest_ = 0;
@@ -369,7 +369,8 @@ TEST_CASE("Programs are posted, and a design with a stop is not", "[app]") {
     w.type("cut.tabs_per_side", "0");
     CHECK(w.finding().contains(QLatin1String("comes free")));
     CHECK_FALSE(w.window.postTo(out));
-    CHECK_FALSE(std::filesystem::exists(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc"));
+    CHECK_FALSE(
+        std::filesystem::exists(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc"));
 }
 
 TEST_CASE("A stop can be overridden with a reason, which goes into the programs", "[app]") {
@@ -447,7 +448,8 @@ TEST_CASE("A run is held, resumed and stopped by keys", "[app][run]") {
     CHECK(ShopBook(w.folder / "book.sqlite").runs().at(0).outcome == "stopped");
 }
 
-TEST_CASE("A machine that is not there, or goes away, is told in a sentence", "[app][run][failure]") {
+TEST_CASE("A machine that is not there, or goes away, is told in a sentence",
+          "[app][run][failure]") {
     Opened w;
     w.sheet().setStation(Station::machine);
     MachinePanel& machine = w.window.machine();
@@ -514,7 +516,8 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     CHECK(watch.longest() < 100);
 }
 
-TEST_CASE("The drawing follows an edit at once, before the programs and the proof", "[app][speed]") {
+TEST_CASE("The drawing follows an edit at once, before the programs and the proof",
+          "[app][speed]") {
     Opened w;
     QElapsedTimer timer;
     timer.start();
@@ -529,10 +532,12 @@ TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
     w.sheet().setStation(Station::board);
     std::set<QString> reached;
     for (int i = 0; i < 60; ++i) {
-        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &w.window, Qt::Key_Tab);
+        QTest::keyClick(QApplication::focusWidget() ? QApplication::focusWidget() : &w.window,
+                        Qt::Key_Tab);
         if (QWidget* f = QApplication::focusWidget()) {
             reached.insert(f->objectName().isEmpty() || f->objectName() == QLatin1String("word")
-                               ? f->accessibleName() + static_cast<QString>(QLatin1String(f->metaObject()->className()))
+                               ? f->accessibleName() + static_cast<QString>(QLatin1String(
+                                                           f->metaObject()->className()))
                                : f->objectName());
         }
     }

@@ -80,9 +80,12 @@ TEST_CASE("Boards that cannot be made are stopped, with both numbers", "[board]"
     CHECK(deep.value == Approx(7));
     CHECK(deep.limit == Approx(6));
     CHECK_FALSE(deep.overridable);
-    stopOf(demoWith({{"board.radius", "100"}, {"board.last_fret_width", "190"}}), "radius-too-small");
+    stopOf(demoWith({{"board.radius", "100"}, {"board.last_fret_width", "190"}}),
+           "radius-too-small");
     stopOf(demoWith({{"board.nut_width", "20"}, {"board.overhang", "11"}}), "no-room-for-strings");
-    stopOf(demoWith({{"board.frets", "1"}, {"board.nut_width", "80"}, {"board.last_fret_width", "20"},
+    stopOf(demoWith({{"board.frets", "1"},
+                     {"board.nut_width", "80"},
+                     {"board.last_fret_width", "20"},
                      {"board.past_last_fret", "40"}}),
            "board-tapers-away");
     CHECK(judgeFretboard(demoWith().board).empty());
@@ -126,8 +129,9 @@ TEST_CASE("The board lies in the middle of its blank, zero at the crossing less 
 
 TEST_CASE("A blank too small in any direction is stopped for good", "[setup]") {
     for (const char* key : {"blank.length", "blank.width", "blank.thickness"}) {
-        const Project p = demoWith({{key, key == std::string("blank.length") ? "450"
-                                          : key == std::string("blank.width") ? "50" : "5.5"}});
+        const Project p = demoWith({{key, key == std::string("blank.length")  ? "450"
+                                          : key == std::string("blank.width") ? "50"
+                                                                              : "5.5"}});
         const Findings f = judgeBlank(BoardPart(p.board), p.blank);
         REQUIRE(f.size() == 1);
         CHECK(f[0].code == "blank-too-small");

@@ -46,7 +46,8 @@ TEST_CASE("make writes programs and a report that agree", "[command]") {
         CHECK(p["seconds"].get<double>() > p["seconds_plain"].get<double>());
         CHECK(p["cut_mm"].get<double>() > p["rapid_mm"].get<double>());
         for (int i = 0; i < 3; ++i) {
-            CHECK(p["extents_mm"]["min"][i].get<double>() < p["extents_mm"]["max"][i].get<double>());
+            CHECK(p["extents_mm"]["min"][i].get<double>() <
+                  p["extents_mm"]["max"][i].get<double>());
         }
     }
     const json& setup = report["setups"][0];
@@ -86,8 +87,10 @@ TEST_CASE("A stop refuses to post, an override posts and goes on record", "[comm
     CHECK(report["findings"][0]["code"] == "part-free");
     CHECK(report["findings"][0]["line"].get<int>() > 0);
     // The programs of the older design are set aside, not left to be run by mistake.
-    CHECK_FALSE(std::filesystem::exists(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc"));
-    CHECK(std::filesystem::exists(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc.stale"));
+    CHECK_FALSE(
+        std::filesystem::exists(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc"));
+    CHECK(std::filesystem::exists(folder / "out" / "programs" /
+                                  "03-fretboard-outline-flat-6.nc.stale"));
 
     const Ran forced = test::wren("make " + file + " --out " + out + " --book " + book +
                                   " --override 'held by vacuum'");
@@ -107,7 +110,8 @@ TEST_CASE("Moves outside travel or into the bed are not posted for any reason", 
         INFO(change);
         const std::string bad = (folder / "bad.wren").string();
         test::wren("set " + file + " " + change + " --out " + bad);
-        const Ran r = test::wren("make " + bad + " --out " + (folder / "o").string() + " --override because");
+        const Ran r =
+            test::wren("make " + bad + " --out " + (folder / "o").string() + " --override because");
         CHECK(r.code == 1);
         CHECK(oneSentence(r.err));
         CHECK_FALSE(std::filesystem::exists(folder / "o" / "programs"));
@@ -117,7 +121,9 @@ TEST_CASE("Moves outside travel or into the bed are not posted for any reason", 
 TEST_CASE("set changes the file whole or not at all", "[command]") {
     const Folder folder;
     const std::string file = copyOfDemo(folder);
-    CHECK(test::wren("set " + file + " 'board.scale=25 1/2 in' board.frets=24 'blank.thickness=1/8in+4mm'").code == 0);
+    CHECK(test::wren("set " + file +
+                     " 'board.scale=25 1/2 in' board.frets=24 'blank.thickness=1/8in+4mm'")
+              .code == 0);
     const Project p = loadProject(file);
     CHECK(p.board.scaleLength == Approx(647.7));
     CHECK(p.board.frets == 24);
@@ -135,12 +141,14 @@ TEST_CASE("set changes the file whole or not at all", "[command]") {
         CHECK(("\n" + list.out).find("\n" + key.path + " ") != std::string::npos);
         CHECK(list.out.find(key.meaning) != std::string::npos);
     }
-    CHECK(test::wren("set " + file + " board.frets=5 --out " + (folder / "q.wren").string()).code == 0);
+    CHECK(test::wren("set " + file + " board.frets=5 --out " + (folder / "q.wren").string()).code ==
+          0);
     CHECK(readFile(file) == before);
     CHECK(loadProject(folder / "q.wren").board.frets == 5);
 }
 
-TEST_CASE("Impossible combinations are kept as facts, told at once, and never posted", "[command]") {
+TEST_CASE("Impossible combinations are kept as facts, told at once, and never posted",
+          "[command]") {
     const Folder folder;
     const std::string file = copyOfDemo(folder);
     for (const char* change : {"blank.width=50", "board.slot_depth=7", "blank.thickness=5"}) {
@@ -158,9 +166,11 @@ TEST_CASE("Impossible combinations are kept as facts, told at once, and never po
 }
 
 TEST_CASE("frets and prove speak to people and to programs", "[command]") {
-    CHECK(test::wren("frets " + demoFile + " --csv").out.find("\r\n12,310.00,") != std::string::npos);
+    CHECK(test::wren("frets " + demoFile + " --csv").out.find("\r\n12,310.00,") !=
+          std::string::npos);
     CHECK(test::wren("frets " + demoFile).out.find("446.02") != std::string::npos);
-    CHECK(test::wren("frets " + demoFile + " --csv --inches").out.find("12,12.205") != std::string::npos);
+    CHECK(test::wren("frets " + demoFile + " --csv --inches").out.find("12,12.205") !=
+          std::string::npos);
     const Ran r = test::wren("prove " + demoFile + " --json");
     CHECK(r.code == 0);
     CHECK(json::parse(r.out)["proof"][0]["passed"] == true);
@@ -170,7 +180,8 @@ TEST_CASE("frets and prove speak to people and to programs", "[command]") {
 TEST_CASE("check reads any program and judges its span", "[command]") {
     const Folder folder;
     const std::string nc = (folder / "a.nc").string();
-    writeFileSafely(nc, "G20 G90 S9000 M3\nG0 X0 Y0 Z1\nG1 Z-0.1 F10\nG2 X2 Y0 I1 J0\nG0 Z1\nM5\nM30\n");
+    writeFileSafely(
+        nc, "G20 G90 S9000 M3\nG0 X0 Y0 Z1\nG1 Z-0.1 F10\nG2 X2 Y0 I1 J0\nG0 Z1\nM5\nM30\n");
     const Ran ok = test::wren("check " + nc + " --bed 900,600,110 --json");
     CHECK(ok.code == 0);
     const json c = json::parse(ok.out);
@@ -189,10 +200,12 @@ TEST_CASE("check reads any program and judges its span", "[command]") {
     CHECK(test::wren("check " + (folder / "none.nc").string() + " --bed 1,1,1").code == 1);
 }
 
-TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals", "[command][failure]") {
+TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals",
+          "[command][failure]") {
     const Folder folder;
-    for (const char* words : {"", "fly", "make", "make x.wren", "frets", "set", "run " , "check x.nc",
-                              "prove --nonsense x.wren", "book", "run x.wren --program one --to tcp:1"}) {
+    for (const char* words :
+         {"", "fly", "make", "make x.wren", "frets", "set", "run ", "check x.nc",
+          "prove --nonsense x.wren", "book", "run x.wren --program one --to tcp:1"}) {
         INFO(words);
         const Ran r = test::wren(words);
         CHECK(r.code == 2);
@@ -210,7 +223,8 @@ TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals"
     CHECK(test::wren("frets " + (folder / "missing.wren").string()).code == 1);
     CHECK(test::wren("make " + demoFile + " --out /proc/none").code == 1);
     CHECK(test::wren("make " + demoFile + " --out " + folder.str() + " --part neck").code == 1);
-    for (const char* command : {"", "make ", "prove ", "frets ", "set ", "check ", "run ", "book ", "book runs "}) {
+    for (const char* command :
+         {"", "make ", "prove ", "frets ", "set ", "check ", "run ", "book ", "book runs "}) {
         const Ran r = test::wren(std::string(command) + "--help");
         CHECK(r.code == 0);
         CHECK(r.out.size() > 80);

@@ -50,7 +50,8 @@ TEST_CASE("The ridge between two passes is as high as asked", "[contact]") {
         const double s = ballStepover(face, h, r);
         // Two balls touching s apart about the crown: where they meet above the face.
         const double y = ballAxisFor(face, s / 2, r);
-        const double ridge = ballTipOn(face, y, r) + r - std::sqrt(r * r - y * y) - face.heightAt(0);
+        const double ridge =
+            ballTipOn(face, y, r) + r - std::sqrt(r * r - y * y) - face.heightAt(0);
         CHECK(ridge == Approx(h).epsilon(0.01));
     }
 }
@@ -60,16 +61,17 @@ TEST_CASE("A ball dropped on one triangle meets facet, edge and corner", "[drop]
     mesh.vertices = {{0, 0, 0}, {10, 0, 0}, {0, 10, 0}};
     mesh.triangles = {{0, 1, 2}};
     const BallDropper drop(mesh, 2);
-    CHECK(drop.tipHeight(2, 2) == Approx(0).margin(1e-12));          // facet
-    CHECK(drop.tipHeight(5, -1) == Approx(std::sqrt(3.0) - 2));      // edge
-    CHECK(drop.tipHeight(-1, -1) == Approx(std::sqrt(2.0) - 2));     // corner
-    CHECK(drop.tipHeight(-3, 0) == BallDropper::nothing);            // beside
+    CHECK(drop.tipHeight(2, 2) == Approx(0).margin(1e-12));      // facet
+    CHECK(drop.tipHeight(5, -1) == Approx(std::sqrt(3.0) - 2));  // edge
+    CHECK(drop.tipHeight(-1, -1) == Approx(std::sqrt(2.0) - 2)); // corner
+    CHECK(drop.tipHeight(-3, 0) == BallDropper::nothing);        // beside
     CHECK(drop.tipHeight(1000, 1000) == BallDropper::nothing);
 }
 
 TEST_CASE("A steep facet and a slanting edge are met where they are", "[drop]") {
     Mesh mesh; // a roof: two facets at 45 degrees, ridge along X at z = 10
-    mesh.vertices = {{-50, -10, 0}, {50, -10, 0}, {-50, 0, 10}, {50, 0, 10}, {-50, 10, 0}, {50, 10, 0}};
+    mesh.vertices = {{-50, -10, 0}, {50, -10, 0}, {-50, 0, 10},
+                     {50, 0, 10},   {-50, 10, 0}, {50, 10, 0}};
     mesh.triangles = {{0, 1, 3}, {0, 3, 2}, {2, 3, 5}, {2, 5, 4}};
     const BallDropper drop(mesh, 3);
     CHECK(drop.tipHeight(0, 0) == Approx(10));
@@ -77,7 +79,8 @@ TEST_CASE("A steep facet and a slanting edge are met where they are", "[drop]") 
     Mesh wire; // an edge rising 1 in 2
     wire.vertices = {{0, 0, 0}, {20, 0, 10}, {20, 1e-9, 10}};
     wire.triangles = {{0, 1, 2}};
-    CHECK(BallDropper(wire, 3).tipHeight(10, 0) == Approx(5 + 3 * std::sqrt(1.25) - 3).margin(1e-6));
+    CHECK(BallDropper(wire, 3).tipHeight(10, 0) ==
+          Approx(5 + 3 * std::sqrt(1.25) - 3).margin(1e-6));
 }
 
 TEST_CASE("On a fine mesh of the cylinder the drop agrees with the closed form", "[drop]") {
@@ -99,8 +102,8 @@ TEST_CASE("The grid forgets no triangle", "[drop]") {
         const Vec3 p{at(random), at(random), at(random) / 3};
         const double size = i % 10 == 0 ? 8 : 1;
         for (int k = 0; k < 3; ++k) {
-            mesh.vertices.push_back(
-                {p.x + size * at(random) / 30, p.y + size * at(random) / 30, p.z + at(random) / 10});
+            mesh.vertices.push_back({p.x + size * at(random) / 30, p.y + size * at(random) / 30,
+                                     p.z + at(random) / 10});
         }
         mesh.triangles.push_back({3 * i, 3 * i + 1, 3 * i + 2});
     }

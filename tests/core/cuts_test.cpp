@@ -105,7 +105,8 @@ TEST_CASE("A thick blank is roughed in levels no deeper than a pass", "[cuts][ra
     CHECK(*levels.rbegin() <= std::lround(10.0 * 1e6));
 }
 
-TEST_CASE("Slots are entered and turned in the waste, and step down in tiny bites", "[cuts][slots]") {
+TEST_CASE("Slots are entered and turned in the waste, and step down in tiny bites",
+          "[cuts][slots]") {
     const Planned p(demoWith());
     const Cut& c = p.cut("slots");
     const double r = c.bit.radius();
@@ -165,7 +166,8 @@ TEST_CASE("Slots before the radius are offered only where the flutes reach", "[c
     CHECK(findingOf(cannot.plan.findings, "no-slot-bit"));
 }
 
-TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, through", "[cuts][outline]") {
+TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, through",
+          "[cuts][outline]") {
     const Planned p(demoWith());
     const Cut& c = p.cut("outline");
     const auto corners = p.board.corners();
@@ -209,7 +211,8 @@ TEST_CASE("Tabs stand clear of the fret ends and are cut over at their height", 
     for (const char* frets : {"5", "22", "24"}) {
         const Planned p(demoWith({{"board.frets", frets}}));
         CHECK(p.plan.tabs.size() == 6);
-        const double foot = p.project.cut.tabLength / 2 + p.project.cut.tabHeight + p.project.cut.through;
+        const double foot =
+            p.project.cut.tabLength / 2 + p.project.cut.tabHeight + p.project.cut.through;
         for (const Tab& t : p.plan.tabs) {
             for (double slot : p.board.slotCentres()) {
                 CHECK(std::abs(slot - t.x) > foot + 0.29);
@@ -228,7 +231,8 @@ TEST_CASE("Tabs stand clear of the fret ends and are cut over at their height", 
     }
 }
 
-TEST_CASE("Where the gaps are too narrow for the tabs, fewer are placed and it is said", "[cuts][tabs]") {
+TEST_CASE("Where the gaps are too narrow for the tabs, fewer are placed and it is said",
+          "[cuts][tabs]") {
     const Planned p(demoWith({{"cut.tab_length", "30"}}));
     CHECK(p.plan.tabs.size() < 6);
     const auto f = findingOf(p.plan.findings, "few-tabs");
@@ -263,7 +267,8 @@ TEST_CASE("A drawer without the right bit is a stop that says what is missing", 
     p = demoWith({{"blank.thickness", "30"}});
     CHECK(findingOf(Planned(p).plan.findings, "no-outline-bit"));
     p = demoWith({{"cut.outline.bit", "lost-bit"}});
-    CHECK(findingOf(Planned(p).plan.findings, "no-bit")->message.find("lost-bit") != std::string::npos);
+    CHECK(findingOf(Planned(p).plan.findings, "no-bit")->message.find("lost-bit") !=
+          std::string::npos);
     p.bits.clear();
     CHECK(Planned(p).plan.cuts.empty());
 }
@@ -271,5 +276,6 @@ TEST_CASE("A drawer without the right bit is a stop that says what is missing", 
 TEST_CASE("A narrow frame is a caution, a slot bite out of bounds too", "[recipe]") {
     CHECK(findingOf(Planned(demoWith({{"blank.width", "62"}})).plan.findings, "thin-frame"));
     CHECK_FALSE(findingOf(Planned(demoWith()).plan.findings, "thin-frame"));
-    CHECK(findingOf(Planned(demoWith({{"cut.slots.depth_per_pass", "0.5"}})).plan.findings, "slot-bite"));
+    CHECK(findingOf(Planned(demoWith({{"cut.slots.depth_per_pass", "0.5"}})).plan.findings,
+                    "slot-bite"));
 }

@@ -14,7 +14,7 @@ namespace {
 
 /// Lets no file grow beyond `bytes` while it lives: what a full disk does to a writer, without one.
 class FullDisk {
-  public:
+public:
     explicit FullDisk(rlim_t bytes) {
         ::getrlimit(RLIMIT_FSIZE, &before_);
         rlimit now = before_;
@@ -27,7 +27,7 @@ class FullDisk {
         std::signal(SIGXFSZ, handler_);
     }
 
-  private:
+private:
     rlimit before_{};
     void (*handler_)(int);
 };
@@ -77,9 +77,9 @@ TEST_CASE("Files that belong together are all old or all new", "[files][failure]
     writeFilesSafely({{folder / "1.nc", "old 1"}, {folder / "2.nc", "old 2"}});
     {
         const FullDisk full(4096);
-        CHECK_THROWS_AS(
-            writeFilesSafely({{folder / "1.nc", "new 1"}, {folder / "2.nc", std::string(9999, 'y')}}),
-            Error);
+        CHECK_THROWS_AS(writeFilesSafely({{folder / "1.nc", "new 1"},
+                                          {folder / "2.nc", std::string(9999, 'y')}}),
+                        Error);
     }
     CHECK(readFile(folder / "1.nc") == "old 1");
     CHECK(readFile(folder / "2.nc") == "old 2");

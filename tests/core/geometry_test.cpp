@@ -1,6 +1,6 @@
+#include "cut/move.h"
 #include "geom/contour.h"
 #include "geom/frames.h"
-#include "cut/move.h"
 
 #include "support.h"
 
@@ -29,7 +29,8 @@ TEST_CASE("Face up, the instrument is only shifted", "[frames]") {
     checkSame(t.toInstrument({120, 27.5, 6}), {100, -10, 6});
 }
 
-TEST_CASE("Both ways of turning over put the face down and keep the axes right-handed", "[frames]") {
+TEST_CASE("Both ways of turning over put the face down and keep the axes right-handed",
+          "[frames]") {
     const Vec3 origin{20, 37.5, 38};
     const auto x = SetupFromInstrument::turnedAboutX(origin);
     const auto y = SetupFromInstrument::turnedAboutY(origin);
@@ -120,6 +121,7 @@ TEST_CASE("Chords stay within their tolerance", "[move]") {
         const int n = chordsFor(m, tolerance);
         const double sagitta = 3 * (1 - std::cos(m.sweep() / n / 2));
         CHECK(sagitta <= tolerance * 1.0001);
-        CHECK(3 * (1 - std::cos(m.sweep() / (n - 1) / 2)) > tolerance * 0.98); // and not needlessly many
+        CHECK(3 * (1 - std::cos(m.sweep() / (n - 1) / 2)) >
+              tolerance * 0.98); // and not needlessly many
     }
 }

@@ -11,26 +11,16 @@ TEST_CASE("Lengths are read the way makers write them", "[length]") {
         double mm;
     };
     const Case cases[] = {
-        {"44.5", 44.5},
-        {"  44.5 mm ", 44.5},
-        {".58mm", 0.58},
-        {"1 3/4 in", 44.45},
-        {"25 1/2 in", 647.7},
-        {"25 1/2\"", 647.7},
-        {"3/16 in", 4.7625},
-        {"1/8in+0.5mm", 3.675},
-        {"0.023 IN", 0.5842},
-        {"2ft", 609.6},
-        {"2' + 1 1/2\"", 647.7},
-        {"2.5 cm", 25},
-        {"0.62m", 620},
-        {"620/2", 310},
-        {"(648-6)/2", 321},
-        {"3*1/4 in", 19.05},
-        {"-3 mm", -3},
-        {"10 mm - -2 mm", 12},
-        {"1in/8", 3.175},
-        {"2*(10mm+1/2in)", 45.4},
+        {"44.5", 44.5},          {"  44.5 mm ", 44.5},
+        {".58mm", 0.58},         {"1 3/4 in", 44.45},
+        {"25 1/2 in", 647.7},    {"25 1/2\"", 647.7},
+        {"3/16 in", 4.7625},     {"1/8in+0.5mm", 3.675},
+        {"0.023 IN", 0.5842},    {"2ft", 609.6},
+        {"2' + 1 1/2\"", 647.7}, {"2.5 cm", 25},
+        {"0.62m", 620},          {"620/2", 310},
+        {"(648-6)/2", 321},      {"3*1/4 in", 19.05},
+        {"-3 mm", -3},           {"10 mm - -2 mm", 12},
+        {"1in/8", 3.175},        {"2*(10mm+1/2in)", 45.4},
     };
     for (const Case& c : cases) {
         INFO(c.text);
@@ -47,8 +37,9 @@ TEST_CASE("A bare number takes the field's unit, also beside another unit", "[le
 }
 
 TEST_CASE("What is no length is refused in one sentence that shows the place", "[length]") {
-    for (const char* text : {"", "   ", "abc", "12 furlongs", "1 2", "1/0 in", "4 mm mm", "(3", "3)",
-                             "2mm*3mm", "1/2mm/3mm", "5+", "--", "1e5", "nan", "inf", "1,5", "0x10"}) {
+    for (const char* text :
+         {"", "   ", "abc", "12 furlongs", "1 2", "1/0 in", "4 mm mm", "(3", "3)", "2mm*3mm",
+          "1/2mm/3mm", "5+", "--", "1e5", "nan", "inf", "1,5", "0x10"}) {
         INFO(text);
         const std::string sentence = sentenceOf([&] { parseLength(text); });
         CHECK(sentence.back() == '.');

@@ -89,8 +89,8 @@ TEST_CASE("Reset drops what was planned and keeps the position", "[machine]") {
 
 TEST_CASE("A move beyond the limits is an alarm until reset", "[machine][failure]") {
     MachineSim m{{}};
-    for (const char* line : {"G53 G0 X901", "G53 G0 Y-1", "G53 G0 Z-111", "G53 G0 Z1", "jog X-5 F100",
-                             "G17 G53 G0 X100 Y5"}) {
+    for (const char* line : {"G53 G0 X901", "G53 G0 Y-1", "G53 G0 Z-111", "G53 G0 Z1",
+                             "jog X-5 F100", "G17 G53 G0 X100 Y5"}) {
         say(m, "reset");
         say(m, "home");
         const Replies r = say(m, line);
@@ -196,10 +196,11 @@ TEST_CASE("A program sent over each kind of wire is run and logged", "[sender]")
         ShopBook book(folder / "book.sqlite");
         SendControl control;
         int last = 0;
-        const RunRecord r = runProgram(d, 3, controller.address(), book, control, [&](const SendProgress& p) {
-            CHECK(p.acknowledged >= last);
-            last = p.acknowledged;
-        });
+        const RunRecord r =
+            runProgram(d, 3, controller.address(), book, control, [&](const SendProgress& p) {
+                CHECK(p.acknowledged >= last);
+                last = p.acknowledged;
+            });
         CHECK(r.outcome == "done");
         CHECK(r.remark.empty());
         CHECK(last > 50);
@@ -264,20 +265,21 @@ TEST_CASE("A run can be held, resumed and stopped by hand", "[sender]") {
     bool moved = false;
     Vec3 at;
     int still = 0;
-    const RunRecord r = runProgram(d, 1, controller.address(), book, control, [&](const SendProgress& p) {
-        if (p.acknowledged > 20 && !held) {
-            control.hold = true;
-            held = true;
-        } else if (held && p.status.state == "hold") {
-            moved = moved || (still > 1 && length(p.status.work - at) > 1e-9);
-            at = p.status.work;
-            if (++still == 8) {
-                control.hold = false;
+    const RunRecord r =
+        runProgram(d, 1, controller.address(), book, control, [&](const SendProgress& p) {
+            if (p.acknowledged > 20 && !held) {
+                control.hold = true;
+                held = true;
+            } else if (held && p.status.state == "hold") {
+                moved = moved || (still > 1 && length(p.status.work - at) > 1e-9);
+                at = p.status.work;
+                if (++still == 8) {
+                    control.hold = false;
+                }
+            } else if (still >= 8 && p.acknowledged > 40) {
+                control.stop = true;
             }
-        } else if (still >= 8 && p.acknowledged > 40) {
-            control.stop = true;
-        }
-    });
+        });
     CHECK(held);
     CHECK(still >= 8);
     CHECK_FALSE(moved);
@@ -291,7 +293,8 @@ TEST_CASE("A refused line ends the run with the machine's reason", "[sender][fai
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
     SendControl control;
-    const RunRecord r = runProgram(d, 1, controller.address(), book, control); // too small a machine
+    const RunRecord r =
+        runProgram(d, 1, controller.address(), book, control); // too small a machine
     CHECK(r.outcome == "refused");
     CHECK(r.remark.find("would leave its travel") != std::string::npos);
     CHECK(r.remark.find("line ") != std::string::npos);
@@ -303,11 +306,14 @@ TEST_CASE("What may not be sent is refused before anything moves", "[sender][fai
     SendControl control;
     const Derived good = derive(demoWith());
     const Derived bad = derive(demoWith({{"cut.tabs_per_side", "0"}}));
-    CHECK(sentenceOf([&] { runProgram(bad, 1, "tcp:127.0.0.1:9", book, control); }).find("stop findings") !=
-          std::string::npos);
-    CHECK(sentenceOf([&] { runProgram(good, 4, "tcp:127.0.0.1:9", book, control); }).find("programs 1 to 3") !=
-          std::string::npos);
-    for (const char* address : {"tcp:127.0.0.1:1", "tty:/dev/none", "usb:3", "tcp:here:now", "tty:/dev/null"}) {
+    CHECK(sentenceOf([&] {
+              runProgram(bad, 1, "tcp:127.0.0.1:9", book, control);
+          }).find("stop findings") != std::string::npos);
+    CHECK(sentenceOf([&] {
+              runProgram(good, 4, "tcp:127.0.0.1:9", book, control);
+          }).find("programs 1 to 3") != std::string::npos);
+    for (const char* address :
+         {"tcp:127.0.0.1:1", "tty:/dev/none", "usb:3", "tcp:here:now", "tty:/dev/null"}) {
         INFO(address);
         CHECK_THROWS_AS(runProgram(good, 1, address, book, control), Error);
     }
@@ -318,12 +324,16 @@ TEST_CASE("The command runs a program and the book shows it", "[sender][command]
     const ControllerProcess controller("--tcp 0 --speed 5000");
     const Folder folder;
     const std::string book = " --book " + (folder / "b.sqlite").string();
-    const test::Ran r = test::wren("run " + test::demoFile + " --program 3 --to " + controller.address() + book);
+    const test::Ran r =
+        test::wren("run " + test::demoFile + " --program 3 --to " + controller.address() + book);
     CHECK(r.code == 0);
     CHECK(r.out.find("done") != std::string::npos);
-    CHECK(test::wren("book runs" + book).out.find("03-fretboard-outline-flat-6.nc") != std::string::npos);
-    CHECK(test::wren("book runs --json" + book).out.find("\"outcome\": \"done\"") != std::string::npos);
-    const test::Ran lost = test::wren("run " + test::demoFile + " --program 3 --to tcp:127.0.0.1:1" + book);
+    CHECK(test::wren("book runs" + book).out.find("03-fretboard-outline-flat-6.nc") !=
+          std::string::npos);
+    CHECK(test::wren("book runs --json" + book).out.find("\"outcome\": \"done\"") !=
+          std::string::npos);
+    const test::Ran lost =
+        test::wren("run " + test::demoFile + " --program 3 --to tcp:127.0.0.1:1" + book);
     CHECK(lost.code == 1);
     CHECK(lost.err.find("cannot be reached") != std::string::npos);
 }
@@ -373,8 +383,11 @@ TEST_CASE("The book is made, shared and guarded", "[book]") {
     }
     CHECK(ShopBook(file).runs().size() == 2);
     std::FILE* f = std::fopen((folder / "not.sqlite").c_str(), "w");
-    std::fputs("this is no database, whatever its name says, and long enough to be looked at twice over", f);
+    std::fputs(
+        "this is no database, whatever its name says, and long enough to be looked at twice over",
+        f);
     std::fclose(f);
-    CHECK(sentenceOf([&] { ShopBook bad(folder / "not.sqlite"); }).find("not.sqlite") != std::string::npos);
+    CHECK(sentenceOf([&] { ShopBook bad(folder / "not.sqlite"); }).find("not.sqlite") !=
+          std::string::npos);
     CHECK_THROWS_AS(ShopBook("/proc/none/book.sqlite"), Error);
 }

@@ -25,8 +25,9 @@ TEST_CASE("No axis is driven beyond its acceleration, no corner beyond its speed
     Machine machine;
     machine.acceleration = {400, 300, 100};
     machine.cornerSpeed = 6;
-    const Path path = lines({{0, 0, 0}, {40, 3, 0}, {41, 3, -1}, {41, 30, -1}, {20, 31, 0}, {20.01, 31, 0},
-                             {0, 0, 5}}, 2400);
+    const Path path = lines(
+        {{0, 0, 0}, {40, 3, 0}, {41, 3, -1}, {41, 30, -1}, {20, 31, 0}, {20.01, 31, 0}, {0, 0, 5}},
+        2400);
     const auto speeds = planSpeeds(path, machine);
     CHECK(speeds.front().entry == 0);
     CHECK(speeds.back().exit == Approx(0).margin(1e-12));
@@ -38,8 +39,9 @@ TEST_CASE("No axis is driven beyond its acceleration, no corner beyond its speed
         CHECK(std::abs(a * u.z) <= 100 * 1.0001);
         CHECK(speeds[i].top <= 40.0001);
         // Both ramps fit into the length.
-        const double ramps = (2 * speeds[i].top * speeds[i].top - speeds[i].entry * speeds[i].entry -
-                              speeds[i].exit * speeds[i].exit) / (2 * a);
+        const double ramps = (2 * speeds[i].top * speeds[i].top -
+                              speeds[i].entry * speeds[i].entry - speeds[i].exit * speeds[i].exit) /
+                             (2 * a);
         CHECK(ramps <= speeds[i].length + 1e-9);
         if (i > 0) {
             CHECK(speeds[i].entry == Approx(speeds[i - 1].exit));

@@ -50,7 +50,8 @@ TEST_CASE("Keys read makers' lengths and refuse nonsense, changing nothing", "[k
     CHECK(withKey(p, "blank.thickness", "1/4in+0.5mm").blank.thickness == Approx(6.85));
     CHECK(withKey(p, "blank.thickness", "0.27", LengthUnit::inch).blank.thickness == Approx(6.858));
     CHECK(withKey(p, "cut.slots.feed", "250").cut.slots.feed == 250);
-    CHECK_FALSE(withKey(withKey(p, "cut.slots.feed", "250"), "cut.slots.feed", "auto").cut.slots.feed);
+    CHECK_FALSE(
+        withKey(withKey(p, "cut.slots.feed", "250"), "cut.slots.feed", "auto").cut.slots.feed);
     struct Case {
         const char* key;
         const char* text;
@@ -81,7 +82,9 @@ TEST_CASE("Keys read makers' lengths and refuse nonsense, changing nothing", "[k
 }
 
 TEST_CASE("A project survives being written and read", "[store]") {
-    Project p = demoWith({{"board.scale", "647.7"}, {"cut.slots.feed", "333"}, {"cut.radius.bit", "ball-6"},
+    Project p = demoWith({{"board.scale", "647.7"},
+                          {"cut.slots.feed", "333"},
+                          {"cut.radius.bit", "ball-6"},
                           {"machine.units", "inch"}});
     const Project q = projectFromText(projectToText(p), "t");
     CHECK(q.board == p.board);
@@ -134,7 +137,8 @@ TEST_CASE("Damaged files are refused in one sentence that says where", "[store][
     CHECK(says(broken).find("p.wren is damaged at line ") == 0);
     CHECK(says("[1, 2]").find("not an Upland Wren project") != std::string::npos);
     CHECK(says(R"({"format": "another"})").find("not an Upland Wren project") != std::string::npos);
-    CHECK(says(R"({"format": "upland-wren project"})").find("does not say its version") != std::string::npos);
+    CHECK(says(R"({"format": "upland-wren project"})").find("does not say its version") !=
+          std::string::npos);
     const std::string future = says(R"({"format": "upland-wren project", "version": 7})");
     CHECK(future.find("version 7") != std::string::npos);
     CHECK(future.find("up to version 1") != std::string::npos);
@@ -143,13 +147,15 @@ TEST_CASE("Damaged files are refused in one sentence that says where", "[store][
         doc[json::json_pointer(pointer)] = std::move(value);
         return says(doc.dump());
     };
-    CHECK(with("/board/scale", "long").find("board.scale holds string where a number") != std::string::npos);
+    CHECK(with("/board/scale", "long").find("board.scale holds string where a number") !=
+          std::string::npos);
     CHECK(with("/board/scale", 5).find("outside 250 to 1300") != std::string::npos);
     CHECK(with("/blank/wood", 5).find("where a word") != std::string::npos);
     CHECK(with("/board", 5).find("board must be a group") != std::string::npos);
     CHECK(with("/bits", 5).find("bits must be a list") != std::string::npos);
     CHECK(with("/bits/0", 5).find("bits must be a list") != std::string::npos);
-    CHECK(with("/bits/0/kind", "saw").find("not one of flat, ball, fret-slot") != std::string::npos);
+    CHECK(with("/bits/0/kind", "saw").find("not one of flat, ball, fret-slot") !=
+          std::string::npos);
 }
 
 TEST_CASE("No cut-off or scrambled file crashes or half-loads", "[store][failure]") {

@@ -63,7 +63,9 @@ ProofReport withText(std::size_t index, const std::string& text, const Derived& 
                       readBack(programs, *d.setup));
 }
 
-const std::string& textOf(std::size_t index) { return demo().programs[index].program.text; }
+const std::string& textOf(std::size_t index) {
+    return demo().programs[index].program.text;
+}
 
 void replaceAll(std::string& text, const std::string& from, const std::string& to) {
     for (std::size_t at = 0; (at = text.find(from, at)) != std::string::npos; at += to.size()) {
@@ -96,11 +98,14 @@ TEST_CASE("The demo passes its proof within every tolerance", "[proof]") {
 
 TEST_CASE("Odd boards pass as well", "[proof]") {
     const std::initializer_list<std::pair<const char*, const char*>> boards[] = {
-        {{"board.strings", "9"}, {"board.nut_width", "62"}, {"board.last_fret_width", "84"}, {"blank.width", "110"}},
+        {{"board.strings", "9"},
+         {"board.nut_width", "62"},
+         {"board.last_fret_width", "84"},
+         {"blank.width", "110"}},
         {{"board.frets", "1"}},
         {{"board.frets", "36"}, {"blank.length", "620"}},
-        {{"board.last_fret_width", "43"}},                                   // no taper
-        {{"board.last_fret_width", "38"}},                                   // narrower at the bridge end
+        {{"board.last_fret_width", "43"}}, // no taper
+        {{"board.last_fret_width", "38"}}, // narrower at the bridge end
         {{"board.radius", "7 1/4 in"}, {"board.thickness", "1/4 in"}},
         {{"board.radius", "2000"}},
         {{"hold.z_zero", "top"}},
@@ -109,7 +114,7 @@ TEST_CASE("Odd boards pass as well", "[proof]") {
         {{"cut.radius.bit", "flat-3"}},
         {{"cut.outline.bit", "flat-3"}},
         {{"cut.scallop", "0.005"}},
-        {{"blank.thickness", "6"}},                                          // nothing to plane off
+        {{"blank.thickness", "6"}}, // nothing to plane off
         {{"blank.thickness", "14"}},
     };
     for (const auto& changes : boards) {
@@ -134,8 +139,10 @@ TEST_CASE("A pass a little too deep is a gouge, with program and line", "[proof]
     Lines lines(textOf(0));
     // A long finishing pass near the middle: sink both its ends by 0.05 mm.
     int line = 0;
-    for (int i = static_cast<int>(lines.all.size()) / 2; i < static_cast<int>(lines.all.size()); ++i) {
-        if (lines.at(i).find('Z') != std::string::npos && lines.at(i).find('Y') != std::string::npos) {
+    for (int i = static_cast<int>(lines.all.size()) / 2; i < static_cast<int>(lines.all.size());
+         ++i) {
+        if (lines.at(i).find('Z') != std::string::npos &&
+            lines.at(i).find('Y') != std::string::npos) {
             line = i;
         }
         if (line && i > static_cast<int>(lines.all.size()) * 3 / 4) {
@@ -170,7 +177,8 @@ TEST_CASE("A shifted slot is a wall out of place", "[proof][spoiled]") {
     const double x = demo().setup->fromInstrument.toSetup({demo().board->slotCentres()[4], 0, 0}).x;
     const std::string word = fmt::format("X{:.4f}", x);
     const int line = lines.find(word);
-    lines.at(line).replace(lines.at(line).find(word), word.size(), fmt::format("X{:.4f}", x + 0.03));
+    lines.at(line).replace(lines.at(line).find(word), word.size(),
+                           fmt::format("X{:.4f}", x + 0.03));
     const ProofReport p = withText(1, lines.text());
     const auto f = findingOf(p.findings, "wall");
     REQUIRE(f);
@@ -299,13 +307,16 @@ TEST_CASE("Moves outside travel and into the bed cannot be overridden", "[proof]
 }
 
 TEST_CASE("A blank beyond the machine is stopped only where the moves leave it", "[proof]") {
-    CHECK(derive(demoWith({{"blank.length", "950"}})).proof->passed); // overhangs, but is not cut there
-    const Derived d = derive(demoWith({{"board.scale", "1200"}, {"board.frets", "30"}, {"blank.length", "1050"}}));
+    CHECK(derive(demoWith({{"blank.length", "950"}}))
+              .proof->passed); // overhangs, but is not cut there
+    const Derived d = derive(
+        demoWith({{"board.scale", "1200"}, {"board.frets", "30"}, {"blank.length", "1050"}}));
     const auto f = findingOf(d.findings, "outside-travel");
     REQUIRE(f);
     CHECK(hasFirmStop(d.findings));
-    const auto z = findingOf(derive(demoWith({{"blank.thickness", "19"}, {"machine.travel_z", "20"}})).findings,
-                             "outside-travel");
+    const auto z = findingOf(
+        derive(demoWith({{"blank.thickness", "19"}, {"machine.travel_z", "20"}})).findings,
+        "outside-travel");
     REQUIRE(z);
     CHECK(z->message.find("Z travel") != std::string::npos);
 }

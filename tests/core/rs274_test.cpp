@@ -7,7 +7,9 @@ using test::sentenceOf;
 
 namespace {
 
-Path read(const std::string& text) { return readProgram(text, "t.nc").path; }
+Path read(const std::string& text) {
+    return readProgram(text, "t.nc").path;
+}
 
 std::string fault(const std::string& text) {
     return sentenceOf([&] { readProgram(text, "t.nc"); });

@@ -8,7 +8,9 @@ using namespace wren;
 
 namespace {
 
-Blank smallBlank() { return {30, 20, 8, "walnut"}; }
+Blank smallBlank() {
+    return {30, 20, 8, "walnut"};
+}
 
 Move move(Motion motion, Vec3 from, Vec3 to, Vec3 centre = {}) {
     Move m;
@@ -39,23 +41,23 @@ double denselySampled(Vec2 p, const ToolShape& tool, const Move& m, double top) 
 
 std::vector<Move> awkwardMoves() {
     std::vector<Move> moves{
-        move(Motion::line, {5, 10, 5}, {25, 10, 5}),          // level along X
-        move(Motion::line, {25, 4, 3}, {3, 4, 3}),            // and back
-        move(Motion::line, {15, 2, 4}, {15, 18, 4}),          // level along Y
-        move(Motion::line, {4, 3, 7}, {26, 17, 1}),           // slanting down
-        move(Motion::line, {10, 10, 8}, {10, 10, 2}),         // straight down
-        move(Motion::line, {10, 10, 2}, {10.4, 10.1, 7}),     // steeply up
+        move(Motion::line, {5, 10, 5}, {25, 10, 5}),      // level along X
+        move(Motion::line, {25, 4, 3}, {3, 4, 3}),        // and back
+        move(Motion::line, {15, 2, 4}, {15, 18, 4}),      // level along Y
+        move(Motion::line, {4, 3, 7}, {26, 17, 1}),       // slanting down
+        move(Motion::line, {10, 10, 8}, {10, 10, 2}),     // straight down
+        move(Motion::line, {10, 10, 2}, {10.4, 10.1, 7}), // steeply up
         move(Motion::arcClockwise, {20, 10, 4}, {10, 10, 4}, {15, 10, 0}),
         move(Motion::arcCounter, {20, 10, 6}, {15, 5, 3}, {15, 10, 0}), // a helix
-        move(Motion::line, {-5, -5, 3}, {8, 30, 3}),          // in from outside
+        move(Motion::line, {-5, -5, 3}, {8, 30, 3}),                    // in from outside
     };
     std::mt19937 random(3);
     std::uniform_real_distribution<double> x(-2, 32);
     std::uniform_real_distribution<double> y(-2, 22);
     std::uniform_real_distribution<double> z(0.5, 9);
     for (int i = 0; i < 6; ++i) {
-        moves.push_back(
-            move(Motion::line, {x(random), y(random), z(random)}, {x(random), y(random), z(random)}));
+        moves.push_back(move(Motion::line, {x(random), y(random), z(random)},
+                             {x(random), y(random), z(random)}));
     }
     return moves;
 }
@@ -82,8 +84,8 @@ TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
                     if (!rim) {
                         CHECK(swept == Approx(sampled).margin(0.002 + 3 * std::sqrt(gap) * 0.02));
                     }
-                    // Straight moves are exact; an arc's chords run up to 0.001 mm inside it, which a
-                    // ball's flank turns into a little height.
+                    // Straight moves are exact; an arc's chords run up to 0.001 mm inside it, which
+                    // a ball's flank turns into a little height.
                     CHECK(swept <= sampled + (m.isArc() ? 0.005 : 1e-5));
                 }
             }
@@ -137,10 +139,12 @@ TEST_CASE("Through cuts keep how far they went below", "[stock]") {
     CHECK(stock.high(30, 20) == Approx(-0.3));
     CHECK(stock.volume() < 30 * 20 * 8.0);
     Stock again(smallBlank(), 0, 0.5);
-    CHECK(entersWood(stock, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
+    CHECK(entersWood(stock, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
+          0);
     CHECK(entersWood(again, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
           Approx(8));
-    CHECK(entersWood(again, {2, false}, 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
+    CHECK(entersWood(again, {2, false}, 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
+          0);
 }
 
 TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate]") {

@@ -49,13 +49,14 @@ TEST_CASE("Speeds and feeds obey the handbook's two formulas", "[outside][feeds]
         const double surface = std::numbers::pi * bit.diameter * f.rpm / 60000; // m/s
         CHECK(surface == Approx(9.5).epsilon(0.05));
         const double chip = f.feed / (f.rpm * bit.flutes);
-        CHECK(chip / bit.diameter == Approx(bit.kind == BitKind::fretSlot ? 0.015 : 0.009).epsilon(0.05));
+        CHECK(chip / bit.diameter ==
+              Approx(bit.kind == BitKind::fretSlot ? 0.015 : 0.009).epsilon(0.05));
     }
 }
 
 TEST_CASE("Feeds fall where the trade works", "[outside][feeds]") {
-    // Common practice, no source: a 6 mm two-flute bit in hardwood at 1 to 3 m/min, 10,000 to 24,000
-    // rpm; slotting bits 0.15 to 0.3 mm a pass.
+    // Common practice, no source: a 6 mm two-flute bit in hardwood at 1 to 3 m/min, 10,000 to
+    // 24,000 rpm; slotting bits 0.15 to 0.3 mm a pass.
     const Drawer drawer = starterDrawer();
     const Feeds flat = feedsFor(*findBit(drawer, "flat-6"), woodById("hard-maple"), Machine{});
     CHECK(flat.feed >= 1000);
@@ -109,8 +110,8 @@ TEST_CASE("The worked fretboard case adds up to its minutes", "[outside][time]")
 }
 
 TEST_CASE("Area over stepover is the length of finishing", "[outside][time]") {
-    // The same rule on our own board: the passes' length is the area divided by their distance, plus
-    // the margins.
+    // The same rule on our own board: the passes' length is the area divided by their distance,
+    // plus the margins.
     const Derived d = derive(test::demoWith());
     const double step = d.plan->cuts[0].stepover;
     const double area = d.board->areaOfFace();
@@ -134,27 +135,32 @@ TEST_CASE("Motion takes the closed form's time", "[outside][time]") {
     const double a = 400;
     for (double l : {0.5, 3.0, 6.25, 20.0, 500.0}) {
         const double expected = l >= v * v / a ? l / v + v / a : 2 * std::sqrt(l / a);
-        CHECK(timeOf({straight({0, 0, 0}, {l, 0, 0}, v * 60)}, machine).seconds == Approx(expected));
+        CHECK(timeOf({straight({0, 0, 0}, {l, 0, 0}, v * 60)}, machine).seconds ==
+              Approx(expected));
     }
     // At 45 degrees both axes help: sqrt(2) times the acceleration along the way.
     const double l = 100;
     const double a45 = a * std::sqrt(2.0);
-    CHECK(timeOf({straight({0, 0, 0}, {l / std::sqrt(2.0), l / std::sqrt(2.0), 0}, v * 60)}, machine).seconds ==
-          Approx(l / v + v / a45));
+    CHECK(
+        timeOf({straight({0, 0, 0}, {l / std::sqrt(2.0), l / std::sqrt(2.0), 0}, v * 60)}, machine)
+            .seconds == Approx(l / v + v / a45));
     // A right-angled corner taken at v_c, where |v_c (u2 - u1)| = v_c sqrt(2) is the corner speed.
     machine.cornerSpeed = 10;
     const double vc = 10 / std::sqrt(2.0);
     const double leg = 100;
-    const double oneLeg = (v - 0) / a + (v - vc) / a +
-                          (leg - v * v / (2 * a) - (v * v - vc * vc) / (2 * a)) / v;
-    CHECK(timeOf({straight({0, 0, 0}, {leg, 0, 0}, v * 60), straight({leg, 0, 0}, {leg, leg, 0}, v * 60)},
+    const double oneLeg =
+        (v - 0) / a + (v - vc) / a + (leg - v * v / (2 * a) - (v * v - vc * vc) / (2 * a)) / v;
+    CHECK(timeOf({straight({0, 0, 0}, {leg, 0, 0}, v * 60),
+                  straight({leg, 0, 0}, {leg, leg, 0}, v * 60)},
                  machine)
               .seconds == Approx(2 * oneLeg));
     // A full stop at a reversal.
     const double there = 2 * (leg / v + v / a);
     machine.cornerSpeed = 1e-9;
-    CHECK(timeOf({straight({0, 0, 0}, {leg, 0, 0}, v * 60), straight({leg, 0, 0}, {0, 0, 0}, v * 60)}, machine)
-              .seconds == Approx(there));
+    CHECK(
+        timeOf({straight({0, 0, 0}, {leg, 0, 0}, v * 60), straight({leg, 0, 0}, {0, 0, 0}, v * 60)},
+               machine)
+            .seconds == Approx(there));
     // On an arc the speed obeys v^2 / r <= a.
     Move arc;
     arc.motion = Motion::arcCounter;

@@ -23,7 +23,8 @@ TEST_CASE("Frets follow equal temperament to the 36th", "[outside][frets]") {
     }
 }
 
-TEST_CASE("The fret divides the string so that its pitch is the equal-tempered one", "[outside][frets]") {
+TEST_CASE("The fret divides the string so that its pitch is the equal-tempered one",
+          "[outside][frets]") {
     // Frequency goes as one over the length (Mersenne). From A2 = 110 Hz: the standard frequencies
     // of A#2, D3, A3 and E4, as any table of A = 440 Hz gives them.
     const std::pair<int, double> table[] = {{1, 116.541}, {5, 146.832}, {12, 220.0}, {19, 329.628}};
@@ -35,7 +36,9 @@ TEST_CASE("The fret divides the string so that its pitch is the equal-tempered o
 TEST_CASE("The old rule of eighteen bounds the frets from below", "[outside][frets]") {
     // Each fret an eighteenth of what is left: the historical rule, a little flat of 17.817, the
     // exact divisor 1 / (1 - 2^(-1/12)).
-    const auto byRule = [](double divisor, int n) { return 620 * (1 - std::pow(1 - 1 / divisor, n)); };
+    const auto byRule = [](double divisor, int n) {
+        return 620 * (1 - std::pow(1 - 1 / divisor, n));
+    };
     for (int n = 1; n <= 36; ++n) {
         CHECK(byRule(18, n) < fretFromNut(620, n));
         CHECK(fretFromNut(620, n) - byRule(18, n) < 620 * 0.01);
@@ -56,7 +59,8 @@ TEST_CASE("Heights across the board are those of a circle's segment", "[outside]
     }
 }
 
-TEST_CASE("The arc's drop and the wood under the slots are the trade's figures", "[outside][radius]") {
+TEST_CASE("The arc's drop and the wood under the slots are the trade's figures",
+          "[outside][radius]") {
     // Common practice, no source: a board 56 mm wide falls 2.2 mm at 184 mm radius, 1.0 at 406; one
     // of 4.8 mm at 184 mm with 2 mm slots keeps 0.6 mm under them at its edges.
     Fretboard b;

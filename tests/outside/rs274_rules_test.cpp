@@ -12,7 +12,9 @@ using test::sentenceOf;
 
 namespace {
 
-Path read(const std::string& text) { return readProgram(text, "t").path; }
+Path read(const std::string& text) {
+    return readProgram(text, "t").path;
+}
 bool refused(const std::string& text) {
     try {
         readProgram(text, "t");
@@ -24,7 +26,8 @@ bool refused(const std::string& text) {
 
 } // namespace
 
-TEST_CASE("Arcs by centre: I and J are offsets from where the arc begins (3.5.3.2)", "[outside][rs274]") {
+TEST_CASE("Arcs by centre: I and J are offsets from where the arc begins (3.5.3.2)",
+          "[outside][rs274]") {
     // The definition's own kind of example: a clockwise arc whose centre lies below its start.
     const Path p = read("G17 G21 G90 F100\nG0 X10 Y10\nG2 X20 Y0 J-10\nG3 X10 Y10 I-10\n");
     REQUIRE(p.size() == 3);
@@ -34,7 +37,8 @@ TEST_CASE("Arcs by centre: I and J are offsets from where the arc begins (3.5.3.
     CHECK(p[2].length() == Approx(10 * std::numbers::pi / 2));
 }
 
-TEST_CASE("Arcs by radius: positive under half a turn, negative over (3.5.3.1)", "[outside][rs274]") {
+TEST_CASE("Arcs by radius: positive under half a turn, negative over (3.5.3.1)",
+          "[outside][rs274]") {
     const Path small = read("G17 F100 G2 X10 Y10 R10\n");
     CHECK(small[0].sweep() == Approx(std::numbers::pi / 2));
     CHECK(small[0].centre.x == Approx(10));
@@ -48,7 +52,8 @@ TEST_CASE("Arcs by radius: positive under half a turn, negative over (3.5.3.1)",
     CHECK(refused("G17 F100 G2 X0 Y0 R10\n")); // start and end the same: an error in this format
 }
 
-TEST_CASE("The two radii of an arc may differ by 0.002 mm or 0.0002 in (3.5.3.2)", "[outside][rs274]") {
+TEST_CASE("The two radii of an arc may differ by 0.002 mm or 0.0002 in (3.5.3.2)",
+          "[outside][rs274]") {
     CHECK_FALSE(refused("G21 F100 G2 X20.0019 Y0 I10 J0\n"));
     CHECK(refused("G21 F100 G2 X20.0022 Y0 I10 J0\n"));
     CHECK_FALSE(refused("G20 F10 G2 X2.00019 Y0 I1 J0\n"));
@@ -111,7 +116,7 @@ TEST_CASE("Lines, words and numbers (3.3)", "[outside][rs274]") {
     CHECK(p[0].to.x == Approx(0.1234));
     CHECK(p[0].to.y == 7);
     CHECK(refused("G0 X1 X2\n"));          // a letter other than G and M twice (3.3.4)
-    CHECK(refused("G0 X1 (one (two))\n"));  // no comment inside a comment (3.3.4)
+    CHECK(refused("G0 X1 (one (two))\n")); // no comment inside a comment (3.3.4)
     CHECK_FALSE(refused("\n  \n(only a comment)\nN5\n%\n"));
     CHECK(read("N0012 G0 X3\n")[0].to.x == 3);
 }

@@ -28,10 +28,12 @@ double volumeOf(const TopoDS_Shape& shape) {
 }
 
 TopoDS_Shape cylinderAlongX(double radius, double axisZ, double from, double to) {
-    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(from, 0, axisZ), gp_Dir(1, 0, 0)), radius, to - from);
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(from, 0, axisZ), gp_Dir(1, 0, 0)), radius,
+                                    to - from);
 }
 
-/// The board by solid modelling: a prism under a cylinder, less thin boxes above a smaller cylinder.
+/// The board by solid modelling: a prism under a cylinder, less thin boxes above a smaller
+/// cylinder.
 TopoDS_Shape solidBoard(const Fretboard& b) {
     const BoardPart part(b);
     BRepBuilderAPI_MakePolygon outline;
@@ -39,14 +41,15 @@ TopoDS_Shape solidBoard(const Fretboard& b) {
         outline.Add(gp_Pnt(c.x, c.y, 0));
     }
     outline.Close();
-    const TopoDS_Shape prism =
-        BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(), gp_Vec(0, 0, b.thickness + 1));
+    const TopoDS_Shape prism = BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(),
+                                                     gp_Vec(0, 0, b.thickness + 1));
     const double axis = b.thickness - b.radius;
     TopoDS_Shape board =
         BRepAlgoAPI_Common(prism, cylinderAlongX(b.radius, axis, -10, part.length() + 10));
     for (double x : part.slotCentres()) {
-        const TopoDS_Shape box =
-            BRepPrimAPI_MakeBox(gp_Pnt(x - b.slotWidth / 2, -100, 0), b.slotWidth, 200, b.thickness + 5).Shape();
+        const TopoDS_Shape box = BRepPrimAPI_MakeBox(gp_Pnt(x - b.slotWidth / 2, -100, 0),
+                                                     b.slotWidth, 200, b.thickness + 5)
+                                     .Shape();
         const TopoDS_Shape above =
             BRepAlgoAPI_Cut(box, cylinderAlongX(b.radius - b.slotDepth, axis, x - 2, x + 2));
         board = BRepAlgoAPI_Cut(board, above);
@@ -75,12 +78,12 @@ TEST_CASE("What a ball sweeps out of the stock is what the solid loses", "[outsi
     m.feed = 100;
     sweep(stock, {3, true}, m, 0, stock.rows());
     // A ball of 3 whose tip runs 3 deep: the lower half of a capsule and nothing above it.
-    const TopoDS_Shape tube = BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(10, 10, 8), gp_Dir(1, 0, 0)), 3, 20);
-    const TopoDS_Shape capsule =
-        BRepAlgoAPI_Fuse(BRepAlgoAPI_Fuse(tube, BRepPrimAPI_MakeSphere(gp_Pnt(10, 10, 8), 3).Shape()),
-                         BRepPrimAPI_MakeSphere(gp_Pnt(30, 10, 8), 3).Shape());
-    const TopoDS_Shape left =
-        BRepAlgoAPI_Cut(BRepPrimAPI_MakeBox(40, 20, 8).Shape(), capsule);
+    const TopoDS_Shape tube =
+        BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(10, 10, 8), gp_Dir(1, 0, 0)), 3, 20);
+    const TopoDS_Shape capsule = BRepAlgoAPI_Fuse(
+        BRepAlgoAPI_Fuse(tube, BRepPrimAPI_MakeSphere(gp_Pnt(10, 10, 8), 3).Shape()),
+        BRepPrimAPI_MakeSphere(gp_Pnt(30, 10, 8), 3).Shape());
+    const TopoDS_Shape left = BRepAlgoAPI_Cut(BRepPrimAPI_MakeBox(40, 20, 8).Shape(), capsule);
     CHECK(stock.volume() == Approx(volumeOf(left)).epsilon(1e-4));
 }
 

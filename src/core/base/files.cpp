@@ -82,8 +82,8 @@ void keepAsLast(const std::filesystem::path& path) {
 std::string readFile(const std::filesystem::path& path) {
     std::FILE* file = std::fopen(path.c_str(), "rb");
     if (!file) {
-        throw Error(fmt::format("{} could not be opened ({}).", path.string(),
-                                std::strerror(errno)));
+        throw Error(
+            fmt::format("{} could not be opened ({}).", path.string(), std::strerror(errno)));
     }
     std::string bytes;
     char buffer[65536];

@@ -22,9 +22,8 @@ bool hasStop(const Findings& findings) {
 }
 
 bool hasFirmStop(const Findings& findings) {
-    return std::any_of(findings.begin(), findings.end(), [](const Finding& f) {
-        return f.weight == Weight::stop && !f.overridable;
-    });
+    return std::any_of(findings.begin(), findings.end(),
+                       [](const Finding& f) { return f.weight == Weight::stop && !f.overridable; });
 }
 
 } // namespace wren

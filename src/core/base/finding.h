@@ -16,13 +16,13 @@ const char* weightName(Weight weight);
 /// should be.
 struct Finding {
     Weight weight = Weight::note;
-    std::string code;      ///< stable, kebab-case, e.g. "gouge"
-    std::string part;      ///< e.g. "fretboard"
-    std::string message;   ///< one sentence for the maker
-    double value = 0;      ///< what was found; unit as the message says, mm unless said otherwise
-    double limit = 0;      ///< what was allowed
-    std::string program;   ///< file name of the posted program, empty where none is to blame
-    int line = 0;          ///< line in that program, from 1; 0 where none is to blame
+    std::string code;    ///< stable, kebab-case, e.g. "gouge"
+    std::string part;    ///< e.g. "fretboard"
+    std::string message; ///< one sentence for the maker
+    double value = 0;    ///< what was found; unit as the message says, mm unless said otherwise
+    double limit = 0;    ///< what was allowed
+    std::string program; ///< file name of the posted program, empty where none is to blame
+    int line = 0;        ///< line in that program, from 1; 0 where none is to blame
     std::optional<double> atX; ///< instrument-frame X of the place, mm
     bool overridable = true;   ///< false for moves outside travel or into the bed
 };

@@ -20,7 +20,7 @@ struct Quantity {
 /// Recursive descent over: sum = product {(+|-) product}, product = factor {(*|/) factor},
 /// factor = [-] ( '(' sum ')' | number ) [unit].
 class Reader {
-  public:
+public:
     Reader(std::string_view text, LengthUnit bare, bool unitsAllowed)
         : text_(text), bare_(bare), unitsAllowed_(unitsAllowed) {}
 
@@ -40,7 +40,7 @@ class Reader {
         return q.isLength ? q.value : q.value * (bare_ == LengthUnit::inch ? mmPerInch : 1.0);
     }
 
-  private:
+private:
     Quantity sum() {
         Quantity left = product();
         while (peek('+') || peek('-')) {

@@ -13,10 +13,10 @@ inline constexpr double mmPerInch = 25.4;
 
 /// Reads a length as makers write it and returns millimetres.
 ///
-/// Units: mm, cm, m, in, inch, ", ft, '. Numbers: 44.5, .58, 3/16, 25 1/2 (a whole number followed by a
-/// fraction). Arithmetic: + - * / and brackets, e.g. `1/8in+0.5mm`, `(648-6)/2`.
-/// A number without any unit is taken in `bare`; a product needs one plain number among its factors.
-/// Throws Error naming the text and the place that could not be read.
+/// Units: mm, cm, m, in, inch, ", ft, '. Numbers: 44.5, .58, 3/16, 25 1/2 (a whole number followed
+/// by a fraction). Arithmetic: + - * / and brackets, e.g. `1/8in+0.5mm`, `(648-6)/2`. A number
+/// without any unit is taken in `bare`; a product needs one plain number among its factors. Throws
+/// Error naming the text and the place that could not be read.
 double parseLength(std::string_view text, LengthUnit bare = LengthUnit::mm);
 
 /// Reads a plain number with the same arithmetic; a unit in it is an Error.

@@ -56,9 +56,10 @@ ShopBook::ShopBook(const std::filesystem::path& file) {
         db_->exec("PRAGMA journal_mode=WAL");
         const int version = db_->execAndGet("PRAGMA user_version").getInt();
         if (version > schemaVersion) {
-            throw Error(fmt::format("The shop book {} was made by a newer Upland Wren (version {}); "
-                                    "this one reads up to {}.",
-                                    file.string(), version, schemaVersion));
+            throw Error(
+                fmt::format("The shop book {} was made by a newer Upland Wren (version {}); "
+                            "this one reads up to {}.",
+                            file.string(), version, schemaVersion));
         }
         SQLite::Transaction all(*db_);
         db_->exec(schema);
@@ -87,7 +88,8 @@ void ShopBook::finish(std::int64_t id, double takenSeconds, const std::string& o
                       const std::string& remark) {
     guarded(db_.get(), "", [&] {
         SQLite::Statement s(
-            *db_, "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ?");
+            *db_,
+            "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ?");
         SQLite::bind(s, timeNow(), takenSeconds, outcome, remark, id);
         s.exec();
     });
@@ -96,14 +98,15 @@ void ShopBook::finish(std::int64_t id, double takenSeconds, const std::string& o
 std::vector<RunRecord> ShopBook::runs() const {
     return guarded(db_.get(), "", [&] {
         std::vector<RunRecord> out;
-        SQLite::Statement s(*db_, "SELECT id, project, part, program, sha256, design_hash, address, "
-                                  "start, end, planned_seconds, taken_seconds, outcome, remark "
-                                  "FROM runs ORDER BY id DESC");
+        SQLite::Statement s(*db_,
+                            "SELECT id, project, part, program, sha256, design_hash, address, "
+                            "start, end, planned_seconds, taken_seconds, outcome, remark "
+                            "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
-            out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2), s.getColumn(3),
-                           s.getColumn(4), s.getColumn(5), s.getColumn(6), s.getColumn(7),
-                           s.getColumn(8), s.getColumn(9), s.getColumn(10), s.getColumn(11),
-                           s.getColumn(12)});
+            out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
+                           s.getColumn(3), s.getColumn(4), s.getColumn(5), s.getColumn(6),
+                           s.getColumn(7), s.getColumn(8), s.getColumn(9), s.getColumn(10),
+                           s.getColumn(11), s.getColumn(12)});
         }
         return out;
     });
@@ -124,8 +127,8 @@ std::vector<OverrideRecord> ShopBook::overrides() const {
         SQLite::Statement s(
             *db_, "SELECT id, project, part, time, codes, reason FROM overrides ORDER BY id DESC");
         while (s.executeStep()) {
-            out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2), s.getColumn(3),
-                           s.getColumn(4), s.getColumn(5)});
+            out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
+                           s.getColumn(3), s.getColumn(4), s.getColumn(5)});
         }
         return out;
     });
@@ -139,13 +142,13 @@ std::filesystem::path ShopBook::usualPlace() {
         return std::filesystem::path(data) / "upland-wren" / "shop.sqlite";
     }
     const char* home = std::getenv("HOME");
-    return std::filesystem::path(home && *home ? home : ".") / ".local/share/upland-wren/shop.sqlite";
+    return std::filesystem::path(home && *home ? home : ".") /
+           ".local/share/upland-wren/shop.sqlite";
 }
 
 std::string timeNow() {
-    return fmt::format("{:%Y-%m-%dT%H:%M:%SZ}",
-                       fmt::gmtime(std::chrono::system_clock::to_time_t(
-                           std::chrono::system_clock::now())));
+    return fmt::format("{:%Y-%m-%dT%H:%M:%SZ}", fmt::gmtime(std::chrono::system_clock::to_time_t(
+                                                    std::chrono::system_clock::now())));
 }
 
 } // namespace wren

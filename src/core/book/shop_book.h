@@ -22,7 +22,7 @@ struct RunRecord {
     std::string designHash;
     std::string address; ///< where it was sent
     std::string start;
-    std::string end;     ///< empty while running, or when the computer died with it
+    std::string end; ///< empty while running, or when the computer died with it
     double plannedSeconds = 0;
     double takenSeconds = 0; ///< by the machine's own clock
     std::string outcome;     ///< "running", "done", "stopped", "lost", "alarm" or "refused"
@@ -41,7 +41,7 @@ struct OverrideRecord {
 
 /// The shop's logbook: one SQLite file in WAL mode that all projects share. Throws Error.
 class ShopBook {
-  public:
+public:
     /// Opens the file, making it when it is not there.
     explicit ShopBook(const std::filesystem::path& file);
     ~ShopBook();
@@ -60,7 +60,7 @@ class ShopBook {
     /// $UPLAND_WREN_BOOK, or shop.sqlite in the user's data folder.
     static std::filesystem::path usualPlace();
 
-  private:
+private:
     std::unique_ptr<SQLite::Database> db_;
 };
 

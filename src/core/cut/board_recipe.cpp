@@ -22,9 +22,9 @@ constexpr double wallTolerance = 0.02;
 constexpr double leastFrame = 3;
 
 class Recipe {
-  public:
-    Recipe(const BoardPart& board, const Setup& setup, const Drawer& drawer,
-           const Machine& machine, const CutSettings& cut)
+public:
+    Recipe(const BoardPart& board, const Setup& setup, const Drawer& drawer, const Machine& machine,
+           const CutSettings& cut)
         : board_(board), drawer_(drawer), machine_(machine), cut_(cut),
           wood_(woodById(setup.blank.wood)) {
         plan_.setup = setup;
@@ -48,7 +48,7 @@ class Recipe {
         return std::move(plan_);
     }
 
-  private:
+private:
     void say(Weight weight, std::string code, std::string message, double value, double limit,
              bool overridable = true) {
         Finding f;
@@ -101,20 +101,20 @@ class Recipe {
             const double reach =
                 fluteReachForSlots(board_, plan_.setup, cut_, drawer_.empty() ? Bit{} : drawer_[0]);
             say(Weight::stop, "no-slot-bit",
-                fmt::format("No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
-                            "{:.2f} mm or more, which slots {} the radius need.",
-                            wanted, reach,
-                            cut_.school == School::slotsFirst ? "before" : "after"),
+                fmt::format(
+                    "No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
+                    "{:.2f} mm or more, which slots {} the radius need.",
+                    wanted, reach, cut_.school == School::slotsFirst ? "before" : "after"),
                 0, reach, false);
             return nullptr;
         }
-        slotWhy_ =
-            best->diameter < wanted - 1e-9
-                ? fmt::format("The widest slotting bit that fits {:.2f} mm and reaches; it cuts the "
-                              "two walls in turn.",
-                              wanted)
-                : fmt::format("As wide as the slot, {:.2f} mm, so one line cuts both walls.",
-                              wanted);
+        slotWhy_ = best->diameter < wanted - 1e-9
+                       ? fmt::format(
+                             "The widest slotting bit that fits {:.2f} mm and reaches; it cuts the "
+                             "two walls in turn.",
+                             wanted)
+                       : fmt::format("As wide as the slot, {:.2f} mm, so one line cuts both walls.",
+                                     wanted);
         return best;
     }
 
@@ -135,10 +135,10 @@ class Recipe {
         }
         const double reach = fluteReachForSlots(board_, plan_.setup, first, *longest);
         plan_.slotsFirstPossible = longest->fluteLength >= reach;
-        plan_.slotsFirstWhy = fmt::format(
-            "Slots before the radius need {:.2f} mm of flute (the slot, the arc's drop and the wood "
-            "still on top); {} has {:.2f} mm.",
-            reach, longest->name, longest->fluteLength);
+        plan_.slotsFirstWhy = fmt::format("Slots before the radius need {:.2f} mm of flute (the "
+                                          "slot, the arc's drop and the wood "
+                                          "still on top); {} has {:.2f} mm.",
+                                          reach, longest->name, longest->fluteLength);
     }
 
     const Bit* chooseOutlineBit() {
@@ -147,8 +147,8 @@ class Recipe {
             return overridden(cut_.outline, "outline");
         }
         const Blank& blank = plan_.setup.blank;
-        const double margin = std::min((blank.width - board_.widest()) / 2,
-                                       (blank.length - board_.length()) / 2);
+        const double margin =
+            std::min((blank.width - board_.widest()) / 2, (blank.length - board_.length()) / 2);
         const double depth = blank.thickness + cut_.through;
         const Bit* best = nullptr;
         const Bit* smallest = nullptr;

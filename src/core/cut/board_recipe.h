@@ -36,9 +36,9 @@ struct BoardPlan {
     Findings findings;
 };
 
-/// Writes the plan as a maker would: radius, slots, outline (or slots first where the flutes reach),
-/// each with the bit from the drawer that does it soonest, and every choice explained.
-/// A cut no bit can do becomes a stop finding and is left out.
+/// Writes the plan as a maker would: radius, slots, outline (or slots first where the flutes
+/// reach), each with the bit from the drawer that does it soonest, and every choice explained. A
+/// cut no bit can do becomes a stop finding and is left out.
 BoardPlan planBoard(const BoardPart& board, const Setup& setup, const Drawer& drawer,
                     const Machine& machine, const CutSettings& cut);
 

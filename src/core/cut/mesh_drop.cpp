@@ -6,7 +6,9 @@
 namespace wren {
 namespace {
 
-double square(double v) { return v * v; }
+double square(double v) {
+    return v * v;
+}
 
 /// Centre height of a ball of squared radius `rr` standing on a vertex.
 double onVertex(Vec3 v, double x, double y, double rr) {
@@ -94,8 +96,9 @@ BallDropper::BallDropper(const Mesh& mesh, double radius) : r_(radius) {
         return static_cast<std::size_t>(j) * static_cast<std::size_t>(nx_) +
                static_cast<std::size_t>(i);
     };
-    std::stable_sort(triangles_.begin(), triangles_.end(),
-                     [&](const Triangle& a, const Triangle& b) { return bucketOf(a) < bucketOf(b); });
+    std::stable_sort(
+        triangles_.begin(), triangles_.end(),
+        [&](const Triangle& a, const Triangle& b) { return bucketOf(a) < bucketOf(b); });
     firstIn_.assign(static_cast<std::size_t>(nx_) * static_cast<std::size_t>(ny_) + 1, 0);
     for (const Triangle& t : triangles_) {
         ++firstIn_[bucketOf(t) + 1];
@@ -125,8 +128,8 @@ double BallDropper::centreOver(const Triangle& t, double x, double y, double bes
         }
     }
     for (std::size_t i = 0; i < 3; ++i) {
-        best = std::max({best, onEdge(t.p[i], t.p[(i + 1) % 3], x, y, rr),
-                         onVertex(t.p[i], x, y, rr)});
+        best = std::max(
+            {best, onEdge(t.p[i], t.p[(i + 1) % 3], x, y, rr), onVertex(t.p[i], x, y, rr)});
     }
     return best;
 }

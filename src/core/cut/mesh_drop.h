@@ -15,7 +15,7 @@ namespace wren {
 /// Triangles lie in the buckets of a plane grid by their middles, so a drop looks only at those the
 /// ball can reach, and at few of them closely.
 class BallDropper {
-  public:
+public:
     /// `radius` of the ball, mm. The mesh is copied into the grid.
     BallDropper(const Mesh& mesh, double radius);
 
@@ -24,7 +24,7 @@ class BallDropper {
 
     static constexpr double nothing = -std::numeric_limits<double>::infinity();
 
-  private:
+private:
     struct Triangle {
         std::array<Vec3, 3> p;
         Vec3 normal; ///< unit, upward; zero for a vertical facet
@@ -38,9 +38,9 @@ class BallDropper {
     double cell_ = 1;
     double x0_ = 0, y0_ = 0;
     int nx_ = 1, ny_ = 1;
-    double reach_ = 0; ///< the ball's radius and the largest triangle's half extent
-    std::vector<Triangle> triangles_;    ///< sorted by bucket
-    std::vector<std::size_t> firstIn_;   ///< of each bucket; one more at the end
+    double reach_ = 0;                 ///< the ball's radius and the largest triangle's half extent
+    std::vector<Triangle> triangles_;  ///< sorted by bucket
+    std::vector<std::size_t> firstIn_; ///< of each bucket; one more at the end
 };
 
 } // namespace wren

@@ -89,13 +89,17 @@ Vec3 Move::at(double t) const {
     const double sign = motion == Motion::arcClockwise ? -1 : 1;
     const double angle = std::atan2(a.v - c.v, a.u - c.u) + sign * sweep() * t;
     const double r = radius();
-    return raise({c.u + r * std::cos(angle), c.v + r * std::sin(angle),
-                  a.w + (lay(to, plane).w - a.w) * t},
-                 plane);
+    return raise(
+        {c.u + r * std::cos(angle), c.v + r * std::sin(angle), a.w + (lay(to, plane).w - a.w) * t},
+        plane);
 }
 
-Vec3 Move::startDirection() const { return isArc() ? arcDirection(*this, from) : unit(to - from); }
-Vec3 Move::endDirection() const { return isArc() ? arcDirection(*this, to) : unit(to - from); }
+Vec3 Move::startDirection() const {
+    return isArc() ? arcDirection(*this, from) : unit(to - from);
+}
+Vec3 Move::endDirection() const {
+    return isArc() ? arcDirection(*this, to) : unit(to - from);
+}
 
 int chordsFor(const Move& move, double tolerance) {
     if (!move.isArc()) {

@@ -16,18 +16,18 @@ struct Move {
     Motion motion = Motion::rapid;
     Vec3 from;
     Vec3 to;
-    Vec3 centre;                    ///< arcs only; in the arc's plane, the third axis is unused
-    ArcPlane plane = ArcPlane::xy;  ///< arcs only
-    double feed = 0;                ///< mm/min; 0 for rapids
-    double dwell = 0;               ///< seconds waited after arriving
-    int line = 0;                   ///< line in the program it was read from, 0 before posting
+    Vec3 centre;                   ///< arcs only; in the arc's plane, the third axis is unused
+    ArcPlane plane = ArcPlane::xy; ///< arcs only
+    double feed = 0;               ///< mm/min; 0 for rapids
+    double dwell = 0;              ///< seconds waited after arriving
+    int line = 0;                  ///< line in the program it was read from, 0 before posting
     bool spindleOn = true;
 
     bool isArc() const { return motion == Motion::arcClockwise || motion == Motion::arcCounter; }
     bool cuts() const { return motion != Motion::rapid; }
-    double radius() const;  ///< arcs only
-    double sweep() const;   ///< arcs only: the angle turned through, 0 < sweep <= 2 pi
-    double length() const;  ///< true length, the rise of a helix included
+    double radius() const;          ///< arcs only
+    double sweep() const;           ///< arcs only: the angle turned through, 0 < sweep <= 2 pi
+    double length() const;          ///< true length, the rise of a helix included
     Vec3 at(double fraction) const; ///< 0 at `from`, 1 at `to`
     Vec3 startDirection() const;    ///< unit; zero for a move of no length
     Vec3 endDirection() const;

@@ -19,13 +19,14 @@ struct TabStretch {
 };
 
 class Lapper {
-  public:
+public:
     Lapper(const Contour& contour, std::vector<TabStretch> tabs, double tabTop)
         : contour_(contour), whole_(lengthOf(contour)), tabs_(std::move(tabs)), tabTop_(tabTop) {}
 
     double whole() const { return whole_; }
 
-    /// The lowest the tip may stand at `s` when the pass wants `z`: up and down a tab at 45 degrees.
+    /// The lowest the tip may stand at `s` when the pass wants `z`: up and down a tab at 45
+    /// degrees.
     double overTabs(double s, double z) const {
         double out = z;
         for (const TabStretch& t : tabs_) {
@@ -65,7 +66,7 @@ class Lapper {
 
     Vec2 at(double s) const { return locate(s).second; }
 
-  private:
+private:
     std::vector<double> pieceEnds(double s0, double s1) const {
         std::vector<double> stops{s1};
         for (double turn = 0; turn <= s1; turn += whole_) {

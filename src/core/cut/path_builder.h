@@ -6,7 +6,7 @@ namespace wren {
 
 /// Strings moves together, each starting where the last one ended. Moves of no length are dropped.
 class PathBuilder {
-  public:
+public:
     explicit PathBuilder(Vec3 start) : at_(start) {}
 
     Vec3 at() const { return at_; }
@@ -26,7 +26,7 @@ class PathBuilder {
 
     Path take() { return std::move(path_); }
 
-  private:
+private:
     PathBuilder& add(Motion motion, Vec3 to, double feed, Vec3 centre) {
         if (to == at_) {
             return *this;

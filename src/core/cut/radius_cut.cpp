@@ -23,8 +23,8 @@ constexpr double rampLength = 30;   ///< mm over which the bit works its way dow
 
 /// Where passes touching the face at |contact| are needed: only as far as the board (plus margin)
 /// is that wide.
-std::optional<std::pair<double, double>> span(const BoardPart& board, double contact,
-                                              double margin, double overrun) {
+std::optional<std::pair<double, double>> span(const BoardPart& board, double contact, double margin,
+                                              double overrun) {
     double x0 = -overrun;
     double x1 = board.length() + overrun;
     const double reach = std::abs(contact) - margin;
@@ -45,7 +45,7 @@ std::optional<std::pair<double, double>> span(const BoardPart& board, double con
 }
 
 class Passes {
-  public:
+public:
     Passes(const BoardPart& board, const Bit& bit)
         : board_(board), bit_(bit), face_{board.design().thickness, board.design().radius} {}
 
@@ -76,7 +76,7 @@ class Passes {
         return passes;
     }
 
-  private:
+private:
     std::vector<double> contacts(const CylinderFace& face, double ridge, double edge) const {
         std::vector<double> half; // contacts at y > 0, growing
         if (bit_.kind == BitKind::ball) {
@@ -86,8 +86,9 @@ class Passes {
                 half.push_back(edge * i / n);
             }
         } else {
-            // Each pass may stand one ridge below the last: the steps a flat end leaves. But it must
-            // begin where the one before has cleared: r from the middle, then 2 r further each time.
+            // Each pass may stand one ridge below the last: the steps a flat end leaves. But it
+            // must begin where the one before has cleared: r from the middle, then 2 r further each
+            // time.
             double contact = 0;
             double reach = 0.95 * bit_.radius();
             while (contact < edge) {
@@ -113,7 +114,7 @@ class Passes {
 };
 
 class Writer {
-  public:
+public:
     Writer(const Setup& setup, const Feeds& feeds)
         : setup_(setup), feeds_(feeds), clear_(setup.topZ() + clearanceHeight),
           path_({0, 0, setup.topZ() + clearanceHeight}) {}
@@ -138,7 +139,7 @@ class Writer {
 
     Path take() { return path_.take(); }
 
-  private:
+private:
     Vec3 at(double x, const Pass& p) const { return setup_.fromInstrument.toSetup({x, p.y, p.z}); }
 
     void enter(Vec3 a, Vec3 b, bool ramp) {

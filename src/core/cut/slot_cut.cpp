@@ -58,7 +58,9 @@ Descent descentFor(const BoardPart& board, const Setup& setup, const Feeds& feed
 
 } // namespace
 
-double slotEntryBeyondEdge(const Bit& bit) { return bit.radius() + 0.4; }
+double slotEntryBeyondEdge(const Bit& bit) {
+    return bit.radius() + 0.4;
+}
 
 double fluteReachForSlots(const BoardPart& board, const Setup& setup, const CutSettings& cut,
                           const Bit& bit) {

@@ -2,6 +2,7 @@
 
 #include "design/scale.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <fmt/format.h>
@@ -10,7 +11,8 @@ namespace wren {
 namespace {
 
 /// Wood left between a slot's floor and the glue plane at the board's edge. A thin board with a
-/// small radius can keep 0.6 mm and live (common practice, no source); much less breaks in handling.
+/// small radius can keep 0.6 mm and live (common practice, no source); much less breaks in
+/// handling.
 constexpr double leastWoodUnderSlot = 0.3;
 constexpr double wantedWoodUnderSlot = 0.8;
 
@@ -88,15 +90,18 @@ Findings judgeFretboard(const Fretboard& b) {
                                        b.overhang, b.nutWidth),
                            b.overhang, b.nutWidth / 2));
     }
-    const double endWidth = b.nutWidth + taperOf(b) * (fretFromNut(b.scaleLength, b.frets) +
-                                                       b.pastLastFret);
+    const double endWidth =
+        b.nutWidth + taperOf(b) * (fretFromNut(b.scaleLength, b.frets) + b.pastLastFret);
     if (endWidth < 10) {
         out.push_back(stop("board-tapers-away",
                            "The board narrows to less than 10 mm before its end; the width at the "
                            "last fret or the length beyond it is wrong.",
                            endWidth, 10));
     }
-    const double wood = floorAt(b, widest / 2);
+    double wood = b.thickness;
+    for (const FretPlace& f : fretTable(b)) {
+        wood = std::min(wood, f.woodUnderSlot);
+    }
     if (wood < wantedWoodUnderSlot) {
         Finding f = stop("thin-under-slot",
                          fmt::format("Only {:.2f} mm of wood is left under the fret slots at the "
@@ -109,16 +114,17 @@ Findings judgeFretboard(const Fretboard& b) {
         out.push_back(f);
     }
     if (b.frets > 1) {
-        const double gap = fretFromNut(b.scaleLength, b.frets) -
-                           fretFromNut(b.scaleLength, b.frets - 1);
+        const double gap =
+            fretFromNut(b.scaleLength, b.frets) - fretFromNut(b.scaleLength, b.frets - 1);
         if (gap < leastFretGap) {
             Finding f;
             f.weight = Weight::caution;
             f.code = "frets-close";
             f.part = "fretboard";
-            f.message = fmt::format("The last two frets stand only {:.2f} mm apart; under {:.1f} mm "
-                                    "the wood between the slots crumbles easily.",
-                                    gap, leastFretGap);
+            f.message =
+                fmt::format("The last two frets stand only {:.2f} mm apart; under {:.1f} mm "
+                            "the wood between the slots crumbles easily.",
+                            gap, leastFretGap);
             f.value = gap;
             f.limit = leastFretGap;
             f.atX = fretFromNut(b.scaleLength, b.frets);

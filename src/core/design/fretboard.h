@@ -6,8 +6,8 @@
 
 namespace wren {
 
-/// What the maker decides about a plain fretboard: one scale, cylindrical face, slots right through.
-/// Lengths in mm. Ranges are those of the key table (job/keys); combinations are judged by
+/// What the maker decides about a plain fretboard: one scale, cylindrical face, slots right
+/// through. Lengths in mm. Ranges are those of the key table (job/keys); combinations are judged by
 /// judgeFretboard().
 struct Fretboard {
     int strings = 6;             ///< 4 to 9
@@ -20,7 +20,7 @@ struct Fretboard {
     double radius = 300;         ///< of the cylindrical face
     double thickness = 6;        ///< on the centreline
     double slotWidth = 0.58;
-    double slotDepth = 2.0;      ///< from the curved face, along its normal
+    double slotDepth = 2.0; ///< from the curved face, along its normal
 
     friend bool operator==(const Fretboard&, const Fretboard&) = default;
 };

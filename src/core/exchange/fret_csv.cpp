@@ -17,14 +17,13 @@ std::string fretTableCsv(const Fretboard& board, LengthUnit unit) {
 
 std::string fretTableText(const Fretboard& board, LengthUnit unit) {
     const char* u = unit == LengthUnit::inch ? "in" : "mm";
-    std::string out = fmt::format("{:>4}  {:>12}  {:>12}  {:>16}\n", "fret",
-                                  fmt::format("from nut {}", u), fmt::format("width {}", u),
-                                  fmt::format("under slot {}", u));
+    std::string out =
+        fmt::format("{:>4}  {:>12}  {:>12}  {:>16}\n", "fret", fmt::format("from nut {}", u),
+                    fmt::format("width {}", u), fmt::format("under slot {}", u));
     for (const FretPlace& f : fretTable(board)) {
-        out += fmt::format("{:>4}  {:>12}  {:>12}  {:>16}\n", f.fret,
-                           formatLengthValue(f.fromNut, unit),
-                           formatLengthValue(f.boardWidth, unit),
-                           formatLengthValue(f.woodUnderSlot, unit));
+        out += fmt::format(
+            "{:>4}  {:>12}  {:>12}  {:>16}\n", f.fret, formatLengthValue(f.fromNut, unit),
+            formatLengthValue(f.boardWidth, unit), formatLengthValue(f.woodUnderSlot, unit));
     }
     return out;
 }

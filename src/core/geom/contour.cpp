@@ -59,8 +59,7 @@ Contour offsetOutward(const std::vector<Vec2>& corners, double distance) {
         const Vec2 corner = corners[(i + 1) % n];
         contour.push_back({ContourPiece::Kind::line, corners[i] + out, corner + out, {}});
         const Vec2 next = outward((i + 1) % n);
-        contour.push_back(
-            {ContourPiece::Kind::arcClockwise, corner + out, corner + next, corner});
+        contour.push_back({ContourPiece::Kind::arcClockwise, corner + out, corner + next, corner});
     }
     return contour;
 }

@@ -32,8 +32,8 @@ Vec3 SetupFromInstrument::toInstrument(Vec3 p) const {
 }
 
 std::array<double, 16> SetupFromInstrument::matrix() const {
-    return {axes_.x, 0, 0, origin_.x, 0, axes_.y, 0, origin_.y, //
-            0, 0, axes_.z, origin_.z, 0, 0, 0, 1};
+    return {axes_.x, 0, 0,       origin_.x, 0, axes_.y, 0, origin_.y, //
+            0,       0, axes_.z, origin_.z, 0, 0,       0, 1};
 }
 
 } // namespace wren

@@ -11,7 +11,7 @@ namespace wren {
 /// the machine sees: X-Y zero at the setup's datum, Z zero at its chosen face). Rigid, mm.
 /// This type is the only place where the two frames meet.
 class SetupFromInstrument {
-  public:
+public:
     SetupFromInstrument() = default;
 
     /// The part lies face up, nut to the left: no turn, only a shift.
@@ -29,7 +29,7 @@ class SetupFromInstrument {
     /// Row-major 4x4.
     std::array<double, 16> matrix() const;
 
-  private:
+private:
     // Every placement in use is a shift after flipping axes, so the rotation is its diagonal.
     Vec3 axes_{1, 1, 1};
     Vec3 origin_;

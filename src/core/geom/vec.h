@@ -15,9 +15,15 @@ struct Vec2 {
     friend bool operator==(Vec2 a, Vec2 b) = default;
 };
 
-inline double dot(Vec2 a, Vec2 b) { return a.x * b.x + a.y * b.y; }
-inline double cross(Vec2 a, Vec2 b) { return a.x * b.y - a.y * b.x; }
-inline double length(Vec2 a) { return std::hypot(a.x, a.y); }
+inline double dot(Vec2 a, Vec2 b) {
+    return a.x * b.x + a.y * b.y;
+}
+inline double cross(Vec2 a, Vec2 b) {
+    return a.x * b.y - a.y * b.x;
+}
+inline double length(Vec2 a) {
+    return std::hypot(a.x, a.y);
+}
 
 /// A point or direction in space, mm.
 struct Vec3 {
@@ -33,10 +39,14 @@ struct Vec3 {
     friend bool operator==(Vec3 a, Vec3 b) = default;
 };
 
-inline double dot(Vec3 a, Vec3 b) { return a.x * b.x + a.y * b.y + a.z * b.z; }
+inline double dot(Vec3 a, Vec3 b) {
+    return a.x * b.x + a.y * b.y + a.z * b.z;
+}
 inline Vec3 cross(Vec3 a, Vec3 b) {
     return {a.y * b.z - a.z * b.y, a.z * b.x - a.x * b.z, a.x * b.y - a.y * b.x};
 }
-inline double length(Vec3 a) { return std::sqrt(dot(a, a)); }
+inline double length(Vec3 a) {
+    return std::sqrt(dot(a, a));
+}
 
 } // namespace wren

@@ -4,7 +4,9 @@
 
 namespace wren {
 
-const char* zZeroName(ZZero zero) { return zero == ZZero::top ? "top" : "bed"; }
+const char* zZeroName(ZZero zero) {
+    return zero == ZZero::top ? "top" : "bed";
+}
 
 Setup layBoard(const BoardPart& board, const Blank& blank, const Machine& machine, ZZero zero) {
     Setup setup;

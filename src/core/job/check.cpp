@@ -13,7 +13,7 @@ namespace wren {
 namespace {
 
 class Judge {
-  public:
+public:
     explicit Judge(ProgramCheck& check) : check_(check) {}
 
     void span(char axis, double needs, double travel) {
@@ -43,7 +43,7 @@ class Judge {
         }
     }
 
-  private:
+private:
     void add(const char* code, int line, double value, double limit, std::string message) {
         Finding f;
         f.weight = Weight::stop;
@@ -101,13 +101,13 @@ ProgramCheck checkProgram(const std::string& text, const std::string& name, Vec3
 }
 
 std::string checkText(const ProgramCheck& c) {
-    return fmt::format(
-        "{}: {} lines, {}\n"
-        "X {:.3f} to {:.3f}, Y {:.3f} to {:.3f}, Z {:.3f} to {:.3f} mm\n"
-        "cutting {:.0f} mm, rapid {:.0f} mm, {:.1f} minutes by distance over feed\n",
-        c.file, c.lines, c.unit == LengthUnit::inch ? "in inches" : "in millimetres",
-        c.extents[0].x, c.extents[1].x, c.extents[0].y, c.extents[1].y, c.extents[0].z,
-        c.extents[1].z, c.cutLength, c.rapidLength, c.secondsPlain / 60);
+    return fmt::format("{}: {} lines, {}\n"
+                       "X {:.3f} to {:.3f}, Y {:.3f} to {:.3f}, Z {:.3f} to {:.3f} mm\n"
+                       "cutting {:.0f} mm, rapid {:.0f} mm, {:.1f} minutes by distance over feed\n",
+                       c.file, c.lines, c.unit == LengthUnit::inch ? "in inches" : "in millimetres",
+                       c.extents[0].x, c.extents[1].x, c.extents[0].y, c.extents[1].y,
+                       c.extents[0].z, c.extents[1].z, c.cutLength, c.rapidLength,
+                       c.secondsPlain / 60);
 }
 
 std::string checkJson(const ProgramCheck& c) {

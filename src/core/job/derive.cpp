@@ -10,7 +10,9 @@
 namespace wren {
 namespace {
 
-void append(Findings& to, const Findings& from) { to.insert(to.end(), from.begin(), from.end()); }
+void append(Findings& to, const Findings& from) {
+    to.insert(to.end(), from.begin(), from.end());
+}
 
 /// The heaviest first; within a weight in the order they were found.
 void sortByWeight(Findings& findings) {
@@ -71,8 +73,8 @@ void derivePrograms(Derived& d, std::stop_token stop) {
     append(d.findings, d.plan->findings);
     sortByWeight(d.findings);
     checkStop(stop);
-    const std::vector<Program> programs = postPrograms(
-        *d.plan, d.project.machine, {d.project.name, d.designHash, d.overrideReason});
+    const std::vector<Program> programs =
+        postPrograms(*d.plan, d.project.machine, {d.project.name, d.designHash, d.overrideReason});
     d.readBack = readBack(programs, *d.setup);
     for (std::size_t i = 0; i < programs.size(); ++i) {
         checkStop(stop);

@@ -9,7 +9,7 @@ namespace wren {
 
 /// The document's past and future as whole values: undo cannot forget a detail.
 class History {
-  public:
+public:
     explicit History(Project start) : now_(std::move(start)) {}
 
     const Project& now() const { return now_; }
@@ -24,7 +24,7 @@ class History {
     void undo(); ///< does nothing without a past
     void redo();
 
-  private:
+private:
     struct Step {
         Project project;
         std::string what;

@@ -12,11 +12,11 @@ namespace wren {
 namespace {
 
 class Table {
-  public:
+public:
     /// `at` is a callable Project& -> double&, usable on const and non-const projects alike.
     template <typename At>
-    Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                double least, double most, At at) {
+    Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
+                double most, At at) {
         Key k;
         k.path = std::move(path);
         k.kind = kind;
@@ -99,7 +99,7 @@ class Table {
 
     std::vector<Key> take() { return std::move(keys_); }
 
-  private:
+private:
     std::vector<Key> keys_;
 };
 
@@ -275,14 +275,15 @@ Key keyAt(const Project& project, const std::string& path) {
             return key;
         }
     }
-    throw Error(fmt::format("There is no key \"{}\"; `wren set FILE --list` shows them all.", path));
+    throw Error(
+        fmt::format("There is no key \"{}\"; `wren set FILE --list` shows them all.", path));
 }
 
 void checkValue(const Key& key, const KeyValue& value) {
     if (std::holds_alternative<std::monostate>(value)) {
         if (!key.mayBeAuto) {
-            throw Error(fmt::format("{} cannot be left to the recipe; a value was expected.",
-                                    key.path));
+            throw Error(
+                fmt::format("{} cannot be left to the recipe; a value was expected.", key.path));
         }
         return;
     }
@@ -303,7 +304,8 @@ void checkValue(const Key& key, const KeyValue& value) {
                                 fmt::join(key.choices, ", ")));
     }
     if (key.kind == KeyKind::text && (word.empty() || word.size() > 80)) {
-        throw Error(fmt::format("{}: a word or name of 1 to 80 characters was expected.", key.path));
+        throw Error(
+            fmt::format("{}: a word or name of 1 to 80 characters was expected.", key.path));
     }
 }
 
@@ -357,7 +359,8 @@ std::string showValue(const Key& key, const KeyValue& value, LengthUnit unit) {
         const double places = std::abs(number * 100 - std::round(number * 100)) > 1e-6 ? 3 : 2;
         return formatLength(number, unit, static_cast<int>(places));
     }
-    return key.unit.empty() ? fmt::format("{:g}", number) : fmt::format("{:g} {}", number, key.unit);
+    return key.unit.empty() ? fmt::format("{:g}", number)
+                            : fmt::format("{:g} {}", number, key.unit);
 }
 
 Project withKey(const Project& project, const std::string& path, const std::string& text,

@@ -18,7 +18,7 @@ enum class KeyKind { length, number, count, choice, text };
 /// One number or word of a project, reachable by its dotted path. The same table serves the file,
 /// the command line and the window's fields, so that a limit or a meaning is written once.
 struct Key {
-    std::string path;    ///< e.g. "board.scale"
+    std::string path; ///< e.g. "board.scale"
     KeyKind kind = KeyKind::length;
     std::string unit;    ///< "mm", "mm/min", "rpm" ...; empty for counts and words
     std::string meaning; ///< a few words, as a maker would say it

@@ -18,8 +18,8 @@ void makeFolder(const fs::path& dir) {
     std::error_code code;
     fs::create_directories(dir, code);
     if (code) {
-        throw Error(fmt::format("The folder {} could not be made ({}).", dir.string(),
-                                code.message()));
+        throw Error(
+            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
     }
 }
 

@@ -19,8 +19,8 @@ PostingRight postingRight(const Derived& derived);
 /// Returns the right it acted on; throws Error when a file cannot be written.
 PostingRight post(const Derived& derived, const std::filesystem::path& dir);
 
-/// Enters the reason stops were overridden for, and which, in the book. To be done before anything is
-/// posted or sent with that right, so that no program leaves without it.
+/// Enters the reason stops were overridden for, and which, in the book. To be done before anything
+/// is posted or sent with that right, so that no program leaves without it.
 void recordOverride(const Derived& derived, ShopBook& book);
 
 } // namespace wren

@@ -15,27 +15,27 @@ double tidy(double v) {
     return r == 0 ? 0 : r;
 }
 
-json point(Vec3 p) { return {tidy(p.x), tidy(p.y), tidy(p.z)}; }
+json point(Vec3 p) {
+    return {tidy(p.x), tidy(p.y), tidy(p.z)};
+}
 
 json programsJson(const Derived& d) {
     json list = json::array();
     for (const PostedProgram& p : d.programs) {
         const Bit& bit = p.program.bit;
-        list.push_back({{"file", p.program.file},
-                        {"part", p.program.part},
-                        {"setup", p.program.setup},
-                        {"order", p.program.order},
-                        {"bit",
-                         {{"name", bit.name},
-                          {"kind", bitKindName(bit.kind)},
-                          {"diameter_mm", bit.diameter}}},
-                        {"extents_mm",
-                         {{"min", point(p.extents[0])}, {"max", point(p.extents[1])}}},
-                        {"cut_mm", tidy(p.time.cutLength)},
-                        {"rapid_mm", tidy(p.time.rapidLength)},
-                        {"seconds", tidy(p.time.seconds)},
-                        {"seconds_plain", tidy(p.time.secondsPlain)},
-                        {"sha256", p.sha256}});
+        list.push_back(
+            {{"file", p.program.file},
+             {"part", p.program.part},
+             {"setup", p.program.setup},
+             {"order", p.program.order},
+             {"bit",
+              {{"name", bit.name}, {"kind", bitKindName(bit.kind)}, {"diameter_mm", bit.diameter}}},
+             {"extents_mm", {{"min", point(p.extents[0])}, {"max", point(p.extents[1])}}},
+             {"cut_mm", tidy(p.time.cutLength)},
+             {"rapid_mm", tidy(p.time.rapidLength)},
+             {"seconds", tidy(p.time.seconds)},
+             {"seconds_plain", tidy(p.time.secondsPlain)},
+             {"sha256", p.sha256}});
     }
     return list;
 }
@@ -92,9 +92,9 @@ json proofList(const Derived& d) {
 json findingsList(const Findings& findings) {
     json list = json::array();
     for (const Finding& f : findings) {
-        json one = {{"weight", weightName(f.weight)}, {"code", f.code},
-                    {"part", f.part},                 {"message", f.message},
-                    {"value", tidy(f.value)},         {"limit", tidy(f.limit)}};
+        json one = {
+            {"weight", weightName(f.weight)}, {"code", f.code},         {"part", f.part},
+            {"message", f.message},           {"value", tidy(f.value)}, {"limit", tidy(f.limit)}};
         if (!f.program.empty()) {
             one["program"] = f.program;
             one["line"] = f.line;
@@ -107,14 +107,10 @@ json findingsList(const Findings& findings) {
 } // namespace
 
 std::string reportJson(const Derived& d, bool posted) {
-    json doc = {{"project", d.project.name},
-                {"design_hash", d.designHash},
-                {"posted", posted},
-                {"programs", posted ? programsJson(d) : json::array()},
-                {"setups", setupsJson(d)},
-                {"parts", partsJson(d)},
-                {"proof", proofList(d)},
-                {"findings", findingsList(d.findings)}};
+    json doc = {{"project", d.project.name}, {"design_hash", d.designHash},
+                {"posted", posted},          {"programs", posted ? programsJson(d) : json::array()},
+                {"setups", setupsJson(d)},   {"parts", partsJson(d)},
+                {"proof", proofList(d)},     {"findings", findingsList(d.findings)}};
     if (!d.overrideReason.empty()) {
         doc["override_reason"] = d.overrideReason;
     }
@@ -129,6 +125,8 @@ std::string proofJson(const Derived& d) {
     return doc.dump(2) + "\n";
 }
 
-std::string findingsJson(const Findings& findings) { return findingsList(findings).dump(2); }
+std::string findingsJson(const Findings& findings) {
+    return findingsList(findings).dump(2);
+}
 
 } // namespace wren

@@ -33,7 +33,8 @@ const PostedProgram& programAt(const Derived& d, int order) {
 } // namespace
 
 RunRecord runProgram(const Derived& d, int order, const std::string& address, ShopBook& book,
-                     SendControl& control, const std::function<void(const SendProgress&)>& progress) {
+                     SendControl& control,
+                     const std::function<void(const SendProgress&)>& progress) {
     if (postingRight(d) == PostingRight::refused) {
         throw Error("The programs have stop findings and are not sent; `wren prove` names them.");
     }

@@ -38,8 +38,8 @@ json valueAsJson(const KeyValue& value) {
 }
 
 KeyValue valueFromJson(const Key& key, const json& value, const std::string& source) {
-    const bool number = key.kind == KeyKind::length || key.kind == KeyKind::number ||
-                        key.kind == KeyKind::count;
+    const bool number =
+        key.kind == KeyKind::length || key.kind == KeyKind::number || key.kind == KeyKind::count;
     KeyValue out;
     if (value.is_null()) {
         out = std::monostate{};
@@ -114,17 +114,21 @@ void removeKnown(json& doc, const Project& project) {
 
 } // namespace
 
-std::string projectToText(const Project& project) { return projectToJson(project).dump(2) + "\n"; }
+std::string projectToText(const Project& project) {
+    return projectToJson(project).dump(2) + "\n";
+}
 
 Project projectFromText(const std::string& text, const std::string& source) {
     json doc = parsed(text, source);
     if (!doc.is_object() || doc.value("format", json()) != json(formatName)) {
-        throw Error(fmt::format("{} is not an Upland Wren project; \"format\": \"{}\" was expected.",
-                                source, formatName));
+        throw Error(
+            fmt::format("{} is not an Upland Wren project; \"format\": \"{}\" was expected.",
+                        source, formatName));
     }
     const json version = doc.value("version", json());
     if (!version.is_number_integer()) {
-        throw Error(fmt::format("{} does not say its version; a whole number was expected.", source));
+        throw Error(
+            fmt::format("{} does not say its version; a whole number was expected.", source));
     }
     if (version.get<long long>() > projectVersion) {
         throw Error(fmt::format("{} is of version {}, made by a newer Upland Wren; this one reads "
@@ -136,7 +140,8 @@ Project projectFromText(const std::string& text, const std::string& source) {
         if (!doc["bits"].is_array() || doc["bits"].size() > mostBits ||
             !std::all_of(doc["bits"].begin(), doc["bits"].end(),
                          [](const json& b) { return b.is_object(); })) {
-            throw Error(fmt::format("{}: bits must be a list of at most {} bits.", source, mostBits));
+            throw Error(
+                fmt::format("{}: bits must be a list of at most {} bits.", source, mostBits));
         }
         project.bits.assign(doc["bits"].size(), Bit{});
     }

@@ -29,9 +29,8 @@ double arcArea(double r, double w) {
 
 BoardPart::BoardPart(const Fretboard& board)
     : board_(board), length_(fretFromNut(board.scaleLength, board.frets) + board.pastLastFret),
-      halfAtNut_(board.nutWidth / 2),
-      taper_((board.lastFretWidth - board.nutWidth) / 2 /
-             fretFromNut(board.scaleLength, board.frets)) {
+      halfAtNut_(board.nutWidth / 2), taper_((board.lastFretWidth - board.nutWidth) / 2 /
+                                             fretFromNut(board.scaleLength, board.frets)) {
     for (int n = 1; n <= board.frets; ++n) {
         slots_.push_back(fretFromNut(board.scaleLength, n));
     }
@@ -74,7 +73,9 @@ std::vector<Vec2> BoardPart::corners() const {
             {0, -halfWidth(0)}};
 }
 
-double BoardPart::areaOfFace() const { return length_ * (halfWidth(0) + halfWidth(length_)); }
+double BoardPart::areaOfFace() const {
+    return length_ * (halfWidth(0) + halfWidth(length_));
+}
 
 double BoardPart::volume() const {
     const double r = board_.radius;
@@ -85,11 +86,11 @@ double BoardPart::volume() const {
     });
     double slots = 0;
     for (double centre : slots_) {
-        slots += integrate(centre - board_.slotWidth / 2, centre + board_.slotWidth / 2,
-                           [&](double x) {
-                               const double w = halfWidth(x);
-                               return arcArea(r, w) - arcArea(r - board_.slotDepth, w);
-                           });
+        slots +=
+            integrate(centre - board_.slotWidth / 2, centre + board_.slotWidth / 2, [&](double x) {
+                const double w = halfWidth(x);
+                return arcArea(r, w) - arcArea(r - board_.slotDepth, w);
+            });
     }
     return solid - slots;
 }

@@ -13,7 +13,7 @@ namespace wren {
 /// X = 0, centreline on Y = 0, the face a cylinder about an axis along X. Needs a board that
 /// judgeFretboard() found no stop in.
 class BoardPart {
-  public:
+public:
     explicit BoardPart(const Fretboard& board);
 
     const Fretboard& design() const { return board_; }
@@ -22,7 +22,8 @@ class BoardPart {
     double widest() const { return 2 * std::max(halfWidth(0), halfWidth(length_)); }
     double taper() const { return taper_; } ///< half width gained per mm toward the bridge
 
-    /// Height of the curved face, and of the floor of a slot, at a distance `y` from the centreline.
+    /// Height of the curved face, and of the floor of a slot, at a distance `y` from the
+    /// centreline.
     double face(double y) const;
     double floor(double y) const;
     /// The face's upward normal: its Z component at `y`. Turns a vertical miss into a true one.
@@ -37,11 +38,11 @@ class BoardPart {
     /// Clockwise seen from above, starting at the nut's treble corner (+Y).
     std::vector<Vec2> corners() const;
 
-    double volume() const;                     ///< mm3, slots taken out
-    double areaOfFace() const;                 ///< mm2, in plan
-    std::array<Vec3, 2> boundingBox() const;   ///< low and high corner
+    double volume() const;                   ///< mm3, slots taken out
+    double areaOfFace() const;               ///< mm2, in plan
+    std::array<Vec3, 2> boundingBox() const; ///< low and high corner
 
-  private:
+private:
     Fretboard board_;
     double length_;
     double halfAtNut_;

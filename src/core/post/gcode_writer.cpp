@@ -44,7 +44,9 @@ void GcodeWriter::path(const Path& path) {
     }
 }
 
-void GcodeWriter::end() { text_ += "M5\nM2\n"; }
+void GcodeWriter::end() {
+    text_ += "M5\nM2\n";
+}
 
 std::string GcodeWriter::number(double mm, double scale) const {
     std::string s = fmt::format("{:.{}f}", mm * scale, decimals_);

@@ -11,17 +11,17 @@ namespace wren {
 /// millimetre or five of an inch, so that an arc's radii agree far inside the 0.002 mm (0.0002 in)
 /// a reader may insist on (NIST IR 6556, 3.5.3).
 class GcodeWriter {
-  public:
+public:
     explicit GcodeWriter(LengthUnit unit);
 
     void comment(const std::string& text); ///< brackets and control characters become spaces
     void begin();                          ///< modes
     void spindle(double rpm);              ///< M3 before any cut; again only when the speed changes
     void path(const Path& path);
-    void end();                            ///< M5, M2
+    void end(); ///< M5, M2
     std::string take() { return std::move(text_); }
 
-  private:
+private:
     void move(const Move& move);
     std::string number(double mm, double scale) const;
     void axis(std::string& line, char letter, double mm, double& last);

@@ -100,12 +100,12 @@ std::vector<SpeedProfile> planSpeeds(const Path& path, const Machine& machine, d
     for (std::size_t i = 0; i < n; ++i) {
         SpeedProfile& p = out[i];
         p.entry = std::min(joint[i], p.top);
-        joint[i + 1] = std::min(joint[i + 1],
-                                std::sqrt(p.entry * p.entry + 2 * p.acceleration * p.length));
+        joint[i + 1] =
+            std::min(joint[i + 1], std::sqrt(p.entry * p.entry + 2 * p.acceleration * p.length));
         p.exit = std::min(joint[i + 1], p.top);
         // Too short to reach full speed: the two ramps meet at a lower peak.
-        const double peak = std::sqrt(p.acceleration * p.length +
-                                      (p.entry * p.entry + p.exit * p.exit) / 2);
+        const double peak =
+            std::sqrt(p.acceleration * p.length + (p.entry * p.entry + p.exit * p.exit) / 2);
         p.top = std::max({std::min(p.top, peak), p.entry, p.exit});
     }
     return out;

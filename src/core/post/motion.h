@@ -21,16 +21,17 @@ struct SpeedProfile {
     double distanceAt(double t) const;
 };
 
-/// Trapezoidal speeds for a chain of moves: each within its feed, each axis within its acceleration,
-/// arcs within v^2/r, and at corners no sudden change of velocity above the machine's cornerSpeed.
-/// The chain starts at `entry` mm/s and ends standing. Constant-acceleration kinematics.
+/// Trapezoidal speeds for a chain of moves: each within its feed, each axis within its
+/// acceleration, arcs within v^2/r, and at corners no sudden change of velocity above the machine's
+/// cornerSpeed. The chain starts at `entry` mm/s and ends standing. Constant-acceleration
+/// kinematics.
 std::vector<SpeedProfile> planSpeeds(const Path& path, const Machine& machine, double entry = 0);
 
 struct MotionTime {
-    double seconds = 0;      ///< with acceleration
-    double secondsPlain = 0; ///< distance over feed
-    double cutLength = 0;    ///< mm
-    double rapidLength = 0;  ///< mm
+    double seconds = 0;       ///< with acceleration
+    double secondsPlain = 0;  ///< distance over feed
+    double cutLength = 0;     ///< mm
+    double rapidLength = 0;   ///< mm
     std::vector<double> ends; ///< seconds from the start at which each move ends
 };
 

@@ -2,8 +2,6 @@
 
 #include "post/gcode_writer.h"
 
-
-
 #include <algorithm>
 #include <cmath>
 
@@ -16,8 +14,8 @@ namespace {
 std::string fileWord(const std::string& text) {
     std::string out;
     for (char c : text) {
-        const bool plain = (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') ||
-                           (c >= '0' && c <= '9') || c == '.';
+        const bool plain =
+            (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') || c == '.';
         out += plain ? c : '-';
     }
     return out;
@@ -32,7 +30,9 @@ std::string joined(const std::vector<std::string>& words) {
 }
 
 /// The unit's own figures, so that an inch machine's header reads in inches.
-std::string size(double mm, LengthUnit unit) { return formatLength(mm, unit); }
+std::string size(double mm, LengthUnit unit) {
+    return formatLength(mm, unit);
+}
 
 std::vector<std::string> headerOf(const Program& program, const BoardPlan& plan,
                                   const Machine& machine, const ProgramContext& context,
@@ -88,8 +88,8 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
             seconds += timeOf(cut->path, machine).seconds;
         }
         GcodeWriter writer(machine.programUnit);
-        for (const std::string& line : headerOf(p, plan, machine, context, seconds,
-                                                static_cast<int>(groups.size()))) {
+        for (const std::string& line :
+             headerOf(p, plan, machine, context, seconds, static_cast<int>(groups.size()))) {
             writer.comment(line);
         }
         writer.begin();

@@ -10,13 +10,13 @@ namespace wren {
 
 /// One posted file: one bit in one setup.
 struct Program {
-    std::string file;   ///< NN-part-what-bit.nc
+    std::string file; ///< NN-part-what-bit.nc
     std::string part;
     std::string setup;
-    int order = 0;      ///< 1 is run first
+    int order = 0;                 ///< 1 is run first
     std::vector<std::string> what; ///< the cuts in it
     Bit bit;
-    std::string text;   ///< the G-code, complete
+    std::string text; ///< the G-code, complete
 };
 
 /// What the header comment of a program tells beside the cuts.
@@ -27,8 +27,8 @@ struct ProgramContext {
 };
 
 /// Groups neighbouring cuts that use the same bit and writes each group as G-code per RS274/NGC
-/// (NIST IR 6556): absolute, G17, G94, G54, the machine's unit, arcs as G2/G3 with centres. The text
-/// depends on nothing but the arguments.
+/// (NIST IR 6556): absolute, G17, G94, G54, the machine's unit, arcs as G2/G3 with centres. The
+/// text depends on nothing but the arguments.
 std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
                                   const ProgramContext& context);
 

@@ -20,8 +20,7 @@ constexpr double holdingWood = 0.2;
 
 /// Distance outside the board in plan; negative inside. Instrument frame.
 double outsideBy(const BoardPart& board, const std::vector<Vec2>& corners, Vec2 p) {
-    const bool inside =
-        p.x > 0 && p.x < board.length() && std::abs(p.y) < board.halfWidth(p.x);
+    const bool inside = p.x > 0 && p.x < board.length() && std::abs(p.y) < board.halfWidth(p.x);
     double d = std::numeric_limits<double>::infinity();
     for (std::size_t i = 0; i < corners.size(); ++i) {
         d = std::min(d, distanceToSegment(p, corners[i], corners[(i + 1) % corners.size()]));
@@ -30,7 +29,7 @@ double outsideBy(const BoardPart& board, const std::vector<Vec2>& corners, Vec2 
 }
 
 class Holding {
-  public:
+public:
     Holding(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
             const std::vector<RunProgram>& programs, const Stock& stock)
         : board_(board), plan_(plan), cut_(cut), programs_(programs), stock_(stock),
@@ -58,7 +57,7 @@ class Holding {
         return std::move(out_);
     }
 
-  private:
+private:
     Finding stop(const char* code) const {
         Finding f;
         f.weight = Weight::stop;
@@ -119,9 +118,10 @@ class Holding {
             f.line = programs_[who->program].path[who->move].line;
             where = fmt::format("{}, line {}: ", f.program, f.line);
         }
-        f.message = fmt::format("{}the through cut leaves {:.2f} mm of wood, {:.1f} mm from the nut; "
-                                "it must pass the underside by {:.1f} mm or more.",
-                                where, f.value, *f.atX, throughBy);
+        f.message =
+            fmt::format("{}the through cut leaves {:.2f} mm of wood, {:.1f} mm from the nut; "
+                        "it must pass the underside by {:.1f} mm or more.",
+                        where, f.value, *f.atX, throughBy);
         out_.push_back(f);
     }
 

@@ -37,15 +37,14 @@ Finding collisionFinding(const Collision& c, const RunProgram& program, const Se
 }
 
 void append(Findings& to, Findings from) {
-    to.insert(to.end(), std::make_move_iterator(from.begin()),
-              std::make_move_iterator(from.end()));
+    to.insert(to.end(), std::make_move_iterator(from.begin()), std::make_move_iterator(from.end()));
 }
 
 } // namespace
 
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
-                       const Machine& machine, const std::vector<RunProgram>& programs,
-                       double cell, std::stop_token stop) {
+                       const Machine& machine, const std::vector<RunProgram>& programs, double cell,
+                       std::stop_token stop) {
     ProofReport report;
     report.part = plan.setup.part;
     report.setup = plan.setup.name;

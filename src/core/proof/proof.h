@@ -8,8 +8,8 @@
 
 namespace wren {
 
-/// Height left minus height designed over every cell of the stock, mm; NaN where nothing is designed
-/// or where a wall, judged from the paths instead, runs through the cell.
+/// Height left minus height designed over every cell of the stock, mm; NaN where nothing is
+/// designed or where a wall, judged from the paths instead, runs through the cell.
 struct DeviationField {
     int columns = 0;
     int rows = 0;
@@ -30,7 +30,7 @@ struct ProofReport {
     double gougeMax = 0;  ///< deepest below the design along its normal, mm
     double excessMax = 0; ///< most left above it along its normal, mm
     double excessRms = 0;
-    double wallMax = 0;   ///< worst sideways error of a wall, from the paths, mm
+    double wallMax = 0; ///< worst sideways error of a wall, from the paths, mm
     bool passed = false;
     Findings findings;
     DeviationField deviation;

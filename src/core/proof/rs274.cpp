@@ -32,16 +32,16 @@ namespace {
 /// line are an error.
 int groupOfG(int code) {
     static const std::map<int, int> groups = {
-        {40, 0},  {100, 0}, {530, 0},                                              // 0
-        {0, 1},   {10, 1},  {20, 1},  {30, 1},  {382, 1}, {800, 1},                // motion
-        {170, 2}, {180, 2}, {190, 2},                                              // plane
-        {900, 3}, {910, 3},                                                        // distance
-        {940, 5},                                                                  // feed mode
-        {200, 6}, {210, 6},                                                        // units
-        {400, 7},                                                                  // radius comp.
-        {490, 8},                                                                  // tool length
-        {540, 12}, {550, 12}, {560, 12}, {570, 12}, {580, 12}, {590, 12},          // coordinates
-        {610, 13}, {611, 13}, {640, 13},                                           // path control
+        {40, 0},   {100, 0},  {530, 0},                                   // 0
+        {0, 1},    {10, 1},   {20, 1},   {30, 1},   {382, 1},  {800, 1},  // motion
+        {170, 2},  {180, 2},  {190, 2},                                   // plane
+        {900, 3},  {910, 3},                                              // distance
+        {940, 5},                                                         // feed mode
+        {200, 6},  {210, 6},                                              // units
+        {400, 7},                                                         // radius comp.
+        {490, 8},                                                         // tool length
+        {540, 12}, {550, 12}, {560, 12}, {570, 12}, {580, 12}, {590, 12}, // coordinates
+        {610, 13}, {611, 13}, {640, 13},                                  // path control
     };
     const auto it = groups.find(code);
     return it == groups.end() ? -1 : it->second;
@@ -158,7 +158,8 @@ Rs274Reader::Words Rs274Reader::split(std::string_view line) const {
             std::set<int>& codes = letter == 'G' ? words.g : words.m;
             for (int other : codes) {
                 const int otherGroup = letter == 'G' ? groupOfG(other) : groupOfM(other);
-                const bool bothCoolants = letter == 'M' && timesTen != 90 && other != 90 && group == 8;
+                const bool bothCoolants =
+                    letter == 'M' && timesTen != 90 && other != 90 && group == 8;
                 if (otherGroup == group && !bothCoolants) {
                     fail(fmt::format("{} and {} belong to the same group and exclude each other",
                                      codeName(letter, other), codeName(letter, timesTen)));
@@ -289,8 +290,9 @@ void Rs274Reader::applyMotion(const Words& w, LineEffect& effect) {
     if (!w.hasAxis() || w.g.count(100)) {
         const bool asked = w.g.count(20) || w.g.count(30) || w.g.count(382);
         if (asked) {
-            fail(w.g.count(382) ? "a probe needs an axis word" : "an arc needs X or Y, or the axes "
-                                                                 "of its own plane");
+            fail(w.g.count(382) ? "a probe needs an axis word"
+                                : "an arc needs X or Y, or the axes "
+                                  "of its own plane");
         }
         return;
     }
@@ -374,9 +376,10 @@ Move Rs274Reader::arc(const Words& w, Vec3 to) const {
         const double miss = std::abs(length(from - centre) - length(end - centre));
         const double allowed = state_.inch ? 0.0002 * mmPerInch : 0.002;
         if (miss > allowed) {
-            fail(fmt::format("the arc's ends differ by {:.4f} mm in their distance from the centre; "
-                             "at most {:.4f} mm is allowed",
-                             miss, allowed));
+            fail(
+                fmt::format("the arc's ends differ by {:.4f} mm in their distance from the centre; "
+                            "at most {:.4f} mm is allowed",
+                            miss, allowed));
         }
         if (length(from - centre) == 0) {
             fail("the arc's radius is zero");

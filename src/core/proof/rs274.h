@@ -13,10 +13,10 @@ namespace wren {
 
 /// What one line of a program asks for, beside the modes it sets.
 struct LineEffect {
-    Path moves;           ///< none or one, in machine coordinates (program ones while offsets are 0)
-    double dwell = 0;     ///< seconds (G4)
-    bool pause = false;   ///< M0, M1
-    bool programEnd = false; ///< M2, M30
+    Path moves;         ///< none or one, in machine coordinates (program ones while offsets are 0)
+    double dwell = 0;   ///< seconds (G4)
+    bool pause = false; ///< M0, M1
+    bool programEnd = false;     ///< M2, M30
     std::optional<Vec3> probeTo; ///< G38.2: straight probe toward this machine point
     double probeFeed = 0;        ///< mm/min
 };
@@ -28,7 +28,7 @@ struct LineEffect {
 ///
 /// Every fault is an Error that names `source` and the line; the state is then as before the line.
 class Rs274Reader {
-  public:
+public:
     explicit Rs274Reader(std::string source) : source_(std::move(source)) {}
 
     LineEffect read(std::string_view line);
@@ -42,7 +42,7 @@ class Rs274Reader {
     int lineNumber() const { return lineNumber_; }
     LengthUnit unit() const { return state_.inch ? LengthUnit::inch : LengthUnit::mm; }
 
-  private:
+private:
     struct State {
         Vec3 at;
         std::array<Vec3, 6> offsets{};
@@ -76,7 +76,7 @@ struct ProgramReading {
     Path path; ///< program coordinates; each move knows its line and whether the spindle turned
     LengthUnit unit = LengthUnit::mm;
     int lines = 0;
-    bool ends = false;       ///< M2 or M30 was met
+    bool ends = false; ///< M2 or M30 was met
     bool spindleOffAtEnd = false;
 };
 

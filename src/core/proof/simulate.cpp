@@ -58,7 +58,7 @@ Prepared prepare(const RunProgram& program, const Stock& stock) {
 }
 
 class Band {
-  public:
+public:
     Band(Stock& stock, int from, int to, const std::stop_token& stop)
         : stock_(stock), from_(from), to_(to), stop_(stop) {}
 
@@ -90,7 +90,7 @@ class Band {
 
     Collisions take() { return std::move(collisions_); }
 
-  private:
+private:
     void one(std::size_t program, std::size_t index, const Move& move, const Bit& bit,
              const Prepared& prepared) {
         if (!move.cuts()) {

@@ -20,8 +20,8 @@ struct RunProgram {
     bool ends = false;
 };
 
-/// Reads the posted texts. The tool is taken to stand above the zero at clearance height before each.
-/// Throws Error when a line cannot be read.
+/// Reads the posted texts. The tool is taken to stand above the zero at clearance height before
+/// each. Throws Error when a line cannot be read.
 std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Setup& setup);
 
 /// Where a simulation stops: after `moves` whole moves of program `program` and `fraction` of the

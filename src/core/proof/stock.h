@@ -13,7 +13,7 @@ namespace wren {
 /// `high` (setup frame, mm). Heights are those over the cell's centre. A column cut right through
 /// has high <= low; how far the bit went below is kept, because "through by how much" is asked.
 class Stock {
-  public:
+public:
     /// Lies with its front left corner on X0 Y0. `cell` in mm.
     Stock(const Blank& blank, double bottomZ, double cell);
 
@@ -32,7 +32,7 @@ class Stock {
 
     double volume() const; ///< mm3 of wood left
 
-  private:
+private:
     std::size_t index(int column, int row) const {
         return static_cast<std::size_t>(row) * static_cast<std::size_t>(nx_) +
                static_cast<std::size_t>(column);
@@ -58,8 +58,8 @@ struct ToolShape {
 /// cell's centre is exact for straight moves; arcs go as chords within 0.001 mm.
 void sweep(Stock& stock, const ToolShape& tool, const Move& move, int rowFrom, int rowTo);
 
-/// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during `move`;
-/// 0 when it stays clear. Same rows, nothing is taken away.
+/// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during
+/// `move`; 0 when it stays clear. Same rows, nothing is taken away.
 double entersWood(const Stock& stock, const ToolShape& body, double above, const Move& move,
                   int rowFrom, int rowTo);
 

@@ -22,8 +22,8 @@ struct RowSum {
     long cells = 0;
 };
 
-/// Which cells of a row lie in a slot's middle, in a slot's side, or on the open face. The slots run
-/// straight across, so one list serves every row.
+/// Which cells of a row lie in a slot's middle, in a slot's side, or on the open face. The slots
+/// run straight across, so one list serves every row.
 enum class Place : char { face, slotFloor, wall };
 
 std::vector<Place> placesAlong(const BoardPart& board, const Setup& setup, const Stock& stock) {
@@ -136,8 +136,8 @@ SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const C
     report.excessMax = all.high;
     report.excessRms = all.cells ? std::sqrt(all.squares / static_cast<double>(all.cells)) : 0;
     if (report.gougeMax > gougeAllowed) {
-        report.findings.push_back(gougeFinding(
-            report.gougeMax, {stock.x(all.lowAt), stock.y(lowRow)}, setup, programs));
+        report.findings.push_back(
+            gougeFinding(report.gougeMax, {stock.x(all.lowAt), stock.y(lowRow)}, setup, programs));
     }
     const double allowed = cut.scallop + excessBeyondScallop;
     if (report.excessMax > allowed) {
@@ -147,12 +147,11 @@ SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const C
         f.part = setup.part;
         f.value = report.excessMax;
         f.limit = allowed;
-        f.atX = setup.fromInstrument
-                    .toInstrument({stock.x(all.highAt), stock.y(highRow), 0})
-                    .x;
-        f.message = fmt::format("{:.3f} mm of wood stays above the designed surface, {:.1f} mm from "
-                                "the nut; {:.3f} mm is allowed.",
-                                f.value, *f.atX, allowed);
+        f.atX = setup.fromInstrument.toInstrument({stock.x(all.highAt), stock.y(highRow), 0}).x;
+        f.message =
+            fmt::format("{:.3f} mm of wood stays above the designed surface, {:.1f} mm from "
+                        "the nut; {:.3f} mm is allowed.",
+                        f.value, *f.atX, allowed);
         report.findings.push_back(f);
     }
     return report;

@@ -12,10 +12,10 @@ constexpr double arcTolerance = 0.001; ///< mm
 
 /// A straight piece of tool travel and the shape that travels.
 class Swept {
-  public:
+public:
     Swept(Vec3 a, Vec3 b, const ToolShape& tool)
-        : a_(a), r_(tool.radius), ball_(tool.ball), len_(length(b.xy() - a.xy())),
-          rise_(b.z - a.z), zMin_(std::min(a.z, b.z)), b_(b) {
+        : a_(a), r_(tool.radius), ball_(tool.ball), len_(length(b.xy() - a.xy())), rise_(b.z - a.z),
+          zMin_(std::min(a.z, b.z)), b_(b) {
         if (len_ > 0) {
             u_ = (b.xy() - a.xy()) * (1 / len_);
             slope_ = rise_ / len_;
@@ -85,7 +85,7 @@ class Swept {
         return a_.z + slope_ * t + r_ - std::sqrt(std::max(0.0, half * half - q * q));
     }
 
-  private:
+private:
     /// Keeps the t with lo <= k t + c <= hi.
     static void clip(double k, double c, double lo, double hi, double& from, double& to) {
         if (std::abs(k) < 1e-15) {
@@ -127,8 +127,7 @@ void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F 
             continue;
         }
         const int c0 = std::max(0, static_cast<int>(std::ceil(lo / cell - 0.5)));
-        const int c1 =
-            std::min(stock.columns() - 1, static_cast<int>(std::floor(hi / cell - 0.5)));
+        const int c1 = std::min(stock.columns() - 1, static_cast<int>(std::floor(hi / cell - 0.5)));
         if (c0 <= c1) {
             f(row, c0, c1);
         }
@@ -177,8 +176,8 @@ void sweepBallAlongX(Stock& stock, const Swept& swept, double x0, double x1, int
         float* cells = stock.row(row);
         const double y = stock.y(row);
         const int m0 = std::clamp(static_cast<int>(std::ceil(x0 / stock.cell() - 0.5)), c0, c1 + 1);
-        const int m1 = std::clamp(static_cast<int>(std::floor(x1 / stock.cell() - 0.5)) + 1, m0,
-                                  c1 + 1);
+        const int m1 =
+            std::clamp(static_cast<int>(std::floor(x1 / stock.cell() - 0.5)) + 1, m0, c1 + 1);
         const auto ends = [&](int from, int to) {
             for (int c = from; c < to; ++c) {
                 cells[c] = std::min(cells[c], static_cast<float>(swept.height(stock.x(c), y)));

@@ -10,8 +10,12 @@
 namespace wren {
 namespace {
 
-Vec3 lower(Vec3 a, Vec3 b) { return {std::min(a.x, b.x), std::min(a.y, b.y), std::min(a.z, b.z)}; }
-Vec3 upper(Vec3 a, Vec3 b) { return {std::max(a.x, b.x), std::max(a.y, b.y), std::max(a.z, b.z)}; }
+Vec3 lower(Vec3 a, Vec3 b) {
+    return {std::min(a.x, b.x), std::min(a.y, b.y), std::min(a.z, b.z)};
+}
+Vec3 upper(Vec3 a, Vec3 b) {
+    return {std::max(a.x, b.x), std::max(a.y, b.y), std::max(a.z, b.z)};
+}
 
 std::array<Vec3, 2> boxOf(const Move& move) {
     std::array<Vec3, 2> box{lower(move.from, move.to), upper(move.from, move.to)};
@@ -25,7 +29,7 @@ std::array<Vec3, 2> boxOf(const Move& move) {
 
 /// Collects the first fault of each kind per program.
 class Judge {
-  public:
+public:
     Judge(const Setup& setup, const Machine& machine) : setup_(setup), machine_(machine) {}
 
     Findings take() { return std::move(out_); }
@@ -63,7 +67,7 @@ class Judge {
         }
     }
 
-  private:
+private:
     bool sideways(const RunProgram& p, const Move& m, const std::array<Vec3, 2>& box) {
         const auto axis = [&](char name, double zero, double lo, double hi, double travel) {
             const double least = zero + lo;
@@ -89,9 +93,10 @@ class Judge {
             return false;
         }
         add("into-bed", p, m.line, below, machine_.spoilDepth, false,
-            fmt::format("{}, line {}: the bit goes {:.2f} mm below the blank; the spoil board takes "
-                        "{:.2f} mm.",
-                        p.file, m.line, below, machine_.spoilDepth));
+            fmt::format(
+                "{}, line {}: the bit goes {:.2f} mm below the blank; the spoil board takes "
+                "{:.2f} mm.",
+                p.file, m.line, below, machine_.spoilDepth));
         return true;
     }
 

@@ -72,7 +72,7 @@ bool runsInSlot(const Piece& p, double centre, double slotWidth, double lowestFa
 }
 
 class SlotWalls {
-  public:
+public:
     SlotWalls(const BoardPart& board, const std::vector<Piece>& pieces) : board_(board) {
         const double faceAtEdge = board.face(board.widest() / 2);
         const std::size_t n = board.slotCentres().size();
@@ -112,7 +112,7 @@ class SlotWalls {
         }
     }
 
-  private:
+private:
     struct Side {
         double x = 0;
         const Piece* piece = nullptr;

@@ -20,7 +20,7 @@ namespace {
 
 /// Both kinds of link are a file descriptor once they are open.
 class DescriptorLink : public Link {
-  public:
+public:
     DescriptorLink(int fd, std::string address) : fd_(fd), address_(std::move(address)) {}
     ~DescriptorLink() override { ::close(fd_); }
     DescriptorLink(const DescriptorLink&) = delete;
@@ -58,7 +58,7 @@ class DescriptorLink : public Link {
         gone(n == 0 ? "hung up" : std::strerror(errno));
     }
 
-  private:
+private:
     [[noreturn]] void gone(const char* why) const {
         throw Error(fmt::format("The machine at {} is gone ({}).", address_, why));
     }
@@ -68,8 +68,8 @@ class DescriptorLink : public Link {
 };
 
 [[noreturn]] void cannotOpen(const std::string& address, int code) {
-    throw Error(fmt::format("The machine at {} cannot be reached ({}).", address,
-                            std::strerror(code)));
+    throw Error(
+        fmt::format("The machine at {} cannot be reached ({}).", address, std::strerror(code)));
 }
 
 std::unique_ptr<Link> openTcp(const std::string& address, const std::string& rest) {
@@ -86,8 +86,8 @@ std::unique_ptr<Link> openTcp(const std::string& address, const std::string& res
     where.sin_family = AF_INET;
     where.sin_port = htons(static_cast<uint16_t>(port));
     if (port < 1 || port > 65535 || ::inet_pton(AF_INET, host.c_str(), &where.sin_addr) != 1) {
-        throw Error(fmt::format("\"{}\" is not an address; tcp:127.0.0.1:PORT was expected.",
-                                address));
+        throw Error(
+            fmt::format("\"{}\" is not an address; tcp:127.0.0.1:PORT was expected.", address));
     }
     const int fd = ::socket(AF_INET, SOCK_STREAM | SOCK_CLOEXEC, 0);
     if (fd < 0) {
@@ -128,8 +128,8 @@ std::unique_ptr<Link> openLink(const std::string& address) {
     if (address.rfind("tty:", 0) == 0 && address.size() > 4) {
         return openTty(address, address.substr(4));
     }
-    throw Error(fmt::format("\"{}\" is not an address; tcp:127.0.0.1:PORT or tty:PATH was expected.",
-                            address));
+    throw Error(fmt::format(
+        "\"{}\" is not an address; tcp:127.0.0.1:PORT or tty:PATH was expected.", address));
 }
 
 } // namespace wren

@@ -8,7 +8,7 @@ namespace wren {
 
 /// A byte stream to a machine.
 class Link {
-  public:
+public:
     virtual ~Link() = default;
 
     /// Throws Error when the other side is gone.

@@ -32,7 +32,9 @@ std::string trimmed(std::string_view line) {
     return std::string(line.substr(first, line.find_last_not_of(" \t\r") - first + 1));
 }
 
-bool startsWith(const std::string& line, const char* word) { return line.rfind(word, 0) == 0; }
+bool startsWith(const std::string& line, const char* word) {
+    return line.rfind(word, 0) == 0;
+}
 
 Move straight(Motion motion, Vec3 from, Vec3 to, double feed) {
     Move m;
@@ -51,7 +53,9 @@ MachineSim::MachineSim(MachineSimOptions options)
     reader_.setOffset(1, {100, 100, options_.bedZ});
 }
 
-std::size_t MachineSim::freeBytes() const { return options_.bufferBytes - bufferedBytes_; }
+std::size_t MachineSim::freeBytes() const {
+    return options_.bufferBytes - bufferedBytes_;
+}
 
 Vec3 MachineSim::position() const {
     if (!current_ || profile_.length <= 0) {
@@ -69,7 +73,9 @@ std::string MachineSim::status() const {
                        spindle_ ? "on" : "off", clock_);
 }
 
-std::vector<std::string> MachineSim::takeReplies() { return std::exchange(replies_, {}); }
+std::vector<std::string> MachineSim::takeReplies() {
+    return std::exchange(replies_, {});
+}
 
 void MachineSim::dropBuffer() {
     buffer_.clear();

@@ -26,15 +26,15 @@ struct MachineSimOptions {
 /// probes and M2 answer when they are done. These words act at once and need no room in the buffer:
 /// `?` (state and position), `hold`, `resume`, `reset`. The protocol is in docs/controller.md.
 class MachineSim {
-  public:
+public:
     enum class State { idle, run, hold, alarm };
 
     enum ErrorNumber {
-        unreadable = 1,   ///< not RS274, or a word it does not know
-        outsideTravel = 2, ///< the move would leave the travel; alarm
-        inAlarm = 3,      ///< only `reset` and `?` are taken
-        overrun = 4,      ///< more bytes than the buffer holds; alarm
-        nothingProbed = 5, ///< the probe reached its end without touching; alarm
+        unreadable = 1,      ///< not RS274, or a word it does not know
+        outsideTravel = 2,   ///< the move would leave the travel; alarm
+        inAlarm = 3,         ///< only `reset` and `?` are taken
+        overrun = 4,         ///< more bytes than the buffer holds; alarm
+        nothingProbed = 5,   ///< the probe reached its end without touching; alarm
         needsStandstill = 6, ///< `resume` without a hold
     };
 
@@ -57,7 +57,7 @@ class MachineSim {
     double clock() const { return clock_; }
     std::string status() const;
 
-  private:
+private:
     void reply(std::string line) { replies_.push_back(std::move(line)); }
     void refuse(ErrorNumber number) { reply("error:" + std::to_string(number)); }
     void alarm(ErrorNumber number);

@@ -29,15 +29,21 @@ double numberAfter(std::string_view line, std::string_view key) {
 }
 
 std::string meaningOf(const std::string& error) {
-    static const char* const meanings[] = {
-        "", "it could not read the line", "the move would leave its travel", "it is in alarm",
-        "its buffer was overrun", "the probe touched nothing", "it is not on hold"};
+    static const char* const meanings[] = {"",
+                                           "it could not read the line",
+                                           "the move would leave its travel",
+                                           "it is in alarm",
+                                           "its buffer was overrun",
+                                           "the probe touched nothing",
+                                           "it is not on hold"};
     int n = 0;
     std::from_chars(error.data() + 6, error.data() + error.size(), n);
     return n > 0 && n < static_cast<int>(std::size(meanings)) ? meanings[n] : error;
 }
 
-bool isError(const std::string& line) { return line.rfind("error:", 0) == 0; }
+bool isError(const std::string& line) {
+    return line.rfind("error:", 0) == 0;
+}
 
 /// Lines worth sending, with their numbers in the file: comments alone only fill the buffer.
 struct SourceLine {
@@ -197,8 +203,8 @@ SendResult Sender::send(std::string_view program, SendControl& control,
     std::deque<std::size_t> unanswered; // indices of lines sent but not acknowledged
     std::size_t bytes = 0;
     std::size_t next = 0;
-    int onHold = 0;        // what the machine was last told
-    int wordsPending = 0;  // acknowledgements of hold and resume still to come
+    int onHold = 0;       // what the machine was last told
+    int wordsPending = 0; // acknowledgements of hold and resume still to come
     SendResult result;
     SendProgress now;
     now.lines = static_cast<int>(lines.size());
@@ -231,8 +237,7 @@ SendResult Sender::send(std::string_view program, SendControl& control,
         if (isError(line)) {
             const int at = unanswered.empty() ? 0 : lines[unanswered.front()].number;
             result.outcome = SendOutcome::refused;
-            result.remark =
-                fmt::format("The machine refused line {}: {}.", at, meaningOf(line));
+            result.remark = fmt::format("The machine refused line {}: {}.", at, meaningOf(line));
             return true;
         }
         if (line == "ok" && wordsPending > 0) {

@@ -17,7 +17,7 @@ struct MachineStatus {
     Vec3 position;     ///< machine coordinates, mm
     Vec3 work;         ///< program coordinates, mm
     std::size_t freeBytes = 0;
-    double clock = 0;  ///< seconds of its own time
+    double clock = 0; ///< seconds of its own time
 };
 
 /// Reads an answer to `?`; none when the line is something else.
@@ -33,7 +33,7 @@ enum class SendOutcome { done, stopped, refused, lost };
 
 struct SendResult {
     SendOutcome outcome = SendOutcome::done;
-    std::string remark; ///< one sentence when it did not end well
+    std::string remark;        ///< one sentence when it did not end well
     double machineSeconds = 0; ///< by the machine's own clock, from first line to last
 };
 
@@ -46,13 +46,13 @@ struct SendControl {
 /// Talks to one machine: readies it, then streams a program, never sending more bytes than the
 /// machine's buffer has room for and checking every acknowledgement.
 class Sender {
-  public:
+public:
     /// Asks the machine for its state and with it the size of its buffer. Throws Error when it does
     /// not answer.
     explicit Sender(Link& link);
 
-    /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed or
-    /// on the blank as the setup's zero asks. Throws Error.
+    /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed
+    /// or on the blank as the setup's zero asks. Throws Error.
     void ready(const Setup& setup, const Machine& machine);
 
     /// Streams the program and waits for its end. A machine that vanishes or refuses a line is an
@@ -62,7 +62,7 @@ class Sender {
 
     const MachineStatus& status() const { return status_; }
 
-  private:
+private:
     std::string nextLine(int milliseconds);
     std::string command(const std::string& line);
     void ask();

@@ -26,8 +26,8 @@ BitKind bitKindFromName(const std::string& name) {
             return kind;
         }
     }
-    throw Error(fmt::format("\"{}\" is not a kind of bit; flat, ball or fret-slot was expected.",
-                            name));
+    throw Error(
+        fmt::format("\"{}\" is not a kind of bit; flat, ball or fret-slot was expected.", name));
 }
 
 const Bit* findBit(const Drawer& drawer, const std::string& name) {

@@ -7,7 +7,7 @@ namespace wren {
 
 enum class BitKind { flat, ball, fretSlot };
 
-const char* bitKindName(BitKind kind);           ///< "flat", "ball", "fret-slot"
+const char* bitKindName(BitKind kind);            ///< "flat", "ball", "fret-slot"
 BitKind bitKindFromName(const std::string& name); ///< throws Error naming the known kinds
 
 /// A cutter as it sits in the drawer. Lengths in mm.

@@ -19,9 +19,9 @@ struct Machine {
     double cornerSpeed = 8;                  ///< mm/s of sudden velocity change it takes unharmed
     double spindleMin = 8000;                ///< rpm
     double spindleMax = 24000;
-    double spoilDepth = 2;  ///< how far a bit may enter the spoil board, mm
+    double spoilDepth = 2;   ///< how far a bit may enter the spoil board, mm
     Vec2 crossing{450, 300}; ///< machine X-Y where the engraved centre lines cross
-    double plate = 12;      ///< thickness of the probe plate, mm
+    double plate = 12;       ///< thickness of the probe plate, mm
 
     friend bool operator==(const Machine&, const Machine&) = default;
 };

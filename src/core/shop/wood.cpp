@@ -20,10 +20,14 @@ const std::vector<Wood>& woods() {
     static constexpr const char* handbook = "Wood Handbook FPL-GTR-282, tables of chapter 5";
     static constexpr const char* memory = "from memory, to be looked up";
     static const std::vector<Wood> all = {
-        {"hard-maple", "Hard maple", 0.63, handbook}, {"white-ash", "White ash", 0.60, handbook},
-        {"walnut", "Black walnut", 0.55, handbook},   {"cherry", "Black cherry", 0.50, handbook},
-        {"poplar", "Yellow-poplar", 0.42, handbook},  {"rosewood", "Rosewood", 0.80, memory},
-        {"ebony", "Ebony", 0.95, memory},             {"wenge", "Wenge", 0.78, memory},
+        {"hard-maple", "Hard maple", 0.63, handbook},
+        {"white-ash", "White ash", 0.60, handbook},
+        {"walnut", "Black walnut", 0.55, handbook},
+        {"cherry", "Black cherry", 0.50, handbook},
+        {"poplar", "Yellow-poplar", 0.42, handbook},
+        {"rosewood", "Rosewood", 0.80, memory},
+        {"ebony", "Ebony", 0.95, memory},
+        {"wenge", "Wenge", 0.78, memory},
     };
     return all;
 }

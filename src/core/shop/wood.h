@@ -7,8 +7,8 @@ namespace wren {
 
 /// A species and how it cuts.
 struct Wood {
-    std::string id;   ///< as stored in projects, e.g. "hard-maple"
-    std::string name; ///< as shown
+    std::string id;         ///< as stored in projects, e.g. "hard-maple"
+    std::string name;       ///< as shown
     double specificGravity; ///< at 12 % moisture
     const char* source;     ///< where the specific gravity comes from
 
