@@ -134,9 +134,13 @@ void MachinePanel::setNext(int order, const std::vector<bool>& done) {
 
 void MachinePanel::startSimulated(double speed) {
     if (simulated_.state() == QProcess::NotRunning) {
+        // Where the maker would lay the probe plate: on the bed, or on the blank.
+        const Project& p = sheet_.document().project();
+        const double plateOn = p.zZero == ZZero::top ? p.blank.thickness : 0;
         simulated_.start(QApplication::applicationDirPath() + QStringLiteral("/wren-controller"),
                          {QStringLiteral("--tcp"), QStringLiteral("0"), QStringLiteral("--speed"),
-                          QString::number(speed)});
+                          QString::number(speed), QStringLiteral("--plate-on"),
+                          QString::number(plateOn)});
     }
 }
 

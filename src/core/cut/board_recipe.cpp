@@ -49,8 +49,7 @@ public:
     }
 
 private:
-    void say(Weight weight, std::string code, std::string message, double value, double limit,
-             bool overridable = true) {
+    void say(Weight weight, std::string code, std::string message, double value, double limit) {
         Finding f;
         f.weight = weight;
         f.code = std::move(code);
@@ -58,7 +57,6 @@ private:
         f.message = std::move(message);
         f.value = value;
         f.limit = limit;
-        f.overridable = overridable;
         plan_.findings.push_back(std::move(f));
     }
 
@@ -67,8 +65,7 @@ private:
         const Bit* bit = findBit(drawer_, o.bit);
         if (!bit) {
             say(Weight::stop, "no-bit",
-                fmt::format("The bit \"{}\" set for the {} is not in the drawer.", o.bit, what), 0,
-                0, false);
+                fmt::format("The bit \"{}\" set for the {} is not in the drawer.", o.bit, what), 0, 0);
         }
         return bit;
     }
@@ -105,7 +102,7 @@ private:
                     "No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
                     "{:.2f} mm or more, which slots {} the radius need.",
                     wanted, reach, cut_.school == School::slotsFirst ? "before" : "after"),
-                0, reach, false);
+                0, reach);
             return nullptr;
         }
         slotWhy_ = best->diameter < wanted - 1e-9
@@ -170,7 +167,7 @@ private:
                 fmt::format("No flat bit in the drawer has flutes of {:.2f} mm or more, which "
                             "cutting through this blank needs.",
                             depth),
-                0, depth, false);
+                0, depth);
             return nullptr;
         }
         outlineWhy_ = best ? fmt::format("The largest flat bit up to 6.5 mm whose flutes reach "
@@ -237,8 +234,7 @@ private:
             if (best && best->kind == BitKind::fretSlot) {
                 say(Weight::stop, "no-bit",
                     fmt::format("{} is a slotting bit; the radius needs a flat or a ball end.",
-                                best->name),
-                    0, 0, false);
+                                best->name), 0, 0);
                 best = nullptr;
             }
         } else if (best) {
@@ -250,7 +246,7 @@ private:
                 fmt::format("No flat or ball bit in the drawer has flutes of {:.2f} mm or more, "
                             "which the radius needs.",
                             depth),
-                0, depth, false);
+                0, depth);
         }
         for (SurfacingChoice& choice : plan_.surfacing) {
             choice.chosen = best && choice.bit == best->name;

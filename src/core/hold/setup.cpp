@@ -1,5 +1,7 @@
 #include "hold/setup.h"
 
+#include <algorithm>
+
 #include <fmt/format.h>
 
 namespace wren {
@@ -47,6 +49,25 @@ Findings judgeBlank(const BoardPart& board, const Blank& blank) {
         tooSmall("thick", blank.thickness, board.design().thickness);
     }
     return out;
+}
+
+Findings judgePlacement(const Setup& setup, const Machine& machine) {
+    const Vec2 low = setup.zeroOnMachine;
+    const Vec2 high = low + Vec2{setup.blank.length, setup.blank.width};
+    const double over =
+        std::max({-low.x, -low.y, high.x - machine.travel.x, high.y - machine.travel.y});
+    if (over <= 0) {
+        return {};
+    }
+    Finding f;
+    f.weight = Weight::caution;
+    f.code = "blank-overhangs";
+    f.part = setup.part;
+    f.message = fmt::format("The blank reaches {:.1f} mm beyond the travel of {}; mind what it may "
+                            "meet, and that its corner cannot be jogged to.",
+                            over, machine.name);
+    f.value = over;
+    return {f};
 }
 
 } // namespace wren

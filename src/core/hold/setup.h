@@ -36,4 +36,7 @@ Setup layBoard(const BoardPart& board, const Blank& blank, const Machine& machin
 /// A blank the board cannot be had from.
 Findings judgeBlank(const BoardPart& board, const Blank& blank);
 
+/// A way of lying that is awkward on this machine: a blank that hangs over its travel.
+Findings judgePlacement(const Setup& setup, const Machine& machine);
+
 } // namespace wren

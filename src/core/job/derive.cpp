@@ -59,6 +59,7 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason)
     append(d.findings, blank);
     if (!hasFirmStop(blank)) {
         d.setup = layBoard(*d.board, project.blank, project.machine, project.zZero);
+        append(d.findings, judgePlacement(*d.setup, project.machine));
     }
     sortByWeight(d.findings);
     return d;

@@ -56,7 +56,7 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
     append(report.findings, judgeTravel(plan.setup, machine, programs));
     SurfaceReport surface = compareSurface(board, plan.setup, cut, programs, run.stock);
     append(report.findings, std::move(surface.findings));
-    WallReport walls = judgeWalls(board, plan, cut, programs);
+    WallReport walls = judgeWalls(board, plan, programs);
     append(report.findings, std::move(walls.findings));
     append(report.findings, judgeHolding(board, plan, cut, programs, run.stock));
     report.gougeMax = surface.gougeMax;

@@ -40,11 +40,15 @@ public:
         bool still = false;
         double low = std::numeric_limits<double>::infinity();
         double high = -low;
+        int lowest = 0;
         bool placed = false; // where the tool stands before the first move in X or Y is not ours
         for (const Move& m : p.path) {
             placed = placed || m.to.xy() != m.from.xy() || m.isArc();
             const auto box = m.cuts() ? boxOf(m) : std::array<Vec3, 2>{m.to, m.to};
-            low = std::min(low, box[0].z);
+            if (box[0].z < low) {
+                low = box[0].z;
+                lowest = m.line;
+            }
             high = std::max(high, box[1].z);
             outside = outside || (placed && sideways(p, m, box));
             bed = bed || intoBed(p, m, box[0].z);
@@ -56,9 +60,10 @@ public:
             }
         }
         if (high - low > machine_.travel.z && !outside) {
-            add("outside-travel", p, 0, high - low, machine_.travel.z, false,
-                fmt::format("{} needs {:.1f} mm of Z travel; {} has {:.1f} mm.", p.file, high - low,
-                            machine_.name, machine_.travel.z));
+            add("outside-travel", p, lowest, high - low, machine_.travel.z, false,
+                fmt::format("{}, line {}: from the highest point down to here are {:.1f} mm of Z "
+                            "travel; {} has {:.1f} mm.",
+                            p.file, lowest, high - low, machine_.name, machine_.travel.z));
         }
         if (!p.ends || !p.spindleOffAtEnd) {
             add("no-end", p, 0, 0, 0, true,

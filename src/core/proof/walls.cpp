@@ -1,5 +1,6 @@
 #include "proof/walls.h"
 
+#include "cut/contact.h"
 #include "geom/contour.h"
 
 #include <algorithm>
@@ -20,6 +21,7 @@ struct Piece {
     Vec3 a;
     Vec3 b;
     double radius;
+    bool ball;
     std::size_t program;
     int line;
 };
@@ -28,6 +30,7 @@ std::vector<Piece> cuttingPieces(const BoardPlan& plan, const std::vector<RunPro
     std::vector<Piece> pieces;
     const SetupFromInstrument& frame = plan.setup.fromInstrument;
     for (std::size_t p = 0; p < programs.size(); ++p) {
+        const Bit& bit = programs[p].bit;
         for (const Move& m : programs[p].path) {
             if (!m.cuts()) {
                 continue;
@@ -36,7 +39,7 @@ std::vector<Piece> cuttingPieces(const BoardPlan& plan, const std::vector<RunPro
             Vec3 from = frame.toInstrument(m.from);
             for (int i = 1; i <= n; ++i) {
                 const Vec3 to = frame.toInstrument(m.at(static_cast<double>(i) / n));
-                pieces.push_back({from, to, programs[p].bit.radius(), p, m.line});
+                pieces.push_back({from, to, bit.radius(), bit.kind == BitKind::ball, p, m.line});
                 from = to;
             }
         }
@@ -149,20 +152,28 @@ Nearest nearestEdge(Vec2 place, const std::vector<const Piece*>& pieces) {
     return best;
 }
 
+/// Whether the tool stays above the face, carried on beyond the board's edges: then it cuts no
+/// wall.
+bool staysAboveFace(const Piece& p, const BoardPart& board) {
+    const CylinderFace face{board.design().thickness, board.design().radius};
+    const auto above = [&](Vec3 tip) {
+        const double touch =
+            p.ball ? ballTipOn(face, tip.y, p.radius) : flatTipOn(face, tip.y, p.radius);
+        return tip.z >= touch - wallAllowed;
+    };
+    return above(p.a) && above(p.b);
+}
+
 void judgeOutline(WallReport& report, const BoardPart& board, const BoardPlan& plan,
-                  const CutSettings& cut, const std::vector<Piece>& pieces,
-                  const std::vector<RunProgram>& programs) {
-    // The outline's wall is what is cut below everything else the board shows. Passes inside a slot
-    // cross that wall rightly; passes over a tab run at its height.
-    const double deepestFloor = board.floor(board.widest() / 2);
-    const double below = std::max(cut.tabHeight, deepestFloor) + 0.01;
+                  const std::vector<Piece>& pieces, const std::vector<RunProgram>& programs) {
+    // Passes inside a slot cross the outline rightly; passes over the face do not reach it.
     std::vector<const Piece*> low;
     for (const Piece& p : pieces) {
         const int slot = board.nearestSlot(p.a.x);
         const bool inSlot =
             slot >= 0 && runsInSlot(p, board.slotCentres()[static_cast<std::size_t>(slot)],
                                     board.design().slotWidth, board.design().thickness);
-        if (std::min(p.a.z, p.b.z) <= below && !inSlot) {
+        if (!inSlot && !staysAboveFace(p, board)) {
             low.push_back(&p);
         }
     }
@@ -198,12 +209,12 @@ void judgeOutline(WallReport& report, const BoardPart& board, const BoardPlan& p
 
 } // namespace
 
-WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
+WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan,
                       const std::vector<RunProgram>& programs) {
     WallReport report;
     const std::vector<Piece> pieces = cuttingPieces(plan, programs);
     SlotWalls(board, pieces).judge(report, plan.setup.part, programs);
-    judgeOutline(report, board, plan, cut, pieces, programs);
+    judgeOutline(report, board, plan, pieces, programs);
     return report;
 }
 

@@ -11,7 +11,7 @@ struct WallReport {
 
 /// Judges slot sides and the outline from the paths themselves: path plus or minus the bit's radius
 /// against the designed line.
-WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
+WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan,
                       const std::vector<RunProgram>& programs);
 
 } // namespace wren
