@@ -1,0 +1,195 @@
+// What reaches the folder a machine reads from, also when the disk is full or the folder is odd.
+
+#include "base/files.h"
+#include "job/posting.h"
+#include "job/report.h"
+
+#include "support.h"
+
+#include <sys/resource.h>
+
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using nlohmann::json;
+using test::demoWith;
+using test::Folder;
+using test::sentenceOf;
+
+namespace {
+
+std::vector<std::string> namesIn(const std::filesystem::path& folder) {
+    std::vector<std::string> names;
+    for (const auto& entry : std::filesystem::directory_iterator(folder)) {
+        names.push_back(entry.path().filename().string());
+    }
+    std::sort(names.begin(), names.end());
+    return names;
+}
+
+} // namespace
+
+TEST_CASE("Posting writes exactly the programs and the report", "[posting]") {
+    const Folder folder;
+    const Derived d = derive(demoWith());
+    CHECK(post(d, folder.str()) == PostingRight::free);
+    CHECK(namesIn(folder.str()) == std::vector<std::string>{"programs", "report.json"});
+    CHECK(namesIn(folder / "programs").size() == 3);
+    for (const PostedProgram& p : d.programs) {
+        CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
+    }
+    CHECK(readFile(folder / "report.json") == reportJson(d, true));
+    post(d, folder.str()); // again: nothing piles up
+    CHECK(namesIn(folder / "programs").size() == 3);
+}
+
+TEST_CASE("A program whose name has changed is set aside", "[posting]") {
+    const Folder folder;
+    post(derive(demoWith()), folder.str());
+    post(derive(demoWith({{"cut.radius.bit", "ball-6"}})), folder.str());
+    CHECK(namesIn(folder / "programs") ==
+          std::vector<std::string>{
+              "01-fretboard-radius-ball-12.nc.stale", "01-fretboard-radius-ball-6.nc",
+              "02-fretboard-slots-slot-0.58.nc", "03-fretboard-outline-flat-6.nc"});
+}
+
+TEST_CASE("Files that are not ours stay where they are", "[posting]") {
+    const Folder folder;
+    std::filesystem::create_directories(folder / "programs");
+    writeFileSafely(folder / "programs" / "99-mine.nc", "(mine)\n");
+    writeFileSafely(folder / "keep.nc", "(mine too)\n");
+    // A report somebody has tampered with must not lead outside the folder.
+    writeFileSafely(folder / "report.json",
+                    R"({"programs": [{"file": "../keep.nc"}, {"file": 5}, 7]})");
+    post(derive(demoWith()), folder.str());
+    CHECK(readFile(folder / "programs" / "99-mine.nc") == "(mine)\n");
+    CHECK(readFile(folder / "keep.nc") == "(mine too)\n");
+    writeFileSafely(folder / "report.json", "{ not json");
+    CHECK_NOTHROW(post(derive(demoWith()), folder.str()));
+    CHECK(json::parse(readFile(folder / "report.json"))["posted"] == true);
+}
+
+TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure]") {
+    const Folder folder;
+    const Derived before = derive(demoWith());
+    post(before, folder.str());
+    const Derived after = derive(demoWith({{"blank.thickness", "7.5"}}));
+    rlimit old{};
+    ::getrlimit(RLIMIT_FSIZE, &old);
+    auto* handler = std::signal(SIGXFSZ, SIG_IGN);
+    rlimit full = old;
+    full.rlim_cur = 20000; // the radius fits, the slots do not
+    REQUIRE(::setrlimit(RLIMIT_FSIZE, &full) == 0);
+    const std::string sentence = sentenceOf([&] { post(after, folder.str()); });
+    ::setrlimit(RLIMIT_FSIZE, &old);
+    std::signal(SIGXFSZ, handler);
+    CHECK(sentence.find("02-fretboard-slots") != std::string::npos);
+    for (const PostedProgram& p : before.programs) {
+        CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
+    }
+    CHECK(namesIn(folder / "programs").size() == 3);
+    CHECK(readFile(folder / "report.json") == reportJson(before, true));
+}
+
+TEST_CASE("A full disk on saving from the command line loses nothing", "[posting][failure]") {
+    const Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    const std::string good = readFile(test::demoFile);
+    writeFileSafely(file, good);
+    // ulimit counts blocks of 1024 bytes in bash: none at all may be written.
+    const test::Ran r = test::run("bash -c 'trap \"\" XFSZ; ulimit -f 0; " WREN_BIN "/wren set " +
+                                  file + " board.frets=20 2>&1'");
+    CHECK(r.code == 1);
+    CHECK(r.out.find("could not be written") != std::string::npos);
+    CHECK(readFile(file) == good);
+    CHECK(namesIn(folder.str()) == std::vector<std::string>{"p.wren"});
+}
+
+TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
+    CHECK(postingRight(derive(demoWith())) == PostingRight::free);
+    CHECK(postingRight(derive(demoWith(), "a reason nobody asked for")) == PostingRight::free);
+    const Project tabless = demoWith({{"cut.tabs_per_side", "0"}});
+    CHECK(postingRight(derive(tabless)) == PostingRight::refused);
+    CHECK(postingRight(derive(tabless, "held by vacuum")) == PostingRight::overridden);
+    const Project intoBed = demoWith({{"cut.through", "4"}});
+    CHECK(postingRight(derive(intoBed, "held by vacuum")) == PostingRight::refused);
+    const Project noBoard = demoWith({{"board.slot_depth", "7"}});
+    CHECK(postingRight(derive(noBoard, "held by vacuum")) == PostingRight::refused);
+    CHECK(postingRight(deriveDrawing(demoWith())) == PostingRight::refused); // not proved yet
+}
+
+TEST_CASE("A refused posting writes the report and sets the old programs aside", "[posting]") {
+    const Folder folder;
+    post(derive(demoWith()), folder.str());
+    const Derived bad = derive(demoWith({{"cut.tabs_per_side", "0"}}));
+    CHECK(post(bad, folder.str()) == PostingRight::refused);
+    const json report = json::parse(readFile(folder / "report.json"));
+    CHECK(report["posted"] == false);
+    CHECK(report["programs"].empty());
+    CHECK(report["proof"][0]["passed"] == false);
+    for (const std::string& name : namesIn(folder / "programs")) {
+        CHECK(name.find(".nc.stale") != std::string::npos);
+    }
+}
+
+TEST_CASE("The report tells numbers without noise", "[posting]") {
+    const json report =
+        json::parse(reportJson(derive(demoWith({{"machine.units", "inch"}})), true));
+    CHECK(report["design_hash"].get<std::string>().size() == 64);
+    for (const json& p : report["programs"]) {
+        for (const char* corner : {"min", "max"}) {
+            for (const json& v : p["extents_mm"][corner]) {
+                const double rounded = std::round(v.get<double>() * 1e6) / 1e6;
+                CHECK(v.get<double>() == rounded);
+            }
+        }
+    }
+    const json box = report["parts"][0]["bbox_mm"];
+    CHECK(box["min"][2] == 0);
+    CHECK(box["max"][2] == 6);
+    CHECK(box["min"][1].get<double>() == -box["max"][1].get<double>());
+}
+
+TEST_CASE("Derivation goes in steps, each on top of the last", "[derive]") {
+    Derived d = deriveDrawing(demoWith());
+    CHECK(d.board);
+    CHECK(d.setup);
+    CHECK(d.programs.empty());
+    CHECK_FALSE(d.plan);
+    derivePrograms(d);
+    CHECK(d.programs.size() == 3);
+    CHECK_FALSE(d.proof);
+    deriveProof(d);
+    CHECK(d.proof->passed);
+    CHECK(d.seconds() > d.secondsPlain());
+    // Nothing to work on: the later steps leave it alone.
+    Derived none = deriveDrawing(demoWith({{"blank.width", "50"}}));
+    derivePrograms(none);
+    deriveProof(none);
+    CHECK_FALSE(none.plan);
+    CHECK_FALSE(none.proof);
+    CHECK(hasFirmStop(none.findings));
+}
+
+TEST_CASE("The heaviest finding comes first", "[derive]") {
+    const Derived d = derive(demoWith(
+        {{"cut.tabs_per_side", "0"}, {"cut.slots.depth_per_pass", "0.5"}, {"blank.width", "62"}}));
+    REQUIRE(d.findings.size() >= 3);
+    for (std::size_t i = 1; i < d.findings.size(); ++i) {
+        CHECK(d.findings[i - 1].weight <= d.findings[i].weight);
+    }
+    CHECK(std::string(weightName(d.findings.front().weight)) == "stop");
+    CHECK(std::string(weightName(d.findings.back().weight)) == "caution");
+}
+
+TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
+    const Folder folder;
+    ShopBook book(folder / "book.sqlite");
+    recordOverride(derive(demoWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), book);
+    const OverrideRecord r = book.overrides().at(0);
+    CHECK(r.project == "Whinchat");
+    CHECK(r.part == "fretboard");
+    CHECK(r.codes == "part-free");
+    CHECK(r.reason == "held by vacuum");
+    CHECK(r.when.size() == 20);
+}
