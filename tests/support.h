@@ -73,6 +73,16 @@ inline std::string sentenceOf(const std::function<void()>& f) {
     return {};
 }
 
+/// A straight move: a cut, or with no feed a rapid.
+inline Move straight(Vec3 from, Vec3 to, double feed) {
+    Move m;
+    m.motion = feed > 0 ? Motion::line : Motion::rapid;
+    m.from = from;
+    m.to = to;
+    m.feed = feed;
+    return m;
+}
+
 struct Ran {
     int code = 0;
     std::string out;

@@ -1,6 +1,7 @@
 #include "strips.h"
 
 #include "base/length.h"
+#include "strip_parts.h"
 #include "theme.h"
 
 #include <QPainterPath>
@@ -13,20 +14,6 @@ namespace {
 
 QString qs(const std::string& s) {
     return QString::fromStdString(s);
-}
-
-/// Height of the plan strip decides its scale across: the same as along, unless that would not fit.
-double acrossScale(const StripContext& c, double widthMm) {
-    return std::min(c.scale.perMm, c.area.height() / std::max(1.0, widthMm));
-}
-
-QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
-    const double mid = c.area.center().y();
-    QPolygonF poly;
-    for (Vec2 p : b.corners()) {
-        poly << QPointF(c.scale.px(p.x), mid - p.y * k);
-    }
-    return poly;
 }
 
 /// A few quiet wavy lines along the wood.
@@ -113,14 +100,6 @@ double planWidth(const StripContext& c, const Derived& d) {
     return (blank ? std::max(d.board->widest(), d.project.blank.width) : d.board->widest()) + 4;
 }
 
-QRectF stockArea(const StripContext& c, const Derived& d, double k) {
-    const Blank& b = d.project.blank;
-    const Vec3 origin = d.setup->fromInstrument.toInstrument({0, 0, 0});
-    const double mid = c.area.center().y();
-    return {QPointF(c.scale.px(origin.x), mid - (origin.y + b.width) * k),
-            QPointF(c.scale.px(origin.x + b.length), mid - origin.y * k)};
-}
-
 /// Vertical scale of the strips that show heights.
 struct HeightScale {
     double zero; ///< pixel of Z 0 (the underside)
@@ -132,12 +111,6 @@ struct HeightScale {
         return {c.area.center().y() + (high + low) / 2 * k, k};
     }
 };
-
-void label(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
-    p.setFont(figures(11));
-    p.setPen(colour);
-    p.drawText(at, text);
-}
 
 } // namespace
 
@@ -368,92 +341,6 @@ void drawWoodUnderSlots(const StripContext& c) {
     label(p, {c.scale.px(d.board->length()) + 8, caution + 4},
           QStringLiteral("%1 caution").arg(qs(formatLengthValue(0.8, c.sheet.unit()))),
           colour::ochre);
-}
-
-QImage deviationPicture(const ProofReport& proof) {
-    const DeviationField& f = proof.deviation;
-    QImage image(f.columns, f.rows, QImage::Format_ARGB32);
-    // Full colour at what was found, so that the pattern of the passes can be seen.
-    const double over = std::max(0.005, proof.excessMax);
-    const double under = std::max(gougeAllowed, proof.gougeMax);
-    for (int r = 0; r < f.rows; ++r) {
-        auto* line = reinterpret_cast<QRgb*>(image.scanLine(f.rows - 1 - r));
-        for (int c = 0; c < f.columns; ++c) {
-            const float v = f.at(c, r);
-            if (std::isnan(v)) {
-                line[c] = qRgba(0, 0, 0, 0);
-            } else if (v >= 0) {
-                const double k = std::min(1.0, v / over);
-                line[c] = qRgb(static_cast<int>(0xFC - k * (0xFC - 0x2F)),
-                               static_cast<int>(0xF9 - k * (0xF9 - 0x50)),
-                               static_cast<int>(0xF1 - k * (0xF1 - 0x71)));
-            } else {
-                const double k = std::min(1.0, -v / under);
-                const bool stripe = -v > gougeAllowed && (c + r) % 6 < 2;
-                line[c] = stripe ? qRgb(0x22, 0x2C, 0x2E)
-                                 : qRgb(static_cast<int>(0xFC - k * (0xFC - 0x9A)),
-                                        static_cast<int>(0xF9 - k * (0xF9 - 0x3A)),
-                                        static_cast<int>(0xF1 - k * (0xF1 - 0x1E)));
-            }
-        }
-    }
-    return image;
-}
-
-void drawDeviationPlan(const StripContext& c, const QImage& picture) {
-    const Derived& d = *c.sheet.derived();
-    QPainter& p = c.painter;
-    const double k = acrossScale(c, d.board->widest() + 4);
-    p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(stockArea(c, d, k), picture);
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(colour::ink, 1.2));
-    p.drawPolygon(boardPolygon(c, *d.board, k));
-}
-
-/// Most and least over the width at each place along the board.
-void drawDeviationProfile(const StripContext& c) {
-    const Derived& d = *c.sheet.derived();
-    const DeviationField& f = d.proof->deviation;
-    QPainter& p = c.painter;
-    const double most = std::max({0.04, d.proof->excessMax, d.proof->gougeMax});
-    const double k = c.area.height() / (1.5 * most);
-    const double zero = c.area.bottom() - 0.5 * most * k;
-    const double allowed = d.project.cut.scallop + excessBeyondScallop;
-    const auto line = [&](double v, const QPen& pen) {
-        p.setPen(pen);
-        p.drawLine(QPointF(c.scale.px(0), zero - v * k),
-                   QPointF(c.scale.px(d.board->length()), zero - v * k));
-    };
-    line(0, QPen(colour::faded, 1));
-    line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
-    line(-gougeAllowed, QPen(colour::russet, 1, Qt::DashLine));
-    QVector<QLineF> spans;
-    const int step = std::max(1, static_cast<int>(0.7 / (c.scale.perMm * f.cell)));
-    for (int i = 0; i < f.columns; i += step) {
-        float hi = 0;
-        float lo = 0;
-        for (int r = 0; r < f.rows; r += 2) {
-            const float v = f.at(i, r);
-            if (!std::isnan(v)) {
-                hi = std::max(hi, v);
-                lo = std::min(lo, v);
-            }
-        }
-        if (hi == 0 && lo == 0) {
-            continue;
-        }
-        const double x =
-            c.scale.px(d.setup->fromInstrument.toInstrument({(i + 0.5) * f.cell, 0, 0}).x);
-        spans << QLineF(x, zero - hi * k, x, zero - lo * k);
-    }
-    p.setPen(QPen(colour::slate, 1));
-    p.drawLines(spans);
-    const double right = c.scale.px(d.board->length()) + 8;
-    label(p, {right, zero - allowed * k + 4}, qs(fmt::format("+{:.3f} allowed", allowed)),
-          colour::ochre);
-    label(p, {right, zero + gougeAllowed * k + 8}, qs(fmt::format("-{:.3f} stop", gougeAllowed)),
-          colour::russet);
 }
 
 } // namespace wren::app

@@ -9,12 +9,7 @@ namespace {
 Path lines(const std::vector<Vec3>& points, double feed) {
     Path path;
     for (std::size_t i = 1; i < points.size(); ++i) {
-        Move m;
-        m.motion = feed > 0 ? Motion::line : Motion::rapid;
-        m.from = points[i - 1];
-        m.to = points[i];
-        m.feed = feed;
-        path.push_back(m);
+        path.push_back(test::straight(points[i - 1], points[i], feed));
     }
     return path;
 }

@@ -5,26 +5,15 @@
 
 using namespace wren;
 using test::demoWith;
-
-namespace {
-
-Move line(Vec3 from, Vec3 to, double feed) {
-    Move m;
-    m.motion = feed > 0 ? Motion::line : Motion::rapid;
-    m.from = from;
-    m.to = to;
-    m.feed = feed;
-    return m;
-}
-
-} // namespace
+using test::straight;
 
 TEST_CASE("Only words that change are written", "[post]") {
     GcodeWriter w(LengthUnit::mm);
     w.begin();
     w.spindle(18000);
-    w.path({line({0, 0, 12}, {5, 0, 12}, 0), line({5, 0, 12}, {5, 0, -1}, 100),
-            line({5, 0, -1}, {10, 0, -1}, 100), line({10, 0, -1}, {10, 0, -1.00000001}, 100)});
+    w.path({straight({0, 0, 12}, {5, 0, 12}, 0), straight({5, 0, 12}, {5, 0, -1}, 100),
+            straight({5, 0, -1}, {10, 0, -1}, 100),
+            straight({10, 0, -1}, {10, 0, -1.00000001}, 100)});
     w.end();
     CHECK(w.take() ==
           "G21\nG90 G17 G94 G54\nS18000 M3\nG4 P4\nG0 Z12\nX5 Y0\nG1 Z-1 F100\nX10\nM5\nM2\n");

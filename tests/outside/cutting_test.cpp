@@ -11,19 +11,7 @@
 #include <numbers>
 
 using namespace wren;
-
-namespace {
-
-Move straight(Vec3 from, Vec3 to, double feed) {
-    Move m;
-    m.motion = feed > 0 ? Motion::line : Motion::rapid;
-    m.from = from;
-    m.to = to;
-    m.feed = feed;
-    return m;
-}
-
-} // namespace
+using test::straight;
 
 TEST_CASE("Stepover for a scallop on a flat is the handbook's", "[outside][scallop]") {
     // Ball of radius r, step s on a plane: h = r - sqrt(r^2 - (s/2)^2), the chord's segment height

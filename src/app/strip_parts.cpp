@@ -1,0 +1,36 @@
+#include "strip_parts.h"
+
+#include "theme.h"
+
+#include <algorithm>
+
+namespace wren::app {
+
+double acrossScale(const StripContext& c, double widthMm) {
+    return std::min(c.scale.perMm, c.area.height() / std::max(1.0, widthMm));
+}
+
+QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
+    const double mid = c.area.center().y();
+    QPolygonF poly;
+    for (Vec2 p : b.corners()) {
+        poly << QPointF(c.scale.px(p.x), mid - p.y * k);
+    }
+    return poly;
+}
+
+QRectF stockArea(const StripContext& c, const Derived& d, double k) {
+    const Blank& b = d.project.blank;
+    const Vec3 origin = d.setup->fromInstrument.toInstrument({0, 0, 0});
+    const double mid = c.area.center().y();
+    return {QPointF(c.scale.px(origin.x), mid - (origin.y + b.width) * k),
+            QPointF(c.scale.px(origin.x + b.length), mid - origin.y * k)};
+}
+
+void label(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
+    p.setFont(figures(11));
+    p.setPen(colour);
+    p.drawText(at, text);
+}
+
+} // namespace wren::app
