@@ -65,7 +65,8 @@ private:
         const Bit* bit = findBit(drawer_, o.bit);
         if (!bit) {
             say(Weight::stop, "no-bit",
-                fmt::format("The bit \"{}\" set for the {} is not in the drawer.", o.bit, what), 0, 0);
+                fmt::format("The bit \"{}\" set for the {} is not in the drawer.", o.bit, what), 0,
+                0);
         }
         return bit;
     }
@@ -234,7 +235,8 @@ private:
             if (best && best->kind == BitKind::fretSlot) {
                 say(Weight::stop, "no-bit",
                     fmt::format("{} is a slotting bit; the radius needs a flat or a ball end.",
-                                best->name), 0, 0);
+                                best->name),
+                    0, 0);
                 best = nullptr;
             }
         } else if (best) {
@@ -296,7 +298,7 @@ private:
     }
 
     void judgeTabs() {
-        const auto wanted = static_cast<std::size_t>(2 * cut_.tabsPerSide);
+        const auto wanted = 2 * static_cast<std::size_t>(cut_.tabsPerSide);
         if (plan_.tabs.size() < wanted) {
             say(Weight::caution, "few-tabs",
                 fmt::format("Only {} of {} tabs fit between the fret ends; shorter tabs would fit "

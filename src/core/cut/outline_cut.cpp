@@ -38,7 +38,7 @@ public:
         return out;
     }
 
-    /// From s0 to s1 (may pass the start) with the wanted height falling from z0 to z1.
+    /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
     void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const {
         const auto wanted = [&](double s) {
             return z0 + (z1 - z0) * (s1 > s0 ? (s - s0) / (s1 - s0) : 1);
@@ -69,13 +69,11 @@ public:
 private:
     std::vector<double> pieceEnds(double s0, double s1) const {
         std::vector<double> stops{s1};
-        for (double turn = 0; turn <= s1; turn += whole_) {
-            double s = turn;
-            for (const ContourPiece& piece : contour_) {
-                s += piece.length();
-                if (s > s0 && s < s1) {
-                    stops.push_back(s);
-                }
+        double s = 0;
+        for (const ContourPiece& piece : contour_) {
+            s += piece.length();
+            if (s > s0 && s < s1) {
+                stops.push_back(s);
             }
         }
         return stops;

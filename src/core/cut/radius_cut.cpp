@@ -52,8 +52,8 @@ public:
     /// Contacts from the bass edge to the treble edge with ridges of at most `ridge` between them.
     std::vector<Pass> over(double raisedBy, double ridge, double margin) const {
         const CylinderFace face = face_.raised(raisedBy);
-        // A ball's ridges are only as low as asked between two passes, so the one beyond the edge is
-        // needed as far as the edge lies more than half a step outside the one before.
+        // A ball's ridges are only as low as asked between two passes, so the one beyond the edge
+        // is needed as far as the edge lies more than half a step outside the one before.
         if (bit_.kind == BitKind::ball) {
             margin = std::max(margin, ballStepover(face, ridge, bit_.radius()) / 2 + 0.05);
         }

@@ -103,16 +103,16 @@ Findings judgeFretboard(const Fretboard& b) {
         wood = std::min(wood, f.woodUnderSlot);
     }
     if (wood < wantedWoodUnderSlot) {
-        Finding f = stop("thin-under-slot",
-                         wood > 0
-                             ? fmt::format("Only {:.2f} mm of wood is left under the fret slots at "
-                                           "the board's edges; {:.1f} mm or more is wanted.",
-                                           wood, wantedWoodUnderSlot)
-                             : fmt::format("The fret slots come out through the underside at the "
-                                           "board's edges, by {:.2f} mm; {:.1f} mm of wood or more "
-                                           "is wanted there.",
-                                           -wood, wantedWoodUnderSlot),
-                         wood, wantedWoodUnderSlot);
+        Finding f =
+            stop("thin-under-slot",
+                 wood > 0 ? fmt::format("Only {:.2f} mm of wood is left under the fret slots at "
+                                        "the board's edges; {:.1f} mm or more is wanted.",
+                                        wood, wantedWoodUnderSlot)
+                          : fmt::format("The fret slots come out through the underside at the "
+                                        "board's edges, by {:.2f} mm; {:.1f} mm of wood or more "
+                                        "is wanted there.",
+                                        -wood, wantedWoodUnderSlot),
+                 wood, wantedWoodUnderSlot);
         f.overridable = wood > 0;
         f.weight = wood < leastWoodUnderSlot ? Weight::stop : Weight::caution;
         f.atX = fretFromNut(b.scaleLength, b.frets);

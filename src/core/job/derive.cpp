@@ -65,7 +65,7 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason)
     return d;
 }
 
-void derivePrograms(Derived& d, std::stop_token stop) {
+void derivePrograms(Derived& d, const std::stop_token& stop) {
     if (!d.setup) {
         return;
     }
@@ -85,7 +85,7 @@ void derivePrograms(Derived& d, std::stop_token stop) {
     }
 }
 
-void deriveProof(Derived& d, std::stop_token stop) {
+void deriveProof(Derived& d, const std::stop_token& stop) {
     if (d.programs.empty()) {
         return;
     }
@@ -95,7 +95,8 @@ void deriveProof(Derived& d, std::stop_token stop) {
     sortByWeight(d.findings);
 }
 
-Derived derive(const Project& project, const std::string& overrideReason, std::stop_token stop) {
+Derived derive(const Project& project, const std::string& overrideReason,
+               const std::stop_token& stop) {
     Derived d = deriveDrawing(project, overrideReason);
     derivePrograms(d, stop);
     deriveProof(d, stop);

@@ -42,11 +42,11 @@ struct Derived {
 
 Derived deriveDrawing(const Project& project, const std::string& overrideReason = "");
 /// Both do nothing when the step before gave nothing to work on. Throw Cancelled.
-void derivePrograms(Derived& derived, std::stop_token stop = {});
-void deriveProof(Derived& derived, std::stop_token stop = {});
+void derivePrograms(Derived& derived, const std::stop_token& stop = {});
+void deriveProof(Derived& derived, const std::stop_token& stop = {});
 
 /// All three steps.
 Derived derive(const Project& project, const std::string& overrideReason = "",
-               std::stop_token stop = {});
+               const std::stop_token& stop = {});
 
 } // namespace wren

@@ -44,7 +44,7 @@ void append(Findings& to, Findings from) {
 
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
                        const Machine& machine, const std::vector<RunProgram>& programs, double cell,
-                       std::stop_token stop) {
+                       const std::stop_token& stop) {
     ProofReport report;
     report.part = plan.setup.part;
     report.setup = plan.setup.name;

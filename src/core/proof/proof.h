@@ -46,6 +46,6 @@ inline constexpr double proofCell = 0.2;
 /// text; the plan gives only what was meant (setup, tabs, tolerances). Throws Cancelled.
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
                        const Machine& machine, const std::vector<RunProgram>& programs,
-                       double cell = proofCell, std::stop_token stop = {});
+                       double cell = proofCell, const std::stop_token& stop = {});
 
 } // namespace wren

@@ -132,7 +132,7 @@ std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Set
 }
 
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
-                    Moment until, std::stop_token stop) {
+                    Moment until, const std::stop_token& stop) {
     Simulation result{Stock(setup.blank, setup.bottomZ(), cell), {}};
     Stock& stock = result.stock;
     std::vector<Prepared> prepared;

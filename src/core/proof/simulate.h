@@ -51,6 +51,6 @@ struct Simulation {
 /// takes all moves in order, so the result does not depend on how many threads there are.
 /// Throws Cancelled.
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
-                    Moment until = {}, std::stop_token stop = {});
+                    Moment until = {}, const std::stop_token& stop = {});
 
 } // namespace wren
