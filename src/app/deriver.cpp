@@ -20,7 +20,6 @@ Deriver::~Deriver() {
 void Deriver::request(const Project& project, const std::string& overrideReason) {
     const std::lock_guard lock(mutex_);
     next_ = Request{project, overrideReason, ++newest_};
-    busy_ = true;
     current_.request_stop();
     wake_.notify_one();
 }
@@ -63,7 +62,6 @@ void Deriver::deliver(const Derived& derived, int step, int number) {
     auto shared = std::make_shared<const Derived>(derived);
     QMetaObject::invokeMethod(this, [this, shared, step, number] {
         if (number == newest_) {
-            busy_ = step < 3;
             Q_EMIT ready(shared, step);
         }
     });

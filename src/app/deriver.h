@@ -23,7 +23,6 @@ public:
     ~Deriver() override;
 
     void request(const Project& project, const std::string& overrideReason = {});
-    bool busy() const { return busy_; }
 
 Q_SIGNALS:
     /// step: 1 drawing, 2 programs, 3 proof.
@@ -45,8 +44,7 @@ private:
     std::condition_variable_any wake_;
     std::optional<Request> next_;
     std::stop_source current_;
-    int newest_ = 0; ///< of the interface thread
-    bool busy_ = false;
+    int newest_ = 0;      ///< of the interface thread
     std::jthread thread_; // last: it uses all of the above
 };
 

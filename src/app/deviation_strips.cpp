@@ -14,51 +14,20 @@ QString qs(const std::string& s) {
 
 } // namespace
 
-QImage deviationPicture(const ProofReport& proof) {
-    const DeviationField& f = proof.deviation;
-    QImage image(f.columns, f.rows, QImage::Format_ARGB32);
-    // Full colour at what was found, so that the pattern of the passes can be seen.
-    const double over = std::max(0.005, proof.excessMax);
-    const double under = std::max(gougeAllowed, proof.gougeMax);
-    for (int r = 0; r < f.rows; ++r) {
-        auto* line = reinterpret_cast<QRgb*>(image.scanLine(f.rows - 1 - r));
-        for (int c = 0; c < f.columns; ++c) {
-            const float v = f.at(c, r);
-            if (std::isnan(v)) {
-                line[c] = qRgba(0, 0, 0, 0);
-            } else if (v >= 0) {
-                const double k = std::min(1.0, v / over);
-                line[c] = qRgb(static_cast<int>(0xFC - k * (0xFC - 0x2F)),
-                               static_cast<int>(0xF9 - k * (0xF9 - 0x50)),
-                               static_cast<int>(0xF1 - k * (0xF1 - 0x71)));
-            } else {
-                const double k = std::min(1.0, -v / under);
-                const bool stripe = -v > gougeAllowed && (c + r) % 6 < 2;
-                line[c] = stripe ? qRgb(0x22, 0x2C, 0x2E)
-                                 : qRgb(static_cast<int>(0xFC - k * (0xFC - 0x9A)),
-                                        static_cast<int>(0xF9 - k * (0xF9 - 0x3A)),
-                                        static_cast<int>(0xF1 - k * (0xF1 - 0x1E)));
-            }
-        }
-    }
-    return image;
-}
-
-void drawDeviationPlan(const StripContext& c, const QImage& picture) {
+void drawDeviationPlan(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
     const double k = acrossScale(c, d.board->widest() + 4);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(stockArea(c, d, k), picture);
+    p.drawImage(stockArea(c, d, k), view.picture);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.2));
     p.drawPolygon(boardPolygon(c, *d.board, k));
 }
 
 /// Most and least over the width at each place along the board.
-void drawDeviationProfile(const StripContext& c) {
+void drawDeviationProfile(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
-    const DeviationField& f = d.proof->deviation;
     QPainter& p = c.painter;
     const double most = std::max({0.04, d.proof->excessMax, d.proof->gougeMax});
     const double k = c.area.height() / (1.5 * most);
@@ -73,23 +42,14 @@ void drawDeviationProfile(const StripContext& c) {
     line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
     line(-gougeAllowed, QPen(colour::russet, 1, Qt::DashLine));
     QVector<QLineF> spans;
-    const int step = std::max(1, static_cast<int>(0.7 / (c.scale.perMm * f.cell)));
-    for (int i = 0; i < f.columns; i += step) {
-        float hi = 0;
-        float lo = 0;
-        for (int r = 0; r < f.rows; r += 2) {
-            const float v = f.at(i, r);
-            if (!std::isnan(v)) {
-                hi = std::max(hi, v);
-                lo = std::min(lo, v);
-            }
-        }
-        if (hi == 0 && lo == 0) {
+    const auto step = static_cast<std::size_t>(std::max(1.0, 0.7 / (c.scale.perMm * view.cell)));
+    for (std::size_t i = 0; i < view.most.size(); i += step) {
+        if (view.most[i] == 0 && view.least[i] == 0) {
             continue;
         }
-        const double x =
-            c.scale.px(d.setup->fromInstrument.toInstrument({(i + 0.5) * f.cell, 0, 0}).x);
-        spans << QLineF(x, zero - hi * k, x, zero - lo * k);
+        const double along = (static_cast<double>(i) + 0.5) * view.cell;
+        const double x = c.scale.px(d.setup->fromInstrument.toInstrument({along, 0, 0}).x);
+        spans << QLineF(x, zero - view.most[i] * k, x, zero - view.least[i] * k);
     }
     p.setPen(QPen(colour::slate, 1));
     p.drawLines(spans);

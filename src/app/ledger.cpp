@@ -56,6 +56,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
 void Ledger::rebuild() {
     derived_.clear();
     recipes_.clear();
+    school_ = nullptr;
     bits_ = sheet_.document().project().bits.size();
     auto* fresh = new QWidget(this);
     columns_ = new QHBoxLayout(fresh);
@@ -154,6 +155,11 @@ void Ledger::refreshDerived() {
         if (!text.isEmpty()) {
             r.field->setRecipeValue(text);
         }
+    }
+    if (school_ && d->plan) {
+        school_->setUnavailable(QStringLiteral("slots-first"), d->plan->slotsFirstPossible
+                                                                   ? QString()
+                                                                   : qs(d->plan->slotsFirstWhy));
     }
     explain(explained_);
 }
@@ -289,7 +295,8 @@ void Ledger::pageCuts() {
     cutGroup(tr("Slots"), QStringLiteral("slots"));
     cutGroup(tr("Outline"), QStringLiteral("outline"));
     group(tr("Order and finish"));
-    field(tr("first"), QStringLiteral("cut.school"))->setFixedWidth(136);
+    school_ = field(tr("first"), QStringLiteral("cut.school"));
+    school_->setFixedWidth(136);
     field(tr("ridges"), QStringLiteral("cut.scallop"));
     field(tr("skin"), QStringLiteral("cut.skin"));
     derived(tr("radius step"), [mm](const Derived& d) {

@@ -60,6 +60,7 @@ private:
     };
     std::vector<DerivedLabel> derived_;
     std::vector<RecipeField> recipes_;
+    ValueField* school_ = nullptr; ///< on the cuts page only
     std::size_t bits_ = 0;
 };
 

@@ -145,6 +145,7 @@ void MachinePanel::startSimulated(double speed) {
 }
 
 void MachinePanel::send() {
+    refresh(); // a change of the design may be under way: what is on the sheet is old then
     if (!send_->isEnabled()) {
         return;
     }
@@ -162,6 +163,9 @@ void MachinePanel::refresh() {
     const bool running = runner_.running();
     reason_->setVisible(d && sheet_.step() == 3 && hasStop(d->findings) &&
                         !hasFirmStop(d->findings) && d->proof);
+    if (!reason_->hasFocus()) {
+        reason_->setText(sheet_.overrideReason());
+    }
     send_->setEnabled(ready && !running && !address_->text().trimmed().isEmpty());
     send_->setText(next_ > 0 ? tr("Send program %1").arg(next_) : tr("Send program 1 again"));
     hold_->setEnabled(running);

@@ -115,14 +115,6 @@ void RulerBand::layoutStrips() {
     }
 }
 
-void RulerBand::refreshDeviation() {
-    const Derived* d = sheet_.derived();
-    if (d && d->proof && deviationOf_ != d) {
-        deviation_ = deviationPicture(*d->proof);
-        deviationOf_ = d;
-    }
-}
-
 void RulerBand::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), colour::sheet);
@@ -226,7 +218,7 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
     p.setClipRect(QRectF(nameWidth - 10, strip.area.top() - 4,
                          width() - sectionWidth - nameWidth + 6, strip.area.height() + 9));
     const StripContext c{p, scale_, sheet_, strip.area};
-    const bool proved = sheet_.derived()->proof.has_value();
+    const bool proved = sheet_.deviation() != nullptr;
     switch (strip.kind) {
     case Strip::plan:
         drawPlan(c);
@@ -245,15 +237,14 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         break;
     case Strip::deviationPlan:
         if (proved) {
-            refreshDeviation();
-            drawDeviationPlan(c, deviation_);
+            drawDeviationPlan(c, *sheet_.deviation());
         } else {
             drawPlan(c);
         }
         break;
     case Strip::deviationProfile:
         if (proved) {
-            drawDeviationProfile(c);
+            drawDeviationProfile(c, *sheet_.deviation());
         } else {
             p.setFont(words(14));
             p.setPen(colour::faded);

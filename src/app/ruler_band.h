@@ -3,7 +3,6 @@
 #include "ruler_scale.h"
 #include "sheet.h"
 
-#include <QImage>
 #include <QWidget>
 
 #include <vector>
@@ -43,7 +42,6 @@ private:
     void drawCursor(QPainter& p) const;
     void drawSection(QPainter& p) const;
     void drawNothing(QPainter& p) const;
-    void refreshDeviation();
     void toFret(int direction);
     QRectF stripsArea() const;
     std::pair<double, double> extent() const;
@@ -52,8 +50,6 @@ private:
     RulerScale scale_;
     bool fitted_ = true; ///< follow the part's length until the maker zooms
     std::vector<Strip> strips_;
-    QImage deviation_;
-    const void* deviationOf_ = nullptr;
     QPointF dragFrom_;
 };
 

@@ -1,17 +1,16 @@
 #include "shaded_band.h"
 
+#include "background.h"
 #include "theme.h"
 
-#include <QApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
-#include <QPointer>
-#include <QThreadPool>
 #include <QWheelEvent>
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wren::app {
 
@@ -36,22 +35,21 @@ void ShadedBand::redraw() {
     const ReliefView view = view_;
     const double ratio = devicePixelRatioF();
     const QSize size = (QSizeF(this->size()) * ratio).toSize();
-    QPointer<ShadedBand> self(this);
-    QThreadPool::globalInstance()->start([self, stock, view, size, ratio] {
-        QImage image = drawRelief(*stock->stock, view, size);
-        image.setDevicePixelRatio(ratio);
-        QMetaObject::invokeMethod(qApp, [self, image] {
-            if (!self) {
-                return;
-            }
-            self->image_ = image;
-            self->busy_ = false;
-            self->update();
-            if (std::exchange(self->wanted_, false)) {
-                self->redraw();
+    inBackground(
+        this,
+        [stock, view, size, ratio] {
+            QImage image = drawRelief(*stock->stock, view, size);
+            image.setDevicePixelRatio(ratio);
+            return image;
+        },
+        [this](QImage image) {
+            image_ = std::move(image);
+            busy_ = false;
+            update();
+            if (std::exchange(wanted_, false)) {
+                redraw();
             }
         });
-    });
 }
 
 void ShadedBand::paintEvent(QPaintEvent*) {

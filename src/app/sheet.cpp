@@ -1,12 +1,10 @@
 #include "sheet.h"
 
-#include "theme.h"
-
-#include <QPointer>
-#include <QThreadPool>
+#include "background.h"
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wren::app {
 namespace {
@@ -49,8 +47,6 @@ StockViewPtr makeStockView(const Derived& d, double seconds) {
     view->plan = pictureOf(*view->stock);
     const std::size_t p = std::min(m.program, d.readBack.size() - 1);
     const RunProgram& program = d.readBack[p];
-    view->program = QString::fromStdString(program.file);
-    view->cut = program.what.empty() ? QString() : QString::fromStdString(program.what.front());
     view->bitDiameter = program.bit.diameter;
     if (m.program < d.readBack.size() && m.moves < program.path.size()) {
         view->tool = program.path[m.moves].at(m.fraction);
@@ -98,7 +94,10 @@ Moment momentAt(const Derived& d, double seconds) {
 }
 
 Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(document) {
-    connect(&document_, &Document::changed, this, &Sheet::derive);
+    connect(&document_, &Document::changed, this, [this] {
+        reason_.clear();
+        derive();
+    });
     connect(&deriver_, &Deriver::failed, this, &Sheet::failed);
     connect(&deriver_, &Deriver::ready, this, [this](const DerivedPtr& d, int step) {
         const bool wasWhole = !scrubbing_;
@@ -106,6 +105,7 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
         step_ = step;
         if (step == 1) {
             stock_.reset();
+            deviation_.reset();
         }
         if (step >= 2 && wasWhole) {
             moment_ = d->seconds();
@@ -113,6 +113,7 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
         if (step == 3) {
             moment_ = std::min(moment_, d->seconds());
             askForStock();
+            askForDeviation();
         }
         Q_EMIT derivedChanged();
     });
@@ -184,24 +185,35 @@ void Sheet::askForStock() {
     stockPending_ = true;
     const DerivedPtr d = derived_;
     const double seconds = moment_;
-    QPointer<Sheet> self(this);
-    QThreadPool::globalInstance()->start([self, d, seconds] {
-        const StockViewPtr view = makeStockView(*d, seconds);
-        QMetaObject::invokeMethod(qApp, [self, d, view] {
-            if (!self) {
-                return;
+    inBackground(
+        this, [d, seconds] { return makeStockView(*d, seconds); },
+        [this, d](StockViewPtr view) {
+            stockPending_ = false;
+            if (derived_ == d) {
+                stock_ = std::move(view);
             }
-            self->stockPending_ = false;
-            if (self->derived_ == d) {
-                self->stock_ = view;
+            if (std::exchange(stockWanted_, false) || derived_ != d) {
+                askForStock();
             }
-            if (self->stockWanted_ || self->derived_ != d) {
-                self->stockWanted_ = false;
-                self->askForStock();
-            }
-            Q_EMIT self->stockChanged();
+            Q_EMIT stockChanged();
         });
-    });
+}
+
+void Sheet::askForDeviation() {
+    const DerivedPtr d = derived_;
+    if (!d->proof) {
+        return;
+    }
+    deviationPending_ = true;
+    inBackground(
+        this, [d] { return std::make_shared<const DeviationView>(*d->proof); },
+        [this, d](DeviationViewPtr view) {
+            if (derived_ == d) { // else the newer design's own is on its way
+                deviationPending_ = false;
+                deviation_ = std::move(view);
+                Q_EMIT stockChanged();
+            }
+        });
 }
 
 } // namespace wren::app

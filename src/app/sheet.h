@@ -1,6 +1,7 @@
 #pragma once
 
 #include "deriver.h"
+#include "deviation_view.h"
 #include "document.h"
 
 #include <QImage>
@@ -19,10 +20,8 @@ QString stationName(Station station);
 struct StockView {
     double seconds = 0; ///< since the first program's start, bit changes left out
     std::shared_ptr<const Stock> stock;
-    QImage plan;     ///< one pixel a cell, row 0 at the front of the machine
-    Vec3 tool;       ///< tip, setup frame
-    QString program; ///< file name of the program under way
-    QString cut;     ///< its first cut
+    QImage plan; ///< one pixel a cell, row 0 at the front of the machine
+    Vec3 tool;   ///< tip, setup frame
     double bitDiameter = 0;
 };
 using StockViewPtr = std::shared_ptr<const StockView>;
@@ -38,7 +37,7 @@ public:
     const Derived* derived() const { return derived_.get(); }
     DerivedPtr derivedPtr() const { return derived_; }
     int step() const { return step_; } ///< how far the newest derivation has come, 0 to 3
-    bool settled() const { return step_ == 3 && !stockPending_; }
+    bool settled() const { return step_ == 3 && !stockPending_ && !deviationPending_; }
     LengthUnit unit() const { return document_.unit(); }
 
     Station station() const { return station_; }
@@ -53,7 +52,10 @@ public:
     bool scrubbing() const { return scrubbing_; }
     void endScrub();
     StockViewPtr stock() const { return stock_; }
+    DeviationViewPtr deviation() const { return deviation_; } ///< of derived(); null until ready
 
+    /// Why the stops found now may be overridden. Given for this very design: the next change of
+    /// the document takes it back, since it may bring other stops.
     void setOverrideReason(const QString& reason);
     QString overrideReason() const { return reason_; }
 
@@ -68,6 +70,7 @@ Q_SIGNALS:
 private:
     void derive();
     void askForStock();
+    void askForDeviation();
 
     Document& document_;
     Deriver deriver_;
@@ -81,6 +84,8 @@ private:
     bool stockPending_ = false;
     bool stockWanted_ = false;
     StockViewPtr stock_;
+    DeviationViewPtr deviation_;
+    bool deviationPending_ = false;
     QString reason_;
 };
 

@@ -21,11 +21,7 @@ void drawFretDistances(const StripContext& c);
 void drawSide(const StripContext& c);
 void drawCutDepth(const StripContext& c);
 void drawWoodUnderSlots(const StripContext& c);
-void drawDeviationPlan(const StripContext& c, const QImage& picture);
-void drawDeviationProfile(const StripContext& c);
-
-/// The deviation as colours: slate where wood is left, russet where it is gouged, hatched at the
-/// deepest gouge. One pixel a cell, row 0 at the back. For a worker thread.
-QImage deviationPicture(const ProofReport& proof);
+void drawDeviationPlan(const StripContext& c, const DeviationView& view);
+void drawDeviationProfile(const StripContext& c, const DeviationView& view);
 
 } // namespace wren::app

@@ -87,11 +87,20 @@ void ValueField::setWords(const QStringList& given) {
 void ValueField::chooseWord() {
     QMenu menu(this);
     menu.setFont(figures(13));
+    menu.setToolTipsVisible(true);
     for (const QString& word : words_) {
-        menu.addAction(word == QLatin1String("auto") ? tr("recipe's choice") : word,
-                       [this, word] { take(word); });
+        const QString why = unavailable_.value(word);
+        const QString shown = word == QLatin1String("auto") ? tr("recipe's choice") : word;
+        QAction* action = menu.addAction(why.isEmpty() ? shown : tr("%1 (not now)").arg(shown),
+                                         [this, word] { take(word); });
+        action->setEnabled(why.isEmpty());
+        action->setToolTip(why);
     }
     menu.exec(choice_->mapToGlobal(QPoint(0, choice_->height())));
+}
+
+void ValueField::setUnavailable(const QString& word, const QString& why) {
+    unavailable_[word] = why;
 }
 
 void ValueField::setRecipeValue(const QString& text) {

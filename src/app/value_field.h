@@ -3,6 +3,7 @@
 #include "document.h"
 #include "job/keys.h"
 
+#include <QMap>
 #include <QWidget>
 
 class QLineEdit;
@@ -23,6 +24,8 @@ public:
     void setRecipeValue(const QString& text);
     /// Words to choose from instead of typing; the first stands for "auto" when the key may be.
     void setWords(const QStringList& words);
+    /// A word that cannot be had now, and why; an empty reason offers it again.
+    void setUnavailable(const QString& word, const QString& why);
     QString path() const { return path_; }
     QWidget* editor() const;
 
@@ -44,6 +47,7 @@ private:
     QLineEdit* line_ = nullptr;
     QPushButton* choice_ = nullptr;
     QStringList words_;
+    QMap<QString, QString> unavailable_; ///< word to reason
     QString recipe_;
     QString shown_; ///< as refresh() last put it
 };

@@ -1,5 +1,6 @@
 #include "window.h"
 
+#include "background.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "book_panel.h"
@@ -25,6 +26,8 @@
 #include <QShortcut>
 #include <QStackedWidget>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 namespace wren::app {
 namespace {
@@ -73,7 +76,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
 
     connect(&sheet_, &Sheet::stationChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
-    connect(&sheet_, &Sheet::derivedChanged, this, &Window::readBook);
+    connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);
     connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
     connect(&document_, &Document::changed, this, &Window::refreshHeader);
     connect(&document_, &Document::unitChanged, this, &Window::refreshHeader);
@@ -91,6 +94,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     makeShortcuts();
     refreshHeader();
     showStation();
+    readBook();
     resize(1280, 800);
     restoreGeometry(QSettings().value(QStringLiteral("window")).toByteArray());
 }
@@ -201,36 +205,53 @@ void Window::refreshHeader() {
     unit_->setText(document_.unit() == LengthUnit::mm ? tr("shown in mm") : tr("shown in inches"));
 }
 
-/// Which of the programs on the sheet the book knows as done, by the hash of their text.
 void Window::readBook() {
-    try {
-        const std::vector<RunRecord> runs = ShopBook(book_).runs();
-        bookPanel_->show(runs);
-        int doneCount = 0;
-        int stale = 0;
-        int next = 0;
-        std::vector<bool> done;
-        if (const Derived* d = sheet_.derived()) {
-            for (const PostedProgram& p : d->programs) {
-                bool same = false;
-                bool older = false;
-                for (const RunRecord& r : runs) {
-                    const bool ours = r.outcome == "done" && r.project == d->project.name &&
-                                      r.part == p.program.part;
-                    same = same || (ours && r.sha256 == p.sha256);
-                    older = older || (ours && r.program == p.program.file && r.sha256 != p.sha256);
-                }
-                done.push_back(same);
-                doneCount += same;
-                stale += !same && older;
-                next = next == 0 && !same ? p.program.order : next;
-            }
+    struct Reading {
+        std::vector<RunRecord> runs;
+        QString trouble;
+    };
+    const auto read = [file = book_] {
+        Reading r;
+        try {
+            r.runs = ShopBook(file).runs();
+        } catch (const Error& e) {
+            r.trouble = QString::fromUtf8(e.what());
         }
-        route_->setRuns(doneCount, stale, static_cast<int>(runs.size()));
-        machine_->setNext(next, done);
-    } catch (const Error& e) {
-        findings_->refuse(QString::fromUtf8(e.what()));
+        return r;
+    };
+    inBackground(this, read, [this](Reading r) {
+        if (!r.trouble.isEmpty()) {
+            findings_->refuse(r.trouble);
+            return;
+        }
+        runs_ = std::move(r.runs);
+        bookPanel_->show(runs_);
+        markRuns();
+    });
+}
+
+/// Which of the programs on the sheet the book knows as done, by the hash of their text.
+void Window::markRuns() {
+    const Derived* d = sheet_.derived();
+    int stale = 0;
+    int next = 0;
+    std::vector<bool> done;
+    for (const PostedProgram& p : d ? d->programs : std::vector<PostedProgram>{}) {
+        bool same = false;
+        bool older = false;
+        for (const RunRecord& r : runs_) {
+            const bool ours =
+                r.outcome == "done" && r.project == d->project.name && r.part == p.program.part;
+            same = same || (ours && r.sha256 == p.sha256);
+            older = older || (ours && r.program == p.program.file && r.sha256 != p.sha256);
+        }
+        done.push_back(same);
+        stale += !same && older;
+        next = next == 0 && !same ? p.program.order : next;
     }
+    const auto doneCount = std::count(done.begin(), done.end(), true);
+    route_->setRuns(static_cast<int>(doneCount), stale, static_cast<int>(runs_.size()));
+    machine_->setNext(next, done);
 }
 
 bool Window::open(const QString& file) {
@@ -255,31 +276,43 @@ bool Window::saveTo(const QString& file) {
     }
 }
 
-bool Window::postTo(const QString& folder) {
-    const Derived* d = sheet_.derived();
-    if (!d || sheet_.step() < 3) {
+void Window::postTo(const QString& folder) {
+    if (sheet_.step() < 3) {
         findings_->refuse(tr("The programs are still being proved; try again in a moment."));
-        return false;
+        Q_EMIT posted(false);
+        return;
     }
-    try {
-        if (postingRight(*d) == PostingRight::overridden) {
-            ShopBook book(book_);
-            recordOverride(*d, book);
+    struct Posting {
+        PostingRight right = PostingRight::refused;
+        QString trouble;
+    };
+    const auto write = [d = sheet_.derivedPtr(), folder, book = book_] {
+        Posting p;
+        try {
+            if (postingRight(*d) == PostingRight::overridden) {
+                ShopBook record(book);
+                recordOverride(*d, record);
+            }
+            p.right = post(*d, folder.toStdString());
+        } catch (const Error& e) {
+            p.trouble = QString::fromUtf8(e.what());
         }
-        const PostingRight right = post(*d, folder.toStdString());
-        if (right == PostingRight::refused) {
+        return p;
+    };
+    const std::size_t count = sheet_.derived()->programs.size();
+    inBackground(this, write, [this, folder, count](const Posting& p) {
+        const bool done = p.trouble.isEmpty() && p.right != PostingRight::refused;
+        if (!p.trouble.isEmpty()) {
+            findings_->refuse(p.trouble);
+        } else if (!done) {
             findings_->refuse(tr("Not posted: a stop finding stands in the way. The report in %1 "
                                  "names it.")
                                   .arg(folder));
-            return false;
+        } else {
+            findings_->tell(tr("%1 programs and a report are in %2.").arg(count).arg(folder));
         }
-        findings_->tell(
-            tr("%1 programs and a report are in %2.").arg(d->programs.size()).arg(folder));
-        return true;
-    } catch (const Error& e) {
-        findings_->refuse(QString::fromUtf8(e.what()));
-        return false;
-    }
+        Q_EMIT posted(done);
+    });
 }
 
 void Window::askOpen() {

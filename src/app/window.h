@@ -1,5 +1,6 @@
 #pragma once
 
+#include "book/shop_book.h"
 #include "document.h"
 #include "sheet.h"
 
@@ -31,13 +32,18 @@ public:
     /// Opens a project; what cannot be opened is told in the findings band.
     bool open(const QString& file);
     bool saveTo(const QString& file);
-    bool postTo(const QString& folder);
+    /// Writes programs and report in a worker thread; posted() follows.
+    void postTo(const QString& folder);
+    /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
     void readBook();
 
     Document& document() { return document_; }
     Sheet& sheet() { return sheet_; }
     MachinePanel& machine() { return *machine_; }
     bool settled() const;
+
+Q_SIGNALS:
+    void posted(bool done);
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -52,10 +58,12 @@ private:
     void askPost();
     void askCsv();
     bool mayLeave();
+    void markRuns();
 
     Document document_;
     Sheet sheet_;
     std::filesystem::path book_;
+    std::vector<RunRecord> runs_; ///< the book as last read
     QLabel* title_ = nullptr;
     QLabel* summary_ = nullptr;
     QPushButton* undo_ = nullptr;

@@ -38,14 +38,8 @@ void make(const std::string& file, const std::string& out, const std::string& pa
         throw Error(
             fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part, file));
     }
-    // A reason is only written into programs that need it.
-    const Project project = loadProject(file);
-    Derived d = derive(project);
-    if (!reason.empty() && hasStop(d.findings)) {
-        d = derive(project, reason);
-    }
-    const bool overridden = postingRight(d) == PostingRight::overridden;
-    if (overridden) {
+    const Derived d = derive(loadProject(file), reason);
+    if (postingRight(d) == PostingRight::overridden) {
         ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
         recordOverride(d, record);
     }

@@ -90,7 +90,7 @@ TEST_CASE("The deviation picture shows gouges and wood left as different colours
     const auto put = [&](float v) {
         f.value[static_cast<std::size_t>(row) * static_cast<std::size_t>(f.columns) +
                 static_cast<std::size_t>(column)] = v;
-        return QColor(deviationPicture(proof).pixel(column, f.rows - 1 - row));
+        return QColor(DeviationView(proof).picture.pixel(column, f.rows - 1 - row));
     };
     proof.excessMax = 0.03;
     proof.gougeMax = 0.03;
@@ -101,7 +101,7 @@ TEST_CASE("The deviation picture shows gouges and wood left as different colours
     CHECK(gouged.red() > gouged.blue());
     CHECK(clean.lightness() > left.lightness());
     CHECK(clean.lightness() > gouged.lightness());
-    CHECK(deviationPicture(proof).pixelColor(0, 0).alpha() == 0); // the waste is not judged
+    CHECK(DeviationView(proof).picture.pixelColor(0, 0).alpha() == 0); // the waste is not judged
 }
 
 TEST_CASE("Kinds of cut differ in line as well as in colour", "[app][look]") {

@@ -21,12 +21,14 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QSignalSpy>
 #include <QStandardPaths>
 #include <QTableWidget>
 #include <QTest>
 #include <QTimer>
 
 #include <algorithm>
+#include <ctime>
 #include <set>
 
 using namespace wren;
@@ -48,24 +50,37 @@ QApplication& application() {
     return *app;
 }
 
-/// Measures how long the interface thread is ever kept from answering.
+/// Measures how long the interface thread is ever kept from answering: in its own computing time,
+/// which the threads it shares the processor with cannot lengthen, and by the clock.
 class Watch : public QObject {
 public:
     Watch() {
         timer_.setInterval(0);
         timer_.setTimerType(Qt::PreciseTimer);
         connect(&timer_, &QTimer::timeout, this, [this] {
-            longest_ = std::max(longest_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
+            const double now = computed();
+            longest_ = last_ < 0 ? 0 : std::max(longest_, now - last_);
+            away_ = std::max(away_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
+            last_ = now;
             gap_.start();
         });
         timer_.start();
     }
-    double longest() const { return longest_; }
+    double longest() const { return longest_; } ///< ms of computing between two answers
+    double away() const { return away_; }       ///< ms by the clock
 
 private:
+    static double computed() {
+        timespec t{};
+        ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
+        return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
+    }
+
     QTimer timer_;
     QElapsedTimer gap_;
+    double last_ = -1;
     double longest_ = 0;
+    double away_ = 0;
 };
 
 /// An open window with the demo, settled.
@@ -123,6 +138,12 @@ struct Opened {
             all += l->text() + QLatin1Char('\n');
         }
         return all;
+    }
+    bool post(const QString& to) {
+        QSignalSpy spy(&window, &Window::posted);
+        window.postTo(to);
+        REQUIRE((!spy.isEmpty() || spy.wait(5000)));
+        return spy.at(0).at(0).toBool();
     }
     /// What the findings band says: it also stands in its tool tip.
     QString finding() { return window.findChild<FindingsBand*>()->toolTip(); }
@@ -188,7 +209,7 @@ TEST_CASE("A board that cannot be had from its blank is a stop that names both n
     CHECK(w.finding().contains(QLatin1String("50.00 mm")));
     CHECK(w.derived().programs.empty());
     CHECK(coloursOf(w.window) > 20); // it still draws
-    CHECK_FALSE(w.window.postTo(QString::fromStdString((w.folder / "out").string())));
+    CHECK_FALSE(w.post(QString::fromStdString((w.folder / "out").string())));
     w.type("blank.width", "77");
     CHECK(w.derived().proof->passed);
     QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
@@ -362,13 +383,13 @@ TEST_CASE("The wood turns", "[app]") {
 TEST_CASE("Programs are posted, and a design with a stop is not", "[app]") {
     Opened w;
     const QString out = QString::fromStdString((w.folder / "out").string());
-    CHECK(w.window.postTo(out));
+    CHECK(w.post(out));
     CHECK(readFile(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc") ==
           w.derived().programs[0].program.text);
     w.sheet().setStation(Station::cuts);
     w.type("cut.tabs_per_side", "0");
     CHECK(w.finding().contains(QLatin1String("comes free")));
-    CHECK_FALSE(w.window.postTo(out));
+    CHECK_FALSE(w.post(out));
     CHECK_FALSE(
         std::filesystem::exists(w.folder / "out" / "programs" / "01-fretboard-radius-ball-12.nc"));
 }
@@ -390,9 +411,61 @@ TEST_CASE("A stop can be overridden with a reason, which goes into the programs"
     QTest::keyClick(reason, Qt::Key_Return);
     w.settle();
     const QString out = QString::fromStdString((w.folder / "out").string());
-    CHECK(w.window.postTo(out));
+    CHECK(w.post(out));
     CHECK(readFile(w.folder / "out" / "report.json").find("vacuum bed") != std::string::npos);
     CHECK(ShopBook(w.folder / "book.sqlite").overrides().at(0).reason == "vacuum bed");
+}
+
+TEST_CASE("A reason holds for the design it was given for, and no other", "[app]") {
+    Opened w;
+    w.sheet().setStation(Station::cuts);
+    w.type("cut.tabs_per_side", "0");
+    w.sheet().setOverrideReason(QStringLiteral("vacuum bed"));
+    w.settle();
+    CHECK(w.derived().overrideReason == "vacuum bed");
+    // Another change may bring another stop: that one was never overridden.
+    w.type("cut.scallop", "0.02");
+    CHECK(w.derived().overrideReason.empty());
+    CHECK(w.sheet().overrideReason().isEmpty());
+    CHECK_FALSE(w.post(QString::fromStdString((w.folder / "out").string())));
+}
+
+TEST_CASE("Slots first is not offered where no flutes reach", "[app]") {
+    Opened w;
+    w.sheet().setStation(Station::blank);
+    w.type("blank.thickness", "9");
+    w.sheet().setStation(Station::cuts);
+    bool looked = false;
+    for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
+        if (b->property("path") == QStringLiteral("cut.school")) {
+            QTimer::singleShot(100, [&looked] {
+                auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+                REQUIRE(menu);
+                CHECK(menu->actions().at(0)->isEnabled());
+                CHECK_FALSE(menu->actions().at(1)->isEnabled());
+                CHECK(menu->actions().at(1)->toolTip().contains(QLatin1String("mm of flute")));
+                looked = true;
+                menu->close();
+            });
+            QTest::mouseClick(b, Qt::LeftButton);
+        }
+    }
+    CHECK(looked);
+}
+
+TEST_CASE("Nothing is sent or posted while a change is still being proved", "[app][run]") {
+    Opened w;
+    w.sheet().setStation(Station::machine);
+    MachinePanel& machine = w.window.machine();
+    machine.setAddress(QStringLiteral("tcp:127.0.0.1:1"));
+    REQUIRE(w.button(QStringLiteral("Send program 1")).isEnabled());
+    w.window.document().set(QStringLiteral("board.frets"), QStringLiteral("20"));
+    machine.send(); // at once, with the old programs still on the sheet
+    CHECK_FALSE(machine.running());
+    CHECK_FALSE(w.post(QString::fromStdString((w.folder / "out").string())));
+    CHECK_FALSE(std::filesystem::exists(w.folder / "out"));
+    w.settle();
+    CHECK(w.button(QStringLiteral("Send program 1")).isEnabled());
 }
 
 TEST_CASE("From numbers to a logged run", "[app][run]") {
@@ -510,10 +583,11 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     }
     w.sheet().setShaded(true);
     w.settle();
-    // 50 ms is the promise on a free machine; this one shares its two cores with the deriving
-    // threads, so a single late wake-up is forgiven here and the figure is printed.
-    std::printf("longest the interface thread was away: %.1f ms\n", watch.longest());
-    CHECK(watch.longest() < 100);
+    std::printf("interface thread: at most %.1f ms of computing, %.1f ms by the clock\n",
+                watch.longest(), watch.away());
+    CHECK(watch.longest() > 0);
+    CHECK(watch.longest() <= 50);
+    CHECK(watch.away() <= 100); // by the clock other programs count as well
 }
 
 TEST_CASE("The drawing follows an edit at once, before the programs and the proof",

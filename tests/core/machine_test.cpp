@@ -6,6 +6,8 @@
 #include <chrono>
 #include <thread>
 
+#include <SQLiteCpp/SQLiteCpp.h>
+
 using namespace wren;
 using test::ControllerProcess;
 using test::demoWith;
@@ -382,6 +384,15 @@ TEST_CASE("The book is made, shared and guarded", "[book]") {
         CHECK(two.overrides().at(0).reason == "vacuum");
     }
     CHECK(ShopBook(file).runs().size() == 2);
+    {
+        // Reading a known book waits for nobody, not even while another program writes to it.
+        SQLite::Database other(file.string(), SQLite::OPEN_READWRITE);
+        other.exec("BEGIN IMMEDIATE");
+        const auto start = std::chrono::steady_clock::now();
+        CHECK(ShopBook(file).runs().size() == 2);
+        CHECK(std::chrono::steady_clock::now() - start < std::chrono::seconds(1));
+        other.exec("ROLLBACK");
+    }
     std::FILE* f = std::fopen((folder / "not.sqlite").c_str(), "w");
     std::fputs(
         "this is no database, whatever its name says, and long enough to be looked at twice over",

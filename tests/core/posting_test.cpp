@@ -107,7 +107,10 @@ TEST_CASE("A full disk on saving from the command line loses nothing", "[posting
 
 TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
     CHECK(postingRight(derive(demoWith())) == PostingRight::free);
-    CHECK(postingRight(derive(demoWith(), "a reason nobody asked for")) == PostingRight::free);
+    const Derived unasked = derive(demoWith(), "a reason nobody asked for");
+    CHECK(postingRight(unasked) == PostingRight::free);
+    CHECK(unasked.overrideReason.empty());
+    CHECK(unasked.programs[0].program.text == derive(demoWith()).programs[0].program.text);
     const Project tabless = demoWith({{"cut.tabs_per_side", "0"}});
     CHECK(postingRight(derive(tabless)) == PostingRight::refused);
     CHECK(postingRight(derive(tabless, "held by vacuum")) == PostingRight::overridden);

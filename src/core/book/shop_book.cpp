@@ -61,10 +61,12 @@ ShopBook::ShopBook(const std::filesystem::path& file) {
                             "this one reads up to {}.",
                             file.string(), version, schemaVersion));
         }
-        SQLite::Transaction all(*db_);
-        db_->exec(schema);
-        db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
-        all.commit();
+        if (version < schemaVersion) { // a new book: opening a known one must write nothing
+            SQLite::Transaction all(*db_);
+            db_->exec(schema);
+            db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
+            all.commit();
+        }
     });
 }
 

@@ -97,9 +97,16 @@ void deriveProof(Derived& d, const std::stop_token& stop) {
 
 Derived derive(const Project& project, const std::string& overrideReason,
                const std::stop_token& stop) {
-    Derived d = deriveDrawing(project, overrideReason);
+    Derived d = deriveDrawing(project);
     derivePrograms(d, stop);
     deriveProof(d, stop);
+    // A reason is only written into programs that need it, and only the proof knows whether they
+    // do.
+    if (!overrideReason.empty() && hasStop(d.findings)) {
+        d = deriveDrawing(project, overrideReason);
+        derivePrograms(d, stop);
+        deriveProof(d, stop);
+    }
     return d;
 }
 

@@ -45,7 +45,7 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason 
 void derivePrograms(Derived& derived, const std::stop_token& stop = {});
 void deriveProof(Derived& derived, const std::stop_token& stop = {});
 
-/// All three steps.
+/// All three steps. The reason is dropped when there is no stop to override.
 Derived derive(const Project& project, const std::string& overrideReason = "",
                const std::stop_token& stop = {});
 

@@ -1,0 +1,24 @@
+#pragma once
+
+#include "proof/proof.h"
+
+#include <QImage>
+
+#include <memory>
+#include <vector>
+
+namespace wren::app {
+
+/// The proof's deviation made ready for drawing: slate where wood is left, russet where it is
+/// gouged, striped where deeper than allowed. Goes over every cell, so it is for a worker thread.
+struct DeviationView {
+    explicit DeviationView(const ProofReport& proof);
+
+    QImage picture;          ///< one pixel a cell, row 0 at the back
+    std::vector<float> most; ///< over the width, for each column; 0 where nothing is judged
+    std::vector<float> least;
+    double cell = 0;
+};
+using DeviationViewPtr = std::shared_ptr<const DeviationView>;
+
+} // namespace wren::app
