@@ -73,6 +73,9 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     bands->addWidget(tape_);
     bands->addWidget(findings_);
     setCentralWidget(whole);
+    // Nothing is in hand at first: no word in the header should look chosen.
+    whole->setFocusPolicy(Qt::ClickFocus);
+    whole->setFocus();
 
     connect(&sheet_, &Sheet::stationChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
