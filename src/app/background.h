@@ -1,5 +1,7 @@
 #pragma once
 
+#include "step_back.h"
+
 #include <QCoreApplication>
 #include <QPointer>
 #include <QThreadPool>
@@ -15,6 +17,7 @@ void inBackground(QObject* owner, Work work, Done done) {
     QPointer<QObject> alive(owner);
     QThreadPool::globalInstance()->start(
         [alive, work = std::move(work), done = std::move(done)]() mutable {
+            stepBack();
             auto result = work();
             QMetaObject::invokeMethod(
                 qApp, [alive, result = std::move(result), done = std::move(done)]() mutable {

@@ -1,6 +1,7 @@
 #include "deriver.h"
 
 #include "base/error.h"
+#include "step_back.h"
 
 #include <exception>
 
@@ -8,6 +9,7 @@ namespace wren::app {
 
 Deriver::Deriver(QObject* parent) : QObject(parent) {
     qRegisterMetaType<DerivedPtr>();
+    makeLoopsStepBack();
     thread_ = std::jthread([this](const std::stop_token& quit) { work(quit); });
 }
 
@@ -25,6 +27,7 @@ void Deriver::request(const Project& project, const std::string& overrideReason)
 }
 
 void Deriver::work(const std::stop_token& quit) {
+    stepBack();
     while (!quit.stop_requested()) {
         Request request;
         std::stop_token stop;

