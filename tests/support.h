@@ -42,11 +42,11 @@ private:
     std::filesystem::path path_;
 };
 
-inline const std::string demoFile = WREN_SOURCE "/demo/whinchat.wren";
+inline const std::string plainFile = WREN_SOURCE "/tests/plain.wren";
 
-/// The demo project with some keys changed.
-inline Project demoWith(std::initializer_list<std::pair<const char*, const char*>> changes = {}) {
-    Project p = loadProject(demoFile);
+/// A plain board with some keys changed.
+inline Project plainWith(std::initializer_list<std::pair<const char*, const char*>> changes = {}) {
+    Project p = loadProject(plainFile);
     for (const auto& [key, text] : changes) {
         p = withKey(p, key, text);
     }

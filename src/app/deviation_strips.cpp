@@ -35,8 +35,8 @@ void drawDeviationProfile(const StripContext& c, const DeviationView& view) {
     const double allowed = d.project.cut.scallop + excessBeyondScallop;
     const auto line = [&](double v, const QPen& pen) {
         p.setPen(pen);
-        p.drawLine(QPointF(c.scale.px(0), zero - v * k),
-                   QPointF(c.scale.px(d.board->length()), zero - v * k));
+        p.drawLine(QPointF(c.scale.px(d.board->xLow()), zero - v * k),
+                   QPointF(c.scale.px(d.board->xHigh()), zero - v * k));
     };
     line(0, QPen(colour::faded, 1));
     line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
@@ -53,7 +53,7 @@ void drawDeviationProfile(const StripContext& c, const DeviationView& view) {
     }
     p.setPen(QPen(colour::slate, 1));
     p.drawLines(spans);
-    const double right = c.scale.px(d.board->length()) + 8;
+    const double right = c.scale.px(d.board->xHigh()) + 8;
     label(p, {right, zero - allowed * k + 4}, qs(fmt::format("+{:.3f} allowed", allowed)),
           colour::ochre);
     label(p, {right, zero + gougeAllowed * k + 8}, qs(fmt::format("-{:.3f} stop", gougeAllowed)),

@@ -1,6 +1,7 @@
 #include "ledger.h"
 
 #include "base/length.h"
+#include "cut/radius_cut.h"
 #include "theme.h"
 #include "value_field.h"
 
@@ -166,53 +167,64 @@ void Ledger::refreshDerived() {
 
 void Ledger::pageBoard() {
     const auto mm = [this](double v) { return qs(formatLength(v, sheet_.unit())); };
+    const auto dash = QStringLiteral("\u2013");
     group(tr("Scale and frets"));
-    field(tr("scale length"), QStringLiteral("board.scale"));
+    field(tr("scale, bass"), QStringLiteral("board.scale"));
+    field(tr("scale, treble"), QStringLiteral("board.treble_scale"));
+    field(tr("square at"), QStringLiteral("board.square_fret"));
     field(tr("frets"), QStringLiteral("board.frets"));
-    field(tr("past the last"), QStringLiteral("board.past_last_fret"));
-    derived(tr("board length"), [mm](const Derived& d) { return mm(d.board->length()); });
-    derived(tr("fret 12 at"), [mm](const Derived& d) {
-        return d.frets.size() >= 12 ? mm(d.frets[11].fromNut) : QStringLiteral("\u2013");
+    field(tr("zero fret"), QStringLiteral("board.zero_fret"));
+    derived(tr("fret 12 at"), [mm, dash](const Derived& d) {
+        for (const FretPlace& f : d.frets) {
+            if (f.fret == 12) {
+                return mm(f.fromNut);
+            }
+        }
+        return dash;
     });
-    group(tr("Width"));
-    field(tr("at the nut"), QStringLiteral("board.nut_width"));
-    field(tr("at the last fret"), QStringLiteral("board.last_fret_width"));
-    derived(tr("widest"), [mm](const Derived& d) { return mm(d.board->widest()); });
-    derived(tr("gains each 100 mm"), [mm](const Derived& d) { return mm(200 * d.board->taper()); });
-    group(tr("Strings"));
+    group(tr("Strings and width"));
     field(tr("strings"), QStringLiteral("board.strings"));
-    field(tr("board outside"), QStringLiteral("board.overhang"));
-    derived(tr("apart at the nut"),
-            [mm](const Derived& d) { return mm(stringPitchAtNut(d.project.board)); });
-    derived(tr("outer two"), [mm](const Derived& d) {
-        return mm(d.project.board.nutWidth - 2 * d.project.board.overhang);
-    });
+    field(tr("played with the"), QStringLiteral("board.hand"));
+    field(tr("outer two, nut"), QStringLiteral("board.nut_spread"));
+    field(tr("outer two, bridge"), QStringLiteral("board.bridge_spread"));
+    field(tr("board at the nut"), QStringLiteral("board.nut_width"));
+    field(tr("at the last fret"), QStringLiteral("board.last_fret_width"));
+    group(tr("Edges and ends"));
+    field(tr("outside the bass"), QStringLiteral("board.overhang_bass"));
+    field(tr("outside the treble"), QStringLiteral("board.overhang_treble"));
+    field(tr("past the last"), QStringLiteral("board.past_last_fret"));
+    field(tr("ends"), QStringLiteral("board.end"));
+    field(tr("nut's ledge"), QStringLiteral("board.nut_shelf"));
+    derived(tr("board length"), [mm](const Derived& d) { return mm(d.board->length()); });
     group(tr("Face"));
-    field(tr("radius"), QStringLiteral("board.radius"));
+    field(tr("radius at the nut"), QStringLiteral("board.radius"));
+    field(tr("far radius"), QStringLiteral("board.far_radius"));
+    field(tr("measured at"), QStringLiteral("board.far_at"));
     field(tr("thickness"), QStringLiteral("board.thickness"));
-    derived(tr("edge at the nut"),
-            [mm](const Derived& d) { return mm(d.board->face(d.board->halfWidth(0))); });
-    derived(tr("edge at the end"), [mm](const Derived& d) {
-        return mm(d.board->face(d.board->halfWidth(d.board->length())));
-    });
-    derived(tr("arc's drop there"), [mm](const Derived& d) {
-        return mm(d.board->drop(d.board->halfWidth(d.board->length())));
-    });
-    group(tr("Fret slots"));
-    field(tr("width"), QStringLiteral("board.slot_width"));
+    derived(tr("edge at the head"),
+            [mm](const Derived& d) { return mm(d.board->edgeThickness(d.board->xLow())); });
+    derived(tr("edge at the end"),
+            [mm](const Derived& d) { return mm(d.board->edgeThickness(d.board->xHigh())); });
+    group(tr("Slots and wire"));
+    field(tr("slot width"), QStringLiteral("board.slot_width"));
     field(tr("below the curve"), QStringLiteral("board.slot_depth"));
-    derived(tr("least wood under"), [mm](const Derived& d) {
+    field(tr("short of the edge"), QStringLiteral("board.blind_margin"));
+    field(tr("tang"), QStringLiteral("wire.tang_width"));
+    field(tr("test slot measured"), QStringLiteral("wire.measured_slot"));
+    derived(tr("least wood under"), [mm, dash](const Derived& d) {
         double least = 1e9;
         for (const FretPlace& f : d.frets) {
             least = std::min(least, f.woodUnderSlot);
         }
-        return mm(least);
+        return d.frets.empty() ? dash : mm(least);
     });
-    derived(tr("last two apart"), [mm](const Derived& d) {
-        const std::size_t n = d.frets.size();
-        return n > 1 ? mm(d.frets[n - 1].fromNut - d.frets[n - 2].fromNut)
-                     : QStringLiteral("\u2013");
-    });
+    group(tr("Markers"));
+    field(tr("at frets"), QStringLiteral("markers.frets"));
+    field(tr("shape"), QStringLiteral("markers.shape"));
+    field(tr("size"), QStringLiteral("markers.size"));
+    field(tr("depth"), QStringLiteral("markers.depth"));
+    field(tr("set in"), QStringLiteral("markers.inlay"));
+    field(tr("in the edge at"), QStringLiteral("markers.side_frets"));
 }
 
 void Ledger::pageBlank() {
@@ -264,8 +276,10 @@ void Ledger::cutGroup(const QString& title, const QString& cut) {
     const QString head = QStringLiteral("cut.") + cut + QLatin1Char('.');
     QStringList bits{QStringLiteral("auto")};
     for (const Bit& b : sheet_.document().project().bits) {
-        const bool slotting = b.kind == BitKind::fretSlot;
-        if (slotting == (cut == QLatin1String("slots"))) {
+        const bool serves = cut == QLatin1String("slots")     ? b.kind == BitKind::fretSlot
+                            : cut == QLatin1String("outline") ? cutsFlat(b.kind)
+                                                              : canDoRadius(b);
+        if (serves) {
             bits << qs(b.name);
         }
     }

@@ -193,8 +193,8 @@ void RulerBand::drawRuler(QPainter& p) const {
     }
     p.setPen(Qt::NoPen);
     p.setBrush(colour::ink);
-    for (double s : sheet_.derived()->board->slotCentres()) {
-        const double x = scale_.px(s);
+    for (const FretSlot& slot : sheet_.derived()->board->slots()) {
+        const double x = scale_.px(slot.middle());
         p.drawPolygon(QPolygonF{{x - 2.5, rule.top()}, {x + 2.5, rule.top()}, {x, rule.top() + 7}});
     }
     p.restore();
@@ -296,9 +296,9 @@ void RulerBand::toFret(int direction) {
     if (!d || !d->board) {
         return;
     }
-    const std::vector<double>& frets = d->board->slotCentres();
-    double best = direction > 0 ? d->board->length() : 0;
-    for (double x : frets) {
+    double best = direction > 0 ? d->board->xHigh() : d->board->xLow();
+    for (const FretSlot& slot : d->board->slots()) {
+        const double x = slot.middle();
         if (direction > 0 ? x > sheet_.cursor() + 1e-6 && x < best
                           : x < sheet_.cursor() - 1e-6 && x > best) {
             best = x;

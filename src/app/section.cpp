@@ -12,11 +12,16 @@ namespace {
 
 constexpr double enlarge = 2.2; ///< heights against widths, so that a thin board can be read
 
+/// The board's low and high Y at x; its edges where the end is slanted away there.
+std::array<double, 2> sectionAt(const BoardPart& b, double x) {
+    return b.across(x).value_or(std::array{b.edge(-1, x), b.edge(1, x)});
+}
+
 class Section {
 public:
     Section(QPainter& p, const QRectF& box, const Sheet& sheet)
         : p_(p), d_(*sheet.derived()), b_(*d_.board), sheet_(sheet), box_(box),
-          x_(std::clamp(sheet.cursor(), 0.0, b_.length())) {
+          x_(std::clamp(sheet.cursor(), b_.xLow(), b_.xHigh())) {
         const bool blank = sheet.station() != Station::board || sheet.scrubbing();
         const double widest = blank ? std::max(b_.widest(), d_.project.blank.width) : b_.widest();
         k_ = box.width() / (widest + 2);
@@ -27,16 +32,18 @@ public:
         if (sheet_.station() != Station::board || sheet_.scrubbing()) {
             drawBlank();
         }
-        const double w = b_.halfWidth(x_);
-        QPolygonF body{{px(-w), py(0)}};
-        body << curve([&](double y) { return b_.face(y); }, -w, w);
-        body << QPointF(px(w), py(0));
+        const auto [low, high] = sectionAt(b_, x_);
+        const bool shelf = b_.onShelf({x_, 0});
+        QPolygonF body{{px(low), py(0)}};
+        body << curve([&](double y) { return shelf ? b_.shelf()->floor : b_.face(x_, y); }, low,
+                      high);
+        body << QPointF(px(high), py(0));
         p_.setPen(QPen(colour::ink, 1.4));
         p_.setBrush(colour::wood);
         p_.drawPolygon(body);
         p_.setBrush(Qt::NoBrush);
         p_.setPen(QPen(colour::ochre, 1.4, Qt::DotLine));
-        p_.drawPolyline(curve([&](double y) { return b_.floor(y); }, -w, w));
+        p_.drawPolyline(curve([&](double y) { return b_.floor(x_, y); }, low, high));
         if (sheet_.scrubbing() && sheet_.stock() && d_.setup) {
             drawStock();
         }
@@ -58,10 +65,12 @@ private:
 
     void drawBlank() {
         const Blank& blank = d_.project.blank;
+        const double front =
+            d_.setup ? d_.setup->fromInstrument.toInstrument({0, 0, 0}).y : -blank.width / 2;
         p_.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
         p_.setBrush(Qt::NoBrush);
-        p_.drawRect(QRectF(QPointF(px(-blank.width / 2), py(blank.thickness)),
-                           QPointF(px(blank.width / 2), py(0))));
+        p_.drawRect(QRectF(QPointF(px(front), py(blank.thickness)),
+                           QPointF(px(front + blank.width), py(0))));
     }
 
     /// What stands there at the moment on the tape.
@@ -89,17 +98,21 @@ private:
 };
 
 QString nearestFret(const BoardPart& b, double x) {
-    const int slot = b.nearestSlot(x);
+    const int slot = b.nearestSlot({x, 0});
     if (slot < 0) {
         return {};
     }
-    const double at = b.slotCentres()[static_cast<std::size_t>(slot)];
-    if (std::abs(x - at) < 0.05) {
-        return QObject::tr("at fret %1").arg(slot + 1);
+    const FretSlot& nearest = b.slots()[static_cast<std::size_t>(slot)];
+    if (std::abs(x - nearest.middle()) < 0.05) {
+        return nearest.fret == 0 ? QObject::tr("at the zero fret")
+                                 : QObject::tr("at fret %1").arg(nearest.fret);
     }
-    const int left = x > at ? slot + 1 : slot;
+    const int left = x > nearest.middle() ? nearest.fret : nearest.fret - 1;
+    if (left < 0 || (left == 0 && x < 0)) {
+        return QObject::tr("behind the zero fret");
+    }
     return left == 0 ? QObject::tr("between nut and fret 1")
-                     : (left >= static_cast<int>(b.slotCentres().size())
+                     : (left >= b.slots().back().fret
                             ? QObject::tr("past the last fret")
                             : QObject::tr("between frets %1 and %2").arg(left).arg(left + 1));
 }
@@ -109,7 +122,7 @@ QString nearestFret(const BoardPart& b, double x) {
 void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const Derived& d = *sheet.derived();
     const BoardPart& b = *d.board;
-    const double x = std::clamp(sheet.cursor(), 0.0, b.length());
+    const double x = std::clamp(sheet.cursor(), b.xLow(), b.xHigh());
     p.setPen(colour::ink);
     p.setFont(words(13, true));
     p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
@@ -122,20 +135,21 @@ void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const QRectF box(area.left(), area.top() + 42, area.width(), 84);
     Section(p, box, sheet).draw();
 
-    const double w = b.halfWidth(x);
+    const auto [low, high] = sectionAt(b, x);
+    const double thinner = std::min(b.face(x, low), b.face(x, high));
     std::vector<std::pair<QString, QString>> rows;
     const auto row = [&](const QString& name, double mm) {
         rows.emplace_back(name, QString::fromStdString(formatLengthValue(mm, sheet.unit())));
     };
-    row(QObject::tr("width"), 2 * w);
-    row(QObject::tr("edge thickness"), b.face(w));
-    row(QObject::tr("arc's drop"), b.drop(w));
-    row(QObject::tr("wood under a slot"), b.floor(w));
-    const int slot = b.nearestSlot(x);
+    row(QObject::tr("width"), high - low);
+    row(QObject::tr("edge thickness"), thinner);
+    row(QObject::tr("arc's drop"), b.design().thickness - thinner);
+    row(QObject::tr("wood under a slot"), std::min(b.floor(x, low), b.floor(x, high)));
+    row(QObject::tr("radius here"), b.face().radiusAt(x));
+    const int slot = b.nearestSlot({x, 0});
     if (slot >= 0) {
-        rows.emplace_back(QObject::tr("fret %1 from nut").arg(slot + 1),
-                          QString::fromStdString(formatLengthValue(
-                              b.slotCentres()[static_cast<std::size_t>(slot)], sheet.unit())));
+        const FretSlot& nearest = b.slots()[static_cast<std::size_t>(slot)];
+        row(QObject::tr("fret %1 from nut").arg(nearest.fret), nearest.middle());
     }
     double y = box.bottom() + 20;
     for (const auto& [name, value] : rows) {

@@ -13,8 +13,12 @@ double acrossScale(const StripContext& c, double widthMm) {
 QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
     const double mid = c.area.center().y();
     QPolygonF poly;
-    for (Vec2 p : b.corners()) {
-        poly << QPointF(c.scale.px(p.x), mid - p.y * k);
+    for (const ContourPiece& piece : b.outline()) {
+        const int n = piece.kind == ContourPiece::Kind::line ? 1 : 24;
+        for (int i = 0; i < n; ++i) {
+            const Vec2 p = piece.at(piece.length() * i / n);
+            poly << QPointF(c.scale.px(p.x), mid - p.y * k);
+        }
     }
     return poly;
 }

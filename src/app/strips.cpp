@@ -36,26 +36,24 @@ void drawGrain(QPainter& p, const QPainterPath& clip, const QRectF& box) {
 void drawStrings(const StripContext& c, const Derived& d, double k) {
     const Fretboard& b = d.project.board;
     const double mid = c.area.center().y();
-    const double x1 = d.board->length();
-    // Strings run from the nut's spacing toward the bridge, keeping their share of the width.
-    const double n = b.strings - 1;
+    const Fan fan(b);
+    const auto at = [&](Vec2 p) { return QPointF(c.scale.px(p.x), mid - p.y * k); };
+    // From the nut to the board's end, each string keeping its share of the spread.
+    const double share = std::min(1.0, fan.lastShare() * 1.04);
     c.painter.setPen(QPen(colour::faded, 0.7));
-    for (int i = 0; i < b.strings; ++i) {
-        const double share = 2 * i / n - 1;
-        const double y0 = share * (b.nutWidth / 2 - b.overhang);
-        const double y1 = share * (d.board->halfWidth(x1) - b.overhang);
-        c.painter.drawLine(QPointF(c.scale.px(0), mid - y0 * k),
-                           QPointF(c.scale.px(x1), mid - y1 * k));
+    for (double place : stringCentres(b, 2)) {
+        c.painter.drawLine(at(fan.string(place, 0)), at(fan.string(place, share)));
     }
 }
 
 void drawBlank(const StripContext& c, const Derived& d, double k) {
     const Blank& blank = d.project.blank;
     const double mid = c.area.center().y();
-    const double x0 = d.setup ? d.setup->fromInstrument.toInstrument({0, 0, 0}).x
-                              : (d.board->length() - blank.length) / 2;
-    const QRectF r(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
-                   QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
+    const double x0 = (d.board->xLow() + d.board->xHigh() - blank.length) / 2;
+    const QRectF r = d.setup ? stockArea(c, d, k)
+                             : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
+                                      QPointF(c.scale.px(x0 + blank.length),
+                                              mid + blank.width / 2 * k));
     c.painter.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     c.painter.setBrush(Qt::NoBrush);
     c.painter.drawRect(r);
@@ -69,6 +67,37 @@ void drawBlank(const StripContext& c, const Derived& d, double k) {
     }
 }
 
+void drawContour(const StripContext& c, const Contour& contour, double k) {
+    const double mid = c.area.center().y();
+    QPolygonF line;
+    for (const ContourPiece& piece : contour) {
+        const int n = piece.kind == ContourPiece::Kind::line ? 1 : 24;
+        for (int i = 0; i < n; ++i) {
+            const Vec2 p = piece.at(piece.length() * i / n);
+            line << QPointF(c.scale.px(p.x), mid - p.y * k);
+        }
+    }
+    c.painter.drawPolygon(line);
+}
+
+/// Face markers as they are drawn, side dots just outside the bass edge.
+void drawMarkers(const StripContext& c, const BoardPart& b, double k) {
+    QPainter& p = c.painter;
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(b.design().markers.inlay == Inlay::filled ? QBrush(colour::heather)
+                                                          : QBrush(colour::paper));
+    for (const MarkerPocket& pocket : b.pockets()) {
+        drawContour(c, pocket.outline, k);
+    }
+    p.setBrush(colour::ink);
+    const double mid = c.area.center().y();
+    for (const SideDot& dot : sideDots(b.design())) {
+        const double out = dot.at.y < 0 ? 3 : -3;
+        p.drawEllipse(QPointF(c.scale.px(dot.at.x), mid - dot.at.y * k + out), 1.6, 1.6);
+    }
+    p.setBrush(Qt::NoBrush);
+}
+
 void drawTabs(const StripContext& c, const Derived& d, double k) {
     if (!d.plan || c.sheet.station() == Station::board) {
         return;
@@ -77,7 +106,7 @@ void drawTabs(const StripContext& c, const Derived& d, double k) {
     c.painter.setPen(QPen(colour::heather, 1));
     c.painter.setBrush(QBrush(colour::heather, Qt::Dense4Pattern));
     for (const Tab& t : d.plan->tabs) {
-        const double y = mid - t.side * (d.board->halfWidth(t.x) + 2) * k;
+        const double y = mid - (d.board->edge(t.side, t.x) + t.side * 2) * k;
         c.painter.drawRect(
             QRectF(c.scale.px(t.x - t.length / 2), y - 3, t.length * c.scale.perMm, 6));
     }
@@ -146,20 +175,22 @@ void drawPlan(const StripContext& c) {
     drawGrain(p, path, outline.boundingRect());
     drawStrings(c, d, k);
     const double mid = c.area.center().y();
-    const int near = b.nearestSlot(c.sheet.cursor());
-    for (std::size_t i = 0; i < b.slotCentres().size(); ++i) {
-        const double x = b.slotCentres()[i];
-        const bool here = static_cast<int>(i) == near && std::abs(x - c.sheet.cursor()) < 1;
+    const int near = b.nearestSlot({c.sheet.cursor(), 0});
+    for (std::size_t i = 0; i < b.slots().size(); ++i) {
+        const FretSlot& slot = b.slots()[i];
+        const bool here =
+            static_cast<int>(i) == near && std::abs(slot.middle() - c.sheet.cursor()) < 1;
         p.setPen(QPen(here ? colour::russet : colour::ink,
                       std::max(1.1, d.project.board.slotWidth * c.scale.perMm)));
-        p.drawLine(QPointF(c.scale.px(x), mid - b.halfWidth(x) * k),
-                   QPointF(c.scale.px(x), mid + b.halfWidth(x) * k));
+        p.drawLine(QPointF(c.scale.px(slot.low.x), mid - slot.low.y * k),
+                   QPointF(c.scale.px(slot.high.x), mid - slot.high.y * k));
     }
+    drawMarkers(c, b, k);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.5));
     p.drawPath(path);
     p.setPen(QPen(colour::faded, 0.8, Qt::DashDotLine));
-    p.drawLine(QPointF(c.scale.px(-12), mid), QPointF(c.scale.px(b.length() + 12), mid));
+    p.drawLine(QPointF(c.scale.px(b.xLow() - 12), mid), QPointF(c.scale.px(b.xHigh() + 12), mid));
     drawTabs(c, d, k);
 }
 
@@ -167,11 +198,12 @@ void drawPlan(const StripContext& c) {
 void drawFretDistances(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
-    const int near = d.board->nearestSlot(c.sheet.cursor());
+    const int near = d.board->nearestSlot({c.sheet.cursor(), 0});
+    const int nearFret = near < 0 ? -1 : d.board->slots()[static_cast<std::size_t>(near)].fret;
     double lastPx = -100;
     for (const FretPlace& f : d.frets) {
         const double x = c.scale.px(f.fromNut);
-        const bool here = f.fret == near + 1 && std::abs(f.fromNut - c.sheet.cursor()) < 1;
+        const bool here = f.fret == nearFret && std::abs(f.fromNut - c.sheet.cursor()) < 1;
         p.setPen(QPen(here ? colour::russet : colour::rule, 1));
         p.drawLine(QPointF(x, c.area.top()), QPointF(x, c.area.bottom()));
         if (x - lastPx < 13 && !here) {
@@ -196,41 +228,48 @@ void drawSide(const StripContext& c) {
     const double high = std::max(blank.thickness, b.design().thickness);
     const HeightScale z = HeightScale::of(c, -0.4, high + 0.4);
     QPolygonF body;
-    body << QPointF(c.scale.px(0), z.y(0)) << QPointF(c.scale.px(0), z.y(b.design().thickness))
-         << QPointF(c.scale.px(b.length()), z.y(b.design().thickness))
-         << QPointF(c.scale.px(b.length()), z.y(0));
+    const double x0 = c.scale.px(b.xLow());
+    const double x1 = c.scale.px(b.xHigh());
+    body << QPointF(x0, z.y(0)) << QPointF(x0, z.y(b.design().thickness))
+         << QPointF(x1, z.y(b.design().thickness)) << QPointF(x1, z.y(0));
     p.setPen(Qt::NoPen);
     p.setBrush(colour::wood);
     p.drawPolygon(body);
     // The edge stands lower than the crown: the face seen from the side.
     QPolygonF edge;
-    for (double x : {0.0, b.length()}) {
-        edge << QPointF(c.scale.px(x), z.y(b.face(b.halfWidth(x))));
+    for (double x : {b.xLow(), b.xHigh()}) {
+        edge << QPointF(c.scale.px(x), z.y(b.edgeThickness(x)));
     }
     QPolygonF face;
     face << body[1] << body[2] << edge[1] << edge[0];
     p.setBrush(colour::woodDark);
     p.drawPolygon(face);
     p.setPen(QPen(colour::ink, 1));
-    for (double x : b.slotCentres()) {
+    for (const FretSlot& slot : b.slots()) {
         const double w = std::max(1.2, b.design().slotWidth * c.scale.perMm);
-        const double edgeFloor = b.floor(b.halfWidth(x));
-        p.fillRect(QRectF(c.scale.px(x) - w / 2, z.y(b.face(b.halfWidth(x))), w,
-                          (b.face(b.halfWidth(x)) - edgeFloor) * z.perMm),
+        const Vec2 end = slot.low; // seen from the front
+        p.fillRect(QRectF(c.scale.px(end.x) - w / 2, z.y(b.face(end.x, end.y)), w,
+                          (b.face(end.x, end.y) - b.floor(end.x, end.y)) * z.perMm),
                    colour::ink);
+    }
+    if (b.shelf()) {
+        const double wall = c.scale.px(b.shelf()->wallLow.x);
+        p.fillRect(QRectF(QPointF(x0, z.y(b.design().thickness)),
+                          QPointF(wall, z.y(b.shelf()->floor))),
+                   colour::paper);
     }
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.3));
     p.drawPolygon(body);
     if (c.sheet.station() != Station::board && d.setup) {
-        const double x0 = d.setup->fromInstrument.toInstrument({0, 0, 0}).x;
+        const double from = d.setup->fromInstrument.toInstrument({0, 0, 0}).x;
         p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
-        p.drawRect(QRectF(QPointF(c.scale.px(x0), z.y(blank.thickness)),
-                          QPointF(c.scale.px(x0 + blank.length), z.y(0))));
+        p.drawRect(QRectF(QPointF(c.scale.px(from), z.y(blank.thickness)),
+                          QPointF(c.scale.px(from + blank.length), z.y(0))));
     }
     const double end = c.sheet.station() == Station::board
-                           ? b.length()
-                           : std::max(b.length(), (b.length() + blank.length) / 2);
+                           ? b.xHigh()
+                           : std::max(b.xHigh(), (b.length() + blank.length) / 2);
     label(p, {c.scale.px(end) + 8, z.y(b.design().thickness / 2) + 4},
           qs(formatLengthValue(b.design().thickness, c.sheet.unit())), colour::ink);
 }

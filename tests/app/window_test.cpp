@@ -94,7 +94,7 @@ struct Opened {
     Folder folder;
     Window window;
 
-    explicit Opened(const QString& file = QString::fromStdString(test::demoFile))
+    explicit Opened(const QString& file = QString::fromStdString(test::plainFile))
         : window((application(), folder / "book.sqlite")) {
         window.resize(1280, 800);
         window.show();
@@ -260,7 +260,7 @@ TEST_CASE("Inches at any moment, without moving a number", "[app]") {
     w.settle();
     CHECK(w.window.document().project() == before);
     w.type("board.nut_width", "1 3/4");
-    CHECK(w.window.document().project().board.nutWidth == Approx(44.45));
+    CHECK(w.window.document().project().board.nutSpread + 6 == Approx(44.45));
     w.click(QStringLiteral("shown in inches"));
     CHECK(w.line("board.nut_width").text() == QStringLiteral("44.45 mm"));
 }
@@ -309,8 +309,9 @@ TEST_CASE("The cursor goes along the ruler by mouse and key", "[app]") {
     QTest::keyClick(ruler, Qt::Key_Right);
     CHECK(w.sheet().cursor() == Approx(at + 1));
     QTest::keyClick(ruler, Qt::Key_Right, Qt::ControlModifier);
-    const auto& slots_ = w.derived().board->slotCentres();
-    CHECK(std::find(slots_.begin(), slots_.end(), w.sheet().cursor()) != slots_.end());
+    const auto& slots_ = w.derived().board->slots();
+    CHECK(std::any_of(slots_.begin(), slots_.end(),
+                      [&](const FretSlot& s) { return s.middle() == w.sheet().cursor(); }));
     QTest::keyClick(ruler, Qt::Key_Plus);
     const QImage near = ruler->grab().toImage();
     QTest::keyClick(ruler, Qt::Key_0);
@@ -553,7 +554,7 @@ TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]")
     w.type("board.frets", "21");
     const Project before = w.window.document().project();
     const auto broken = w.folder / "broken.wren";
-    writeFileSafely(broken, readFile(test::demoFile).substr(0, 200));
+    writeFileSafely(broken, readFile(test::plainFile).substr(0, 200));
     CHECK_FALSE(w.window.open(QString::fromStdString(broken.string())));
     CHECK(w.window.document().project() == before);
     CHECK(w.finding().contains(QLatin1String("cut off at line")));

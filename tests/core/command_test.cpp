@@ -11,8 +11,8 @@
 
 using namespace wren;
 using nlohmann::json;
-using test::demoFile;
 using test::Folder;
+using test::plainFile;
 using test::Ran;
 
 namespace {
@@ -23,7 +23,7 @@ bool oneSentence(const std::string& err) {
 
 std::string copyOfDemo(const Folder& folder) {
     const std::string file = (folder / "p.wren").string();
-    writeFileSafely(file, readFile(demoFile));
+    writeFileSafely(file, readFile(plainFile));
     return file;
 }
 
@@ -31,7 +31,7 @@ std::string copyOfDemo(const Folder& folder) {
 
 TEST_CASE("make writes programs and a report that agree", "[command]") {
     const Folder folder;
-    const Ran r = test::wren("make " + demoFile + " --out " + folder.str());
+    const Ran r = test::wren("make " + plainFile + " --out " + folder.str());
     CHECK(r.code == 0);
     CHECK(r.err.empty());
     const json report = json::parse(readFile(folder / "report.json"));
@@ -63,7 +63,7 @@ TEST_CASE("make writes programs and a report that agree", "[command]") {
     CHECK(report["findings"].is_array());
     // Again: the same bytes.
     const Folder second;
-    test::wren("make " + demoFile + " --out " + second.str() + " --part fretboard");
+    test::wren("make " + plainFile + " --out " + second.str() + " --part fretboard");
     for (const json& p : report["programs"]) {
         const std::string name = p["file"];
         CHECK(readFile(folder / "programs" / name) == readFile(second / "programs" / name));
@@ -166,15 +166,15 @@ TEST_CASE("Impossible combinations are kept as facts, told at once, and never po
 }
 
 TEST_CASE("frets and prove speak to people and to programs", "[command]") {
-    CHECK(test::wren("frets " + demoFile + " --csv").out.find("\r\n12,310.00,") !=
+    CHECK(test::wren("frets " + plainFile + " --csv").out.find("\r\n12,310.00,") !=
           std::string::npos);
-    CHECK(test::wren("frets " + demoFile).out.find("446.02") != std::string::npos);
-    CHECK(test::wren("frets " + demoFile + " --csv --inches").out.find("12,12.205") !=
+    CHECK(test::wren("frets " + plainFile).out.find("446.02") != std::string::npos);
+    CHECK(test::wren("frets " + plainFile + " --csv --inches").out.find("12,12.205") !=
           std::string::npos);
-    const Ran r = test::wren("prove " + demoFile + " --json");
+    const Ran r = test::wren("prove " + plainFile + " --json");
     CHECK(r.code == 0);
     CHECK(json::parse(r.out)["proof"][0]["passed"] == true);
-    CHECK(test::wren("prove " + demoFile).out.find("passed") != std::string::npos);
+    CHECK(test::wren("prove " + plainFile).out.find("passed") != std::string::npos);
 }
 
 TEST_CASE("check reads any program and judges its span", "[command]") {
@@ -221,8 +221,8 @@ TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals"
         CHECK(r.err.find("cut off at line") != std::string::npos);
     }
     CHECK(test::wren("frets " + (folder / "missing.wren").string()).code == 1);
-    CHECK(test::wren("make " + demoFile + " --out /proc/none").code == 1);
-    CHECK(test::wren("make " + demoFile + " --out " + folder.str() + " --part neck").code == 1);
+    CHECK(test::wren("make " + plainFile + " --out /proc/none").code == 1);
+    CHECK(test::wren("make " + plainFile + " --out " + folder.str() + " --part neck").code == 1);
     for (const char* command :
          {"", "make ", "prove ", "frets ", "set ", "check ", "run ", "book ", "book runs "}) {
         const Ran r = test::wren(std::string(command) + "--help");

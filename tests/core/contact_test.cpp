@@ -9,13 +9,20 @@ using namespace wren;
 
 namespace {
 
+EndShape ball(double r) {
+    return {0, r, 0, r};
+}
+EndShape flat(double r) {
+    return {r, 0, 0, r};
+}
+
 /// Height of the tip of a tool at y, found by trying every place under it.
-double bySampling(const CylinderFace& face, double y, double r, bool ball) {
+double bySampling(const ArchedFace& face, double y, double r, bool ball) {
     double tip = -1e9;
     for (int i = -4000; i <= 4000; ++i) {
         const double d = r * i / 4000;
         const double under = ball ? r - std::sqrt(r * r - d * d) : 0;
-        tip = std::max(tip, face.heightAt(y + d) - under);
+        tip = std::max(tip, face.heightAt(0, y + d) - under);
     }
     return tip;
 }
@@ -24,35 +31,37 @@ double bySampling(const CylinderFace& face, double y, double r, bool ball) {
 
 TEST_CASE("Ball and flat touch the cylinder and do not enter it", "[contact]") {
     for (double radius : {184.0, 300.0, 2000.0}) {
-        const CylinderFace face{6, radius};
+        const ArchedFace face{6, radius, 0};
         for (double r : {0.29, 3.0, 6.0}) {
             for (double y : {-26.0, -3.0, 0.0, 0.2, 11.0, 28.0}) {
-                CHECK(ballTipOn(face, y, r) == Approx(bySampling(face, y, r, true)).margin(1e-6));
-                CHECK(flatTipOn(face, y, r) == Approx(bySampling(face, y, r, false)).margin(1e-6));
+                CHECK(tipOver(face, 0, y, ball(r)) ==
+                      Approx(bySampling(face, y, r, true)).margin(1e-6));
+                CHECK(tipOver(face, 0, y, flat(r)) ==
+                      Approx(bySampling(face, y, r, false)).margin(1e-6));
             }
         }
     }
 }
 
 TEST_CASE("A ball asked to touch at a place touches there", "[contact]") {
-    const CylinderFace face{6, 250};
+    const ArchedFace face{6, 250, 0};
     const double r = 6;
-    const double contact = 20;
-    const double axis = ballAxisFor(face, contact, r);
-    const double centreZ = ballTipOn(face, axis, r) + r;
-    CHECK(std::hypot(axis - contact, centreZ - face.heightAt(contact)) == Approx(r).margin(1e-9));
+    const Vec3 contact = face.onLine(0.08, 10);
+    const Vec3 centre = tipOnLine(face, 0.08, 10, ball(r)) + Vec3{0, 0, r};
+    CHECK(length(centre - contact) == Approx(r).margin(1e-9));
 }
 
 TEST_CASE("The ridge between two passes is as high as asked", "[contact]") {
     for (double h : {0.005, 0.015, 0.05}) {
-        const CylinderFace face{6, 250};
+        const ArchedFace face{6, 250, 0};
         const double r = 3;
-        const double s = ballStepover(face, h, r);
+        const double s = ballStepover(face.radius, h, r);
         // Two balls touching s apart about the crown: where they meet above the face.
-        const double y = ballAxisFor(face, s / 2, r);
-        const double ridge =
-            ballTipOn(face, y, r) + r - std::sqrt(r * r - y * y) - face.heightAt(0);
+        const double c = s / 2 / face.radius;
+        const Vec3 tip = tipOnLine(face, c, 0, ball(r));
+        const double ridge = tip.z + r - std::sqrt(r * r - tip.y * tip.y) - face.top;
         CHECK(ridge == Approx(h).epsilon(0.01));
+        CHECK(ridgeBetween(face, 0, -c, c, ball(r)) == Approx(ridge).margin(1e-6));
     }
 }
 
@@ -84,13 +93,13 @@ TEST_CASE("A steep facet and a slanting edge are met where they are", "[drop]") 
 }
 
 TEST_CASE("On a fine mesh of the cylinder the drop agrees with the closed form", "[drop]") {
-    const CylinderFace face{6, 250};
+    const ArchedFace face{6, 250, 0};
     const Mesh mesh = meshOfHeights(-20, 20, 10, -34, 34, 680,
-                                    [&](double, double y) { return face.heightAt(y); });
+                                    [&](double, double y) { return face.heightAt(0, y); });
     const BallDropper drop(mesh, 6);
     for (double y = -24; y <= 24; y += 1.37) {
         // Facets 0.1 mm wide sag 0.000005 mm below the cylinder they stand for.
-        CHECK(drop.tipHeight(0.3, y) == Approx(ballTipOn(face, y, 6)).margin(1e-5));
+        CHECK(drop.tipHeight(0.3, y) == Approx(tipOver(face, 0, y, ball(6))).margin(1e-5));
     }
 }
 

@@ -9,8 +9,8 @@
 #include <set>
 
 using namespace wren;
-using test::demoWith;
 using test::findingOf;
+using test::plainWith;
 
 namespace {
 
@@ -39,7 +39,7 @@ struct Planned {
 } // namespace
 
 TEST_CASE("Every path hangs together and begins and ends above the wood", "[cuts]") {
-    const Planned p(demoWith());
+    const Planned p(plainWith());
     REQUIRE(p.plan.cuts.size() == 3);
     for (const Cut& c : p.plan.cuts) {
         INFO(c.what);
@@ -64,9 +64,9 @@ TEST_CASE("Every path hangs together and begins and ends above the wood", "[cuts
 TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][radius]") {
     for (const char* bit : {"ball-12", "ball-6", "flat-6"}) {
         INFO(bit);
-        const Planned p(demoWith({{"cut.radius.bit", bit}}));
+        const Planned p(plainWith({{"cut.radius.bit", bit}}));
         const Cut& c = p.cut("radius");
-        const CylinderFace face{6, 300};
+        const ArchedFace face{6, 300, 0};
         int level = 0;
         double lowestSkin = 1e9;
         for (const Move& m : c.path) {
@@ -74,9 +74,7 @@ TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][r
             const Vec3 b = p.local(m.to);
             if (m.cuts() && std::abs(a.y - b.y) < 1e-9 && std::abs(b.x - a.x) > 60) {
                 CHECK(a.z == Approx(b.z).margin(1e-9));
-                const double touch = c.bit.kind == BitKind::ball
-                                         ? ballTipOn(face, a.y, c.bit.radius())
-                                         : flatTipOn(face, a.y, c.bit.radius());
+                const double touch = tipOver(face, a.x, a.y, EndShape::of(c.bit));
                 CHECK(a.z >= touch - 1e-9);
                 level += std::abs(a.z - touch) < 1e-9;
                 if (a.z > touch + 1e-6) {
@@ -90,7 +88,7 @@ TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][r
 }
 
 TEST_CASE("A thick blank is roughed in levels no deeper than a pass", "[cuts][radius]") {
-    const Planned p(demoWith({{"blank.thickness", "12"}, {"cut.radius.depth_per_pass", "2"}}));
+    const Planned p(plainWith({{"blank.thickness", "12"}, {"cut.radius.depth_per_pass", "2"}}));
     std::set<long> levels;
     double last = p.plan.setup.topZ();
     for (const Move& m : p.cut("radius").path) {
@@ -106,7 +104,7 @@ TEST_CASE("A thick blank is roughed in levels no deeper than a pass", "[cuts][ra
 
 TEST_CASE("Slots are entered and turned in the waste, and step down in tiny bites",
           "[cuts][slots]") {
-    const Planned p(demoWith());
+    const Planned p(plainWith());
     const Cut& c = p.cut("slots");
     const double r = c.bit.radius();
     double deepest = 0;
@@ -117,16 +115,16 @@ TEST_CASE("Slots are entered and turned in the waste, and step down in tiny bite
         const Vec3 a = p.local(m.from);
         const Vec3 b = p.local(m.to);
         if (std::abs(a.y - b.y) < 1e-9) { // straight down
-            CHECK(std::abs(a.y) > p.board.halfWidth(a.x) + r);
-            if (a.z < p.board.face(a.y)) {
+            CHECK(p.board.outsideBy(a.xy()) > r);
+            if (a.z < p.board.face(a.x, a.y)) {
                 CHECK(a.z - b.z <= 0.5 * c.bit.diameter + 1e-9);
             }
         } else {
             // Never below the floor the disc would touch.
-            const CylinderFace floor = CylinderFace{6, 300}.raised(-2);
+            const ArchedFace floor = ArchedFace{6, 300, 0}.raised(-2);
             for (double t : {0.0, 0.5, 1.0}) {
                 const Vec3 at = p.local(m.at(t));
-                CHECK(at.z >= flatTipOn(floor, at.y, r) - 0.0021);
+                CHECK(at.z >= tipOver(floor, at.x, at.y, EndShape::of(c.bit)) - 0.0021);
                 deepest = std::max(deepest, 6 - at.z);
             }
         }
@@ -135,11 +133,11 @@ TEST_CASE("Slots are entered and turned in the waste, and step down in tiny bite
 }
 
 TEST_CASE("A bit narrower than the slot cuts its two walls", "[cuts][slots]") {
-    const Planned p(demoWith({{"cut.slots.bit", "slot-0.55-long"}}));
+    const Planned p(plainWith({{"cut.slots.bit", "slot-0.55-long"}}));
     const Cut& c = p.cut("slots");
     double left = 1e9;
     double right = -1e9;
-    const double first = p.board.slotCentres()[0];
+    const double first = p.board.slots()[0].middle();
     for (const Move& m : c.path) {
         const double x = p.local(m.to).x - first;
         if (m.cuts() && std::abs(x) < 5) {
@@ -152,26 +150,26 @@ TEST_CASE("A bit narrower than the slot cuts its two walls", "[cuts][slots]") {
 }
 
 TEST_CASE("Slots before the radius are offered only where the flutes reach", "[cuts][slots]") {
-    const Planned p(demoWith());
+    const Planned p(plainWith());
     // 2.0 deep, 1.35 of drop and a little beyond the edge, 0.8 still on top.
     CHECK(p.plan.slotsFirstPossible);
     CHECK(p.plan.slotsFirstWhy.find("slot-0.55-long") != std::string::npos);
-    const Planned thick(demoWith({{"blank.thickness", "9"}}));
+    const Planned thick(plainWith({{"blank.thickness", "9"}}));
     CHECK_FALSE(thick.plan.slotsFirstPossible);
-    const Planned first(demoWith({{"cut.school", "slots-first"}}));
+    const Planned first(plainWith({{"cut.school", "slots-first"}}));
     CHECK(first.plan.cuts[0].what == "slots");
     CHECK(first.plan.cuts[0].bit.name == "slot-0.55-long"); // the other is too short
-    const Planned cannot(demoWith({{"cut.school", "slots-first"}, {"blank.thickness", "9"}}));
+    const Planned cannot(plainWith({{"cut.school", "slots-first"}, {"blank.thickness", "9"}}));
     CHECK(findingOf(cannot.plan.findings, "no-slot-bit"));
 }
 
 TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, through",
           "[cuts][outline]") {
-    const Planned p(demoWith());
+    const Planned p(plainWith());
     const Cut& c = p.cut("outline");
-    const auto corners = p.board.corners();
     double lowest = 1e9;
     double turned = 0;
+    double onWall = 0;
     for (const Move& m : c.path) {
         if (!m.cuts()) {
             continue;
@@ -185,20 +183,20 @@ TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, t
         CHECK(m.motion != Motion::arcCounter);
         for (double t : {0.0, 0.3, 0.7, 1.0}) {
             const Vec2 at = p.local(m.at(t)).xy();
-            double d = 1e9;
-            for (std::size_t i = 0; i < 4; ++i) {
-                d = std::min(d, distanceToSegment(at, corners[i], corners[(i + 1) % 4]));
-            }
-            CHECK(d == Approx(c.bit.radius()).margin(1e-6));
+            const double d = p.board.outsideBy(at) - c.bit.radius();
+            CHECK(d > -1e-6);
+            CHECK(d < p.project.cut.wallSkin + 1e-6);
+            onWall += std::abs(d) < 1e-6 ? m.length() / 4 : 0;
         }
         turned += cross(p.local(m.from).xy(), p.local(m.to).xy());
     }
     CHECK(lowest == Approx(-0.3));
-    CHECK(turned < 0); // clockwise: climbing
+    CHECK(turned < 0);                    // clockwise: climbing
+    CHECK(onWall > 2 * p.board.length()); // the last lap alone touches the finished wall
 }
 
 TEST_CASE("A ball end goes through by its tip as well", "[cuts][outline]") {
-    const Planned p(demoWith({{"cut.outline.bit", "ball-6"}, {"machine.spoil_depth", "6"}}));
+    const Planned p(plainWith({{"cut.outline.bit", "ball-6"}, {"machine.spoil_depth", "6"}}));
     double lowest = 1e9;
     for (const Move& m : p.cut("outline").path) {
         lowest = std::min(lowest, p.local(m.to).z);
@@ -208,13 +206,13 @@ TEST_CASE("A ball end goes through by its tip as well", "[cuts][outline]") {
 
 TEST_CASE("Tabs stand clear of the fret ends and are cut over at their height", "[cuts][tabs]") {
     for (const char* frets : {"5", "22", "24"}) {
-        const Planned p(demoWith({{"board.frets", frets}}));
+        const Planned p(plainWith({{"board.frets", frets}}));
         CHECK(p.plan.tabs.size() == 6);
         const double foot =
             p.project.cut.tabLength / 2 + p.project.cut.tabHeight + p.project.cut.through;
         for (const Tab& t : p.plan.tabs) {
-            for (double slot : p.board.slotCentres()) {
-                CHECK(std::abs(slot - t.x) > foot + 0.29);
+            for (const FretSlot& slot : p.board.slots()) {
+                CHECK(std::abs(slot.middle() - t.x) > foot + 0.29);
             }
             double lowest = 1e9; // of the path beside the tab
             for (const Move& m : p.cut("outline").path) {
@@ -232,7 +230,7 @@ TEST_CASE("Tabs stand clear of the fret ends and are cut over at their height", 
 
 TEST_CASE("Where the gaps are too narrow for the tabs, fewer are placed and it is said",
           "[cuts][tabs]") {
-    const Planned p(demoWith({{"cut.tab_length", "30"}}));
+    const Planned p(plainWith({{"cut.tab_length", "30"}}));
     CHECK(p.plan.tabs.size() < 6);
     const auto f = findingOf(p.plan.findings, "few-tabs");
     REQUIRE(f);
@@ -240,7 +238,7 @@ TEST_CASE("Where the gaps are too narrow for the tabs, fewer are placed and it i
 }
 
 TEST_CASE("The recipe takes the quickest bit for the radius and says why", "[recipe]") {
-    const Planned p(demoWith());
+    const Planned p(plainWith());
     const Cut& c = p.cut("radius");
     CHECK(c.bit.name == "ball-12");
     CHECK(c.why.find("quickest") != std::string::npos);
@@ -256,16 +254,16 @@ TEST_CASE("The recipe takes the quickest bit for the radius and says why", "[rec
 }
 
 TEST_CASE("A drawer without the right bit is a stop that says what is missing", "[recipe]") {
-    Project p = demoWith();
+    Project p = plainWith();
     p.bits.erase(p.bits.begin(), p.bits.begin() + 2); // both slotting bits
     const Planned noSlots(p);
     const auto f = findingOf(noSlots.plan.findings, "no-slot-bit");
     REQUIRE(f);
     CHECK(f->message.find("0.58 mm") != std::string::npos);
     CHECK(noSlots.plan.cuts.size() == 2);
-    p = demoWith({{"blank.thickness", "30"}});
+    p = plainWith({{"blank.thickness", "30"}});
     CHECK(findingOf(Planned(p).plan.findings, "no-outline-bit"));
-    p = demoWith({{"cut.outline.bit", "lost-bit"}});
+    p = plainWith({{"cut.outline.bit", "lost-bit"}});
     CHECK(findingOf(Planned(p).plan.findings, "no-bit")->message.find("lost-bit") !=
           std::string::npos);
     p.bits.clear();
@@ -273,8 +271,13 @@ TEST_CASE("A drawer without the right bit is a stop that says what is missing", 
 }
 
 TEST_CASE("A narrow frame is a caution, a slot bite out of bounds too", "[recipe]") {
-    CHECK(findingOf(Planned(demoWith({{"blank.width", "62"}})).plan.findings, "thin-frame"));
-    CHECK_FALSE(findingOf(Planned(demoWith()).plan.findings, "thin-frame"));
-    CHECK(findingOf(Planned(demoWith({{"cut.slots.depth_per_pass", "0.5"}})).plan.findings,
+    CHECK(findingOf(Planned(plainWith({{"blank.width", "64"}})).plan.findings, "thin-frame"));
+    const auto none =
+        findingOf(Planned(plainWith({{"blank.width", "61"}})).plan.findings, "no-room-for-tabs");
+    REQUIRE(none);
+    CHECK(none->weight == Weight::stop);
+    CHECK(none->value < none->limit);
+    CHECK_FALSE(findingOf(Planned(plainWith()).plan.findings, "thin-frame"));
+    CHECK(findingOf(Planned(plainWith({{"cut.slots.depth_per_pass", "0.5"}})).plan.findings,
                     "slot-bite"));
 }

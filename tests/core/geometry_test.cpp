@@ -57,8 +57,12 @@ TEST_CASE("The matrix says the same as the functions", "[frames]") {
 
 TEST_CASE("A cutter's contour stands off a convex outline by its radius everywhere", "[contour]") {
     const std::vector<Vec2> corners{{0, 21}, {450, 28}, {450, -28}, {0, -21}};
+    Contour outline;
+    for (std::size_t i = 0; i < 4; ++i) {
+        outline.push_back({ContourPiece::Kind::line, corners[i], corners[(i + 1) % 4], {}});
+    }
     const double r = 3;
-    const Contour contour = offsetOutward(corners, r);
+    const Contour contour = offsetOutward(outline, r);
     REQUIRE(contour.size() == 8);
     double around = 0;
     for (std::size_t i = 0; i < 4; ++i) {

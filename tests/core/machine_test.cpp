@@ -10,8 +10,8 @@
 
 using namespace wren;
 using test::ControllerProcess;
-using test::demoWith;
 using test::Folder;
+using test::plainWith;
 using test::sentenceOf;
 
 namespace {
@@ -190,7 +190,7 @@ TEST_CASE("The end of a program is acknowledged when the machine stands", "[mach
 }
 
 TEST_CASE("A program sent over each kind of wire is run and logged", "[sender]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     for (const char* arguments : {"--tcp 0 --speed 3000", "--speed 3000 --buffer 64"}) {
         INFO(arguments);
         const ControllerProcess controller(arguments);
@@ -219,7 +219,7 @@ TEST_CASE("A program sent over each kind of wire is run and logged", "[sender]")
 }
 
 TEST_CASE("The whole job leaves the machine where the programs say", "[sender]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     const ControllerProcess controller("--tcp 0 --speed 20000");
     const auto link = openLink(controller.address());
     Sender sender(*link);
@@ -238,7 +238,7 @@ TEST_CASE("The whole job leaves the machine where the programs say", "[sender]")
 }
 
 TEST_CASE("A controller that vanishes mid-run is told and logged", "[sender][failure]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     for (const char* arguments : {"--tcp 0 --speed 50", "--speed 50"}) {
         auto controller = std::make_unique<ControllerProcess>(arguments);
         const Folder folder;
@@ -258,7 +258,7 @@ TEST_CASE("A controller that vanishes mid-run is told and logged", "[sender][fai
 }
 
 TEST_CASE("A run can be held, resumed and stopped by hand", "[sender]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     const ControllerProcess controller("--tcp 0 --speed 100");
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
@@ -290,7 +290,7 @@ TEST_CASE("A run can be held, resumed and stopped by hand", "[sender]") {
 }
 
 TEST_CASE("A refused line ends the run with the machine's reason", "[sender][failure]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     const ControllerProcess controller("--tcp 0 --speed 5000 --travel 300,600,110");
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
@@ -306,8 +306,8 @@ TEST_CASE("What may not be sent is refused before anything moves", "[sender][fai
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
     SendControl control;
-    const Derived good = derive(demoWith());
-    const Derived bad = derive(demoWith({{"cut.tabs_per_side", "0"}}));
+    const Derived good = derive(plainWith());
+    const Derived bad = derive(plainWith({{"cut.tabs_per_side", "0"}}));
     CHECK(sentenceOf([&] {
               runProgram(bad, 1, "tcp:127.0.0.1:9", book, control);
           }).find("stop findings") != std::string::npos);
@@ -327,7 +327,7 @@ TEST_CASE("The command runs a program and the book shows it", "[sender][command]
     const Folder folder;
     const std::string book = " --book " + (folder / "b.sqlite").string();
     const test::Ran r =
-        test::wren("run " + test::demoFile + " --program 3 --to " + controller.address() + book);
+        test::wren("run " + test::plainFile + " --program 3 --to " + controller.address() + book);
     CHECK(r.code == 0);
     CHECK(r.out.find("done") != std::string::npos);
     CHECK(test::wren("book runs" + book).out.find("03-fretboard-outline-flat-6.nc") !=
@@ -335,7 +335,7 @@ TEST_CASE("The command runs a program and the book shows it", "[sender][command]
     CHECK(test::wren("book runs --json" + book).out.find("\"outcome\": \"done\"") !=
           std::string::npos);
     const test::Ran lost =
-        test::wren("run " + test::demoFile + " --program 3 --to tcp:127.0.0.1:1" + book);
+        test::wren("run " + test::plainFile + " --program 3 --to tcp:127.0.0.1:1" + book);
     CHECK(lost.code == 1);
     CHECK(lost.err.find("cannot be reached") != std::string::npos);
 }

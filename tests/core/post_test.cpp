@@ -4,7 +4,7 @@
 #include "support.h"
 
 using namespace wren;
-using test::demoWith;
+using test::plainWith;
 using test::straight;
 
 TEST_CASE("Only words that change are written", "[post]") {
@@ -27,7 +27,7 @@ TEST_CASE("Comments cannot break out of their brackets", "[post]") {
 
 TEST_CASE("Posted paths read back as they were, in both units", "[post]") {
     for (const char* unit : {"mm", "inch"}) {
-        const Derived d = derive(demoWith({{"machine.units", unit}}));
+        const Derived d = derive(plainWith({{"machine.units", unit}}));
         REQUIRE(d.programs.size() == 3);
         std::size_t cut = 0;
         for (std::size_t i = 0; i < 3; ++i) {
@@ -52,7 +52,7 @@ TEST_CASE("Posted paths read back as they were, in both units", "[post]") {
 }
 
 TEST_CASE("Programs are named, ordered and headed as the shop needs them", "[post]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     const char* const names[] = {"01-fretboard-radius-ball-12.nc",
                                  "02-fretboard-slots-slot-0.58.nc",
                                  "03-fretboard-outline-flat-6.nc"};
@@ -73,28 +73,28 @@ TEST_CASE("Programs are named, ordered and headed as the shop needs them", "[pos
 }
 
 TEST_CASE("Same input, same bytes; another design, another hash", "[post]") {
-    const Derived a = derive(demoWith());
-    const Derived b = derive(demoWith());
-    const Derived c = derive(demoWith({{"blank.thickness", "6.9"}}));
+    const Derived a = derive(plainWith());
+    const Derived b = derive(plainWith());
+    const Derived c = derive(plainWith({{"blank.thickness", "6.9"}}));
     for (std::size_t i = 0; i < 3; ++i) {
         CHECK(a.programs[i].program.text == b.programs[i].program.text);
         CHECK(a.programs[i].sha256 != c.programs[i].sha256);
     }
     CHECK(a.designHash != c.designHash);
-    CHECK(a.designHash == derive(demoWith({{"name", "Another name"}})).designHash);
+    CHECK(a.designHash == derive(plainWith({{"name", "Another name"}})).designHash);
 }
 
 TEST_CASE("Neighbouring cuts with one bit share a program", "[post]") {
-    const Derived d = derive(demoWith({{"cut.school", "slots-first"},
-                                       {"cut.radius.bit", "flat-6"},
-                                       {"cut.outline.bit", "flat-6"}}));
+    const Derived d = derive(plainWith({{"cut.school", "slots-first"},
+                                        {"cut.radius.bit", "flat-6"},
+                                        {"cut.outline.bit", "flat-6"}}));
     REQUIRE(d.programs.size() == 2);
     CHECK(d.programs[1].program.file == "02-fretboard-radius-outline-flat-6.nc");
     CHECK(d.proof->passed);
 }
 
 TEST_CASE("A bit's odd name makes a harmless file name", "[post]") {
-    Project p = demoWith();
+    Project p = plainWith();
     for (Bit& b : p.bits) {
         b.name = b.name == "ball-12" ? "../12 mm / ball" : b.name;
     }
@@ -103,8 +103,8 @@ TEST_CASE("A bit's odd name makes a harmless file name", "[post]") {
 
 TEST_CASE("The blank's thickness goes through to every depth without touching anything else",
           "[post]") {
-    const Derived thin = derive(demoWith({{"blank.thickness", "6.8"}}));
-    const Derived thick = derive(demoWith({{"blank.thickness", "9.3"}}));
+    const Derived thin = derive(plainWith({{"blank.thickness", "6.8"}}));
+    const Derived thick = derive(plainWith({{"blank.thickness", "9.3"}}));
     for (const Derived* d : {&thin, &thick}) {
         CHECK(d->proof->passed);
         CHECK(d->programs[2].extents[0].z == Approx(-0.3).margin(1e-4)); // through, from the bed

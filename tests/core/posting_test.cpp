@@ -12,8 +12,8 @@
 
 using namespace wren;
 using nlohmann::json;
-using test::demoWith;
 using test::Folder;
+using test::plainWith;
 using test::sentenceOf;
 
 namespace {
@@ -31,7 +31,7 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
 
 TEST_CASE("Posting writes exactly the programs and the report", "[posting]") {
     const Folder folder;
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     CHECK(post(d, folder.str()) == PostingRight::free);
     CHECK(namesIn(folder.str()) == std::vector<std::string>{"programs", "report.json"});
     CHECK(namesIn(folder / "programs").size() == 3);
@@ -45,8 +45,8 @@ TEST_CASE("Posting writes exactly the programs and the report", "[posting]") {
 
 TEST_CASE("A program whose name has changed is set aside", "[posting]") {
     const Folder folder;
-    post(derive(demoWith()), folder.str());
-    post(derive(demoWith({{"cut.radius.bit", "ball-6"}})), folder.str());
+    post(derive(plainWith()), folder.str());
+    post(derive(plainWith({{"cut.radius.bit", "ball-6"}})), folder.str());
     CHECK(namesIn(folder / "programs") ==
           std::vector<std::string>{
               "01-fretboard-radius-ball-12.nc.stale", "01-fretboard-radius-ball-6.nc",
@@ -61,19 +61,19 @@ TEST_CASE("Files that are not ours stay where they are", "[posting]") {
     // A report somebody has tampered with must not lead outside the folder.
     writeFileSafely(folder / "report.json",
                     R"({"programs": [{"file": "../keep.nc"}, {"file": 5}, 7]})");
-    post(derive(demoWith()), folder.str());
+    post(derive(plainWith()), folder.str());
     CHECK(readFile(folder / "programs" / "99-mine.nc") == "(mine)\n");
     CHECK(readFile(folder / "keep.nc") == "(mine too)\n");
     writeFileSafely(folder / "report.json", "{ not json");
-    CHECK_NOTHROW(post(derive(demoWith()), folder.str()));
+    CHECK_NOTHROW(post(derive(plainWith()), folder.str()));
     CHECK(json::parse(readFile(folder / "report.json"))["posted"] == true);
 }
 
 TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure]") {
     const Folder folder;
-    const Derived before = derive(demoWith());
+    const Derived before = derive(plainWith());
     post(before, folder.str());
-    const Derived after = derive(demoWith({{"blank.thickness", "7.5"}}));
+    const Derived after = derive(plainWith({{"blank.thickness", "7.5"}}));
     rlimit old{};
     ::getrlimit(RLIMIT_FSIZE, &old);
     auto* handler = std::signal(SIGXFSZ, SIG_IGN);
@@ -94,7 +94,7 @@ TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure
 TEST_CASE("A full disk on saving from the command line loses nothing", "[posting][failure]") {
     const Folder folder;
     const std::string file = (folder / "p.wren").string();
-    const std::string good = readFile(test::demoFile);
+    const std::string good = readFile(test::plainFile);
     writeFileSafely(file, good);
     // ulimit counts blocks of 1024 bytes in bash: none at all may be written.
     const test::Ran r = test::run("bash -c 'trap \"\" XFSZ; ulimit -f 0; " WREN_BIN "/wren set " +
@@ -106,25 +106,25 @@ TEST_CASE("A full disk on saving from the command line loses nothing", "[posting
 }
 
 TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
-    CHECK(postingRight(derive(demoWith())) == PostingRight::free);
-    const Derived unasked = derive(demoWith(), "a reason nobody asked for");
+    CHECK(postingRight(derive(plainWith())) == PostingRight::free);
+    const Derived unasked = derive(plainWith(), "a reason nobody asked for");
     CHECK(postingRight(unasked) == PostingRight::free);
     CHECK(unasked.overrideReason.empty());
-    CHECK(unasked.programs[0].program.text == derive(demoWith()).programs[0].program.text);
-    const Project tabless = demoWith({{"cut.tabs_per_side", "0"}});
+    CHECK(unasked.programs[0].program.text == derive(plainWith()).programs[0].program.text);
+    const Project tabless = plainWith({{"cut.tabs_per_side", "0"}});
     CHECK(postingRight(derive(tabless)) == PostingRight::refused);
     CHECK(postingRight(derive(tabless, "held by vacuum")) == PostingRight::overridden);
-    const Project intoBed = demoWith({{"cut.through", "4"}});
+    const Project intoBed = plainWith({{"cut.through", "4"}});
     CHECK(postingRight(derive(intoBed, "held by vacuum")) == PostingRight::refused);
-    const Project noBoard = demoWith({{"board.slot_depth", "7"}});
+    const Project noBoard = plainWith({{"board.slot_depth", "7"}});
     CHECK(postingRight(derive(noBoard, "held by vacuum")) == PostingRight::refused);
-    CHECK(postingRight(deriveDrawing(demoWith())) == PostingRight::refused); // not proved yet
+    CHECK(postingRight(deriveDrawing(plainWith())) == PostingRight::refused); // not proved yet
 }
 
 TEST_CASE("A refused posting writes the report and sets the old programs aside", "[posting]") {
     const Folder folder;
-    post(derive(demoWith()), folder.str());
-    const Derived bad = derive(demoWith({{"cut.tabs_per_side", "0"}}));
+    post(derive(plainWith()), folder.str());
+    const Derived bad = derive(plainWith({{"cut.tabs_per_side", "0"}}));
     CHECK(post(bad, folder.str()) == PostingRight::refused);
     const json report = json::parse(readFile(folder / "report.json"));
     CHECK(report["posted"] == false);
@@ -137,7 +137,7 @@ TEST_CASE("A refused posting writes the report and sets the old programs aside",
 
 TEST_CASE("The report tells numbers without noise", "[posting]") {
     const json report =
-        json::parse(reportJson(derive(demoWith({{"machine.units", "inch"}})), true));
+        json::parse(reportJson(derive(plainWith({{"machine.units", "inch"}})), true));
     CHECK(report["design_hash"].get<std::string>().size() == 64);
     for (const json& p : report["programs"]) {
         for (const char* corner : {"min", "max"}) {
@@ -154,7 +154,7 @@ TEST_CASE("The report tells numbers without noise", "[posting]") {
 }
 
 TEST_CASE("Derivation goes in steps, each on top of the last", "[derive]") {
-    Derived d = deriveDrawing(demoWith());
+    Derived d = deriveDrawing(plainWith());
     CHECK(d.board);
     CHECK(d.setup);
     CHECK(d.programs.empty());
@@ -166,7 +166,7 @@ TEST_CASE("Derivation goes in steps, each on top of the last", "[derive]") {
     CHECK(d.proof->passed);
     CHECK(d.seconds() > d.secondsPlain());
     // Nothing to work on: the later steps leave it alone.
-    Derived none = deriveDrawing(demoWith({{"blank.width", "50"}}));
+    Derived none = deriveDrawing(plainWith({{"blank.width", "50"}}));
     derivePrograms(none);
     deriveProof(none);
     CHECK_FALSE(none.plan);
@@ -175,7 +175,7 @@ TEST_CASE("Derivation goes in steps, each on top of the last", "[derive]") {
 }
 
 TEST_CASE("The heaviest finding comes first", "[derive]") {
-    const Derived d = derive(demoWith(
+    const Derived d = derive(plainWith(
         {{"cut.tabs_per_side", "0"}, {"cut.slots.depth_per_pass", "0.5"}, {"blank.width", "62"}}));
     REQUIRE(d.findings.size() >= 3);
     for (std::size_t i = 1; i < d.findings.size(); ++i) {
@@ -188,7 +188,7 @@ TEST_CASE("The heaviest finding comes first", "[derive]") {
 TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
-    recordOverride(derive(demoWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), book);
+    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), book);
     const OverrideRecord r = book.overrides().at(0);
     CHECK(r.project == "Whinchat");
     CHECK(r.part == "fretboard");

@@ -10,8 +10,8 @@
 #include <fmt/format.h>
 
 using namespace wren;
-using test::demoWith;
 using test::findingOf;
+using test::plainWith;
 
 namespace {
 
@@ -48,7 +48,7 @@ struct Lines {
 };
 
 const Derived& demo() {
-    static const Derived d = derive(demoWith());
+    static const Derived d = derive(plainWith());
     return d;
 }
 
@@ -128,7 +128,7 @@ TEST_CASE("Odd boards pass as well", "[proof]") {
             name += std::string(k) + "=" + v + " ";
         }
         INFO(name);
-        const Derived d = derive(demoWith(changes));
+        const Derived d = derive(plainWith(changes));
         for (const Finding& f : d.findings) {
             INFO(f.message);
             CHECK(f.weight != Weight::stop);
@@ -179,7 +179,8 @@ TEST_CASE("Finishing left out is wood left over", "[proof][spoiled]") {
 TEST_CASE("A shifted slot is a wall out of place", "[proof][spoiled]") {
     Lines lines(textOf(1));
     // Every X of slot 5 moved by 0.03 mm: too little to see in the field of heights.
-    const double x = demo().setup->fromInstrument.toSetup({demo().board->slotCentres()[4], 0, 0}).x;
+    const double x =
+        demo().setup->fromInstrument.toSetup({demo().board->slots()[4].middle(), 0, 0}).x;
     const std::string word = fmt::format("X{:.4f}", x);
     const int line = lines.find(word);
     lines.at(line).replace(lines.at(line).find(word), word.size(),
@@ -254,12 +255,12 @@ TEST_CASE("Tabs cut away set the board free", "[proof][spoiled]") {
     REQUIRE(f);
     CHECK(f->program == "03-fretboard-outline-flat-6.nc");
     CHECK(f->line > 0);
-    CHECK(findingOf(derive(demoWith({{"cut.tabs_per_side", "0"}})).findings, "part-free"));
+    CHECK(findingOf(derive(plainWith({{"cut.tabs_per_side", "0"}})).findings, "part-free"));
 }
 
 TEST_CASE("A board that must be cut without one of its bits can be posted for a reason",
           "[proof]") {
-    Project p = demoWith();
+    Project p = plainWith();
     p.bits.erase(p.bits.begin(), p.bits.begin() + 2); // the slots are sawn by hand
     const Derived d = derive(p, "slots sawn by hand");
     CHECK(findingOf(d.findings, "no-slot-bit"));
@@ -269,7 +270,7 @@ TEST_CASE("A board that must be cut without one of its bits can be posted for a 
 }
 
 TEST_CASE("One tab alone still holds the board", "[proof]") {
-    const Derived d = derive(demoWith({{"cut.tabs_per_side", "1"}}));
+    const Derived d = derive(plainWith({{"cut.tabs_per_side", "1"}}));
     CHECK_FALSE(findingOf(d.findings, "part-free"));
 }
 
@@ -289,7 +290,7 @@ TEST_CASE("A rapid through the wood is named", "[proof][spoiled]") {
 }
 
 TEST_CASE("Flutes shorter than the cut are named, by bit", "[proof][spoiled]") {
-    Project p = demoWith();
+    Project p = plainWith();
     for (Bit& b : p.bits) {
         if (b.name == "slot-0.58") {
             b.fluteLength = 1.9; // the slot is 2.0 deep
@@ -323,16 +324,17 @@ TEST_CASE("Moves outside travel and into the bed cannot be overridden", "[proof]
 }
 
 TEST_CASE("A blank beyond the machine is stopped only where the moves leave it", "[proof]") {
-    const Derived over = derive(demoWith({{"blank.length", "950"}})); // overhangs, is not cut there
+    const Derived over =
+        derive(plainWith({{"blank.length", "950"}})); // overhangs, is not cut there
     CHECK(over.proof->passed);
     CHECK(findingOf(over.findings, "blank-overhangs")->value == Approx(25));
     const Derived d = derive(
-        demoWith({{"board.scale", "1200"}, {"board.frets", "30"}, {"blank.length", "1050"}}));
+        plainWith({{"board.scale", "1200"}, {"board.frets", "30"}, {"blank.length", "1050"}}));
     const auto f = findingOf(d.findings, "outside-travel");
     REQUIRE(f);
     CHECK(hasFirmStop(d.findings));
     const auto z = findingOf(
-        derive(demoWith({{"blank.thickness", "19"}, {"machine.travel_z", "20"}})).findings,
+        derive(plainWith({{"blank.thickness", "19"}, {"machine.travel_z", "20"}})).findings,
         "outside-travel");
     REQUIRE(z);
     CHECK(z->message.find("travel") != std::string::npos);

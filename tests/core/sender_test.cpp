@@ -7,7 +7,7 @@
 #include <deque>
 
 using namespace wren;
-using test::demoWith;
+using test::plainWith;
 
 namespace {
 
@@ -105,7 +105,7 @@ TEST_CASE("The buffer is never overrun, whatever its size", "[sender]") {
 }
 
 TEST_CASE("Every line of the demo arrives once and in order", "[sender]") {
-    const Derived d = derive(demoWith());
+    const Derived d = derive(plainWith());
     PaperMachine machine(256);
     Sender sender(machine);
     SendControl control;

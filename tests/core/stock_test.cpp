@@ -22,18 +22,23 @@ Move move(Motion motion, Vec3 from, Vec3 to, Vec3 centre = {}) {
     return m;
 }
 
+EndShape flat(double r) {
+    return {r, 0, 0, r};
+}
+EndShape ball(double r) {
+    return {0, r, 0, r};
+}
+
 /// The height left over a point, from very many single tool positions: no geometry shared with the
 /// sweep but the tool's own shape.
-double denselySampled(Vec2 p, const ToolShape& tool, const Move& m, double top) {
+double denselySampled(Vec2 p, const EndShape& tool, const Move& m, double top) {
     double h = top;
     const int n = 5000;
     for (int i = 0; i <= n; ++i) {
         const Vec3 at = m.at(static_cast<double>(i) / n);
         const double d = length(p - at.xy());
         if (d <= tool.radius) {
-            const double rise =
-                tool.ball ? tool.radius - std::sqrt(tool.radius * tool.radius - d * d) : 0;
-            h = std::min(h, at.z + rise);
+            h = std::min(h, at.z + tool.heightAt(d));
         }
     }
     return h;
@@ -65,8 +70,10 @@ std::vector<Move> awkwardMoves() {
 } // namespace
 
 TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
-    const ToolShape tools[] = {{3, false}, {3, true}, {0.29, false}};
-    for (const ToolShape& tool : tools) {
+    // Flat, ball, a slotting bit, bull-nose, drill point, tapered ball.
+    const EndShape tools[] = {flat(3),      ball(3),        flat(0.29),
+                              {2, 1, 0, 3}, {0, 0, 0.6, 3}, {0, 0.75, 4, 1.5}};
+    for (const EndShape& tool : tools) {
         for (const Move& m : awkwardMoves()) {
             Stock stock(smallBlank(), 0, 0.9);
             sweep(stock, tool, m, 0, stock.rows());
@@ -78,9 +85,8 @@ TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
                     // Sampling can only miss wood the sweep takes, and only by the way between two
                     // of its positions; at the rim of a disc a hair decides.
                     const double gap = m.length() / 5000;
-                    const bool rim =
-                        std::isfinite(heightLeftAt(p, {tool.radius + 0.003, false}, m)) !=
-                        std::isfinite(heightLeftAt(p, {tool.radius - 0.003, false}, m));
+                    const bool rim = std::isfinite(heightLeftAt(p, flat(tool.radius + 0.003), m)) !=
+                                     std::isfinite(heightLeftAt(p, flat(tool.radius - 0.003), m));
                     if (!rim) {
                         CHECK(swept == Approx(sampled).margin(0.002 + 3 * std::sqrt(gap) * 0.02));
                     }
@@ -94,13 +100,13 @@ TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
 }
 
 TEST_CASE("Asking for one place gives what the field holds there", "[stock]") {
-    const ToolShape ball{3, true};
+    const EndShape round = ball(3);
     for (const Move& m : awkwardMoves()) {
         Stock stock(smallBlank(), 0, 0.7);
-        sweep(stock, ball, m, 0, stock.rows());
+        sweep(stock, round, m, 0, stock.rows());
         for (int r = 0; r < stock.rows(); r += 4) {
             for (int c = 0; c < stock.columns(); c += 5) {
-                const double one = heightLeftAt({stock.x(c), stock.y(r)}, ball, m);
+                const double one = heightLeftAt({stock.x(c), stock.y(r)}, round, m);
                 CHECK(stock.high(c, r) == Approx(std::min(8.0, one)).margin(1e-5));
             }
         }
@@ -111,9 +117,9 @@ TEST_CASE("Bands of rows add up to the whole", "[stock]") {
     for (const Move& m : awkwardMoves()) {
         Stock whole(smallBlank(), 0, 0.5);
         Stock banded(smallBlank(), 0, 0.5);
-        sweep(whole, {3, true}, m, 0, whole.rows());
+        sweep(whole, ball(3), m, 0, whole.rows());
         for (int r = 0; r < banded.rows(); r += 7) {
-            sweep(banded, {3, true}, m, r, std::min(r + 7, banded.rows()));
+            sweep(banded, ball(3), m, r, std::min(r + 7, banded.rows()));
         }
         bool same = true;
         for (int r = 0; r < whole.rows(); ++r) {
@@ -129,26 +135,25 @@ TEST_CASE("A drilled disc takes its cylinder of wood", "[stock]") {
     Stock stock(smallBlank(), 0, 0.05);
     const double before = stock.volume();
     CHECK(before == Approx(30 * 20 * 8));
-    sweep(stock, {4, false}, move(Motion::line, {15, 10, 9}, {15, 10, 3}), 0, stock.rows());
+    sweep(stock, flat(4), move(Motion::line, {15, 10, 9}, {15, 10, 3}), 0, stock.rows());
     CHECK(before - stock.volume() == Approx(M_PI * 16 * 5).epsilon(0.002));
 }
 
 TEST_CASE("Through cuts keep how far they went below", "[stock]") {
     Stock stock(smallBlank(), 0, 0.5);
-    sweep(stock, {2, false}, move(Motion::line, {15, 10, 1}, {15, 10, -0.3}), 0, stock.rows());
+    sweep(stock, flat(2), move(Motion::line, {15, 10, 1}, {15, 10, -0.3}), 0, stock.rows());
     CHECK(stock.high(30, 20) == Approx(-0.3));
     CHECK(stock.volume() < 30 * 20 * 8.0);
     Stock again(smallBlank(), 0, 0.5);
-    CHECK(entersWood(stock, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
-          0);
-    CHECK(entersWood(again, {2, false}, 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
+    CHECK(entersWood(stock, flat(2), 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
+    CHECK(entersWood(again, flat(2), 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
           Approx(8));
-    CHECK(entersWood(again, {2, false}, 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
+    CHECK(entersWood(again, flat(2), 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
           0);
 }
 
 TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate]") {
-    const Derived d = derive(test::demoWith());
+    const Derived d = derive(test::plainWith());
     const Simulation whole = simulate(*d.setup, d.readBack, 1.0);
     CHECK(whole.collisions.empty());
     double last = 1e9;
@@ -164,9 +169,9 @@ TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate
 }
 
 TEST_CASE("A simulation that is no longer wanted stops", "[simulate]") {
-    const Derived d = derive(test::demoWith());
+    const Derived d = derive(test::plainWith());
     std::stop_source stop;
     stop.request_stop();
     CHECK_THROWS_AS(simulate(*d.setup, d.readBack, 0.2, {}, stop.get_token()), Cancelled);
-    CHECK_THROWS_AS(derive(test::demoWith(), "", stop.get_token()), Cancelled);
+    CHECK_THROWS_AS(derive(test::plainWith(), "", stop.get_token()), Cancelled);
 }

@@ -16,7 +16,7 @@ using test::straight;
 TEST_CASE("Stepover for a scallop on a flat is the handbook's", "[outside][scallop]") {
     // Ball of radius r, step s on a plane: h = r - sqrt(r^2 - (s/2)^2), the chord's segment height
     // (Machinery's Handbook), so s = 2 sqrt(2 r h - h^2).
-    const CylinderFace plane{0, 1e9};
+    const double plane = 1e9;
     for (double r : {1.5, 3.0, 6.0}) {
         for (double h : {0.005, 0.015, 0.03}) {
             // The two-circle form leaves out h^2: too long by h / 4r of itself.
@@ -32,7 +32,7 @@ TEST_CASE("Speeds and feeds obey the handbook's two formulas", "[outside][feeds]
     fast.maxFeed = 1e6;
     fast.spindleMin = 1;
     fast.spindleMax = 1e6;
-    for (const Bit& bit : starterDrawer()) {
+    for (const Bit& bit : test::plainWith().bits) {
         const Feeds f = feedsFor(bit, woodById("cherry"), fast);
         const double surface = std::numbers::pi * bit.diameter * f.rpm / 60000; // m/s
         CHECK(surface == Approx(9.5).epsilon(0.05));
@@ -100,14 +100,15 @@ TEST_CASE("The worked fretboard case adds up to its minutes", "[outside][time]")
 TEST_CASE("Area over stepover is the length of finishing", "[outside][time]") {
     // The same rule on our own board: the passes' length is the area divided by their distance,
     // plus the margins.
-    const Derived d = derive(test::demoWith());
+    const Derived d = derive(test::plainWith({{"cut.radius.bit", "ball-12"}}));
     const double step = d.plan->cuts[0].stepover;
     const double area = d.board->areaOfFace();
     double level = 0;
-    const CylinderFace face{6, 300};
+    const ArchedFace face{6, 300, 0};
+    const EndShape end = EndShape::of(d.plan->cuts[0].bit);
     for (const Move& m : d.plan->cuts[0].path) {
         const Vec3 a = d.setup->fromInstrument.toInstrument(m.from);
-        if (m.cuts() && m.from.y == m.to.y && std::abs(a.z - ballTipOn(face, a.y, 6)) < 1e-9) {
+        if (m.cuts() && m.from.y == m.to.y && std::abs(a.z - tipOver(face, a.x, a.y, end)) < 1e-9) {
             level += m.length();
         }
     }
@@ -162,7 +163,7 @@ TEST_CASE("Motion takes the closed form's time", "[outside][time]") {
 TEST_CASE("The start lies at the crossing less half the blank", "[outside][setup]") {
     // Common practice, no source: home to the stored crossing, back by half the blank's length and
     // half its width. A 20 x 3 in blank on a crossing at 450, 300.
-    const Derived d = derive(test::demoWith({{"blank.length", "20 in"}, {"blank.width", "3 in"}}));
+    const Derived d = derive(test::plainWith({{"blank.length", "20 in"}, {"blank.width", "3 in"}}));
     CHECK(d.setup->zeroOnMachine.x == Approx(450 - 254));
     CHECK(d.setup->zeroOnMachine.y == Approx(300 - 38.1));
 }

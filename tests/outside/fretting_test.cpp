@@ -54,7 +54,8 @@ TEST_CASE("Heights across the board are those of a circle's segment", "[outside]
         b.radius = radius;
         const BoardPart part(b);
         for (double width : {43.0, 50.0, 56.0}) {
-            CHECK(part.drop(width / 2) == Approx(segment(radius, width)).margin(1e-9));
+            CHECK(part.design().thickness - part.face(0, width / 2) ==
+                  Approx(segment(radius, width)).margin(1e-9));
         }
     }
 }
@@ -65,11 +66,11 @@ TEST_CASE("The arc's drop and the wood under the slots are the trade's figures",
     // of 4.8 mm at 184 mm with 2 mm slots keeps 0.6 mm under them at its edges.
     Fretboard b;
     b.radius = 184;
-    CHECK(BoardPart(b).drop(28) == Approx(2.2).margin(0.06));
+    CHECK(6 - BoardPart(b).face(0, 28) == Approx(2.2).margin(0.06));
     b.radius = 406;
-    CHECK(BoardPart(b).drop(28) == Approx(1.0).margin(0.06));
+    CHECK(6 - BoardPart(b).face(0, 28) == Approx(1.0).margin(0.06));
     b.radius = 184;
     b.thickness = 4.8;
     b.slotDepth = 2;
-    CHECK(BoardPart(b).floor(28) == Approx(0.6).margin(0.1));
+    CHECK(BoardPart(b).floor(0, 28) == Approx(0.6).margin(0.1));
 }

@@ -14,7 +14,7 @@ TEST_CASE("A second reader finds the same extents, lengths and slots", "[outside
         INFO(unit);
         const test::Folder folder;
         const std::string file = (folder / "p.wren").string();
-        saveProject(test::demoWith({{"machine.units", unit}}), file);
+        saveProject(test::plainWith({{"machine.units", unit}}), file);
         REQUIRE(test::wren("make " + file + " --out " + folder.str()).code == 0);
         const json report = json::parse(readFile(folder / "report.json"));
         const double nutX = report["setups"][0]["setup_from_instrument"][0][3];

@@ -37,8 +37,8 @@ TopoDS_Shape cylinderAlongX(double radius, double axisZ, double from, double to)
 TopoDS_Shape solidBoard(const Fretboard& b) {
     const BoardPart part(b);
     BRepBuilderAPI_MakePolygon outline;
-    for (const Vec2& c : part.corners()) {
-        outline.Add(gp_Pnt(c.x, c.y, 0));
+    for (const ContourPiece& side : part.outline()) {
+        outline.Add(gp_Pnt(side.from.x, side.from.y, 0));
     }
     outline.Close();
     const TopoDS_Shape prism = BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(outline.Wire()).Face(),
@@ -46,7 +46,8 @@ TopoDS_Shape solidBoard(const Fretboard& b) {
     const double axis = b.thickness - b.radius;
     TopoDS_Shape board =
         BRepAlgoAPI_Common(prism, cylinderAlongX(b.radius, axis, -10, part.length() + 10));
-    for (double x : part.slotCentres()) {
+    for (const FretSlot& slot : part.slots()) {
+        const double x = slot.middle();
         const TopoDS_Shape box = BRepPrimAPI_MakeBox(gp_Pnt(x - b.slotWidth / 2, -100, 0),
                                                      b.slotWidth, 200, b.thickness + 5)
                                      .Shape();
@@ -62,7 +63,7 @@ TopoDS_Shape solidBoard(const Fretboard& b) {
 TEST_CASE("The board's volume is that of its solid", "[outside][volume]") {
     for (const auto& changes : {std::pair{"board.frets", "1"}, std::pair{"board.frets", "22"},
                                 std::pair{"board.radius", "184"}}) {
-        const Fretboard b = test::demoWith({changes}).board;
+        const Fretboard b = test::plainWith({changes}).board;
         INFO(changes.first << "=" << changes.second);
         CHECK(BoardPart(b).volume() == Approx(volumeOf(solidBoard(b))).epsilon(1e-6));
     }
@@ -76,7 +77,7 @@ TEST_CASE("What a ball sweeps out of the stock is what the solid loses", "[outsi
     m.from = {10, 10, 5};
     m.to = {30, 10, 5};
     m.feed = 100;
-    sweep(stock, {3, true}, m, 0, stock.rows());
+    sweep(stock, {0, 3, 0, 3}, m, 0, stock.rows());
     // A ball of 3 whose tip runs 3 deep: the lower half of a capsule and nothing above it.
     const TopoDS_Shape tube =
         BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(10, 10, 8), gp_Dir(1, 0, 0)), 3, 20);
@@ -88,13 +89,14 @@ TEST_CASE("What a ball sweeps out of the stock is what the solid loses", "[outsi
 }
 
 TEST_CASE("The board cut by the posted programs weighs what the design does", "[outside][volume]") {
-    const Derived d = derive(test::demoWith());
+    const Derived d = derive(test::plainWith());
     const Simulation s = simulate(*d.setup, d.readBack, 0.1);
     double volume = 0;
     for (int r = 0; r < s.stock.rows(); ++r) {
         for (int c = 0; c < s.stock.columns(); ++c) {
             const Vec3 p = d.setup->fromInstrument.toInstrument({s.stock.x(c), s.stock.y(r), 0});
-            if (p.x > 0 && p.x < d.board->length() && std::abs(p.y) < d.board->halfWidth(p.x)) {
+            if (p.x > 0 && p.x < d.board->length() && p.y > d.board->edge(-1, p.x) &&
+                p.y < d.board->edge(1, p.x)) {
                 volume += s.stock.high(c, r) * 0.01;
             }
         }

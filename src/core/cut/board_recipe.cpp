@@ -1,13 +1,17 @@
 #include "cut/board_recipe.h"
 
-#include "cut/contact.h"
+#include "cut/board_bits.h"
+#include "cut/facing_cut.h"
+#include "cut/marker_cut.h"
+#include "cut/order.h"
 #include "cut/plain_time.h"
 #include "cut/radius_cut.h"
+#include "cut/shelf_cut.h"
 #include "cut/slot_cut.h"
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
+#include <functional>
 
 #include <fmt/format.h>
 
@@ -16,10 +20,19 @@ namespace {
 
 /// Stopping the spindle, swapping, probing again; common practice, no source.
 constexpr double bitChangeSeconds = 90;
-/// The slot a bit cuts may differ from the wanted one by the walls' tolerance on each side.
-constexpr double wallTolerance = 0.02;
-/// Narrower than this, the frame beside the outline bends and tears. Common practice, no source.
-constexpr double leastFrame = 3;
+/// A blank this much too thick is faced first; less is left to the radius's own roughing.
+constexpr double worthFacing = 1.5;
+constexpr double fillingMinutes = 20; ///< at the bench; the curing not counted
+
+/// A cut whose bit and place in the order are not settled yet.
+struct Draft {
+    std::string what;
+    Candidates candidates;
+    const CutOverrides* own;
+    std::function<Path(const Setup&, const Bit&, const Feeds&)> path; ///< of one board
+    std::vector<std::string> after;
+    bool wholeBlank = false; ///< one path for all boards
+};
 
 class Recipe {
 public:
@@ -33,22 +46,19 @@ public:
     BoardPlan write() {
         plan_.tabs = placeTabs(board_, cut_);
         judgeTabs();
-        const Bit* slotBit = chooseSlotBit();
-        judgeSchools();
-        const Bit* outlineBit = chooseOutlineBit();
-        const Bit* radiusBit = chooseRadiusBit(slotBit, outlineBit);
-        if (cut_.school == School::slotsFirst) {
-            addSlots(slotBit);
-            addRadius(radiusBit, slotBit);
-        } else {
-            addRadius(radiusBit, slotBit);
-            addSlots(slotBit);
-        }
-        addOutline(outlineBit);
+        decideFacing();
+        const SlotsFirst first = slotsFirst(question());
+        plan_.slotsFirstPossible = first.possible;
+        plan_.slotsFirstWhy = first.why;
+        draftAll();
+        settle();
+        judgeCast();
         return std::move(plan_);
     }
 
 private:
+    BitQuestion question() const { return {board_, plan_.setup, drawer_, cut_}; }
+
     void say(Weight weight, std::string code, std::string message, double value, double limit) {
         Finding f;
         f.weight = weight;
@@ -60,134 +70,93 @@ private:
         plan_.findings.push_back(std::move(f));
     }
 
-    /// The maker's own choice when there is one; a name that is not in the drawer is a stop.
-    const Bit* overridden(const CutOverrides& o, const char* what) {
-        const Bit* bit = findBit(drawer_, o.bit);
-        if (!bit) {
-            say(Weight::stop, "no-bit",
-                fmt::format("The bit \"{}\" set for the {} is not in the drawer.", o.bit, what), 0,
-                0);
+    void decideFacing() {
+        const double excess = plan_.setup.blank.thickness - board_.design().thickness - cut_.skin;
+        const bool wanted = cut_.facing == Facing::always ||
+                            (cut_.facing == Facing::automatic && excess >= worthFacing);
+        if (wanted && excess > 0) {
+            plan_.setup.faced = excess;
         }
-        return bit;
     }
 
-    const Bit* chooseSlotBit() {
-        const double wanted = board_.design().slotWidth;
-        if (!cut_.slots.bit.empty()) {
-            const Bit* bit = overridden(cut_.slots, "slots");
-            if (bit && bit->diameter > wanted + 2 * wallTolerance) {
-                say(Weight::stop, "slot-bit-too-wide",
-                    fmt::format("The bit {} cuts {:.2f} mm, wider than the {:.2f} mm slot.",
-                                bit->name, bit->diameter, wanted),
-                    bit->diameter, wanted);
+    void draftAll() {
+        const bool slotsFirst = cut_.school == School::slotsFirst;
+        const bool filled =
+            !board_.pockets().empty() && board_.design().markers.inlay == Inlay::filled;
+        // The slotting bit comes first: the radius makes room for it.
+        const Candidates slots =
+            board_.slots().empty() ? Candidates{} : bitsForSlots(question());
+        const Candidates radius = bitsForRadius(question());
+        const RadiusMargins margins = marginsFor(slots.bits.empty() ? nullptr : slots.bits[0]);
+        if (plan_.setup.faced > 0) {
+            double widest = 6;
+            for (const Bit* bit : radius.bits) {
+                widest = std::max(widest, bit->diameter);
             }
-            slotWhy_ = "Chosen by hand.";
-            return bit;
+            draft({"facing", bitsForFacing(question()), &cut_.faced,
+                   [this, widest](const Setup& s, const Bit& b, const Feeds& f) {
+                       return facingPath(board_, s, b, f, widest + 1);
+                   },
+                   {}, true});
         }
-        const Bit* best = nullptr;
-        for (const Bit& bit : drawer_) {
-            const double reach = fluteReachForSlots(board_, plan_.setup, cut_, bit);
-            if (bit.kind != BitKind::fretSlot || bit.diameter > wanted + wallTolerance ||
-                bit.fluteLength < reach) {
-                continue;
-            }
-            if (!best || bit.diameter > best->diameter) {
-                best = &bit;
-            }
+        draft({"radius", radius, &cut_.radius,
+               [this, margins](const Setup& s, const Bit& b, const Feeds& f) {
+                   return radiusPath(board_, s, b, f, cut_, margins);
+               },
+               slotsFirst ? std::vector<std::string>{"facing", "slots"}
+                          : std::vector<std::string>{"facing"}});
+        listSurfacing(margins);
+        if (board_.shelf()) {
+            draft({"shelf", bitsForShelf(question()), &cut_.shelf,
+                   [this](const Setup& s, const Bit& b, const Feeds& f) {
+                       return shelfPath(board_, s, b, f);
+                   },
+                   {"radius"}});
         }
-        if (!best) {
-            const double reach =
-                fluteReachForSlots(board_, plan_.setup, cut_, drawer_.empty() ? Bit{} : drawer_[0]);
-            say(Weight::stop, "no-slot-bit",
-                fmt::format(
-                    "No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
-                    "{:.2f} mm or more, which slots {} the radius need.",
-                    wanted, reach, cut_.school == School::slotsFirst ? "before" : "after"),
-                0, reach);
-            return nullptr;
+        if (!board_.pockets().empty()) {
+            draft({"markers", bitsForMarkers(question()), &cut_.markers,
+                   [this](const Setup& s, const Bit& b, const Feeds& f) {
+                       return markerPath(board_, s, b, f);
+                   },
+                   {"radius", "shelf"}});
         }
-        slotWhy_ = best->diameter < wanted - 1e-9
-                       ? fmt::format(
-                             "The widest slotting bit that fits {:.2f} mm and reaches; it cuts the "
-                             "two walls in turn.",
-                             wanted)
-                       : fmt::format("As wide as the slot, {:.2f} mm, so one line cuts both walls.",
-                                     wanted);
-        return best;
+        if (filled) {
+            draft({"skim", radius, &cut_.radius,
+                   [this](const Setup& s, const Bit& b, const Feeds& f) {
+                       return skimPath(board_, s, b, f, cut_);
+                   },
+                   {"markers"}});
+        }
+        if (!board_.slots().empty()) {
+            draft({"slots", slots, &cut_.slots,
+                   [this](const Setup& s, const Bit& b, const Feeds& f) {
+                       return slotPath(board_, s, b, f, cut_);
+                   },
+                   slotsFirst ? std::vector<std::string>{"facing"}
+                              : std::vector<std::string>{"radius", "skim"}});
+        }
+        draft({"outline", bitsForOutline(question()), &cut_.outline,
+               [this](const Setup& s, const Bit& b, const Feeds& f) {
+                   return outlinePath(board_, s, b, f, cut_, plan_.tabs);
+               },
+               {"facing", "radius", "shelf", "markers", "skim", "slots"}});
     }
 
-    void judgeSchools() {
-        CutSettings first = cut_;
-        first.school = School::slotsFirst;
-        const Bit* longest = nullptr;
-        for (const Bit& bit : drawer_) {
-            if (bit.kind == BitKind::fretSlot &&
-                bit.diameter <= board_.design().slotWidth + wallTolerance &&
-                (!longest || bit.fluteLength > longest->fluteLength)) {
-                longest = &bit;
-            }
+    void draft(Draft d) {
+        plan_.findings.insert(plan_.findings.end(), d.candidates.findings.begin(),
+                              d.candidates.findings.end());
+        if (d.what == "skim") {
+            // Its stops are the radius's own and have been said.
+            plan_.findings.resize(plan_.findings.size() - d.candidates.findings.size());
         }
-        if (!longest) {
-            plan_.slotsFirstWhy = "No slotting bit in the drawer fits the slot.";
-            return;
+        if (!d.candidates.bits.empty()) {
+            drafts_.push_back(std::move(d));
         }
-        const double reach = fluteReachForSlots(board_, plan_.setup, first, *longest);
-        plan_.slotsFirstPossible = longest->fluteLength >= reach;
-        plan_.slotsFirstWhy = fmt::format("Slots before the radius need {:.2f} mm of flute (the "
-                                          "slot, the arc's drop and the wood "
-                                          "still on top); {} has {:.2f} mm.",
-                                          reach, longest->name, longest->fluteLength);
-    }
-
-    const Bit* chooseOutlineBit() {
-        if (!cut_.outline.bit.empty()) {
-            outlineWhy_ = "Chosen by hand.";
-            return overridden(cut_.outline, "outline");
-        }
-        const Blank& blank = plan_.setup.blank;
-        const double margin =
-            std::min((blank.width - board_.widest()) / 2, (blank.length - board_.length()) / 2);
-        const double depth = blank.thickness + cut_.through;
-        const Bit* best = nullptr;
-        const Bit* smallest = nullptr;
-        for (const Bit& bit : drawer_) {
-            if (bit.kind != BitKind::flat || bit.fluteLength < depth) {
-                continue;
-            }
-            if (!smallest || bit.diameter < smallest->diameter) {
-                smallest = &bit;
-            }
-            const bool fits = bit.diameter <= 6.5 && bit.diameter + leastFrame <= margin;
-            if (fits && (!best || bit.diameter > best->diameter)) {
-                best = &bit;
-            }
-        }
-        const Bit* bit = best ? best : smallest;
-        if (!bit) {
-            say(Weight::stop, "no-outline-bit",
-                fmt::format("No flat bit in the drawer has flutes of {:.2f} mm or more, which "
-                            "cutting through this blank needs.",
-                            depth),
-                0, depth);
-            return nullptr;
-        }
-        outlineWhy_ = best ? fmt::format("The largest flat bit up to 6.5 mm whose flutes reach "
-                                         "{:.2f} mm and that leaves a frame of {:.1f} mm.",
-                                         depth, margin - bit->diameter)
-                           : "The smallest flat bit that reaches through: the waste is narrow.";
-        if (margin - bit->diameter < leastFrame) {
-            say(Weight::caution, "thin-frame",
-                fmt::format("Only {:.1f} mm of frame is left beside the outline; {:.1f} mm or more "
-                            "holds the tabs safely.",
-                            std::max(0.0, margin - bit->diameter), leastFrame),
-                margin - bit->diameter, leastFrame);
-        }
-        return bit;
     }
 
     RadiusMargins marginsFor(const Bit* slotBit) const {
         RadiusMargins m;
-        if (slotBit && cut_.school == School::radiusFirst) {
+        if (slotBit && cut_.school == School::radiusFirst && board_.design().blindMargin == 0) {
             const double entry = slotEntryBeyondEdge(*slotBit);
             m.finish = entry + slotBit->radius() + 0.2;
             m.rough = std::max(m.finish, entry + slotBit->shank / 2 + 0.4);
@@ -195,109 +164,157 @@ private:
         return m;
     }
 
-    Cut radiusCut(const Bit& bit, const Bit* slotBit) const {
-        Cut cut;
-        cut.what = "radius";
-        cut.bit = bit;
-        cut.feeds = feedsFor(bit, wood_, machine_, cut_.radius);
-        const CylinderFace face{board_.design().thickness, board_.design().radius};
-        cut.stepover = bit.kind == BitKind::ball ? ballStepover(face, cut_.scallop, bit.radius())
-                                                 : std::sqrt(2 * face.radius * cut_.scallop);
-        cut.path = radiusPath(board_, plan_.setup, bit, cut.feeds, cut_, marginsFor(slotBit));
-        return cut;
+    Path pathOf(const Draft& d, const Bit& bit, const Feeds& feeds) const {
+        if (d.wholeBlank) {
+            return d.path(plan_.setup, bit, feeds);
+        }
+        Path all;
+        for (std::size_t i = 0; i < plan_.setup.places.size(); ++i) {
+            Path one = d.path(plan_.setup.at(i), bit, feeds);
+            // Each begins with a rapid at clearance height; here it comes from the board before.
+            if (!all.empty() && !one.empty()) {
+                one.front().from = all.back().to;
+            }
+            all.insert(all.end(), one.begin(), one.end());
+        }
+        return all;
     }
 
-    const Bit* chooseRadiusBit(const Bit* slotBit, const Bit* outlineBit) {
-        const double depth = plan_.setup.blank.thickness - board_.face(board_.widest() / 2);
-        const Bit* best = nullptr;
-        double bestCost = 0;
-        double bestSeconds = 0;
-        for (const Bit& bit : drawer_) {
-            const bool able = bit.kind != BitKind::fretSlot && bit.fluteLength >= depth;
-            if (!able) {
-                continue;
-            }
-            const double seconds = plainSeconds(radiusCut(bit, slotBit).path, machine_);
-            plan_.surfacing.push_back({bit.name, seconds / 60, false});
-            // With the slots already cut, one bit for radius and outline saves a change.
-            const bool sharesProgram =
-                cut_.school == School::slotsFirst && outlineBit && bit == *outlineBit;
-            const double cost = seconds + (sharesProgram ? 0 : bitChangeSeconds);
-            if (!best || cost < bestCost) {
-                best = &bit;
-                bestCost = cost;
-                bestSeconds = seconds;
-            }
-        }
-        if (!cut_.radius.bit.empty()) {
-            best = overridden(cut_.radius, "radius");
-            radiusWhy_ = "Chosen by hand.";
-            if (best && best->kind == BitKind::fretSlot) {
-                say(Weight::stop, "no-bit",
-                    fmt::format("{} is a slotting bit; the radius needs a flat or a ball end.",
-                                best->name),
-                    0, 0);
-                best = nullptr;
-            }
-        } else if (best) {
-            radiusWhy_ = fmt::format("The quickest in the drawer for ridges of {:.3f} mm: {:.1f} "
-                                     "minutes with roughing, before acceleration.",
-                                     cut_.scallop, bestSeconds / 60);
-        } else {
-            say(Weight::stop, "no-radius-bit",
-                fmt::format("No flat or ball bit in the drawer has flutes of {:.2f} mm or more, "
-                            "which the radius needs.",
-                            depth),
-                0, depth);
-        }
-        for (SurfacingChoice& choice : plan_.surfacing) {
-            choice.chosen = best && choice.bit == best->name;
-        }
-        return best;
+    double secondsOf(const Draft& d, const Bit& bit) const {
+        const Feeds feeds = feedsFor(bit, wood_, machine_, *d.own);
+        const double boards =
+            d.wholeBlank ? 1 : static_cast<double>(plan_.setup.places.size());
+        return boards * plainSeconds(d.path(plan_.setup, bit, feeds), machine_);
     }
 
-    void addRadius(const Bit* bit, const Bit* slotBit) {
-        if (bit) {
-            plan_.cuts.push_back(radiusCut(*bit, slotBit));
-            plan_.cuts.back().why = radiusWhy_;
-        }
-    }
-
-    void addSlots(const Bit* bit) {
-        if (!bit) {
+    /// What every bit that can do the radius would leave and cost, so that the maker chooses with
+    /// open eyes.
+    void listSurfacing(const RadiusMargins& margins) {
+        if (drafts_.empty() || drafts_.back().what != "radius") {
             return;
         }
+        CutSettings open = cut_;
+        open.radius.bit.clear();
+        const BitQuestion q{board_, plan_.setup, drawer_, open};
+        for (const Bit* bit : bitsForRadius(q).bits) {
+            const RadiusFigures f = radiusFigures(board_, *bit, cut_, margins);
+            plan_.surfacing.push_back({bit->name, f.stepover, f.ridge,
+                                       f.meanLeft * board_.areaOfFace() / 1000,
+                                       secondsOf(drafts_.back(), *bit) / 60, false});
+        }
+        std::stable_sort(plan_.surfacing.begin(), plan_.surfacing.end(),
+                         [](const auto& a, const auto& b) { return a.minutes < b.minutes; });
+    }
+
+    void settle() {
+        std::vector<OpenCut> open;
+        for (const Draft& d : drafts_) {
+            OpenCut o;
+            for (std::size_t i = 0; i < drafts_.size(); ++i) {
+                if (std::find(d.after.begin(), d.after.end(), drafts_[i].what) != d.after.end()) {
+                    o.after.push_back(i);
+                }
+            }
+            for (const Bit* bit : d.candidates.bits) {
+                o.bits.push_back(static_cast<std::size_t>(bit - drawer_.data()));
+                o.seconds.push_back(secondsOf(d, *bit));
+            }
+            open.push_back(std::move(o));
+        }
+        const Bit* inSpindle = nullptr;
+        for (const SettledCut& s : settleOrder(open, bitChangeSeconds)) {
+            const Draft& d = drafts_[s.cut];
+            const Bit& bit = *d.candidates.bits[s.choice];
+            add(d, bit, open[s.cut], s.choice, inSpindle == &bit);
+            plan_.bitChanges += inSpindle && inSpindle != &bit ? 1 : 0;
+            inSpindle = &bit;
+        }
+    }
+
+    void add(const Draft& d, const Bit& bit, const OpenCut& open, std::size_t choice, bool stays) {
         Cut cut;
-        cut.what = "slots";
-        cut.bit = *bit;
-        cut.feeds = feedsFor(*bit, wood_, machine_, cut_.slots);
-        cut.why = slotWhy_;
-        const double share = cut.feeds.depthPerPass / bit->diameter;
+        cut.what = d.what;
+        cut.bit = bit;
+        cut.feeds = feedsFor(bit, wood_, machine_, *d.own);
+        cut.why = whyOf(d, bit, open, choice, stays);
+        cut.path = pathOf(d, bit, cut.feeds);
+        if (d.what == "radius" || d.what == "skim") {
+            cut.stepover = radiusFigures(board_, bit, cut_, {}).stepover;
+            for (SurfacingChoice& s : plan_.surfacing) {
+                s.chosen = s.chosen || (d.what == "radius" && s.bit == bit.name);
+            }
+        }
+        if (d.what == "skim") {
+            cut.handBefore =
+                "Seal the pockets' walls, pour the filling a little proud, let it cure fully. Tinted "
+                "filling bleeds into open grain that is not sealed first.";
+            cut.handMinutes = fillingMinutes;
+            say(Weight::caution, "filling-bleeds",
+                "The markers are filled: seal open grain before pouring, or the tint bleeds into "
+                "it. The skim takes only what stands proud.",
+                0, 0);
+        }
+        if (d.what == "slots") {
+            judgeBite(cut);
+        }
+        plan_.cuts.push_back(std::move(cut));
+    }
+
+    std::string whyOf(const Draft& d, const Bit& bit, const OpenCut& open, std::size_t choice,
+                      bool stays) const {
+        if (d.candidates.byHand) {
+            return "Chosen by hand.";
+        }
+        if (d.what == "slots" || open.bits.size() == 1) {
+            return !d.candidates.why.empty() && d.what != "outline"
+                       ? d.candidates.why
+                       : "The only bit in the drawer that can do it.";
+        }
+        const double own = open.seconds[choice];
+        const double least = *std::min_element(open.seconds.begin(), open.seconds.end());
+        std::string why =
+            own <= least + 1e-9
+                ? fmt::format("The quickest of {} that can do it: {:.1f} minutes before "
+                              "acceleration",
+                              open.bits.size(), own / 60)
+                : fmt::format("{:.1f} minutes, {:.1f} more than the quickest, but one bit change "
+                              "less",
+                              own / 60, (own - least) / 60);
+        if (stays) {
+            why += "; it is in the spindle already";
+        }
+        if (d.what == "markers") {
+            why += fmt::format("; {}",
+                               markerWayName(*markerWay(board_.design().markers, bit)));
+        }
+        return why + ".";
+    }
+
+    void judgeBite(const Cut& cut) {
+        const double share = cut.feeds.depthPerPass / cut.bit.diameter;
         if (share < 0.25 - 1e-9 || share > 0.5 + 1e-9) {
             say(Weight::caution, "slot-bite",
                 fmt::format("Slots are cut {:.2f} mm a pass, {:.0f} % of the bit's diameter; a "
                             "quarter to a half keeps such bits whole.",
                             cut.feeds.depthPerPass, 100 * share),
-                cut.feeds.depthPerPass, bit->diameter / 2);
+                cut.feeds.depthPerPass, cut.bit.diameter / 2);
         }
-        cut.path = slotPath(board_, plan_.setup, *bit, cut.feeds, cut_);
-        plan_.cuts.push_back(std::move(cut));
-    }
-
-    void addOutline(const Bit* bit) {
-        if (!bit) {
-            return;
-        }
-        Cut cut;
-        cut.what = "outline";
-        cut.bit = *bit;
-        cut.feeds = feedsFor(*bit, wood_, machine_, cut_.outline);
-        cut.why = outlineWhy_;
-        cut.path = outlinePath(board_, plan_.setup, *bit, cut.feeds, cut_, plan_.tabs);
-        plan_.cuts.push_back(std::move(cut));
     }
 
     void judgeTabs() {
+        if (!cut_.tabPlaces.empty()) {
+            for (const Tab& tab : plan_.tabs) {
+                if (!tabStandsClear(tab, board_, cut_)) {
+                    say(Weight::caution, "tab-at-fret",
+                        fmt::format("The tab at {:.1f} mm reaches a fret's end or a corner; its "
+                                    "wood would be filed off there.",
+                                    tab.x),
+                        tab.x, 0);
+                    plan_.findings.back().atX = tab.x;
+                }
+            }
+            return;
+        }
         const auto wanted = 2 * static_cast<std::size_t>(cut_.tabsPerSide);
         if (plan_.tabs.size() < wanted) {
             say(Weight::caution, "few-tabs",
@@ -308,18 +325,35 @@ private:
         }
     }
 
+    void judgeCast() {
+        for (const Cut& cut : plan_.cuts) {
+            if (wood_.cast && cut.bit.flutes > 1 && cut.what != "slots") {
+                say(Weight::caution, "melts",
+                    fmt::format("{} melts: {} has {} flutes; a sharp single-flute bit clears its "
+                                "chips cool.",
+                                wood_.name, cut.bit.name, cut.bit.flutes),
+                    cut.bit.flutes, 1);
+                return;
+            }
+        }
+    }
+
     const BoardPart& board_;
     const Drawer& drawer_;
     const Machine& machine_;
     const CutSettings& cut_;
     const Wood& wood_;
     BoardPlan plan_;
-    std::string slotWhy_;
-    std::string radiusWhy_;
-    std::string outlineWhy_;
+    std::vector<Draft> drafts_;
 };
 
 } // namespace
+
+const Cut* BoardPlan::cutNamed(const std::string& what) const {
+    const auto it =
+        std::find_if(cuts.begin(), cuts.end(), [&](const Cut& c) { return c.what == what; });
+    return it == cuts.end() ? nullptr : &*it;
+}
 
 BoardPlan planBoard(const BoardPart& board, const Setup& setup, const Drawer& drawer,
                     const Machine& machine, const CutSettings& cut) {

@@ -10,35 +10,44 @@ namespace wren {
 
 /// One cut of the plan: what it does, with which bit, how, and its path in the setup frame.
 struct Cut {
-    std::string what; ///< "radius", "slots" or "outline"
+    std::string what; ///< "facing", "radius", "shelf", "markers", "skim", "slots" or "outline"
     Bit bit;
     Feeds feeds;
     double stepover = 0; ///< widest step between finishing passes, mm; 0 where it has no meaning
     std::string why;     ///< why this bit, in a sentence
+    std::string handBefore;     ///< what must be done by hand before this cut; mostly nothing
+    double handMinutes = 0;     ///< about how long that takes
     Path path;
 };
 
-/// A bit that could do the radius, and what it would cost.
+/// A bit that could do the radius, what it would leave and what it would cost.
 struct SurfacingChoice {
     std::string bit;
-    double minutes = 0; ///< plain distance over feed
+    double stepover = 0; ///< widest step between finishing passes, mm
+    double ridge = 0;    ///< highest ridge left, mm
+    double sanding = 0;  ///< wood left to sand away over one board, cm3
+    double minutes = 0;  ///< plain distance over feed, roughing included, all boards
     bool chosen = false;
 };
 
-/// Everything the recipe decides about one board in one setup.
+/// Everything the recipe decides about the boards of one setup.
 struct BoardPlan {
     Setup setup;
     std::vector<Cut> cuts; ///< in running order
-    std::vector<Tab> tabs;
+    std::vector<Tab> tabs; ///< the same on every board
     std::vector<SurfacingChoice> surfacing;
+    int bitChanges = 0; ///< the first bit's mounting not counted
     bool slotsFirstPossible = false;
     std::string slotsFirstWhy; ///< why it is, or is not
     Findings findings;
+
+    const Cut* cutNamed(const std::string& what) const;
 };
 
-/// Writes the plan as a maker would: radius, slots, outline (or slots first where the flutes
-/// reach), each with the bit from the drawer that does it soonest, and every choice explained. A
-/// cut no bit can do becomes a stop finding and is left out.
+/// Writes the plan as a maker would. Each cut gets the bits of the drawer that can do it; among all
+/// orders that respect what must come before what, and all those bits, the quickest is taken, a
+/// change of bit counted as the minute and a half it takes. Every choice is explained. A cut no bit
+/// can do becomes a stop finding and is left out.
 BoardPlan planBoard(const BoardPart& board, const Setup& setup, const Drawer& drawer,
                     const Machine& machine, const CutSettings& cut);
 

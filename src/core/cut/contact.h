@@ -1,31 +1,27 @@
 #pragma once
 
+#include "geom/arched_face.h"
+#include "shop/bit.h"
+
 namespace wren {
 
-/// A convex cylinder lying along X: its highest line on Y = 0 at height `top`, radius in mm.
-struct CylinderFace {
-    double top = 0;
-    double radius = 0;
+/// Tip of a cutter that touches the face at the line of share `c`, at the line's point over `x`. A
+/// ball, bull-nose or flat end only; its cone, if any, is not asked. All along such a line the face
+/// has one normal, so the tips for two X lie on a straight line that touches everywhere between.
+Vec3 tipOnLine(const ArchedFace& face, double c, double x, const EndShape& end);
 
-    /// The surface `distance` above this one along the normal.
-    CylinderFace raised(double distance) const { return {top + distance, radius + distance}; }
-    double heightAt(double y) const;
-};
-
-/// Height of a ball end's tip when it touches the cylinder with its axis at `y`; `r` is the ball's
-/// radius. The ball's centre runs on the cylinder's own offset by r, so the contact is exact.
-double ballTipOn(const CylinderFace& face, double y, double r);
-
-/// Height of a flat end when it touches the cylinder with its axis at `y`: its rim rests on the
-/// highest point under the disc, which is the one nearest the cylinder's crown.
-double flatTipOn(const CylinderFace& face, double y, double r);
-
-/// Where the ball's axis stands when it touches the face at `contact`.
-double ballAxisFor(const CylinderFace& face, double contact, double r);
+/// Height of the tip when the cutter touches the face with its axis over (x, y): found by stepping
+/// from the axis back to the touching point, which settles in a few rounds because faces are much
+/// rounder than cutters.
+double tipOver(const ArchedFace& face, double x, double y, const EndShape& end);
 
 /// Distance between neighbouring contacts of a ball so that the ridge between them is `scallop`
-/// high, on a convex surface of radius `face.radius`: s^2 = 8 h / (1/r + 1/R), the two-circle form
-/// of the scallop formula in Machinery's Handbook (h small against r).
-double ballStepover(const CylinderFace& face, double scallop, double r);
+/// high, on a convex surface of the radius `faceRadius`: s^2 = 8 h / (1/r + 1/R), the two-circle
+/// form of the scallop formula in Machinery's Handbook (h small against r).
+double ballStepover(double faceRadius, double scallop, double r);
+
+/// The ridge two neighbouring passes leave, measured at the section over `x`, for any end: where
+/// the two outlines of the cutter cross, above the face. Infinite when they leave a gap.
+double ridgeBetween(const ArchedFace& face, double x, double c0, double c1, const EndShape& end);
 
 } // namespace wren

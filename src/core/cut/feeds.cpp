@@ -10,18 +10,42 @@ namespace wren {
 namespace {
 
 /// Chip load as a share of the diameter; the tiny bits stand a larger one.
-double chipShare(BitKind kind) {
-    return kind == BitKind::fretSlot ? 0.015 : 0.009;
+double chipShare(const Bit& bit) {
+    switch (bit.kind) {
+    case BitKind::fretSlot:
+        return 0.015;
+    case BitKind::drill:
+        return 0.02;
+    case BitKind::surfacing:
+        return 0.004;
+    default:
+        return 0.009;
+    }
 }
-constexpr double surfaceSpeed = 9.5; ///< m/s, carbide in wood
+constexpr double surfaceSpeed = 9.5;     ///< m/s, carbide in wood
+constexpr double castSpeed = 6;          ///< m/s in acrylic and resin, which melt
+constexpr double castChip = 1.4;         ///< times the chip in wood, for the same reason
+constexpr double drillSpeed = 1.6;       ///< m/s
 
 /// Share of the diameter a bit goes down in one pass, in a medium hardwood.
-double depthShare(BitKind kind) {
-    return kind == BitKind::fretSlot ? 0.4 : 0.5;
+double depthShare(const Bit& bit) {
+    switch (bit.kind) {
+    case BitKind::fretSlot:
+        return 0.4;
+    case BitKind::surfacing:
+        return 0.06;
+    default:
+        return 0.5;
+    }
 }
 
 double roundedTo(double step, double value) {
     return std::floor(value / step) * step;
+}
+
+/// The lower of two limits, where 0 is no limit.
+double limited(double value, double own) {
+    return own > 0 ? std::min(value, own) : value;
 }
 
 } // namespace
@@ -29,22 +53,28 @@ double roundedTo(double step, double value) {
 Feeds feedsFor(const Bit& bit, const Wood& wood, const Machine& machine,
                const CutOverrides& overrides) {
     Feeds f;
-    const double wanted = surfaceSpeed * 1000 * 60 / (std::numbers::pi * bit.diameter);
-    f.rpm = roundedTo(500, std::clamp(wanted, machine.spindleMin,
-                                      std::max(machine.spindleMin, machine.spindleMax)));
-    const double chip = chipShare(bit.kind) * bit.diameter * wood.bite();
-    f.feed = roundedTo(5, std::min(f.rpm * bit.flutes * chip, machine.maxFeed));
-    f.plunge = roundedTo(5, std::max(f.feed / 4, 40.0));
-    double share = depthShare(bit.kind) * wood.bite();
+    const double speed = bit.kind == BitKind::drill ? drillSpeed
+                         : wood.cast                ? castSpeed
+                                                    : surfaceSpeed;
+    const double wanted = speed * 1000 * 60 / (std::numbers::pi * bit.diameter);
+    const double most = limited(std::max(machine.spindleMin, machine.spindleMax), bit.maxRpm);
+    f.rpm = roundedTo(500, std::clamp(wanted, std::min(machine.spindleMin, most), most));
+    const double chip = chipShare(bit) * bit.diameter * wood.bite() * (wood.cast ? castChip : 1);
+    f.feed = roundedTo(
+        5, limited(std::min(f.rpm * bit.flutes * chip, machine.maxFeed), bit.maxFeed));
+    f.plunge = bit.kind == BitKind::drill ? roundedTo(5, std::min(f.feed, 600.0))
+                                          : roundedTo(5, std::max(f.feed / 4, 40.0));
+    double share = depthShare(bit) * wood.bite();
     if (bit.kind == BitKind::fretSlot) {
         share = std::clamp(share, 0.25, 0.5); // tiny bites: such bits break
     }
     f.depthPerPass = bit.diameter * share;
     f.reason =
-        fmt::format("{:.3f} mm a tooth ({:.1f} % of {:g} mm, in {}) with {} flutes at {:.0f} "
-                    "rpm; {:.2f} mm a pass is {:.0f} % of the diameter.",
-                    chip, 100 * chip / bit.diameter, bit.diameter, wood.name, bit.flutes, f.rpm,
-                    f.depthPerPass, 100 * share);
+        fmt::format("{:.3f} mm a tooth ({:.1f} % of {:g} mm, in {}) with {} {} at {:.0f} "
+                    "rpm; {:.2f} mm a pass is {:.0f} % of the diameter.{}",
+                    chip, 100 * chip / bit.diameter, bit.diameter, wood.name, bit.flutes,
+                    bit.flutes == 1 ? "flute" : "flutes", f.rpm, f.depthPerPass, 100 * share,
+                    wood.cast ? " Cast stock melts: a bigger chip and fewer turns." : "");
     const bool set = overrides.rpm || overrides.feed || overrides.plunge || overrides.depthPerPass;
     f.rpm = overrides.rpm.value_or(f.rpm);
     f.feed = overrides.feed.value_or(f.feed);

@@ -1,17 +1,23 @@
 #include "cut/outline_cut.h"
 
+#include "base/error.h"
+#include "base/length.h"
 #include "cut/path_builder.h"
 #include "geom/contour.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <sstream>
+
+#include <fmt/format.h>
 
 namespace wren {
 namespace {
 
 constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
 constexpr double clearOfFret = 1; ///< mm between a tab's foot and the nearest slot
+constexpr double leadLength = 5;  ///< mm along the edge over which the last lap comes on and goes off
 
 /// Heights along the closed contour: `s` mm from its start.
 struct TabStretch {
@@ -111,75 +117,140 @@ private:
     double tabTop_;
 };
 
-Contour cutterContour(const BoardPart& board, const Setup& setup, const Bit& bit) {
-    std::vector<Vec2> corners;
-    for (Vec2 c : board.corners()) {
-        corners.push_back(setup.fromInstrument.toSetup({c.x, c.y, 0}).xy());
+Contour cutterContour(const BoardPart& board, const Setup& setup, double standOff) {
+    Contour outline = board.outline();
+    for (ContourPiece& piece : outline) {
+        const auto lay = [&](Vec2 p) { return setup.fromInstrument.toSetup({p.x, p.y, 0}).xy(); };
+        piece.from = lay(piece.from);
+        piece.to = lay(piece.to);
+        piece.centre = lay(piece.centre);
     }
-    return offsetOutward(corners, bit.radius());
+    return offsetOutward(outline, standOff);
 }
 
 /// Where the axis must stay up so that `length` of wood is left between the bit's two flanks.
 TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup, const Bit& bit,
                      const Contour& contour) {
-    // Long edges are pieces 0 (treble, toward the end) and 4 (bass, toward the nut).
+    // Long edges are pieces 0 (+Y, toward the bridge) and 4 (-Y, toward the head).
     const ContourPiece& edge = contour[tab.side > 0 ? 0 : 4];
     const double before = tab.side > 0 ? 0 : lengthOf({contour.begin(), contour.begin() + 4});
-    const Vec2 foot =
-        setup.fromInstrument.toSetup({tab.x, tab.side * board.halfWidth(tab.x), 0}).xy();
+    const Vec2 foot = setup.fromInstrument.toSetup({tab.x, board.edge(tab.side, tab.x), 0}).xy();
     const Vec2 along = edge.to - edge.from;
     const double s = before + dot(foot - edge.from, along) / length(along);
     const double half = tab.length / 2 + bit.radius();
     return {s - half, s + half};
 }
 
+Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& setup,
+                 const Bit& bit, const CutSettings& cut, const std::vector<Tab>& tabs) {
+    std::vector<TabStretch> stretches;
+    for (const Tab& tab : tabs) {
+        stretches.push_back(stretchOf(tab, board, setup, bit, contour));
+    }
+    return Lapper(contour, stretches, setup.bottomZ() + cut.tabHeight);
+}
+
+/// Where slots and corners meet a long edge, in order along X.
+std::vector<double> marksOnEdge(const BoardPart& board, int side) {
+    const ContourPiece& edge = board.outline()[side > 0 ? 0 : 2];
+    std::vector<double> marks{std::min(edge.from.x, edge.to.x)};
+    for (const FretSlot& slot : board.slots()) {
+        marks.push_back(side > 0 ? slot.high.x : slot.low.x);
+    }
+    marks.push_back(std::max(edge.from.x, edge.to.x));
+    std::sort(marks.begin(), marks.end());
+    return marks;
+}
+
+/// Half of what a tab needs along the edge: its top, the 45 degree slopes on both sides, and a
+/// slot's half width.
+double halfFoot(const BoardPart& board, const CutSettings& cut) {
+    return cut.tabLength / 2 + cut.tabHeight + cut.through + board.design().slotWidth / 2 +
+           clearOfFret;
+}
+
 } // namespace
 
-std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
-    std::vector<double> edges{0};
-    edges.insert(edges.end(), board.slotCentres().begin(), board.slotCentres().end());
-    edges.push_back(board.length());
-    // A tab's foot is wider than its top by the 45 degree slopes on both sides.
-    const double foot = cut.tabLength + 2 * (cut.tabHeight + cut.through);
-    const double needed = foot + board.design().slotWidth + 2 * clearOfFret;
-    std::vector<double> middles;
-    for (std::size_t i = 0; i + 1 < edges.size(); ++i) {
-        if (edges[i + 1] - edges[i] >= needed) {
-            middles.push_back((edges[i] + edges[i + 1]) / 2);
+std::vector<TabWish> tabWishes(const std::string& text) {
+    std::vector<TabWish> wishes;
+    std::istringstream in(text);
+    for (std::string word; in >> word;) {
+        const char edge = word.front();
+        if (edge != 'b' && edge != 't') {
+            throw Error(fmt::format("\"{}\" is not a tab; b or t for the bass or treble edge and "
+                                    "a distance from the nut were expected, as in b60.",
+                                    word));
         }
+        wishes.push_back({edge == 'b', parseLength(word.substr(1), LengthUnit::mm)});
     }
+    return wishes;
+}
+
+std::string tabWishesText(const std::vector<TabWish>& wishes) {
+    std::string text;
+    for (const TabWish& w : wishes) {
+        text += fmt::format("{}{}{:g}", text.empty() ? "" : " ", w.bass ? 'b' : 't',
+                            std::round(w.x * 10) / 10);
+    }
+    return text;
+}
+
+bool tabStandsClear(const Tab& tab, const BoardPart& board, const CutSettings& cut) {
+    const std::vector<double> marks = marksOnEdge(board, tab.side);
+    const double needed = halfFoot(board, cut);
+    return tab.x > marks.front() && tab.x < marks.back() &&
+           std::all_of(marks.begin(), marks.end(),
+                       [&](double m) { return std::abs(m - tab.x) >= needed - 1e-9; });
+}
+
+std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
     std::vector<Tab> tabs;
-    for (int i = 0; i < cut.tabsPerSide && !middles.empty(); ++i) {
-        const double wanted = board.length() * (i + 0.5) / cut.tabsPerSide;
-        const auto nearest =
-            std::min_element(middles.begin(), middles.end(), [&](double a, double b) {
-                return std::abs(a - wanted) < std::abs(b - wanted);
-            });
-        for (int side : {1, -1}) {
-            tabs.push_back({*nearest, side, cut.tabLength});
+    const int bass = board.design().hand == Hand::right ? -1 : 1;
+    if (!cut.tabPlaces.empty()) {
+        for (const TabWish& w : tabWishes(cut.tabPlaces)) {
+            tabs.push_back({w.x, w.bass ? bass : -bass, cut.tabLength});
         }
-        middles.erase(nearest);
+        return tabs;
+    }
+    for (int side : {1, -1}) {
+        const std::vector<double> marks = marksOnEdge(board, side);
+        std::vector<double> middles;
+        const double needed = 2 * halfFoot(board, cut);
+        for (std::size_t i = 0; i + 1 < marks.size(); ++i) {
+            const double gap = marks[i + 1] - marks[i];
+            // A long gap, as on a board without frets, holds several.
+            const int parts = std::max(1, static_cast<int>(gap / (3 * needed)));
+            for (int k = 0; gap >= needed && k < parts; ++k) {
+                middles.push_back(marks[i] + gap * (k + 0.5) / parts);
+            }
+        }
+        for (int i = 0; i < cut.tabsPerSide && !middles.empty(); ++i) {
+            const double wanted = marks.front() + (marks.back() - marks.front()) * (i + 0.5) /
+                                                      cut.tabsPerSide;
+            const auto nearest =
+                std::min_element(middles.begin(), middles.end(), [&](double a, double b) {
+                    return std::abs(a - wanted) < std::abs(b - wanted);
+                });
+            tabs.push_back({*nearest, side, cut.tabLength});
+            middles.erase(nearest);
+        }
     }
     return tabs;
 }
 
 Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                  const CutSettings& cut, const std::vector<Tab>& tabs) {
-    const Contour contour = cutterContour(board, setup, bit);
-    std::vector<TabStretch> stretches;
-    for (const Tab& tab : tabs) {
-        stretches.push_back(stretchOf(tab, board, setup, bit, contour));
-    }
-    const double tabTop = setup.bottomZ() + cut.tabHeight;
-    const Lapper lapper(contour, stretches, tabTop);
-    const double top = setup.topZ();
+    const Contour channel = cutterContour(board, setup, bit.radius() + cut.wallSkin);
+    const Lapper lapper = lapperFor(channel, board, setup, bit, cut, tabs);
+    const double clear = setup.topZ() + clearanceHeight;
+    const double top = setup.bottomZ() + setup.facedTop();
     const double bottom = setup.bottomZ() - bit.tipHeight() - cut.through;
     const int laps =
         std::max(1, static_cast<int>(std::ceil((top - bottom) / feeds.depthPerPass - 1e-9)));
-    const double ramp = std::min(rampLength, contour[0].length() / 2);
+    const double ramp = std::min(rampLength, channel[0].length() / 2);
 
-    PathBuilder path({0, 0, top + clearanceHeight});
-    path.travelTo(lapper.at(0), top + clearanceHeight, top + approachHeight);
+    PathBuilder path({0, 0, clear});
+    path.travelTo(lapper.at(0), clear, setup.topZ() + approachHeight);
     path.feed({lapper.at(0).x, lapper.at(0).y, top}, feeds.plunge);
     double z = top;
     for (int lap = 1; lap <= laps; ++lap) {
@@ -189,7 +260,26 @@ Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, con
         z = next;
     }
     lapper.run(path, 0, ramp, z, z, feeds.feed); // the last ramp's own wedge
-    path.rapid({path.at().x, path.at().y, top + clearanceHeight});
+    if (cut.wallSkin > 0) {
+        const Contour wall = cutterContour(board, setup, bit.radius());
+        const Lapper last = lapperFor(wall, board, setup, bit, cut, tabs);
+        const double start = ramp + leadLength;
+        const auto over = [&](const Lapper& on, double s) {
+            const Vec2 p = on.at(s);
+            return Vec3{p.x, p.y, on.overTabs(s, z)};
+        };
+        // Obliquely onto the wall, once round and a little further, and off it again.
+        const Vec3 on = over(last, start);
+        const Vec3 off = over(lapper, start + 2 * leadLength);
+        if (on.z > z) {
+            path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
+        }
+        path.feed(on, feeds.feed);
+        last.run(path, start, last.whole(), z, z, feeds.feed);
+        last.run(path, 0, start + leadLength, z, z, feeds.feed);
+        path.feed({off.x, off.y, std::max(off.z, path.at().z)}, feeds.feed);
+    }
+    path.rapid({path.at().x, path.at().y, clear});
     return path.take();
 }
 

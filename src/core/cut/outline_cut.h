@@ -16,12 +16,25 @@ struct Tab {
     double length = 8; ///< of wood, along the edge
 };
 
-/// `tabsPerSide` tabs on each long edge, spread along it, each in a gap between frets wide enough
+/// Reads "b60 t60 b230.5": tabs on the bass and treble edges. Throws Error.
+struct TabWish {
+    bool bass = false;
+    double x = 0;
+};
+std::vector<TabWish> tabWishes(const std::string& text);
+std::string tabWishesText(const std::vector<TabWish>& wishes);
+
+/// The tabs the maker placed, when there are any. Otherwise `tabsPerSide` tabs on each long edge, spread along it, each in a gap between frets wide enough
 /// that neither the tab nor its slopes reach a fret's end. Fewer when the gaps do not allow it.
 std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut);
 
+/// Whether a tab's foot keeps clear of every fret's end and of the corners.
+bool tabStandsClear(const Tab& tab, const BoardPart& board, const CutSettings& cut);
+
 /// Round the board outside its line, climbing (clockwise), down a ramp at each pass, over the tabs
 /// in the passes that would cut them, through the underside by the tip's height plus `cut.through`.
+/// These laps stand off by `cut.wallSkin`; a last one, led in obliquely from their channel, takes
+/// that skin at full depth.
 /// Setup frame; starts and ends at clearance height.
 Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                  const CutSettings& cut, const std::vector<Tab>& tabs);

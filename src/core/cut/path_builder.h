@@ -16,6 +16,15 @@ public:
     PathBuilder& clockwise(Vec3 to, Vec2 centre, double feed) {
         return add(Motion::arcClockwise, to, feed, {centre.x, centre.y, 0});
     }
+    PathBuilder& counter(Vec3 to, Vec2 centre, double feed) {
+        return add(Motion::arcCounter, to, feed, {centre.x, centre.y, 0});
+    }
+    PathBuilder& dwell(double seconds) {
+        if (!path_.empty()) {
+            path_.back().dwell += seconds;
+        }
+        return *this;
+    }
 
     /// Up to `z` at rapid, across, and down to `approach` (above the wood) still at rapid.
     PathBuilder& travelTo(Vec2 to, double z, double approach) {

@@ -7,17 +7,33 @@
 
 namespace wren {
 
-/// How far beyond the board's edge the two passes reach sideways, mm. Finishing must cover where
-/// the slotting bit enters, roughing must make room for that bit's shank.
+/// How far beyond the board's edge the passes reach sideways, mm. Finishing must cover where the
+/// slotting bit enters, roughing must make room for that bit's shank.
 struct RadiusMargins {
     double rough = 0.3;
     double finish = 0.3;
 };
 
-/// Rough to a skin in levels, then finish lengthwise, the bit touching the face exactly at every
-/// pass. On a cylinder along X every lengthwise pass is level, so there is no chord error at all.
-/// Setup frame; starts and ends at clearance height.
+/// Whether a bit's end can do the radius at all: flat, ball, bull-nose, tapered ball, surfacing.
+bool canDoRadius(const Bit& bit);
+
+/// Rough to a skin in levels, then finish lengthwise along the face's own straight lines, the bit
+/// touching exactly all along every pass, so that there is no chord error at all. A set stepover
+/// rules; otherwise the ridges asked for do. Setup frame; starts and ends at clearance height.
 Path radiusPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                 const CutSettings& cut, const RadiusMargins& margins);
+
+/// Finishing passes alone: the skim over filled markers.
+Path skimPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
+              const CutSettings& cut);
+
+/// What the passes come to on this board.
+struct RadiusFigures {
+    double stepover = 0; ///< widest step between neighbouring contacts, mm
+    double ridge = 0;    ///< highest ridge between them, mm
+    double meanLeft = 0; ///< mean height of the ridges over the board, mm
+};
+RadiusFigures radiusFigures(const BoardPart& board, const Bit& bit, const CutSettings& cut,
+                            const RadiusMargins& margins);
 
 } // namespace wren

@@ -7,17 +7,28 @@ namespace wren {
 /// The two schools of making a board.
 enum class School { radiusFirst, slotsFirst };
 
+/// Whether the blank is faced flat before anything else.
+enum class Facing { automatic, always, never };
+
 /// How the board is to be cut; lengths in mm.
 struct CutSettings {
     School school = School::radiusFirst;
-    double scallop = 0.015; ///< ridge height left by the finishing passes
-    double skin = 0.25;     ///< left by roughing for the finishing pass
-    double through = 0.3;   ///< how far a through cut goes past the underside
+    Facing facing = Facing::automatic;
+    double scallop = 0.015;         ///< ridge height left by the finishing passes
+    std::optional<double> stepover; ///< between finishing passes, instead of the ridge height
+    double skin = 0.25;             ///< left by roughing for the finishing pass
+    double through = 0.3;           ///< how far a through cut goes past the underside
     int tabsPerSide = 3;
     double tabLength = 8;   ///< of wood left standing
     double tabHeight = 1.5; ///< above the underside
+    std::string tabPlaces;  ///< "b60 t60 b230.5": their middles from the nut on the bass or treble
+                            ///< edge; empty for the recipe's own
+    double wallSkin = 0.2;  ///< left on the outline for its last full-depth lap; 0: no such lap
+    CutOverrides faced;
     CutOverrides radius;
     CutOverrides slots;
+    CutOverrides shelf;
+    CutOverrides markers;
     CutOverrides outline;
 
     friend bool operator==(const CutSettings&, const CutSettings&) = default;

@@ -11,49 +11,92 @@ namespace {
 
 /// The chords of a pass stay within this of the true curve, mm; well inside the 0.01 allowed.
 constexpr double chordTolerance = 0.002;
+constexpr double rampLength = 12; ///< mm along a blind slot for one pass's descent
 
-struct Station {
-    double y, z;
-};
-
-/// The tip's way across the board from -end to +end: on the floor `depth` below the face, but not
-/// below the level `cap`.
-std::vector<Station> across(const BoardPart& board, const Bit& bit, double depth, double cap,
-                            double end) {
-    const CylinderFace floor =
-        CylinderFace{board.design().thickness, board.design().radius}.raised(-depth);
-    const double step = std::sqrt(8 * floor.radius * chordTolerance);
-    const int n = std::max(2, static_cast<int>(std::ceil(2 * end / step)));
-    std::vector<Station> stations;
-    for (int i = 0; i <= n; ++i) {
-        const double y = -end + 2 * end * i / n;
-        const Station s{y, std::max(flatTipOn(floor, y, bit.radius()), cap)};
-        const std::size_t k = stations.size();
-        // A level run needs only its two ends.
-        if (k >= 2 && stations[k - 1].z == s.z && stations[k - 2].z == s.z) {
-            stations.back() = s;
+/// One slot's way for the bit's axis, from its low to its high end.
+class SlotRun {
+public:
+    SlotRun(const BoardPart& board, const Setup& setup, const FretSlot& slot, const Bit& bit,
+            const CutSettings& cut)
+        : board_(board), setup_(setup), end_(EndShape::of(bit)), slot_(slot),
+          radiusFirst_(cut.school == School::radiusFirst) {
+        const Vec2 u = slot.along();
+        if (slot.blind) {
+            from_ = slot.low + u * bit.radius();
+            to_ = slot.high - u * bit.radius();
         } else {
-            stations.push_back(s);
+            // Square to the edge the bit must be clear of it, so along a slanted slot further.
+            const double out = slotEntryBeyondEdge(bit);
+            from_ = slot.low - u * (out / slant(-1, u));
+            to_ = slot.high + u * (out / slant(1, u));
         }
     }
-    return stations;
-}
 
-/// How far each pass goes: down from the curved face, or in level steps from the blank's top.
-struct Descent {
-    int passes = 1;
-    double step = 0;
+    /// From the wood's surface to the slot's floor at the deepest place.
+    double whole() const {
+        if (radiusFirst_) {
+            return board_.design().slotDepth;
+        }
+        return setup_.facedTop() - std::min(board_.floor(from_.x, from_.y),
+                                            board_.floor(to_.x, to_.y));
+    }
+
+    /// The tip's way along one wall when the slot has been taken down by `down` of the whole.
+    /// Chords of the true floor.
+    std::vector<Vec3> way(double wall, double down) const {
+        const ArchedFace floor =
+            board_.face().raised(radiusFirst_ ? -down : -board_.design().slotDepth);
+        const double cap = radiusFirst_ ? -1e9 : setup_.facedTop() - down;
+        const Vec2 side = slot_.across() * wall;
+        const double r = std::min(floor.radiusAt(from_.x), floor.radiusAt(to_.x));
+        const double l = length(to_ - from_);
+        const int n = std::max(2, static_cast<int>(std::ceil(l / std::sqrt(8 * r * chordTolerance))));
+        std::vector<Vec3> way;
+        for (int i = 0; i <= n; ++i) {
+            const Vec2 p = from_ + (to_ - from_) * (static_cast<double>(i) / n) + side;
+            const Vec3 at{p.x, p.y, std::max(tipOver(floor, p.x, p.y, end_), cap)};
+            const std::size_t k = way.size();
+            // A level run needs only its two ends.
+            if (k >= 2 && way[k - 1].z == at.z && way[k - 2].z == at.z) {
+                way.back() = at;
+            } else {
+                way.push_back(at);
+            }
+        }
+        return way;
+    }
+
+private:
+    /// Sine of the angle between the slot and the long edge it crosses.
+    double slant(int side, Vec2 u) const {
+        const double slope = board_.edge(side, 1) - board_.edge(side, 0);
+        return std::abs(u.y - slope * u.x) / std::sqrt(1 + slope * slope);
+    }
+
+    const BoardPart& board_;
+    const Setup& setup_;
+    EndShape end_;
+    const FretSlot& slot_;
+    bool radiusFirst_;
+    Vec2 from_;
+    Vec2 to_;
 };
 
-Descent descentFor(const BoardPart& board, const Setup& setup, const Feeds& feeds,
-                   const CutSettings& cut, double end) {
-    const double whole = cut.school == School::radiusFirst
-                             ? board.design().slotDepth
-                             : setup.blank.thickness - board.floor(end);
-    Descent d;
-    d.passes = std::max(1, static_cast<int>(std::ceil(whole / feeds.depthPerPass - 1e-9)));
-    d.step = whole / d.passes;
-    return d;
+/// Lifts the start of a pass to where the last one left off, so that the bit works its way down.
+void ramp(std::vector<Vec3>& way, double from) {
+    double along = 0;
+    std::vector<Vec3> out{way.front() + Vec3{0, 0, from}};
+    for (std::size_t i = 1; i < way.size(); ++i) {
+        const double step = length(way[i].xy() - way[i - 1].xy());
+        if (along < rampLength && along + step > rampLength) {
+            const double t = (rampLength - along) / step;
+            out.push_back(way[i - 1] + (way[i] - way[i - 1]) * t);
+        }
+        along += step;
+        const double rest = std::max(0.0, 1 - along / rampLength);
+        out.push_back(way[i] + Vec3{0, 0, from * rest});
+    }
+    way = std::move(out);
 }
 
 } // namespace
@@ -65,8 +108,11 @@ double slotEntryBeyondEdge(const Bit& bit) {
 double fluteReachForSlots(const BoardPart& board, const Setup& setup, const CutSettings& cut,
                           const Bit& bit) {
     if (cut.school == School::slotsFirst) {
-        const double end = board.widest() / 2 + slotEntryBeyondEdge(bit);
-        return setup.blank.thickness - board.floor(end);
+        double deepest = board.design().slotDepth;
+        for (const FretSlot& slot : board.slots()) {
+            deepest = std::max(deepest, SlotRun(board, setup, slot, bit, cut).whole());
+        }
+        return deepest;
     }
     // Roughing leaves its skin and, between its passes, ridges up to as much again.
     return board.design().slotDepth + 2 * cut.skin;
@@ -77,36 +123,45 @@ Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const 
     const double clear = setup.topZ() + clearanceHeight;
     PathBuilder path({0, 0, clear});
     const double offset = std::max(0.0, (board.design().slotWidth - bit.diameter) / 2);
-    const bool radiusFirst = cut.school == School::radiusFirst;
-    for (double x : board.slotCentres()) {
-        const double end = board.halfWidth(x) + slotEntryBeyondEdge(bit);
-        const Descent descent = descentFor(board, setup, feeds, cut, end);
-        const auto at = [&](double side, Station s) {
-            return setup.fromInstrument.toSetup({x + side, s.y, s.z});
-        };
-        double direction = 1;
+    for (const FretSlot& slot : board.slots()) {
+        const SlotRun run(board, setup, slot, bit, cut);
+        const double whole = run.whole();
+        const int passes =
+            std::max(1, static_cast<int>(std::ceil(whole / feeds.depthPerPass - 1e-9)));
+        bool forward = true;
         bool entered = false;
-        for (int pass = 1; pass <= descent.passes; ++pass) {
-            const double depth = radiusFirst ? pass * descent.step : board.design().slotDepth;
-            const double cap = radiusFirst ? -1e9 : setup.blank.thickness - pass * descent.step;
-            const std::vector<Station> way = across(board, bit, depth, cap, end);
-            // One line down the middle, or out along one wall and back along the other.
-            const std::vector<double> walls =
-                offset > 0 ? std::vector{offset, -offset} : std::vector{0.0};
-            for (double wall : walls) {
-                const auto station = [&](std::size_t i) {
-                    return at(wall, direction > 0 ? way[i] : way[way.size() - 1 - i]);
-                };
-                if (!entered) {
-                    path.travelTo(station(0).xy(), clear, setup.topZ() + approachHeight);
-                    entered = true;
-                }
-                path.feed(station(0), feeds.plunge);
-                for (std::size_t i = 1; i < way.size(); ++i) {
-                    path.feed(station(i), feeds.feed);
-                }
-                direction = -direction;
+        const auto one = [&](double wall, double down, double rampFrom) {
+            std::vector<Vec3> way = run.way(wall, down);
+            if (!forward) {
+                std::reverse(way.begin(), way.end());
             }
+            if (rampFrom > 0) {
+                ramp(way, rampFrom);
+            }
+            for (Vec3& p : way) {
+                p = setup.fromInstrument.toSetup(p);
+            }
+            if (!entered) {
+                path.travelTo(way[0].xy(), clear, setup.topZ() + approachHeight);
+                entered = true;
+            }
+            path.feed(way[0], feeds.plunge);
+            for (std::size_t i = 1; i < way.size(); ++i) {
+                path.feed(way[i], feeds.feed);
+            }
+            forward = !forward;
+        };
+        // One line down the middle, or out along one wall and back along the other.
+        const std::vector<double> walls =
+            offset > 0 ? std::vector{offset, -offset} : std::vector{0.0};
+        const double step = whole / passes;
+        for (int pass = 1; pass <= passes; ++pass) {
+            for (double wall : walls) {
+                one(wall, pass * step, slot.blind && wall == walls.front() ? step : 0);
+            }
+        }
+        if (slot.blind) {
+            one(walls.front(), whole, 0); // where the last ramp came down
         }
         path.rapid({path.at().x, path.at().y, clear});
     }

@@ -7,7 +7,7 @@
 
 namespace wren {
 
-/// How far past the board's edge the bit's axis stands when it goes down, mm.
+/// How far past the board's edge, square to it, the bit's axis stands when it goes down, mm.
 double slotEntryBeyondEdge(const Bit& bit);
 
 /// How deep, at most, the slots' passes stand below the wood around them: what the flutes must
@@ -16,9 +16,10 @@ double slotEntryBeyondEdge(const Bit& bit);
 double fluteReachForSlots(const BoardPart& board, const Setup& setup, const CutSettings& cut,
                           const Bit& bit);
 
-/// Every slot to and fro across the board in shallow passes, the floor parallel to the curved face
-/// by exact contact, entering and turning only in the waste beside the board. A bit narrower than
-/// the slot cuts its two walls in turn. Setup frame; starts and ends at clearance height.
+/// Every slot to and fro along its own line in shallow passes, the floor parallel to the curved
+/// face by exact contact. Through slots enter and turn only in the waste beside the board; blind
+/// ones ramp down inside themselves. A bit narrower than the slot cuts its two walls in turn. Setup
+/// frame; starts and ends at clearance height.
 Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
               const CutSettings& cut);
 

@@ -1,142 +1,137 @@
 #include "design/fretboard.h"
 
-#include "design/scale.h"
+#include "base/error.h"
+#include "base/length.h"
+#include "design/fan.h"
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
+#include <numeric>
+#include <set>
+#include <sstream>
 
 #include <fmt/format.h>
 
 namespace wren {
 namespace {
 
-/// Wood left between a slot's floor and the glue plane at the board's edge. A thin board with a
-/// small radius can keep 0.6 mm and live (common practice, no source); much less breaks in
-/// handling.
-constexpr double leastWoodUnderSlot = 0.3;
-constexpr double wantedWoodUnderSlot = 0.8;
-
-/// Closer slots than this leave a strip that crumbles (common practice, no source).
-constexpr double leastFretGap = 5.0;
-
-double taperOf(const Fretboard& b) {
-    return (b.lastFretWidth - b.nutWidth) / fretFromNut(b.scaleLength, b.frets);
+/// Length of the fret's own arc: the straight line in plan, lifted onto the face.
+double lengthOverArc(const ArchedFace& face, const FretLine& line) {
+    constexpr int n = 64;
+    const auto at = [&](int i) {
+        const Vec2 p = line.bass + (line.treble - line.bass) * (static_cast<double>(i) / n);
+        return Vec3{p.x, p.y, face.heightAt(p.x, p.y)};
+    };
+    double sum = 0;
+    for (int i = 0; i < n; ++i) {
+        sum += length(at(i + 1) - at(i));
+    }
+    return sum;
 }
 
-double widestOf(const Fretboard& b) {
-    const double end = fretFromNut(b.scaleLength, b.frets) + b.pastLastFret;
-    return std::max(b.nutWidth, b.nutWidth + taperOf(b) * end);
+FretPlace placeOf(int fret, const Fan& fan, const ArchedFace& face, const ArchedFace& floor) {
+    const FretLine nut = fan.line(0);
+    const FretLine line = fan.line(fret);
+    FretPlace p;
+    p.fret = fret;
+    p.onBassEdge = line.bass.x - nut.bass.x;
+    p.fromNut = line.middle();
+    p.onTrebleEdge = line.treble.x - nut.treble.x;
+    p.boardWidth = std::abs(line.treble.y - line.bass.y);
+    p.angle = std::atan2(line.treble.x - line.bass.x, p.boardWidth) * 180 / std::numbers::pi;
+    p.slotLength = length(line.treble - line.bass);
+    p.wireLength = lengthOverArc(face, line);
+    p.edgeThickness = std::min(face.heightAt(line.bass.x, line.bass.y),
+                               face.heightAt(line.treble.x, line.treble.y));
+    p.woodUnderSlot = std::min(floor.heightAt(line.bass.x, line.bass.y),
+                               floor.heightAt(line.treble.x, line.treble.y));
+    return p;
 }
 
-double floorAt(const Fretboard& b, double y) {
-    const double r = b.radius - b.slotDepth;
-    return b.thickness - b.radius + std::sqrt(std::max(0.0, r * r - y * y));
+double numberIn(const std::string& word, const char* what) {
+    double value = 0;
+    try {
+        value = parseNumber(word);
+    } catch (const Error&) {
+        throw Error(fmt::format("\"{}\" is not {}.", word, what));
+    }
+    return value;
 }
 
-Finding stop(std::string code, std::string message, double value, double limit) {
-    Finding f;
-    f.weight = Weight::stop;
-    f.code = std::move(code);
-    f.part = "fretboard";
-    f.message = std::move(message);
-    f.value = value;
-    f.limit = limit;
-    f.overridable = false; // there is no board to cut
-    return f;
+std::vector<std::string> wordsOf(std::string text) {
+    std::replace_if(
+        text.begin(), text.end(), [](char c) { return c == ',' || c == ';'; }, ' ');
+    std::istringstream in(text);
+    std::vector<std::string> words;
+    for (std::string w; in >> w;) {
+        words.push_back(w);
+    }
+    return words;
+}
+
+int fretIn(const std::string& word) {
+    const double n = numberIn(word, "a fret; numbers from 1 to 36 were expected");
+    if (n < 1 || n > 36 || n != std::floor(n)) {
+        throw Error(
+            fmt::format("\"{}\" is not a fret; whole numbers from 1 to 36 were expected.", word));
+    }
+    return static_cast<int>(n);
 }
 
 } // namespace
 
 std::vector<FretPlace> fretTable(const Fretboard& b) {
+    const Fan fan(b);
+    const ArchedFace face = faceOf(b);
+    const ArchedFace floor = face.raised(-b.slotDepth);
     std::vector<FretPlace> table;
-    for (int n = 1; n <= b.frets; ++n) {
-        FretPlace p;
-        p.fret = n;
-        p.fromNut = fretFromNut(b.scaleLength, n);
-        p.boardWidth = b.nutWidth + taperOf(b) * p.fromNut;
-        p.woodUnderSlot = floorAt(b, p.boardWidth / 2);
-        table.push_back(p);
+    for (int n = b.zeroFret ? 0 : 1; n <= b.frets; ++n) {
+        table.push_back(placeOf(n, fan, face, floor));
     }
     return table;
 }
 
-double stringPitchAtNut(const Fretboard& b) {
-    return (b.nutWidth - 2 * b.overhang) / (b.strings - 1);
-}
-
-Findings judgeFretboard(const Fretboard& b) {
-    Findings out;
-    const double widest = widestOf(b);
-    if (b.slotDepth >= b.thickness) {
-        out.push_back(stop("slot-through-board",
-                           fmt::format("The fret slots are {:.2f} mm deep in a board {:.2f} mm "
-                                       "thick; they would cut it into pieces.",
-                                       b.slotDepth, b.thickness),
-                           b.slotDepth, b.thickness));
-        return out;
-    }
-    if (b.radius - b.slotDepth <= widest / 2 + 6) {
-        out.push_back(stop("radius-too-small",
-                           fmt::format("A radius of {:.1f} mm cannot span a board {:.1f} mm wide "
-                                       "and the waste beside it; at least {:.1f} mm is needed.",
-                                       b.radius, widest, widest / 2 + 6 + b.slotDepth),
-                           b.radius, widest / 2 + 6 + b.slotDepth));
-        return out;
-    }
-    if (b.nutWidth - 2 * b.overhang <= 0) {
-        out.push_back(stop("no-room-for-strings",
-                           fmt::format("An overhang of {:.1f} mm a side leaves no room for strings "
-                                       "on a nut {:.1f} mm wide.",
-                                       b.overhang, b.nutWidth),
-                           b.overhang, b.nutWidth / 2));
-    }
-    const double endWidth =
-        b.nutWidth + taperOf(b) * (fretFromNut(b.scaleLength, b.frets) + b.pastLastFret);
-    if (endWidth < 10) {
-        out.push_back(stop("board-tapers-away",
-                           "The board narrows to less than 10 mm before its end; the width at the "
-                           "last fret or the length beyond it is wrong.",
-                           endWidth, 10));
-    }
-    double wood = b.thickness;
-    for (const FretPlace& f : fretTable(b)) {
-        wood = std::min(wood, f.woodUnderSlot);
-    }
-    if (wood < wantedWoodUnderSlot) {
-        Finding f =
-            stop("thin-under-slot",
-                 wood > 0 ? fmt::format("Only {:.2f} mm of wood is left under the fret slots at "
-                                        "the board's edges; {:.1f} mm or more is wanted.",
-                                        wood, wantedWoodUnderSlot)
-                          : fmt::format("The fret slots come out through the underside at the "
-                                        "board's edges, by {:.2f} mm; {:.1f} mm of wood or more "
-                                        "is wanted there.",
-                                        -wood, wantedWoodUnderSlot),
-                 wood, wantedWoodUnderSlot);
-        f.overridable = wood > 0;
-        f.weight = wood < leastWoodUnderSlot ? Weight::stop : Weight::caution;
-        f.atX = fretFromNut(b.scaleLength, b.frets);
-        out.push_back(f);
-    }
-    if (b.frets > 1) {
-        const double gap =
-            fretFromNut(b.scaleLength, b.frets) - fretFromNut(b.scaleLength, b.frets - 1);
-        if (gap < leastFretGap) {
-            Finding f;
-            f.weight = Weight::caution;
-            f.code = "frets-close";
-            f.part = "fretboard";
-            f.message =
-                fmt::format("The last two frets stand only {:.2f} mm apart; under {:.1f} mm "
-                            "the wood between the slots crumbles easily.",
-                            gap, leastFretGap);
-            f.value = gap;
-            f.limit = leastFretGap;
-            f.atX = fretFromNut(b.scaleLength, b.frets);
-            out.push_back(f);
+std::vector<int> fretList(const std::string& text) {
+    std::set<int> frets;
+    for (const std::string& word : wordsOf(text)) {
+        const std::size_t dash = word.find('-', 1);
+        const int from = fretIn(word.substr(0, dash));
+        const int to = dash == std::string::npos ? from : fretIn(word.substr(dash + 1));
+        for (int n = from; n <= to; ++n) {
+            frets.insert(n);
         }
     }
-    return out;
+    return {frets.begin(), frets.end()};
+}
+
+std::vector<double> gaugeList(const std::string& text) {
+    std::vector<double> gauges;
+    for (const std::string& word : wordsOf(text)) {
+        const double g = numberIn(word, "a string gauge in mm");
+        if (!(g >= 0.1 && g <= 6)) {
+            throw Error(
+                fmt::format("\"{}\" is not a string gauge; 0.1 to 6 mm were expected.", word));
+        }
+        gauges.push_back(g);
+    }
+    return gauges;
+}
+
+std::vector<double> stringCentres(const Fretboard& b, double spread) {
+    const auto n = static_cast<std::size_t>(b.strings);
+    std::vector<double> gauges = gaugeList(b.gauges);
+    if (b.spacing == StringSpacing::centres || gauges.size() != n) {
+        gauges.assign(n, 0);
+    }
+    const double wood = std::accumulate(gauges.begin() + 1, gauges.end() - 1, 0.0) +
+                        (gauges.front() + gauges.back()) / 2;
+    const double gap = (spread - wood) / static_cast<double>(n - 1);
+    std::vector<double> centres{-spread / 2};
+    for (std::size_t i = 1; i < n; ++i) {
+        centres.push_back(centres.back() + gauges[i - 1] / 2 + gap + gauges[i] / 2);
+    }
+    return centres;
 }
 
 } // namespace wren

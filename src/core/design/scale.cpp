@@ -4,8 +4,8 @@
 
 namespace wren {
 
-double fretFromNut(double scaleLength, int fret) {
-    return scaleLength * (1.0 - std::exp2(-fret / 12.0));
+double fretFromNut(double scaleLength, double fret) {
+    return scaleLength * (1.0 - std::exp2(-fret / 12));
 }
 
 } // namespace wren

@@ -45,21 +45,25 @@ double lengthOf(const Contour& contour) {
     return sum;
 }
 
-Contour offsetOutward(const std::vector<Vec2>& corners, double distance) {
-    Contour contour;
-    const std::size_t n = corners.size();
-    const auto outward = [&](std::size_t i) {
-        const Vec2 side = corners[(i + 1) % n] - corners[i];
-        const double l = length(side);
-        // Clockwise travel keeps the inside on the right, so outside is a quarter turn left.
-        return Vec2{-side.y / l, side.x / l} * distance;
+Contour offsetOutward(const Contour& convex, double distance) {
+    // Clockwise travel keeps the inside on the right, so outside is a quarter turn left.
+    const auto outward = [&](const ContourPiece& piece, Vec2 at) {
+        const Vec2 way = piece.kind == ContourPiece::Kind::line
+                             ? piece.to - piece.from
+                             : Vec2{at.y - piece.centre.y, piece.centre.x - at.x};
+        return Vec2{-way.y, way.x} * (distance / wren::length(way));
     };
+    Contour contour;
+    const std::size_t n = convex.size();
     for (std::size_t i = 0; i < n; ++i) {
-        const Vec2 out = outward(i);
-        const Vec2 corner = corners[(i + 1) % n];
-        contour.push_back({ContourPiece::Kind::line, corners[i] + out, corner + out, {}});
-        const Vec2 next = outward((i + 1) % n);
-        contour.push_back({ContourPiece::Kind::arcClockwise, corner + out, corner + next, corner});
+        ContourPiece moved = convex[i];
+        moved.from = moved.from + outward(convex[i], convex[i].from);
+        moved.to = moved.to + outward(convex[i], convex[i].to);
+        const ContourPiece& next = convex[(i + 1) % n];
+        const Vec2 corner = convex[i].to;
+        contour.push_back(moved);
+        contour.push_back({ContourPiece::Kind::arcClockwise, moved.to,
+                           corner + outward(next, corner), corner});
     }
     return contour;
 }

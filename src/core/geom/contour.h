@@ -24,11 +24,10 @@ using Contour = std::vector<ContourPiece>;
 
 double lengthOf(const Contour& contour);
 
-/// The closed contour a cutter's centre follows outside a convex polygon: each side moved outward
-/// by `distance` (> 0, mm), joined by arcs about the corners. `corners` run clockwise seen from +Z
-/// (climb cutting with a clockwise spindle), and so does the result, starting with the side that
-/// leaves corner 0.
-Contour offsetOutward(const std::vector<Vec2>& corners, double distance);
+/// The closed contour a cutter's centre follows outside a convex one: each piece moved outward by
+/// `distance` (> 0, mm), joined by arcs about the corners. `convex` runs clockwise seen from +Z
+/// (climb cutting with a clockwise spindle), and so does the result: piece 2 i is piece i moved.
+Contour offsetOutward(const Contour& convex, double distance);
 
 /// Distance from a point to the segment a-b.
 double distanceToSegment(Vec2 p, Vec2 a, Vec2 b);

@@ -6,6 +6,7 @@
 #include "shop/machine.h"
 
 #include <string>
+#include <vector>
 
 namespace wren {
 
@@ -21,19 +22,25 @@ struct Setup {
     Blank blank;
     std::string datum; ///< in words, e.g. "blank's front left corner"
     ZZero zZero = ZZero::bed;
-    SetupFromInstrument fromInstrument;
-    Vec2 zeroOnMachine; ///< machine X-Y of the datum
+    SetupFromInstrument fromInstrument;      ///< of the board in hand; the first unless asked
+    std::vector<SetupFromInstrument> places; ///< of every board in this blank
+    Vec2 zeroOnMachine;                      ///< machine X-Y of the datum
+    double faced = 0; ///< taken off the blank's face before anything else, mm
 
     double bottomZ() const { return zZero == ZZero::bed ? 0 : -blank.thickness; }
     double topZ() const { return bottomZ() + blank.thickness; }
+    /// Height of the blank's face over the glue plane once it has been faced.
+    double facedTop() const { return blank.thickness - faced; }
+    /// The same setup with another of its boards in hand.
+    Setup at(std::size_t place) const;
 };
 
-/// The fretboard lies face up in the middle of its blank, nut to the left, its underside on the
-/// bed. The blank's centre marks lie on the machine's engraved lines, so the datum is the crossing
-/// less half the blank.
+/// The boards lie face up, nut to the left, their undersides on the bed: one in the middle of its
+/// blank, several in rows and columns about it. The blank's centre marks lie on the machine's
+/// engraved lines, so the datum is the crossing less half the blank.
 Setup layBoard(const BoardPart& board, const Blank& blank, const Machine& machine, ZZero zero);
 
-/// A blank the board cannot be had from.
+/// A blank the boards cannot be had from.
 Findings judgeBlank(const BoardPart& board, const Blank& blank);
 
 /// A way of lying that is awkward on this machine: a blank that hangs over its travel.

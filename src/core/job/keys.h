@@ -26,6 +26,11 @@ struct Key {
     double most = 0;
     std::vector<std::string> choices; ///< for KeyKind::choice
     bool mayBeAuto = false;
+    /// Another way of saying something that other keys hold: it can be read and set, but files do
+    /// not store it. Files of version 1 did.
+    bool alias = false;
+    /// Throws Error when a text is not one this key can hold.
+    std::function<void(const std::string&)> checkText;
     std::function<KeyValue(const Project&)> get;
     std::function<void(Project&, const KeyValue&)> set;
 };

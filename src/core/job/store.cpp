@@ -43,6 +43,8 @@ KeyValue valueFromJson(const Key& key, const json& value, const std::string& sou
     KeyValue out;
     if (value.is_null()) {
         out = std::monostate{};
+    } else if (key.kind == KeyKind::text && key.checkText && value.is_number()) {
+        out = fmt::format("{}", value.get<double>()); // a list of one, or a fret's number
     } else if (number && value.is_number()) {
         out = value.get<double>();
     } else if (!number && value.is_string()) {
@@ -63,7 +65,7 @@ json projectToJson(const Project& project) {
     json doc = json::parse(project.unknown);
     for (const Key& key : keysOf(project)) {
         const KeyValue value = key.get(project);
-        if (!std::holds_alternative<std::monostate>(value)) {
+        if (!key.alias && !std::holds_alternative<std::monostate>(value)) {
             doc[pointerTo(key.path)] = valueAsJson(value);
         }
     }
@@ -101,7 +103,7 @@ void removeKnown(json& doc, const Project& project) {
     doc.erase("format");
     doc.erase("version");
     // A drawer's unknown keys stay with their bit, by position.
-    for (const char* group : {"board", "blank", "hold", "machine"}) {
+    for (const char* group : {"board", "wire", "markers", "blank", "hold", "machine"}) {
         if (doc.contains(group) && doc[group].empty()) {
             doc.erase(group);
         }
@@ -145,15 +147,20 @@ Project projectFromText(const std::string& text, const std::string& source) {
         }
         project.bits.assign(doc["bits"].size(), Bit{});
     }
-    for (const char* group : {"board", "blank", "hold", "cut", "machine"}) {
+    for (const char* group : {"board", "wire", "markers", "blank", "hold", "cut", "machine"}) {
         if (doc.contains(group) && !doc[group].is_object()) {
             throw Error(fmt::format("{}: {} must be a group of named values.", source, group));
         }
     }
-    for (const Key& key : keysOf(project)) {
-        const json::json_pointer at = pointerTo(key.path);
-        if (doc.contains(at)) {
-            key.set(project, valueFromJson(key, doc[at], source));
+    // Aliases say in another way what stored keys hold, so they come after all of those; a file
+    // that holds the stored way too does not need them.
+    const bool spreads = doc.contains(pointerTo("board.nut_spread"));
+    for (const bool aliases : {false, true}) {
+        for (const Key& key : keysOf(project)) {
+            const json::json_pointer at = pointerTo(key.path);
+            if (key.alias == aliases && !(aliases && spreads) && doc.contains(at)) {
+                key.set(project, valueFromJson(key, doc[at], source));
+            }
         }
     }
     removeKnown(doc, project);

@@ -12,9 +12,9 @@ constexpr std::size_t longestComment = 110;
 
 } // namespace
 
-GcodeWriter::GcodeWriter(LengthUnit unit)
+GcodeWriter::GcodeWriter(LengthUnit unit, bool arcs)
     : scale_(unit == LengthUnit::inch ? 1 / mmPerInch : 1),
-      decimals_(unit == LengthUnit::inch ? 5 : 4) {}
+      arcs_(arcs), decimals_(unit == LengthUnit::inch ? 5 : 4) {}
 
 void GcodeWriter::comment(const std::string& text) {
     std::string plain;
@@ -40,7 +40,26 @@ void GcodeWriter::spindle(double rpm) {
 
 void GcodeWriter::path(const Path& path) {
     for (const Move& m : path) {
-        move(m);
+        if (m.isArc() && !arcs_) {
+            asLines(m);
+        } else {
+            move(m);
+        }
+        if (m.dwell > 0) {
+            text_ += fmt::format("G4 P{}\n", number(m.dwell, 1));
+        }
+    }
+}
+
+void GcodeWriter::asLines(const Move& arc) {
+    constexpr double tolerance = 0.002; // mm
+    const int n = chordsFor(arc, tolerance);
+    Move chord = arc;
+    chord.motion = Motion::line;
+    for (int i = 1; i <= n; ++i) {
+        chord.to = arc.at(static_cast<double>(i) / n);
+        move(chord);
+        chord.from = chord.to;
     }
 }
 

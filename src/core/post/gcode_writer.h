@@ -12,7 +12,8 @@ namespace wren {
 /// a reader may insist on (NIST IR 6556, 3.5.3).
 class GcodeWriter {
 public:
-    explicit GcodeWriter(LengthUnit unit);
+    /// A machine that takes no arcs gets lines within 0.002 mm of them.
+    explicit GcodeWriter(LengthUnit unit, bool arcs = true);
 
     void comment(const std::string& text); ///< brackets and control characters become spaces
     void begin();                          ///< modes
@@ -23,12 +24,14 @@ public:
 
 private:
     void move(const Move& move);
+    void asLines(const Move& arc);
     std::string number(double mm, double scale) const;
     void axis(std::string& line, char letter, double mm, double& last);
     void feedWord(std::string& line, double feed);
 
     std::string text_;
     double scale_;
+    bool arcs_;
     int decimals_;
     Vec3 last_{1e99, 1e99, 1e99};
     int motion_ = -1;

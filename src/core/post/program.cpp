@@ -54,6 +54,9 @@ std::vector<std::string> headerOf(const Program& program, const BoardPlan& plan,
         fmt::format("Design {}", context.designHash.substr(0, 16)),
         "Eye and ear protection, dust extraction, a hand at the stop; watch an air pass first",
     };
+    if (!program.handBefore.empty()) {
+        lines.push_back(fmt::format("By hand first: {}", program.handBefore));
+    }
     if (!context.overrideReason.empty()) {
         lines.push_back(fmt::format("A stop was overridden: {}", context.overrideReason));
     }
@@ -66,7 +69,7 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
                                   const ProgramContext& context) {
     std::vector<std::vector<const Cut*>> groups;
     for (const Cut& cut : plan.cuts) {
-        if (groups.empty() || !(groups.back().front()->bit == cut.bit)) {
+        if (groups.empty() || !(groups.back().front()->bit == cut.bit) || !cut.handBefore.empty()) {
             groups.emplace_back();
         }
         groups.back().push_back(&cut);
@@ -78,6 +81,8 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
         p.setup = plan.setup.name;
         p.order = static_cast<int>(programs.size()) + 1;
         p.bit = group.front()->bit;
+        p.handBefore = group.front()->handBefore;
+        p.handMinutes = group.front()->handMinutes;
         for (const Cut* cut : group) {
             p.what.push_back(cut->what);
         }
@@ -87,7 +92,7 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
         for (const Cut* cut : group) {
             seconds += timeOf(cut->path, machine).seconds;
         }
-        GcodeWriter writer(machine.programUnit);
+        GcodeWriter writer(machine.programUnit, machine.arcs);
         for (const std::string& line :
              headerOf(p, plan, machine, context, seconds, static_cast<int>(groups.size()))) {
             writer.comment(line);

@@ -16,6 +16,8 @@ struct Program {
     int order = 0;                 ///< 1 is run first
     std::vector<std::string> what; ///< the cuts in it
     Bit bit;
+    std::string handBefore; ///< what is done at the bench before it runs; mostly nothing
+    double handMinutes = 0;
     std::string text; ///< the G-code, complete
 };
 

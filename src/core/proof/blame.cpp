@@ -8,7 +8,7 @@ std::optional<Culprit> deepestAt(Vec2 point, const std::vector<RunProgram>& prog
     std::optional<Culprit> who;
     double lowest = std::numeric_limits<double>::infinity();
     for (std::size_t p = 0; p < programs.size(); ++p) {
-        const ToolShape tool = ToolShape::of(programs[p].bit);
+        const EndShape tool = EndShape::of(programs[p].bit);
         for (std::size_t m = 0; m < programs[p].path.size(); ++m) {
             const Move& move = programs[p].path[m];
             if (!move.cuts()) {

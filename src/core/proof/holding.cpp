@@ -1,6 +1,5 @@
 #include "proof/holding.h"
 
-#include "geom/contour.h"
 #include "proof/blame.h"
 
 #include <algorithm>
@@ -18,22 +17,12 @@ constexpr double throughBy = 0.1;
 /// Thinner wood than this holds nothing, mm.
 constexpr double holdingWood = 0.2;
 
-/// Distance outside the board in plan; negative inside. Instrument frame.
-double outsideBy(const BoardPart& board, const std::vector<Vec2>& corners, Vec2 p) {
-    const bool inside = p.x > 0 && p.x < board.length() && std::abs(p.y) < board.halfWidth(p.x);
-    double d = std::numeric_limits<double>::infinity();
-    for (std::size_t i = 0; i < corners.size(); ++i) {
-        d = std::min(d, distanceToSegment(p, corners[i], corners[(i + 1) % corners.size()]));
-    }
-    return inside ? -d : d;
-}
-
 class Holding {
 public:
-    Holding(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
-            const std::vector<RunProgram>& programs, const Stock& stock)
-        : board_(board), plan_(plan), cut_(cut), programs_(programs), stock_(stock),
-          corners_(board.corners()) {
+    Holding(const BoardPart& board, const Setup& setup, const std::vector<Tab>& tabs,
+            const CutSettings& cut, const std::vector<RunProgram>& programs, const Stock& stock)
+        : board_(board), setup_(setup), tabs_(tabs), cut_(cut), programs_(programs),
+          stock_(stock) {
         for (const RunProgram& p : programs) {
             if (std::find(p.what.begin(), p.what.end(), "outline") != p.what.end()) {
                 outlineRadius_ = p.bit.radius();
@@ -62,7 +51,7 @@ private:
         Finding f;
         f.weight = Weight::stop;
         f.code = code;
-        f.part = plan_.setup.part;
+        f.part = setup_.part;
         return f;
     }
 
@@ -70,13 +59,13 @@ private:
         // The tab, its slopes, and the round ends the bit leaves on them.
         const double reach =
             cut_.tabLength / 2 + cut_.tabHeight + cut_.through + outlineRadius_ + 0.5;
-        return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const Tab& t) {
+        return std::any_of(tabs_.begin(), tabs_.end(), [&](const Tab& t) {
             return std::abs(p.x - t.x) < reach && p.y * t.side > 0;
         });
     }
 
     Vec2 placeOf(int column, int row) const {
-        return plan_.setup.fromInstrument.toInstrument({stock_.x(column), stock_.y(row), 0}).xy();
+        return setup_.fromInstrument.toInstrument({stock_.x(column), stock_.y(row), 0}).xy();
     }
 
     /// The columns beside the board the bit should have taken right through.
@@ -96,7 +85,7 @@ private:
                 if (out < 0 || out > 2 * outlineRadius_) {
                     continue;
                 }
-                const double exact = outsideBy(board_, corners_, p);
+                const double exact = board_.outsideBy(p);
                 if (exact > wallAllowed && exact < 2 * outlineRadius_ - wallAllowed && !inTab(p)) {
                     thickest = left;
                     column = c;
@@ -125,10 +114,15 @@ private:
         out_.push_back(f);
     }
 
+    /// Roughly how far outside the board, never more than the truth; negative inside.
     double quickOutside(Vec2 p) const {
-        const double dx = std::max({-p.x, p.x - board_.length(), 0.0});
-        const double dy = std::abs(p.y) - board_.halfWidth(std::clamp(p.x, 0.0, board_.length()));
-        return dx > 0 ? std::hypot(dx, std::max(dy, 0.0)) : dy * 0.99 + 1e-9;
+        const double dx = std::max({board_.xLow() - p.x, p.x - board_.xHigh(), 0.0});
+        const double dy = std::max(board_.edge(-1, p.x) - p.y, p.y - board_.edge(1, p.x));
+        if (dx > 0) {
+            return std::hypot(dx, std::max(dy, 0.0)) * 0.9;
+        }
+        const bool nearEnd = p.x < head_ || p.x > end_;
+        return dy > 0 || !nearEnd ? dy * 0.98 + 1e-9 : board_.outsideBy(p);
     }
 
     /// Flood from the blank's rim through everything thick enough to hold.
@@ -187,27 +181,31 @@ private:
                 if (m.cuts() && std::min(m.from.z, m.to.z) < stock_.bottomZ()) {
                     f.program = p.file;
                     f.line = m.line;
-                    f.atX = plan_.setup.fromInstrument.toInstrument(m.to).x;
+                    f.atX = setup_.fromInstrument.toInstrument(m.to).x;
                 }
             }
         }
     }
 
     const BoardPart& board_;
-    const BoardPlan& plan_;
+    const Setup& setup_;
+    const std::vector<Tab>& tabs_;
     const CutSettings& cut_;
     const std::vector<RunProgram>& programs_;
     const Stock& stock_;
-    std::vector<Vec2> corners_;
     double outlineRadius_ = 0;
+    /// Between these the board's ends are not in the way.
+    double head_ = std::max(board_.outline()[3].from.x, board_.outline()[3].to.x) + 2;
+    double end_ = std::min(board_.outline()[1].from.x, board_.outline()[1].to.x) - 2;
     Findings out_;
 };
 
 } // namespace
 
-Findings judgeHolding(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
-                      const std::vector<RunProgram>& programs, const Stock& stock) {
-    return Holding(board, plan, cut, programs, stock).judge();
+Findings judgeHolding(const BoardPart& board, const Setup& setup, const std::vector<Tab>& tabs,
+                      const CutSettings& cut, const std::vector<RunProgram>& programs,
+                      const Stock& stock) {
+    return Holding(board, setup, tabs, cut, programs, stock).judge();
 }
 
 } // namespace wren

@@ -6,6 +6,7 @@
 #include "proof/walls.h"
 
 #include <algorithm>
+#include <limits>
 
 #include <fmt/format.h>
 
@@ -36,6 +37,34 @@ Finding collisionFinding(const Collision& c, const RunProgram& program, const Se
     return f;
 }
 
+/// Pockets that are filled cannot be measured afterwards; they were, just before.
+void judgeFilledFloors(ProofReport& report, const std::vector<Filling>& fillings,
+                       const std::vector<FloorSeen>& floors) {
+    for (std::size_t i = 0; i < fillings.size(); ++i) {
+        if (!floors[i].seen) {
+            continue;
+        }
+        const double deep = fillings[i].floorZ - floors[i].lowest;
+        const double shallow = floors[i].highest - fillings[i].floorZ;
+        const double error = std::max(deep, shallow);
+        if (error <= wallAllowed) {
+            continue;
+        }
+        Finding f;
+        f.weight = Weight::stop;
+        f.code = "pocket-depth";
+        f.part = report.part;
+        f.value = error;
+        f.limit = wallAllowed;
+        f.atX = fillings[i].atX;
+        f.message = fmt::format("A marker's pocket is {:.3f} mm too {} before it is filled, {:.1f} "
+                                "mm from the nut; {:.2f} mm is allowed.",
+                                error, deep > shallow ? "deep" : "shallow", *f.atX, wallAllowed);
+        report.findings.push_back(std::move(f));
+        return;
+    }
+}
+
 void append(Findings& to, Findings from) {
     to.insert(to.end(), std::make_move_iterator(from.begin()), std::make_move_iterator(from.end()));
 }
@@ -49,21 +78,30 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
     report.part = plan.setup.part;
     report.setup = plan.setup.name;
     report.cell = cell;
-    const Simulation run = simulate(plan.setup, programs, cell, {}, stop);
+    const std::vector<Filling> fillings = fillingsOf(board, plan.setup, programs);
+    const Simulation run = simulate(plan.setup, programs, cell, {}, stop, fillings);
     for (const Collision& c : run.collisions) {
         report.findings.push_back(collisionFinding(c, programs[c.program], plan.setup));
     }
     append(report.findings, judgeTravel(plan.setup, machine, programs));
-    SurfaceReport surface = compareSurface(board, plan.setup, cut, programs, run.stock);
-    append(report.findings, std::move(surface.findings));
-    WallReport walls = judgeWalls(board, plan, programs);
-    append(report.findings, std::move(walls.findings));
-    append(report.findings, judgeHolding(board, plan, cut, programs, run.stock));
-    report.gougeMax = surface.gougeMax;
-    report.excessMax = surface.excessMax;
-    report.excessRms = surface.excessRms;
-    report.deviation = std::move(surface.deviation);
-    report.wallMax = walls.worst;
+    judgeFilledFloors(report, fillings, run.floors);
+    report.deviation = emptyDeviation(run.stock);
+    double squares = 0;
+    const CuttingPieces pieces(programs);
+    for (std::size_t i = 0; i < plan.setup.places.size(); ++i) {
+        const Setup setup = plan.setup.at(i);
+        SurfaceReport surface =
+            compareSurface(board, setup, plan, cut, programs, run.stock, report.deviation);
+        append(report.findings, std::move(surface.findings));
+        WallReport walls = judgeWalls(board, setup, pieces, programs);
+        append(report.findings, std::move(walls.findings));
+        append(report.findings, judgeHolding(board, setup, plan.tabs, cut, programs, run.stock));
+        report.gougeMax = std::max(report.gougeMax, surface.gougeMax);
+        report.excessMax = std::max(report.excessMax, surface.excessMax);
+        squares += surface.excessRms * surface.excessRms;
+        report.wallMax = std::max(report.wallMax, walls.worst);
+    }
+    report.excessRms = std::sqrt(squares / static_cast<double>(plan.setup.places.size()));
     report.passed = !hasStop(report.findings);
     return report;
 }

@@ -31,16 +31,17 @@ void keepFirst(Collisions& all, const Collision& c) {
 
 /// What every band needs to know about a program before it starts.
 struct Prepared {
-    ToolShape tool;
-    ToolShape body; ///< what stands above the flutes
+    EndShape tool;
+    EndShape body; ///< what stands above the flutes
     bool fluteMatters = false;
     std::vector<std::pair<double, double>> reach; ///< y range of each move, without the tool
 };
 
 Prepared prepare(const RunProgram& program, const Stock& stock) {
     Prepared p;
-    p.tool = ToolShape::of(program.bit);
-    p.body = {std::max(program.bit.shank, program.bit.diameter) / 2, false};
+    p.tool = EndShape::of(program.bit);
+    const double body = std::max(program.bit.shank, program.bit.diameter) / 2;
+    p.body = {body, 0, 0, body};
     double lowest = stock.topZ();
     p.reach.reserve(program.path.size());
     for (const Move& m : program.path) {
@@ -88,9 +89,42 @@ public:
         }
     }
 
+    /// Measures the pocket's floor, then raises everything inside it.
+    FloorSeen fill(const Filling& filling) {
+        FloorSeen floor;
+        for (int row = from_; row < to_; ++row) {
+            const double y = stock_.y(row);
+            float* cells = stock_.row(row);
+            over(filling.floor.at(y), [&](int c) {
+                const double z = cells[c];
+                floor.lowest = floor.seen ? std::min(floor.lowest, z) : z;
+                floor.highest = floor.seen ? std::max(floor.highest, z) : z;
+                floor.seen = true;
+            });
+            over(filling.pocket.at(y), [&](int c) {
+                cells[c] = std::max(cells[c], static_cast<float>(filling.fillTo));
+            });
+        }
+        return floor;
+    }
+
     Collisions take() { return std::move(collisions_); }
 
 private:
+    template <typename F>
+    void over(std::pair<double, double> stretch, F f) const {
+        if (stretch.first > stretch.second) {
+            return;
+        }
+        const double cell = stock_.cell();
+        const int c0 = std::max(0, static_cast<int>(std::ceil(stretch.first / cell - 0.5)));
+        const int c1 = std::min(stock_.columns() - 1,
+                                static_cast<int>(std::floor(stretch.second / cell - 0.5)));
+        for (int c = c0; c <= c1; ++c) {
+            f(c);
+        }
+    }
+
     void one(std::size_t program, std::size_t index, const Move& move, const Bit& bit,
              const Prepared& prepared) {
         if (!move.cuts()) {
@@ -132,8 +166,9 @@ std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Set
 }
 
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
-                    Moment until, const std::stop_token& stop) {
-    Simulation result{Stock(setup.blank, setup.bottomZ(), cell), {}};
+                    Moment until, const std::stop_token& stop,
+                    const std::vector<Filling>& fillings) {
+    Simulation result{Stock(setup.blank, setup.bottomZ(), cell), {}, {}};
     Stock& stock = result.stock;
     std::vector<Prepared> prepared;
     for (const RunProgram& p : programs) {
@@ -144,12 +179,20 @@ Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs,
                                   : std::min(programs.size(), until.program + 1);
     const int bands = (stock.rows() + rowsPerBand - 1) / rowsPerBand;
     std::vector<Collisions> found(static_cast<std::size_t>(bands));
+    std::vector<std::vector<FloorSeen>> floors(
+        static_cast<std::size_t>(bands), std::vector<FloorSeen>(fillings.size()));
     tbb::parallel_for(0, bands, [&](int b) {
+        const auto k = static_cast<std::size_t>(b);
         Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop);
         for (std::size_t i = 0; i < count; ++i) {
+            for (std::size_t f = 0; f < fillings.size(); ++f) {
+                if (fillings[f].beforeProgram == i) {
+                    floors[k][f] = band.fill(fillings[f]);
+                }
+            }
             band.run(i, programs[i], prepared[i], until);
         }
-        found[static_cast<std::size_t>(b)] = band.take();
+        found[k] = band.take();
     });
     Collisions all;
     for (const Collisions& some : found) {
@@ -159,6 +202,18 @@ Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs,
     }
     for (const auto& [key, c] : all) {
         result.collisions.push_back(c);
+    }
+    for (std::size_t f = 0; f < fillings.size(); ++f) {
+        FloorSeen whole;
+        for (const auto& band : floors) {
+            if (band[f].seen) {
+                whole.lowest = whole.seen ? std::min(whole.lowest, band[f].lowest) : band[f].lowest;
+                whole.highest =
+                    whole.seen ? std::max(whole.highest, band[f].highest) : band[f].highest;
+                whole.seen = true;
+            }
+        }
+        result.floors.push_back(whole);
     }
     return result;
 }

@@ -2,6 +2,7 @@
 
 #include "hold/setup.h"
 #include "post/program.h"
+#include "proof/filling.h"
 #include "proof/stock.h"
 
 #include <stop_token>
@@ -42,15 +43,24 @@ struct Collision {
     double depth = 0; ///< mm into wood
 };
 
+/// What a pocket's floor measured just before it was filled. Setup Z.
+struct FloorSeen {
+    double lowest = 0;
+    double highest = 0;
+    bool seen = false;
+};
+
 struct Simulation {
     Stock stock;
     std::vector<Collision> collisions; ///< at most one of each kind per program, in running order
+    std::vector<FloorSeen> floors;     ///< one for each filling
 };
 
 /// Runs the programs against the blank. Bands of rows go to the processor's threads and each band
-/// takes all moves in order, so the result does not depend on how many threads there are.
-/// Throws Cancelled.
+/// takes all moves in order, so the result does not depend on how many threads there are. Fillings
+/// are poured as their programs come up. Throws Cancelled.
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
-                    Moment until = {}, const std::stop_token& stop = {});
+                    Moment until = {}, const std::stop_token& stop = {},
+                    const std::vector<Filling>& fillings = {});
 
 } // namespace wren

@@ -46,25 +46,17 @@ private:
     std::vector<float> high_;
 };
 
-/// The cutting end as a body of revolution: flat, or a ball.
-struct ToolShape {
-    double radius = 0;
-    bool ball = false;
-
-    static ToolShape of(const Bit& bit) { return {bit.radius(), bit.kind == BitKind::ball}; }
-};
-
 /// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a
 /// cell's centre is exact for straight moves; arcs go as chords within 0.001 mm.
-void sweep(Stock& stock, const ToolShape& tool, const Move& move, int rowFrom, int rowTo);
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
 
 /// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during
 /// `move`; 0 when it stays clear. Same rows, nothing is taken away.
-double entersWood(const Stock& stock, const ToolShape& body, double above, const Move& move,
+double entersWood(const Stock& stock, const EndShape& body, double above, const Move& move,
                   int rowFrom, int rowTo);
 
 /// The height the move leaves at one point, +infinity where the tool does not pass: the same
 /// geometry, asked for a single place.
-double heightLeftAt(Vec2 point, const ToolShape& tool, const Move& move);
+double heightLeftAt(Vec2 point, const EndShape& tool, const Move& move);
 
 } // namespace wren

@@ -74,22 +74,24 @@ public:
 
 private:
     bool sideways(const RunProgram& p, const Move& m, const std::array<Vec3, 2>& box) {
-        const auto axis = [&](char name, double zero, double lo, double hi, double travel) {
+        const auto axis = [&](char name, double zero, double lo, double hi, double from,
+                              double to) {
             const double least = zero + lo;
             const double most = zero + hi;
-            if (least >= -1e-6 && most <= travel + 1e-6) {
+            if (least >= from - 1e-6 && most <= to + 1e-6) {
                 return false;
             }
-            const double value = least < -1e-6 ? least : most;
-            add("outside-travel", p, m.line, value, least < -1e-6 ? 0 : travel, false,
+            const bool low = least < from - 1e-6;
+            add("outside-travel", p, m.line, low ? least : most, low ? from : to, false,
                 fmt::format("{}, line {}: {} would stand at {:.1f} mm on the machine; {} travels "
-                            "from 0 to {:.1f} mm.",
-                            p.file, m.line, name, value, machine_.name, travel));
+                            "from {:.0f} to {:.1f} mm.",
+                            p.file, m.line, name, low ? least : most, machine_.name, from, to));
             return true;
         };
         const Vec2 zero = setup_.zeroOnMachine;
-        return axis('X', zero.x, box[0].x, box[1].x, machine_.travel.x) ||
-               axis('Y', zero.y, box[0].y, box[1].y, machine_.travel.y);
+        const Vec2 low = machine_.lowCorner();
+        return axis('X', zero.x, box[0].x, box[1].x, low.x, low.x + machine_.travel.x) ||
+               axis('Y', zero.y, box[0].y, box[1].y, low.y, low.y + machine_.travel.y);
     }
 
     bool intoBed(const RunProgram& p, const Move& m, double z) {

@@ -1,9 +1,9 @@
 #include "proof/walls.h"
 
 #include "cut/contact.h"
-#include "geom/contour.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 
@@ -13,41 +13,12 @@
 namespace wren {
 namespace {
 
-constexpr double outlineStep = 1.0;    ///< mm between the places along the outline that are judged
+constexpr double step = 1.0;           ///< mm between the places along a wall that are judged
+constexpr double fineStep = 0.25;      ///< the same along a marker
 constexpr double arcTolerance = 0.001; ///< mm
+constexpr double infinity = std::numeric_limits<double>::infinity();
 
-/// A straight piece of the tip's way, in the instrument frame.
-struct Piece {
-    Vec3 a;
-    Vec3 b;
-    double radius;
-    bool ball;
-    std::size_t program;
-    int line;
-};
-
-std::vector<Piece> cuttingPieces(const BoardPlan& plan, const std::vector<RunProgram>& programs) {
-    std::vector<Piece> pieces;
-    const SetupFromInstrument& frame = plan.setup.fromInstrument;
-    for (std::size_t p = 0; p < programs.size(); ++p) {
-        const Bit& bit = programs[p].bit;
-        for (const Move& m : programs[p].path) {
-            if (!m.cuts()) {
-                continue;
-            }
-            const int n = chordsFor(m, arcTolerance);
-            Vec3 from = frame.toInstrument(m.from);
-            for (int i = 1; i <= n; ++i) {
-                const Vec3 to = frame.toInstrument(m.at(static_cast<double>(i) / n));
-                pieces.push_back({from, to, bit.radius(), bit.kind == BitKind::ball, p, m.line});
-                from = to;
-            }
-        }
-    }
-    return pieces;
-}
-
-Finding wallFinding(const std::string& what, double error, double x, const Piece* piece,
+Finding wallFinding(const std::string& what, double error, double x, const CutPiece* piece,
                     const std::string& part, const std::vector<RunProgram>& programs) {
     Finding f;
     f.weight = Weight::stop;
@@ -68,29 +39,62 @@ Finding wallFinding(const std::string& what, double error, double x, const Piece
     return f;
 }
 
+/// The pieces that come near one board, in its instrument frame.
+std::vector<CutPiece> piecesNear(const BoardPart& board, const Setup& setup,
+                                 const CuttingPieces& all) {
+    const auto box = board.boundingBox();
+    std::vector<CutPiece> near;
+    for (CutPiece p : all.all()) {
+        p.a = setup.fromInstrument.toInstrument(p.a);
+        p.b = setup.fromInstrument.toInstrument(p.b);
+        const double r = p.end->radius + 0.1;
+        const bool outside =
+            std::max(p.a.x, p.b.x) + r < box[0].x || std::min(p.a.x, p.b.x) - r > box[1].x ||
+            std::max(p.a.y, p.b.y) + r < box[0].y || std::min(p.a.y, p.b.y) - r > box[1].y;
+        if (!outside) {
+            near.push_back(p);
+        }
+    }
+    return near;
+}
+
 /// A slot's own passes run inside it from edge to edge; whatever else crosses it does not.
-bool runsInSlot(const Piece& p, double centre, double slotWidth, double lowestFace) {
-    return std::abs(p.a.x - centre) < slotWidth && std::abs(p.b.x - centre) < slotWidth &&
-           p.radius <= slotWidth && std::min(p.a.z, p.b.z) < lowestFace;
+bool runsInSlot(const CutPiece& p, const FretSlot& slot, double slotWidth, double lowestFace) {
+    return std::abs(slot.offset(p.a.xy())) < slotWidth &&
+           std::abs(slot.offset(p.b.xy())) < slotWidth && p.end->radius <= slotWidth &&
+           std::min(p.a.z, p.b.z) < lowestFace;
+}
+
+const FretSlot* slotOf(const CutPiece& p, const BoardPart& board, double lowestFace) {
+    const int slot = board.nearestSlot(p.a.xy());
+    if (slot < 0) {
+        return nullptr;
+    }
+    const FretSlot& s = board.slots()[static_cast<std::size_t>(slot)];
+    return runsInSlot(p, s, board.design().slotWidth, lowestFace) ? &s : nullptr;
 }
 
 class SlotWalls {
 public:
-    SlotWalls(const BoardPart& board, const std::vector<Piece>& pieces) : board_(board) {
-        const double faceAtEdge = board.face(board.widest() / 2);
-        const std::size_t n = board.slotCentres().size();
-        sides_.resize(n);
-        for (const Piece& p : pieces) {
-            const int slot = board.nearestSlot(p.a.x);
-            if (slot < 0) {
+    SlotWalls(const BoardPart& board, const std::vector<CutPiece>& pieces) : board_(board) {
+        const double faceAtEdge =
+            std::min(board.edgeThickness(board.xLow()), board.edgeThickness(board.xHigh()));
+        sides_.resize(board.slots().size());
+        for (const CutPiece& p : pieces) {
+            const FretSlot* slot = slotOf(p, board, faceAtEdge);
+            if (!slot) {
                 continue;
             }
-            const auto i = static_cast<std::size_t>(slot);
-            if (!runsInSlot(p, board.slotCentres()[i], board.design().slotWidth, faceAtEdge)) {
-                continue;
-            }
-            take(sides_[i].left, std::min(p.a.x, p.b.x) - p.radius, p, std::less<>());
-            take(sides_[i].right, std::max(p.a.x, p.b.x) + p.radius, p, std::greater<>());
+            auto& s = sides_[static_cast<std::size_t>(slot - board.slots().data())];
+            const double r = p.end->radius;
+            const double a = slot->offset(p.a.xy());
+            const double b = slot->offset(p.b.xy());
+            take(s[0], -std::min(a, b) + r, p);
+            take(s[1], std::max(a, b) + r, p);
+            const double from = dot(p.a.xy() - slot->low, slot->along());
+            const double to = dot(p.b.xy() - slot->low, slot->along());
+            take(s[2], -std::min(from, to) + r, p);
+            take(s[3], std::max(from, to) + r - length(slot->high - slot->low), p);
         }
     }
 
@@ -98,123 +102,204 @@ public:
                const std::vector<RunProgram>& programs) const {
         const double half = board_.design().slotWidth / 2;
         for (std::size_t i = 0; i < sides_.size(); ++i) {
-            const double centre = board_.slotCentres()[i];
-            for (const Side* s : {&sides_[i].left, &sides_[i].right}) {
-                if (!s->piece) {
+            const FretSlot& slot = board_.slots()[i];
+            // Through slots run out into the waste; only blind ones have ends.
+            for (std::size_t k = 0; k < (slot.blind ? 4U : 2U); ++k) {
+                const Side& s = sides_[i][k];
+                if (!s.piece) {
                     continue; // an uncut slot shows as wood left over
                 }
-                const double wanted = centre + (s == &sides_[i].left ? -half : half);
-                const double error = std::abs(s->x - wanted);
+                const double error = std::abs(s.reach - (k < 2 ? half : 0));
                 report.worst = std::max(report.worst, error);
                 if (error > wallAllowed) {
-                    report.findings.push_back(
-                        wallFinding(fmt::format("a side of fret slot {}", i + 1), error, centre,
-                                    s->piece, part, programs));
+                    report.findings.push_back(wallFinding(
+                        fmt::format("{} of fret slot {}", k < 2 ? "a side" : "an end", slot.fret),
+                        error, slot.xAt(0), s.piece, part, programs));
                 }
             }
         }
     }
 
 private:
+    /// How far the cut reaches to one side: across or along the slot.
     struct Side {
-        double x = 0;
-        const Piece* piece = nullptr;
-    };
-    struct Sides {
-        Side left, right;
+        double reach = -infinity;
+        const CutPiece* piece = nullptr;
     };
 
-    template <typename Better>
-    static void take(Side& side, double x, const Piece& p, Better better) {
-        if (!side.piece || better(x, side.x)) {
-            side = {x, &p};
+    static void take(Side& side, double reach, const CutPiece& p) {
+        if (reach > side.reach) {
+            side = {reach, &p};
         }
     }
 
     const BoardPart& board_;
-    std::vector<Sides> sides_;
+    std::vector<std::array<Side, 4>> sides_;
 };
 
-/// How near each place of the outline the cutting edge came.
+/// A place on a wall, and how high the wood must stand just inside it.
+struct WallPlace {
+    Vec2 at;
+    double height = 0;
+};
+
+struct Wall {
+    std::string what;
+    std::vector<WallPlace> places;
+};
+
+/// Whether the tool stays above the face, carried on beyond the board's edges: then it cuts no
+/// wall.
+bool staysAboveFace(const CutPiece& p, const BoardPart& board) {
+    const auto above = [&](Vec3 tip) {
+        return tip.z >= tipOver(board.face(), tip.x, tip.y, *p.end) - wallAllowed;
+    };
+    return above(p.a) && above(p.b);
+}
+
+/// How near the cutting edge came to each place: 0 on the wall, negative when it cut inside.
 struct Nearest {
-    double error = std::numeric_limits<double>::infinity();
-    const Piece* piece = nullptr;
+    double error = infinity;
+    const CutPiece* piece = nullptr;
 };
 
-Nearest nearestEdge(Vec2 place, const std::vector<const Piece*>& pieces) {
+Nearest nearestEdge(const WallPlace& place, const std::vector<const CutPiece*>& pieces) {
     Nearest best;
-    for (const Piece* p : pieces) {
-        const double d = distanceToSegment(place, p->a.xy(), p->b.xy()) - p->radius;
-        if (d < best.error) {
+    for (const CutPiece* p : pieces) {
+        const Vec2 a = p->a.xy();
+        const Vec2 ab = p->b.xy() - a;
+        const double square = dot(ab, ab);
+        const double t = square > 0 ? std::clamp(dot(place.at - a, ab) / square, 0.0, 1.0) : 0.0;
+        const double d = length(place.at - (a + ab * t)) - p->end->radius;
+        // Passing over wood that is to stand no higher cuts no wall.
+        if (d < best.error && p->a.z + (p->b.z - p->a.z) * t < place.height - wallAllowed) {
             best = {d, p};
         }
     }
     return best;
 }
 
-/// Whether the tool stays above the face, carried on beyond the board's edges: then it cuts no
-/// wall.
-bool staysAboveFace(const Piece& p, const BoardPart& board) {
-    const CylinderFace face{board.design().thickness, board.design().radius};
-    const auto above = [&](Vec3 tip) {
-        const double touch =
-            p.ball ? ballTipOn(face, tip.y, p.radius) : flatTipOn(face, tip.y, p.radius);
-        return tip.z >= touch - wallAllowed;
-    };
-    return above(p.a) && above(p.b);
+double designedHeight(const BoardPart& board, Vec2 p) {
+    double h = board.onShelf(p) ? board.shelf()->floor : board.face(p.x, p.y);
+    for (const MarkerPocket& pocket : board.pockets()) {
+        const Vec2 off = p - pocket.place.at;
+        const bool wrap = board.design().markers.shape == MarkerShape::wrap;
+        const double half = board.design().markers.size / 2;
+        if (wrap && std::abs(cross(pocket.place.along, off)) < half + 0.1 &&
+            std::abs(dot(pocket.place.along, off)) < half + pocket.beyond) {
+            h = std::min(h, pocket.floor);
+        }
+    }
+    return h;
 }
 
-void judgeOutline(WallReport& report, const BoardPart& board, const BoardPlan& plan,
-                  const std::vector<Piece>& pieces, const std::vector<RunProgram>& programs) {
-    // Passes inside a slot cross the outline rightly; passes over the face do not reach it.
-    std::vector<const Piece*> low;
-    for (const Piece& p : pieces) {
-        const int slot = board.nearestSlot(p.a.x);
-        const bool inSlot =
-            slot >= 0 && runsInSlot(p, board.slotCentres()[static_cast<std::size_t>(slot)],
-                                    board.design().slotWidth, board.design().thickness);
-        if (!inSlot && !staysAboveFace(p, board)) {
-            low.push_back(&p);
-        }
-    }
-    if (low.empty()) {
-        return; // not cut through at all: the holding check says so
-    }
+std::vector<Vec2> placesAlong(const ContourPiece& piece, double spacing) {
     std::vector<Vec2> places;
-    const std::vector<Vec2> corners = board.corners();
-    for (std::size_t i = 0; i < corners.size(); ++i) {
-        const Vec2 a = corners[i];
-        const Vec2 b = corners[(i + 1) % corners.size()];
-        const int n = std::max(1, static_cast<int>(std::ceil(length(b - a) / outlineStep)));
-        for (int k = 0; k < n; ++k) {
-            places.push_back(a + (b - a) * (static_cast<double>(k) / n));
+    const int n = std::max(1, static_cast<int>(std::ceil(piece.length() / spacing)));
+    for (int k = 0; k < n; ++k) {
+        places.push_back(piece.at(piece.length() * k / n));
+    }
+    return places;
+}
+
+std::vector<Wall> wallsOf(const BoardPart& board) {
+    std::vector<Wall> walls;
+    Wall outline{"the outline", {}};
+    for (const ContourPiece& piece : board.outline()) {
+        for (Vec2 p : placesAlong(piece, step)) {
+            outline.places.push_back({p, designedHeight(board, p)});
         }
     }
-    std::vector<Nearest> nearest(places.size());
-    tbb::parallel_for(std::size_t{0}, places.size(),
-                      [&](std::size_t i) { nearest[i] = nearestEdge(places[i], low); });
+    walls.push_back(std::move(outline));
+    if (board.shelf()) {
+        Wall ledge{"the wall of the nut's ledge", {}};
+        const NutShelf& shelf = *board.shelf();
+        for (Vec2 p :
+             placesAlong({ContourPiece::Kind::line, shelf.wallLow, shelf.wallHigh, {}}, step)) {
+            ledge.places.push_back({p, board.face(p.x, p.y)});
+        }
+        walls.push_back(std::move(ledge));
+    }
+    for (const MarkerPocket& pocket : board.pockets()) {
+        Wall marker{fmt::format("a marker's wall at fret {}", pocket.place.fret), {}};
+        const bool wrap = board.design().markers.shape == MarkerShape::wrap;
+        for (std::size_t i = 0; i < pocket.outline.size(); ++i) {
+            if (wrap && i == 3) {
+                continue; // its foot is open
+            }
+            for (Vec2 p : placesAlong(pocket.outline[i], fineStep)) {
+                if (board.outsideBy(p) < -wallAllowed) {
+                    marker.places.push_back({p, board.face(p.x, p.y)});
+                }
+            }
+        }
+        walls.push_back(std::move(marker));
+    }
+    return walls;
+}
+
+void judgeWall(WallReport& report, const Wall& wall, const std::vector<const CutPiece*>& low,
+               const std::string& part, const std::vector<RunProgram>& programs) {
+    std::vector<Nearest> nearest(wall.places.size());
+    tbb::parallel_for(std::size_t{0}, nearest.size(),
+                      [&](std::size_t i) { nearest[i] = nearestEdge(wall.places[i], low); });
     std::size_t worst = 0;
-    for (std::size_t i = 0; i < places.size(); ++i) {
+    for (std::size_t i = 0; i < nearest.size(); ++i) {
         if (std::abs(nearest[i].error) > std::abs(nearest[worst].error)) {
             worst = i;
         }
     }
+    if (nearest.empty() || nearest[worst].error == infinity) {
+        return; // not cut at all: the plan, the surface and the holding say so
+    }
     const double error = std::abs(nearest[worst].error);
     report.worst = std::max(report.worst, error);
     if (error > wallAllowed) {
-        report.findings.push_back(wallFinding("the outline", error, places[worst].x,
-                                              nearest[worst].piece, plan.setup.part, programs));
+        report.findings.push_back(wallFinding(wall.what, error, wall.places[worst].at.x,
+                                              nearest[worst].piece, part, programs));
     }
 }
 
 } // namespace
 
-WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan,
+CuttingPieces::CuttingPieces(const std::vector<RunProgram>& programs) {
+    for (const RunProgram& p : programs) {
+        ends_.push_back(EndShape::of(p.bit));
+    }
+    for (std::size_t p = 0; p < programs.size(); ++p) {
+        for (const Move& m : programs[p].path) {
+            if (!m.cuts()) {
+                continue;
+            }
+            const int n = chordsFor(m, arcTolerance);
+            Vec3 from = m.from;
+            for (int i = 1; i <= n; ++i) {
+                const Vec3 to = m.at(static_cast<double>(i) / n);
+                pieces_.push_back({from, to, &ends_[p], p, m.line});
+                from = to;
+            }
+        }
+    }
+}
+
+WallReport judgeWalls(const BoardPart& board, const Setup& setup, const CuttingPieces& all,
                       const std::vector<RunProgram>& programs) {
     WallReport report;
-    const std::vector<Piece> pieces = cuttingPieces(plan, programs);
-    SlotWalls(board, pieces).judge(report, plan.setup.part, programs);
-    judgeOutline(report, board, plan, pieces, programs);
+    const std::vector<CutPiece> pieces = piecesNear(board, setup, all);
+    SlotWalls(board, pieces).judge(report, setup.part, programs);
+    // Passes inside a slot cross the outline rightly; passes over the face do not reach it.
+    std::vector<const CutPiece*> low;
+    for (const CutPiece& p : pieces) {
+        if (!slotOf(p, board, board.design().thickness) && !staysAboveFace(p, board)) {
+            low.push_back(&p);
+        }
+    }
+    if (low.empty()) {
+        return report;
+    }
+    for (const Wall& wall : wallsOf(board)) {
+        judgeWall(report, wall, low, setup.part, programs);
+    }
     return report;
 }
 

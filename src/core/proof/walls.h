@@ -4,14 +4,38 @@
 
 namespace wren {
 
+/// A straight piece of the tip's way, setup frame.
+struct CutPiece {
+    Vec3 a;
+    Vec3 b;
+    const EndShape* end = nullptr;
+    std::size_t program = 0;
+    int line = 0;
+};
+
+/// Every cutting move of the programs as straight pieces, arcs within 0.001 mm.
+class CuttingPieces {
+public:
+    explicit CuttingPieces(const std::vector<RunProgram>& programs);
+    CuttingPieces(const CuttingPieces&) = delete;
+    CuttingPieces& operator=(const CuttingPieces&) = delete;
+
+    const std::vector<CutPiece>& all() const { return pieces_; }
+
+private:
+    std::vector<EndShape> ends_;
+    std::vector<CutPiece> pieces_;
+};
+
 struct WallReport {
     double worst = 0; ///< mm, either way
     Findings findings;
 };
 
-/// Judges slot sides and the outline from the paths themselves: path plus or minus the bit's radius
-/// against the designed line.
-WallReport judgeWalls(const BoardPart& board, const BoardPlan& plan,
+/// Judges slot sides, the outline, the nut's ledge and the markers' walls of the board in the
+/// setup's hand from the paths themselves: path plus or minus the bit's radius against the designed
+/// line.
+WallReport judgeWalls(const BoardPart& board, const Setup& setup, const CuttingPieces& pieces,
                       const std::vector<RunProgram>& programs);
 
 } // namespace wren

@@ -185,11 +185,12 @@ bool MachineSim::takeLine(const std::string& line) {
 
 bool MachineSim::insideTravel(const Move& move) const {
     const Vec3 t = options_.machine.travel;
+    const Vec2 low = options_.machine.lowCorner();
     const int n = chordsFor(move, 0.01);
     for (int i = 1; i <= n; ++i) {
         const Vec3 p = move.at(static_cast<double>(i) / n);
-        if (p.x < -1e-6 || p.x > t.x + 1e-6 || p.y < -1e-6 || p.y > t.y + 1e-6 || p.z > 1e-6 ||
-            p.z < -t.z - 1e-6) {
+        if (p.x < low.x - 1e-6 || p.x > low.x + t.x + 1e-6 || p.y < low.y - 1e-6 ||
+            p.y > low.y + t.y + 1e-6 || p.z > 1e-6 || p.z < -t.z - 1e-6) {
             return false;
         }
     }

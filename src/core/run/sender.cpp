@@ -184,8 +184,10 @@ void Sender::ready(const Setup& setup, const Machine& machine) {
     const Vec2 zero = setup.zeroOnMachine;
     // The plate lies beside the blank on the bed, or on the blank's corner where no program cuts.
     const bool bed = setup.zZero == ZZero::bed;
-    const double px = std::clamp(bed ? zero.x - 25 : zero.x + 4, 0.0, machine.travel.x);
-    const double py = std::clamp(zero.y + 4, 0.0, machine.travel.y);
+    const Vec2 low = machine.lowCorner();
+    const double px =
+        std::clamp(bed ? zero.x - 25 : zero.x + 4, low.x, low.x + machine.travel.x);
+    const double py = std::clamp(zero.y + 4, low.y, low.y + machine.travel.y);
     command(fmt::format("G53 G0 X{:.4f} Y{:.4f}", px, py));
     command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));
     double z = 0;

@@ -10,6 +10,8 @@ struct Blank {
     double width = 75;
     double thickness = 7;
     std::string wood = "rosewood"; ///< a Wood's id
+    int boards = 1;                ///< cut from it, lying the same way
+    double gap = 14;               ///< between neighbouring boards
 
     friend bool operator==(const Blank&, const Blank&) = default;
 };

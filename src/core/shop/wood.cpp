@@ -7,6 +7,9 @@
 namespace wren {
 
 double Wood::bite() const {
+    if (cast) {
+        return 1.0; // what differs is in the feeds: more a tooth, fewer turns
+    }
     if (specificGravity < 0.45) {
         return 1.15;
     }
@@ -28,6 +31,8 @@ const std::vector<Wood>& woods() {
         {"rosewood", "Rosewood", 0.80, memory},
         {"ebony", "Ebony", 0.95, memory},
         {"wenge", "Wenge", 0.78, memory},
+        {"acrylic", "Acrylic sheet", 1.18, memory, true},
+        {"resin", "Resin-filled stock", 1.15, memory, true},
     };
     return all;
 }

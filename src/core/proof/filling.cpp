@@ -1,0 +1,92 @@
+#include "proof/filling.h"
+
+#include "proof/proof.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace wren {
+namespace {
+
+constexpr double chordError = 0.001; ///< mm
+constexpr double proud = 0.4;        ///< mm a filling stands over the face before it is skimmed
+
+} // namespace
+
+ConvexRows::ConvexRows(std::vector<Vec2> points) : points_(std::move(points)) {
+    low_ = std::numeric_limits<double>::infinity();
+    high_ = -low_;
+    for (Vec2 p : points_) {
+        low_ = std::min(low_, p.y);
+        high_ = std::max(high_, p.y);
+    }
+}
+
+std::pair<double, double> ConvexRows::at(double y) const {
+    double from = std::numeric_limits<double>::infinity();
+    double to = -from;
+    if (y < low_ || y > high_) {
+        return {from, to};
+    }
+    for (std::size_t i = 0; i < points_.size(); ++i) {
+        const Vec2 a = points_[i];
+        const Vec2 b = points_[(i + 1) % points_.size()];
+        if ((a.y - y) * (b.y - y) > 0) {
+            continue;
+        }
+        const double x = a.y == b.y ? a.x : a.x + (b.x - a.x) * (y - a.y) / (b.y - a.y);
+        from = std::min(from, x);
+        to = std::max(to, x);
+    }
+    return {from, to};
+}
+
+ConvexRows rowsOf(const Contour& contour, const Setup& setup) {
+    std::vector<Vec2> points;
+    for (const ContourPiece& piece : contour) {
+        int n = 1;
+        if (piece.kind == ContourPiece::Kind::arcClockwise) {
+            const double step = std::sqrt(8 * piece.radius() * chordError);
+            n = std::max(4, static_cast<int>(std::ceil(piece.length() / step)));
+        }
+        for (int i = 0; i < n; ++i) {
+            const Vec2 p = piece.at(piece.length() * i / n);
+            points.push_back(setup.fromInstrument.toSetup({p.x, p.y, 0}).xy());
+        }
+    }
+    return ConvexRows(std::move(points));
+}
+
+std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
+                                const std::vector<RunProgram>& programs) {
+    std::vector<Filling> fillings;
+    if (board.design().markers.inlay != Inlay::filled) {
+        return fillings;
+    }
+    const auto skim = std::find_if(programs.begin(), programs.end(), [](const RunProgram& p) {
+        return std::find(p.what.begin(), p.what.end(), "skim") != p.what.end();
+    });
+    if (skim == programs.end()) {
+        return fillings;
+    }
+    for (std::size_t i = 0; i < setup.places.size(); ++i) {
+        const Setup here = setup.at(i);
+        const auto height = [&](double z) { return here.fromInstrument.toSetup({0, 0, z}).z; };
+        for (const MarkerPocket& pocket : board.pockets()) {
+            Filling f;
+            f.beforeProgram = static_cast<std::size_t>(skim - programs.begin());
+            const Markers& m = board.design().markers;
+            // A filling runs into every hair's breadth the bit really took.
+            f.pocket = rowsOf(markerOutline(m, pocket.place, -wallAllowed, pocket.beyond), here);
+            f.floor = rowsOf(markerOutline(m, pocket.place, 0.05), here);
+            f.floorZ = height(pocket.floor);
+            f.fillTo = height(board.design().thickness) + proud;
+            f.atX = pocket.place.at.x;
+            fillings.push_back(std::move(f));
+        }
+    }
+    return fillings;
+}
+
+} // namespace wren
