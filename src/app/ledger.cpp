@@ -42,7 +42,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     foot_->setWordWrap(true);
     foot_->setMinimumHeight(20);
     column->addWidget(foot_);
-    setFixedHeight(204);
+    setFixedHeight(214);
     connect(&sheet_, &Sheet::stationChanged, this, &Ledger::rebuild);
     connect(&sheet_, &Sheet::derivedChanged, this, [this] {
         if (bits_ != sheet_.document().project().bits.size()) {
@@ -106,7 +106,9 @@ ValueField* Ledger::field(const QString& label, const QString& path) {
     name->setFont(words(12.5));
     name->setStyleSheet(QStringLiteral("color: #5B6058;"));
     auto* f = new ValueField(sheet_.document(), path);
-    f->setFixedWidth(sheet_.station() == Station::cuts ? 112 : 124);
+    f->setFixedWidth(sheet_.station() == Station::cuts    ? 112
+                     : sheet_.station() == Station::board ? 100
+                                                          : 124);
     name->setBuddy(f->editor());
     connect(f, &ValueField::refused, this, &Ledger::refused);
     connect(f, &ValueField::accepted, this, &Ledger::accepted);
@@ -165,12 +167,17 @@ void Ledger::refreshDerived() {
     explain(explained_);
 }
 
+/// What an empty field means, where no recipe fills it.
+void Ledger::unset(ValueField* field, const QString& meaning) {
+    recipes_.push_back({field, [meaning](const Derived&) { return meaning; }});
+}
+
 void Ledger::pageBoard() {
     const auto mm = [this](double v) { return qs(formatLength(v, sheet_.unit())); };
     const auto dash = QStringLiteral("\u2013");
     group(tr("Scale and frets"));
     field(tr("scale, bass"), QStringLiteral("board.scale"));
-    field(tr("scale, treble"), QStringLiteral("board.treble_scale"));
+    unset(field(tr("scale, treble"), QStringLiteral("board.treble_scale")), tr("the same"));
     field(tr("square at"), QStringLiteral("board.square_fret"));
     field(tr("frets"), QStringLiteral("board.frets"));
     field(tr("zero fret"), QStringLiteral("board.zero_fret"));
@@ -184,21 +191,21 @@ void Ledger::pageBoard() {
     });
     group(tr("Strings and width"));
     field(tr("strings"), QStringLiteral("board.strings"));
-    field(tr("played with the"), QStringLiteral("board.hand"));
-    field(tr("outer two, nut"), QStringLiteral("board.nut_spread"));
-    field(tr("outer two, bridge"), QStringLiteral("board.bridge_spread"));
-    field(tr("board at the nut"), QStringLiteral("board.nut_width"));
-    field(tr("at the last fret"), QStringLiteral("board.last_fret_width"));
+    field(tr("plays"), QStringLiteral("board.hand"));
+    field(tr("outer two: nut"), QStringLiteral("board.nut_spread"));
+    field(tr("bridge"), QStringLiteral("board.bridge_spread"));
+    field(tr("board: nut"), QStringLiteral("board.nut_width"));
+    field(tr("last fret"), QStringLiteral("board.last_fret_width"));
     group(tr("Edges and ends"));
-    field(tr("outside the bass"), QStringLiteral("board.overhang_bass"));
-    field(tr("outside the treble"), QStringLiteral("board.overhang_treble"));
+    field(tr("beside bass"), QStringLiteral("board.overhang_bass"));
+    field(tr("beside treble"), QStringLiteral("board.overhang_treble"));
     field(tr("past the last"), QStringLiteral("board.past_last_fret"));
     field(tr("ends"), QStringLiteral("board.end"));
     field(tr("nut's ledge"), QStringLiteral("board.nut_shelf"));
     derived(tr("board length"), [mm](const Derived& d) { return mm(d.board->length()); });
     group(tr("Face"));
-    field(tr("radius at the nut"), QStringLiteral("board.radius"));
-    field(tr("far radius"), QStringLiteral("board.far_radius"));
+    field(tr("nut radius"), QStringLiteral("board.radius"));
+    unset(field(tr("far radius"), QStringLiteral("board.far_radius")), tr("the same"));
     field(tr("measured at"), QStringLiteral("board.far_at"));
     field(tr("thickness"), QStringLiteral("board.thickness"));
     derived(tr("edge at the head"),
@@ -208,9 +215,9 @@ void Ledger::pageBoard() {
     group(tr("Slots and wire"));
     field(tr("slot width"), QStringLiteral("board.slot_width"));
     field(tr("below the curve"), QStringLiteral("board.slot_depth"));
-    field(tr("short of the edge"), QStringLiteral("board.blind_margin"));
+    field(tr("short of edge"), QStringLiteral("board.blind_margin"));
     field(tr("tang"), QStringLiteral("wire.tang_width"));
-    field(tr("test slot measured"), QStringLiteral("wire.measured_slot"));
+    unset(field(tr("test slot"), QStringLiteral("wire.measured_slot")), tr("not cut"));
     derived(tr("least wood under"), [mm, dash](const Derived& d) {
         double least = 1e9;
         for (const FretPlace& f : d.frets) {
@@ -224,7 +231,7 @@ void Ledger::pageBoard() {
     field(tr("size"), QStringLiteral("markers.size"));
     field(tr("depth"), QStringLiteral("markers.depth"));
     field(tr("set in"), QStringLiteral("markers.inlay"));
-    field(tr("in the edge at"), QStringLiteral("markers.side_frets"));
+    field(tr("in the edge"), QStringLiteral("markers.side_frets"));
 }
 
 void Ledger::pageBlank() {
@@ -234,6 +241,8 @@ void Ledger::pageBlank() {
     field(tr("width"), QStringLiteral("blank.width"));
     field(tr("thickness"), QStringLiteral("blank.thickness"));
     field(tr("wood"), QStringLiteral("blank.wood"));
+    field(tr("boards in it"), QStringLiteral("blank.boards"));
+    field(tr("face it first"), QStringLiteral("cut.face_blank"));
     group(tr("What is left of it"));
     derived(tr("beyond each end"), [mm](const Derived& d) {
         return mm((d.project.blank.length - d.board->length()) / 2);
@@ -312,6 +321,7 @@ void Ledger::pageCuts() {
     school_ = field(tr("first"), QStringLiteral("cut.school"));
     school_->setFixedWidth(136);
     field(tr("ridges"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
     field(tr("skin"), QStringLiteral("cut.skin"));
     derived(tr("radius step"), [mm](const Derived& d) {
         const Cut* c = cutOf(d, QStringLiteral("radius"));
@@ -322,15 +332,16 @@ void Ledger::pageCuts() {
     field(tr("tabs a side"), QStringLiteral("cut.tabs_per_side"));
     field(tr("tab length"), QStringLiteral("cut.tab_length"));
     field(tr("tab height"), QStringLiteral("cut.tab_height"));
-    group(tr("The radius with"));
-    for (std::size_t i = 0; i < 5; ++i) {
+    field(tr("last lap"), QStringLiteral("cut.wall_skin"));
+    group(tr("Radius: time, ridge in mm, cm\u00B3 to sand"));
+    for (std::size_t i = 0; i < 6; ++i) {
         derived(QString(), [i](const Derived& d) {
             if (!d.plan || i >= d.plan->surfacing.size()) {
                 return QString();
             }
             const SurfacingChoice& s = d.plan->surfacing[i];
-            return qs(
-                fmt::format("{}{:<8}{:>5.1f} min", s.chosen ? "\u25B8" : " ", s.bit, s.minutes));
+            return qs(fmt::format("{}{:<11}{:>5.1f} min {:>5.3f} {:>5.2f}",
+                                  s.chosen ? "\u25B8" : " ", s.bit, s.minutes, s.ridge, s.sanding));
         });
     }
 }

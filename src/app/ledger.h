@@ -40,6 +40,7 @@ private:
 
     void group(const QString& title);
     ValueField* field(const QString& label, const QString& path);
+    void unset(ValueField* field, const QString& meaning);
     void derived(const QString& label, Text text);
     void note(Text text);
 
