@@ -6,6 +6,8 @@
 #include "job/keys.h"
 #include "job/store.h"
 
+#include <filesystem>
+
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
@@ -40,6 +42,18 @@ void list(const Project& project) {
     }
 }
 
+void create(const std::string& file, int strings, const std::string& scale, int frets, bool left) {
+    if (std::filesystem::exists(file)) {
+        throw Error(fmt::format("{} is already there; a new name was expected.", file));
+    }
+    const Project project = newProject(std::filesystem::path(file).stem().string(), strings,
+                                       parseLength(scale), frets, left ? Hand::left : Hand::right);
+    saveProject(project, file);
+    for (const Finding& f : deriveDrawing(project).findings) {
+        complain(fmt::format("{}: {}", weightName(f.weight), f.message));
+    }
+}
+
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
          bool listKeys) {
     Project project = loadProject(file);
@@ -70,8 +84,9 @@ void set(const std::string& file, const std::vector<std::string>& changes, const
 
 void addDesignCommands(CLI::App& app) {
     struct Options {
-        std::string file, out;
-        bool csv = false, inches = false, list = false;
+        std::string file, out, scale = "648";
+        int strings = 6, frets = 22;
+        bool csv = false, inches = false, list = false, left = false;
         std::vector<std::string> changes;
     };
     auto o = std::make_shared<Options>();
@@ -81,6 +96,14 @@ void addDesignCommands(CLI::App& app) {
     f->add_flag("--csv", o->csv, "as comma-separated values");
     f->add_flag("--inches", o->inches, "in inches");
     f->callback([o] { frets(o->file, o->csv, o->inches); });
+
+    CLI::App* n = app.add_subcommand("new", "A new project with ordinary widths, ready to change.");
+    n->add_option("FILE", o->file, "project file to write (.wren)")->required();
+    n->add_option("--strings", o->strings, "strings (6)");
+    n->add_option("--scale", o->scale, "scale length, as 648 or 25 1/2in (648 mm)");
+    n->add_option("--frets", o->frets, "frets (22); 0 for a fretless board");
+    n->add_flag("--left", o->left, "left-handed");
+    n->callback([o] { create(o->file, o->strings, o->scale, o->frets, o->left); });
 
     CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
     s->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -26,4 +26,8 @@ struct Project {
     friend bool operator==(const Project&, const Project&) = default;
 };
 
+/// A project for an instrument of this size with ordinary widths, ends and blank, so that a board
+/// can be cut from it as it stands. Throws Error when a number is out of its key's range.
+Project newProject(const std::string& name, int strings, double scale, int frets, Hand hand);
+
 } // namespace wren

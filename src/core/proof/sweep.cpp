@@ -14,8 +14,8 @@ constexpr double arcTolerance = 0.001; ///< mm
 class Swept {
 public:
     Swept(Vec3 a, Vec3 b, const EndShape& tool)
-        : a_(a), r_(tool.radius), tool_(tool), ball_(tool.ball()), flat_(tool.plainFlat()), len_(length(b.xy() - a.xy())), rise_(b.z - a.z),
-          zMin_(std::min(a.z, b.z)), b_(b) {
+        : a_(a), r_(tool.radius), tool_(tool), ball_(tool.ball()), flat_(tool.plainFlat()),
+          len_(length(b.xy() - a.xy())), rise_(b.z - a.z), zMin_(std::min(a.z, b.z)), b_(b) {
         if (len_ > 0) {
             u_ = (b.xy() - a.xy()) * (1 / len_);
             slope_ = rise_ / len_;
@@ -57,7 +57,8 @@ public:
     }
 
     /// Lowest the tool's surface comes over the point, +infinity outside.
-    double height(double x, double y) const {
+    /// May say +infinity as well where it would not come below `limit`.
+    double height(double x, double y, double limit = infinity) const {
         const Vec2 p = Vec2{x, y} - a_.xy();
         const double along = dot(p, u_);
         const double square = dot(p, p) - along * along; // distance from the line, squared
@@ -78,7 +79,7 @@ public:
             return a_.z + slope_ * (slope_ > 0 ? t0 : t1);
         }
         if (!ball_) {
-            return roundedOver(std::sqrt(std::max(0.0, square)), along, t0, t1);
+            return roundedOver(std::sqrt(std::max(0.0, square)), along, t0, t1, limit);
         }
         // Over the point the ball stands at z(t) + r - sqrt(half^2 - (along - t)^2), convex in t;
         // its derivative vanishes where along - t = half * slope / sqrt(1 + slope^2).
@@ -91,7 +92,12 @@ public:
 private:
     /// Any other end: lowest of z(t) + outline(distance from the axis at t), convex in t. The place
     /// of the lowest is where the travel's slope and the outline's cancel.
-    double roundedOver(double across, double along, double t0, double t1) const {
+    double roundedOver(double across, double along, double t0, double t1, double limit) const {
+        // Neighbouring passes overlap widely: most places are lower already.
+        const double nearest = a_.z + slope_ * std::clamp(along, t0, t1);
+        if (nearest - std::abs(slope_) * r_ + tool_.heightAt(std::min(across, r_)) >= limit) {
+            return infinity;
+        }
         const auto at = [&](double t) {
             const double d = std::sqrt(across * across + (along - t) * (along - t));
             return a_.z + slope_ * t + tool_.heightAt(std::min(r_, d));
@@ -116,18 +122,20 @@ private:
     template <typename At>
     double lowestBetween(At at, double across, double along, double t0, double t1) const {
         const auto leaning = [&](double t) {
-            const double d = std::hypot(across, along - t);
+            const double d = std::sqrt(across * across + (along - t) * (along - t));
             return slope_ - (d > 0 ? tool_.slopeAt(std::min(r_, d)) * (along - t) / d : 0);
         };
-        double low = t0;
-        double high = t1;
+        // On a nearly level pass the lowest place lies on the low side of the nearest point.
+        double low = slope_ > 0 ? t0 : std::max(t0, std::min(along, t1));
+        double high = slope_ > 0 ? std::min(t1, std::max(along, t0)) : t1;
         if (leaning(low) >= 0) {
             return at(low);
         }
         if (leaning(high) <= 0) {
             return at(high);
         }
-        while (high - low > 1e-4) { // the height there is level: off by far less than this
+        // The height there is level: off by far less than the pass rises in what is left.
+        while ((high - low) * std::abs(slope_) > 1e-6) {
             const double middle = (low + high) / 2;
             (leaning(middle) < 0 ? low : high) = middle;
         }
@@ -211,17 +219,16 @@ void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
         }
         for (int c = c0; c <= c1; ++c) {
             if (cells[c] > swept.zMin()) { // most cells of a repeated pass are already lower
-                const auto z = static_cast<float>(swept.height(stock.x(c), stock.y(row)));
+                const auto z = static_cast<float>(swept.height(stock.x(c), stock.y(row), cells[c]));
                 cells[c] = std::min(cells[c], z);
             }
         }
     });
 }
 
-/// A level pass of a rounded end along X, the bulk of a radius: all cells of a row between the two ends
-/// get the same height.
-void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom,
-                     int rowTo) {
+/// A level pass of a rounded end along X, the bulk of a radius: all cells of a row between the two
+/// ends get the same height.
+void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom, int rowTo) {
     overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
         float* cells = stock.row(row);
         const double y = stock.y(row);
@@ -249,7 +256,7 @@ void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, in
         }
         if (!tool.plainFlat() && from.y == to.y && from.z == to.z && from.x != to.x) {
             sweepAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x), rowFrom,
-                            rowTo);
+                        rowTo);
         } else {
             sweepPiece(stock, swept, rowFrom, rowTo);
         }

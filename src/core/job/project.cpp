@@ -1,0 +1,53 @@
+#include "job/project.h"
+
+#include "design/fan.h"
+#include "job/keys.h"
+
+#include <cmath>
+
+namespace wren {
+namespace {
+
+// Common practice, no source.
+constexpr double bassScale = 740;   ///< from here on it is a bass
+constexpr double guitarPitch = 7.3; ///< between strings at the nut, and at the bridge
+constexpr double guitarBridge = 10.5;
+constexpr double bassPitch = 10;
+constexpr double bassBridge = 19;
+constexpr double fretlessFrets = 24; ///< how far a board without frets reaches
+constexpr double beyondBoard = 22;   ///< of blank at each end
+constexpr double besideBoard = 10;   ///< and on each side
+constexpr double toPlane = 0.8;      ///< and on top
+
+double roundedUp(double value, double step) {
+    return std::ceil(value / step) * step;
+}
+
+} // namespace
+
+Project newProject(const std::string& name, int strings, double scale, int frets, Hand hand) {
+    Project p;
+    const auto put = [&p](const char* path, const KeyValue& value) {
+        const Key key = keyAt(p, path);
+        checkValue(key, value);
+        key.set(p, value);
+    };
+    put("name", name);
+    put("board.strings", static_cast<double>(strings));
+    put("board.scale", scale);
+    put("board.frets", static_cast<double>(frets));
+    p.board.hand = hand;
+    const bool bass = scale >= bassScale;
+    p.board.nutSpread = (strings - 1) * (bass ? bassPitch : guitarPitch);
+    p.board.bridgeSpread = (strings - 1) * (bass ? bassBridge : guitarBridge);
+    if (frets == 0) {
+        put("board.past_last_fret", std::round(scale * Fan::share(fretlessFrets) + 8));
+    }
+    const BoardPart board(p.board);
+    p.blank.length = roundedUp(board.length() + 2 * beyondBoard, 5);
+    p.blank.width = roundedUp(board.widest() + 2 * besideBoard, 1);
+    p.blank.thickness = p.board.thickness + toPlane;
+    return p;
+}
+
+} // namespace wren
