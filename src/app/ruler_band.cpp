@@ -82,13 +82,15 @@ void RulerBand::layoutStrips() {
     strips_.clear();
     const QRectF area = stripsArea();
     const bool inches = sheet_.unit() == LengthUnit::inch;
+    const bool left = sheet_.document().project().board.hand == Hand::left;
+    const QString bass = left ? tr("bass side above") : tr("bass side below");
     const auto add = [&](Strip::Kind kind, const QString& name, const QString& note) {
         strips_.push_back({name, note, {}, kind});
     };
     std::vector<double> share; // of the height
     switch (sheet_.station()) {
     case Station::board:
-        add(Strip::plan, tr("Plan"), tr("bass side below"));
+        add(Strip::plan, tr("Plan"), bass);
         add(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"));
         add(Strip::side, tr("Side"), tr("heights enlarged"));
         add(Strip::wood, tr("Wood under"), tr("slots, at the edge"));
@@ -101,7 +103,7 @@ void RulerBand::layoutStrips() {
         share = {0.42, 0.30, 0.28};
         break;
     default:
-        add(Strip::plan, tr("Plan"), tr("bass side below"));
+        add(Strip::plan, tr("Plan"), bass);
         add(Strip::side, tr("Side"), tr("heights enlarged"));
         add(Strip::depth, tr("Cut depth"), tr("below the top"));
         share = {0.46, 0.18, 0.36};
