@@ -16,6 +16,19 @@ const char* weightName(Weight weight) {
     return "note";
 }
 
+Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
+                    double value, double limit) {
+    Finding f;
+    f.weight = weight;
+    f.code = std::move(code);
+    f.part = "fretboard";
+    f.message = std::move(message);
+    f.value = value;
+    f.limit = limit;
+    findings.push_back(std::move(f));
+    return findings.back();
+}
+
 bool hasStop(const Findings& findings) {
     return std::any_of(findings.begin(), findings.end(),
                        [](const Finding& f) { return f.weight == Weight::stop; });

@@ -29,6 +29,10 @@ struct Finding {
 
 using Findings = std::vector<Finding>;
 
+/// Adds a finding about the fretboard and hands it out for what it has besides.
+Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
+                    double value, double limit);
+
 bool hasStop(const Findings& findings);
 
 /// True when a stop is among them that no reason given by the maker can lift.

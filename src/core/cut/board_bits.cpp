@@ -22,17 +22,6 @@ constexpr double widestOutline = 6.5; ///< a wider bit only makes more dust
 constexpr double leastFacing = 5;     ///< diameter of a bit worth facing with
 constexpr double nutAbove = 1;        ///< the collet nut stays this far over the blank
 
-Finding finding(Weight weight, const char* code, std::string message, double value, double limit) {
-    Finding f;
-    f.weight = weight;
-    f.code = code;
-    f.part = "fretboard";
-    f.message = std::move(message);
-    f.value = value;
-    f.limit = limit;
-    return f;
-}
-
 /// The collet nut must not meet the blank when the tip stands `depth` below its face.
 bool reaches(const Bit& bit, double depth) {
     return bit.reachOrUsual() >= depth + nutAbove;
@@ -47,10 +36,10 @@ Candidates pick(const BitQuestion& q, const CutOverrides& own, const char* what,
         c.byHand = true;
         const Bit* bit = findBit(q.drawer, own.bit);
         if (!bit) {
-            c.findings.push_back(finding(
-                Weight::stop, "no-bit",
+            sayOfBoard(
+                c.findings, Weight::stop, "no-bit",
                 fmt::format("The bit \"{}\" set for the {} is not in the drawer.", own.bit, what),
-                0, 0));
+                0, 0);
         } else {
             c.bits.push_back(bit);
         }
@@ -65,13 +54,12 @@ Candidates pick(const BitQuestion& q, const CutOverrides& own, const char* what,
         }
     }
     if (c.bits.empty() && tooShort) {
-        c.findings.push_back(finding(
-            Weight::stop, "no-reach",
-            fmt::format("{} reaches {:.1f} mm below the collet nut; the {} needs {:.1f} mm.",
-                        tooShort->name, tooShort->reachOrUsual(), what, depth + nutAbove),
-            tooShort->reachOrUsual(), depth + nutAbove));
+        sayOfBoard(c.findings, Weight::stop, "no-reach",
+                   fmt::format("{} reaches {:.1f} mm below the collet nut; the {} needs {:.1f} mm.",
+                               tooShort->name, tooShort->reachOrUsual(), what, depth + nutAbove),
+                   tooShort->reachOrUsual(), depth + nutAbove);
     } else if (c.bits.empty()) {
-        c.findings.push_back(finding(Weight::stop, code, fmt::format("No {}.", wanted), 0, depth));
+        sayOfBoard(c.findings, Weight::stop, code, fmt::format("No {}.", wanted), 0, depth);
     }
     return c;
 }
@@ -130,11 +118,10 @@ Candidates bitsForRadius(const BitQuestion& q) {
                     "which the radius needs",
                     depth));
     if (!c.bits.empty() && !canDoRadius(*c.bits.front())) {
-        c.findings.push_back(
-            finding(Weight::stop, "no-bit",
-                    fmt::format("{} is a {} bit; the radius needs a flat, ball or bull-nose end.",
-                                c.bits.front()->name, bitKindName(c.bits.front()->kind)),
-                    0, 0));
+        sayOfBoard(c.findings, Weight::stop, "no-bit",
+                   fmt::format("{} is a {} bit; the radius needs a flat, ball or bull-nose end.",
+                               c.bits.front()->name, bitKindName(c.bits.front()->kind)),
+                   0, 0);
         c.bits.clear();
     }
     return c;
@@ -149,15 +136,14 @@ Candidates bitsForSlots(const BitQuestion& q) {
         if (!c.bits.empty() && c.bits.front()->diameter > wanted + 2 * wallTolerance) {
             const Bit& bit = *c.bits.front();
             const bool fits = bit.diameter <= b.wire.tangWidth + b.wire.fitMost + 1e-9;
-            c.findings.push_back(
-                finding(fits ? Weight::caution : Weight::stop, "slot-bit-too-wide",
-                        fmt::format("The bit {} cuts {:.2f} mm, wider than the {:.2f} mm slot; {}",
-                                    bit.name, bit.diameter, wanted,
-                                    fits ? "the tang still holds in it."
-                                         : fmt::format("a tang of {:.2f} mm holds up to {:.2f} mm.",
-                                                       b.wire.tangWidth,
-                                                       b.wire.tangWidth + b.wire.fitMost)),
-                        bit.diameter, fits ? wanted : widestSlot(b)));
+            sayOfBoard(c.findings, fits ? Weight::caution : Weight::stop, "slot-bit-too-wide",
+                       fmt::format("The bit {} cuts {:.2f} mm, wider than the {:.2f} mm slot; {}",
+                                   bit.name, bit.diameter, wanted,
+                                   fits ? "the tang still holds in it."
+                                        : fmt::format("a tang of {:.2f} mm holds up to {:.2f} mm.",
+                                                      b.wire.tangWidth,
+                                                      b.wire.tangWidth + b.wire.fitMost)),
+                       bit.diameter, fits ? wanted : widestSlot(b));
         }
         return c;
     }
@@ -188,12 +174,11 @@ Candidates bitsForSlots(const BitQuestion& q) {
     if (reach == 0) {
         reach = fluteReachForSlots(q.board, q.setup, q.cut, Bit{});
     }
-    c.findings.push_back(finding(
-        Weight::stop, "no-slot-bit",
-        fmt::format("No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
-                    "{:.2f} mm or more, which slots {} the radius need.",
-                    wanted, reach, q.cut.school == School::slotsFirst ? "before" : "after"),
-        0, reach));
+    sayOfBoard(c.findings, Weight::stop, "no-slot-bit",
+               fmt::format("No slotting bit in the drawer is at most {:.2f} mm wide with flutes of "
+                           "{:.2f} mm or more, which slots {} the radius need.",
+                           wanted, reach, q.cut.school == School::slotsFirst ? "before" : "after"),
+               0, reach);
     return c;
 }
 
@@ -222,12 +207,11 @@ Candidates bitsForMarkers(const BitQuestion& q) {
                     tightest, 2 * tightest, depth));
     if (!c.bits.empty() && !markerWay(m, *c.bits.front())) {
         const Bit& bit = *c.bits.front();
-        c.findings.push_back(
-            finding(Weight::stop, "marker-too-fine",
-                    fmt::format("{} has a radius of {:.2f} mm; the markers' tightest corner has "
-                                "{:.2f} mm, so it cannot cut them.",
-                                bit.name, bit.radius(), tightest),
-                    bit.radius(), tightest));
+        sayOfBoard(c.findings, Weight::stop, "marker-too-fine",
+                   fmt::format("{} has a radius of {:.2f} mm; the markers' tightest corner has "
+                               "{:.2f} mm, so it cannot cut them.",
+                               bit.name, bit.radius(), tightest),
+                   bit.radius(), tightest);
         c.bits.clear();
     }
     return c;
@@ -266,21 +250,20 @@ Candidates bitsForOutline(const BitQuestion& q) {
     }
     const Bit& bit = *c.bits.front();
     if (frame(bit) <= 0) {
-        c.findings.push_back(
-            finding(Weight::stop, "no-room-for-tabs",
-                    fmt::format("The outline's channel is {:.2f} mm wide but only {:.2f} mm of "
-                                "blank lie beside the board; no frame is left for the tabs to "
-                                "hold to, {:.2f} mm or more is needed.",
-                                bit.diameter + q.cut.wallSkin, margin,
-                                bit.diameter + q.cut.wallSkin + leastFrame),
-                    margin, bit.diameter + q.cut.wallSkin + leastFrame));
+        sayOfBoard(c.findings, Weight::stop, "no-room-for-tabs",
+                   fmt::format("The outline's channel is {:.2f} mm wide but only {:.2f} mm of "
+                               "blank lie beside the board; no frame is left for the tabs to "
+                               "hold to, {:.2f} mm or more is needed.",
+                               bit.diameter + q.cut.wallSkin, margin,
+                               bit.diameter + q.cut.wallSkin + leastFrame),
+                   margin, bit.diameter + q.cut.wallSkin + leastFrame);
     } else if (frame(bit) < leastFrame) {
-        c.findings.push_back(finding(
-            Weight::caution, "thin-frame",
+        sayOfBoard(
+            c.findings, Weight::caution, "thin-frame",
             fmt::format("Only {:.1f} mm of frame is left beside the outline; {:.1f} mm or more "
                         "holds the tabs safely.",
                         frame(bit), leastFrame),
-            frame(bit), leastFrame));
+            frame(bit), leastFrame);
     }
     return c;
 }

@@ -22,6 +22,7 @@ namespace {
 constexpr double bitChangeSeconds = 90;
 /// A blank this much too thick is faced first; less is left to the radius's own roughing.
 constexpr double worthFacing = 1.5;
+constexpr double leastRim = 8;        ///< of unfaced blank a probe plate can lie on
 constexpr double fillingMinutes = 20; ///< at the bench; the curing not counted
 
 /// A cut whose bit and place in the order are not settled yet.
@@ -31,7 +32,8 @@ struct Draft {
     const CutOverrides* own;
     std::function<Path(const Setup&, const Bit&, const Feeds&)> path; ///< of one board
     std::vector<std::string> after;
-    bool wholeBlank = false; ///< one path for all boards
+    bool wholeBlank = false;       ///< one path for all boards
+    std::vector<double> seconds{}; ///< of each candidate
 };
 
 class Recipe {
@@ -60,14 +62,7 @@ private:
     BitQuestion question() const { return {board_, plan_.setup, drawer_, cut_}; }
 
     void say(Weight weight, std::string code, std::string message, double value, double limit) {
-        Finding f;
-        f.weight = weight;
-        f.code = std::move(code);
-        f.part = plan_.setup.part;
-        f.message = std::move(message);
-        f.value = value;
-        f.limit = limit;
-        plan_.findings.push_back(std::move(f));
+        sayOfBoard(plan_.findings, weight, std::move(code), std::move(message), value, limit);
     }
 
     void decideFacing() {
@@ -84,8 +79,7 @@ private:
         const bool filled =
             !board_.pockets().empty() && board_.design().markers.inlay == Inlay::filled;
         // The slotting bit comes first: the radius makes room for it.
-        const Candidates slots =
-            board_.slots().empty() ? Candidates{} : bitsForSlots(question());
+        const Candidates slots = board_.slots().empty() ? Candidates{} : bitsForSlots(question());
         const Candidates radius = bitsForRadius(question());
         const RadiusMargins margins = marginsFor(slots.bits.empty() ? nullptr : slots.bits[0]);
         if (plan_.setup.faced > 0) {
@@ -93,11 +87,15 @@ private:
             for (const Bit* bit : radius.bits) {
                 widest = std::max(widest, bit->diameter);
             }
-            draft({"facing", bitsForFacing(question()), &cut_.faced,
+            judgeRim(widest + 1);
+            draft({"facing",
+                   bitsForFacing(question()),
+                   &cut_.faced,
                    [this, widest](const Setup& s, const Bit& b, const Feeds& f) {
                        return facingPath(board_, s, b, f, widest + 1);
                    },
-                   {}, true});
+                   {},
+                   true});
         }
         draft({"radius", radius, &cut_.radius,
                [this, margins](const Setup& s, const Bit& b, const Feeds& f) {
@@ -107,21 +105,29 @@ private:
                           : std::vector<std::string>{"facing"}});
         listSurfacing(margins);
         if (board_.shelf()) {
-            draft({"shelf", bitsForShelf(question()), &cut_.shelf,
+            draft({"shelf",
+                   bitsForShelf(question()),
+                   &cut_.shelf,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return shelfPath(board_, s, b, f);
                    },
                    {"radius"}});
         }
         if (!board_.pockets().empty()) {
-            draft({"markers", bitsForMarkers(question()), &cut_.markers,
+            draft({"markers",
+                   bitsForMarkers(question()),
+                   &cut_.markers,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return markerPath(board_, s, b, f);
                    },
                    {"radius", "shelf"}});
         }
         if (filled) {
-            draft({"skim", radius, &cut_.radius,
+            Candidates again = radius;
+            again.findings.clear(); // the radius has said them
+            draft({"skim",
+                   again,
+                   &cut_.radius,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return skimPath(board_, s, b, f, cut_);
                    },
@@ -135,7 +141,9 @@ private:
                    slotsFirst ? std::vector<std::string>{"facing"}
                               : std::vector<std::string>{"radius", "skim"}});
         }
-        draft({"outline", bitsForOutline(question()), &cut_.outline,
+        draft({"outline",
+               bitsForOutline(question()),
+               &cut_.outline,
                [this](const Setup& s, const Bit& b, const Feeds& f) {
                    return outlinePath(board_, s, b, f, cut_, plan_.tabs);
                },
@@ -145,9 +153,8 @@ private:
     void draft(Draft d) {
         plan_.findings.insert(plan_.findings.end(), d.candidates.findings.begin(),
                               d.candidates.findings.end());
-        if (d.what == "skim") {
-            // Its stops are the radius's own and have been said.
-            plan_.findings.resize(plan_.findings.size() - d.candidates.findings.size());
+        for (const Bit* bit : d.candidates.bits) {
+            d.seconds.push_back(secondsOf(d, *bit));
         }
         if (!d.candidates.bits.empty()) {
             drafts_.push_back(std::move(d));
@@ -182,8 +189,7 @@ private:
 
     double secondsOf(const Draft& d, const Bit& bit) const {
         const Feeds feeds = feedsFor(bit, wood_, machine_, *d.own);
-        const double boards =
-            d.wholeBlank ? 1 : static_cast<double>(plan_.setup.places.size());
+        const double boards = d.wholeBlank ? 1 : static_cast<double>(plan_.setup.places.size());
         return boards * plainSeconds(d.path(plan_.setup, bit, feeds), machine_);
     }
 
@@ -196,11 +202,18 @@ private:
         CutSettings open = cut_;
         open.radius.bit.clear();
         const BitQuestion q{board_, plan_.setup, drawer_, open};
+        const Draft& radius = drafts_.back();
+        const double area = board_.areaOfFace() / 1000;
         for (const Bit* bit : bitsForRadius(q).bits) {
+            const auto known =
+                std::find(radius.candidates.bits.begin(), radius.candidates.bits.end(), bit);
+            const double seconds = known == radius.candidates.bits.end()
+                                       ? secondsOf(radius, *bit)
+                                       : radius.seconds[static_cast<std::size_t>(
+                                             known - radius.candidates.bits.begin())];
             const RadiusFigures f = radiusFigures(board_, *bit, cut_, margins);
-            plan_.surfacing.push_back({bit->name, f.stepover, f.ridge,
-                                       f.meanLeft * board_.areaOfFace() / 1000,
-                                       secondsOf(drafts_.back(), *bit) / 60, false});
+            plan_.surfacing.push_back(
+                {bit->name, f.stepover, f.ridge, f.meanLeft * area, seconds / 60, false});
         }
         std::stable_sort(plan_.surfacing.begin(), plan_.surfacing.end(),
                          [](const auto& a, const auto& b) { return a.minutes < b.minutes; });
@@ -217,8 +230,8 @@ private:
             }
             for (const Bit* bit : d.candidates.bits) {
                 o.bits.push_back(static_cast<std::size_t>(bit - drawer_.data()));
-                o.seconds.push_back(secondsOf(d, *bit));
             }
+            o.seconds = d.seconds;
             open.push_back(std::move(o));
         }
         const Bit* inSpindle = nullptr;
@@ -239,15 +252,17 @@ private:
         cut.why = whyOf(d, bit, open, choice, stays);
         cut.path = pathOf(d, bit, cut.feeds);
         if (d.what == "radius" || d.what == "skim") {
-            cut.stepover = radiusFigures(board_, bit, cut_, {}).stepover;
             for (SurfacingChoice& s : plan_.surfacing) {
-                s.chosen = s.chosen || (d.what == "radius" && s.bit == bit.name);
+                if (s.bit == bit.name) {
+                    cut.stepover = s.stepover;
+                    s.chosen = s.chosen || d.what == "radius";
+                }
             }
         }
         if (d.what == "skim") {
-            cut.handBefore =
-                "Seal the pockets' walls, pour the filling a little proud, let it cure fully. Tinted "
-                "filling bleeds into open grain that is not sealed first.";
+            cut.handBefore = "Seal the pockets' walls, pour the filling a little proud, let it "
+                             "cure fully. Tinted "
+                             "filling bleeds into open grain that is not sealed first.";
             cut.handMinutes = fillingMinutes;
             say(Weight::caution, "filling-bleeds",
                 "The markers are filled: seal open grain before pouring, or the tint bleeds into "
@@ -284,10 +299,23 @@ private:
             why += "; it is in the spindle already";
         }
         if (d.what == "markers") {
-            why += fmt::format("; {}",
-                               markerWayName(*markerWay(board_.design().markers, bit)));
+            why += fmt::format("; {}", markerWayName(*markerWay(board_.design().markers, bit)));
         }
         return why + ".";
+    }
+
+    /// With Z zeroed on the blank's face, some of that face must outlive the facing: every later
+    /// bit is probed on it.
+    void judgeRim(double margin) {
+        const double rim = frameMargin(board_, plan_.setup) - margin;
+        if (plan_.setup.zZero == ZZero::top && rim < leastRim) {
+            say(Weight::stop, "zero-faced-away",
+                fmt::format("Z is zeroed on the blank's face, but facing leaves {:.1f} mm of it "
+                            "beside the boards; {:.1f} mm is the least to probe on. Zero on the "
+                            "bed, or leave the blank unfaced.",
+                            std::max(0.0, rim), leastRim),
+                rim, leastRim);
+        }
     }
 
     void judgeBite(const Cut& cut) {
@@ -304,12 +332,13 @@ private:
     void judgeTabs() {
         if (!cut_.tabPlaces.empty()) {
             for (const Tab& tab : plan_.tabs) {
-                if (!tabStandsClear(tab, board_, cut_)) {
+                const TabRoom room = roomOf(tab, board_, cut_);
+                if (room.has < room.needs - 1e-9) {
                     say(Weight::caution, "tab-at-fret",
-                        fmt::format("The tab at {:.1f} mm reaches a fret's end or a corner; its "
-                                    "wood would be filed off there.",
-                                    tab.x),
-                        tab.x, 0);
+                        fmt::format("The tab at {:.1f} mm stands {:.1f} mm from a fret's end or a "
+                                    "corner; {:.1f} mm keeps its wood clear of them.",
+                                    tab.x, room.has, room.needs),
+                        room.has, room.needs);
                     plan_.findings.back().atX = tab.x;
                 }
             }

@@ -13,10 +13,10 @@ struct Cut {
     std::string what; ///< "facing", "radius", "shelf", "markers", "skim", "slots" or "outline"
     Bit bit;
     Feeds feeds;
-    double stepover = 0; ///< widest step between finishing passes, mm; 0 where it has no meaning
-    std::string why;     ///< why this bit, in a sentence
-    std::string handBefore;     ///< what must be done by hand before this cut; mostly nothing
-    double handMinutes = 0;     ///< about how long that takes
+    double stepover = 0;    ///< widest step between finishing passes, mm; 0 where it has no meaning
+    std::string why;        ///< why this bit, in a sentence
+    std::string handBefore; ///< what must be done by hand before this cut; mostly nothing
+    double handMinutes = 0; ///< about how long that takes
     Path path;
 };
 

@@ -35,8 +35,8 @@ double tipOver(const ArchedFace& face, double x, double y, const EndShape& end) 
     Vec3 normal;
     for (int i = 0; i < 8; ++i) {
         normal = face.normalOfLine(c);
-        const Vec2 out = length(normal.xy()) > 1e-12 ? reachOut(normal, end)
-                                                     : Vec2{0, side * end.flat};
+        const Vec2 out =
+            length(normal.xy()) > 1e-12 ? reachOut(normal, end) : Vec2{0, side * end.flat};
         const Vec2 touch = Vec2{x, y} - out;
         const double next = std::max(0.0, side * touch.y) * side / face.radiusAt(touch.x);
         const bool settled = std::abs(next - c) < 1e-12;

@@ -22,10 +22,10 @@ double chipShare(const Bit& bit) {
         return 0.009;
     }
 }
-constexpr double surfaceSpeed = 9.5;     ///< m/s, carbide in wood
-constexpr double castSpeed = 6;          ///< m/s in acrylic and resin, which melt
-constexpr double castChip = 1.4;         ///< times the chip in wood, for the same reason
-constexpr double drillSpeed = 1.6;       ///< m/s
+constexpr double surfaceSpeed = 9.5; ///< m/s, carbide in wood
+constexpr double castSpeed = 6;      ///< m/s in acrylic and resin, which melt
+constexpr double castChip = 1.4;     ///< times the chip in wood, for the same reason
+constexpr double drillSpeed = 1.6;   ///< m/s
 
 /// Share of the diameter a bit goes down in one pass, in a medium hardwood.
 double depthShare(const Bit& bit) {
@@ -60,8 +60,8 @@ Feeds feedsFor(const Bit& bit, const Wood& wood, const Machine& machine,
     const double most = limited(std::max(machine.spindleMin, machine.spindleMax), bit.maxRpm);
     f.rpm = roundedTo(500, std::clamp(wanted, std::min(machine.spindleMin, most), most));
     const double chip = chipShare(bit) * bit.diameter * wood.bite() * (wood.cast ? castChip : 1);
-    f.feed = roundedTo(
-        5, limited(std::min(f.rpm * bit.flutes * chip, machine.maxFeed), bit.maxFeed));
+    f.feed =
+        roundedTo(5, limited(std::min(f.rpm * bit.flutes * chip, machine.maxFeed), bit.maxFeed));
     f.plunge = bit.kind == BitKind::drill ? roundedTo(5, std::min(f.feed, 600.0))
                                           : roundedTo(5, std::max(f.feed / 4, 40.0));
     double share = depthShare(bit) * wood.bite();
@@ -69,12 +69,11 @@ Feeds feedsFor(const Bit& bit, const Wood& wood, const Machine& machine,
         share = std::clamp(share, 0.25, 0.5); // tiny bites: such bits break
     }
     f.depthPerPass = bit.diameter * share;
-    f.reason =
-        fmt::format("{:.3f} mm a tooth ({:.1f} % of {:g} mm, in {}) with {} {} at {:.0f} "
-                    "rpm; {:.2f} mm a pass is {:.0f} % of the diameter.{}",
-                    chip, 100 * chip / bit.diameter, bit.diameter, wood.name, bit.flutes,
-                    bit.flutes == 1 ? "flute" : "flutes", f.rpm, f.depthPerPass, 100 * share,
-                    wood.cast ? " Cast stock melts: a bigger chip and fewer turns." : "");
+    f.reason = fmt::format("{:.3f} mm a tooth ({:.1f} % of {:g} mm, in {}) with {} {} at {:.0f} "
+                           "rpm; {:.2f} mm a pass is {:.0f} % of the diameter.{}",
+                           chip, 100 * chip / bit.diameter, bit.diameter, wood.name, bit.flutes,
+                           bit.flutes == 1 ? "flute" : "flutes", f.rpm, f.depthPerPass, 100 * share,
+                           wood.cast ? " Cast stock melts: a bigger chip and fewer turns." : "");
     const bool set = overrides.rpm || overrides.feed || overrides.plunge || overrides.depthPerPass;
     f.rpm = overrides.rpm.value_or(f.rpm);
     f.feed = overrides.feed.value_or(f.feed);

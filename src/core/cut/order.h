@@ -10,7 +10,6 @@ struct OpenCut {
     std::vector<std::size_t> after; ///< cuts that must come before this one, by index
     std::vector<std::size_t> bits;  ///< bits that can do it, by any number that names them
     std::vector<double> seconds;    ///< what each of them takes
-
 };
 
 /// A cut with its bit, in running order.

@@ -17,7 +17,8 @@ namespace {
 
 constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
 constexpr double clearOfFret = 1; ///< mm between a tab's foot and the nearest slot
-constexpr double leadLength = 5;  ///< mm along the edge over which the last lap comes on and goes off
+constexpr double leadLength =
+    5; ///< mm along the edge over which the last lap comes on and goes off
 
 /// Heights along the closed contour: `s` mm from its start.
 struct TabStretch {
@@ -141,8 +142,8 @@ TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup,
     return {s - half, s + half};
 }
 
-Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& setup,
-                 const Bit& bit, const CutSettings& cut, const std::vector<Tab>& tabs) {
+Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& setup, const Bit& bit,
+                 const CutSettings& cut, const std::vector<Tab>& tabs) {
     std::vector<TabStretch> stretches;
     for (const Tab& tab : tabs) {
         stretches.push_back(stretchOf(tab, board, setup, bit, contour));
@@ -195,12 +196,14 @@ std::string tabWishesText(const std::vector<TabWish>& wishes) {
     return text;
 }
 
-bool tabStandsClear(const Tab& tab, const BoardPart& board, const CutSettings& cut) {
+TabRoom roomOf(const Tab& tab, const BoardPart& board, const CutSettings& cut) {
     const std::vector<double> marks = marksOnEdge(board, tab.side);
-    const double needed = halfFoot(board, cut);
-    return tab.x > marks.front() && tab.x < marks.back() &&
-           std::all_of(marks.begin(), marks.end(),
-                       [&](double m) { return std::abs(m - tab.x) >= needed - 1e-9; });
+    double nearest = std::numeric_limits<double>::infinity();
+    for (double m : marks) {
+        nearest = std::min(nearest, std::abs(m - tab.x));
+    }
+    const bool onEdge = tab.x > marks.front() && tab.x < marks.back();
+    return {onEdge ? nearest : 0, halfFoot(board, cut)};
 }
 
 std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
@@ -225,8 +228,8 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
             }
         }
         for (int i = 0; i < cut.tabsPerSide && !middles.empty(); ++i) {
-            const double wanted = marks.front() + (marks.back() - marks.front()) * (i + 0.5) /
-                                                      cut.tabsPerSide;
+            const double wanted =
+                marks.front() + (marks.back() - marks.front()) * (i + 0.5) / cut.tabsPerSide;
             const auto nearest =
                 std::min_element(middles.begin(), middles.end(), [&](double a, double b) {
                     return std::abs(a - wanted) < std::abs(b - wanted);

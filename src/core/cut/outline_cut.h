@@ -24,12 +24,18 @@ struct TabWish {
 std::vector<TabWish> tabWishes(const std::string& text);
 std::string tabWishesText(const std::vector<TabWish>& wishes);
 
-/// The tabs the maker placed, when there are any. Otherwise `tabsPerSide` tabs on each long edge, spread along it, each in a gap between frets wide enough
-/// that neither the tab nor its slopes reach a fret's end. Fewer when the gaps do not allow it.
+/// The tabs the maker placed, when there are any. Otherwise `tabsPerSide` tabs on each long edge,
+/// spread along it, each in a gap between frets wide enough that neither the tab nor its slopes
+/// reach a fret's end. Fewer when the gaps do not allow it.
 std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut);
 
-/// Whether a tab's foot keeps clear of every fret's end and of the corners.
-bool tabStandsClear(const Tab& tab, const BoardPart& board, const CutSettings& cut);
+/// How far a tab's middle stands from the nearest fret's end or corner (0 beyond the board), and
+/// how far its foot needs it to.
+struct TabRoom {
+    double has = 0;
+    double needs = 0;
+};
+TabRoom roomOf(const Tab& tab, const BoardPart& board, const CutSettings& cut);
 
 /// Round the board outside its line, climbing (clockwise), down a ramp at each pass, over the tabs
 /// in the passes that would cut them, through the underside by the tip's height plus `cut.through`.

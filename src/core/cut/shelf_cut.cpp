@@ -9,16 +9,16 @@
 namespace wren {
 namespace {
 
-constexpr double step = 0.45;      ///< of the diameter, between passes
-constexpr double pastEdge = 0.6;   ///< mm the cutter stands clear of the board when it goes down
+constexpr double step = 0.45;       ///< of the diameter, between passes
+constexpr double pastEdge = 0.6;    ///< mm the cutter stands clear of the board when it goes down
 constexpr double pastHeadEnd = 0.3; ///< mm the last pass reaches beyond the board
 
 } // namespace
 
 Path shelfPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds) {
     const NutShelf& shelf = *board.shelf();
-    const Vec2 along = (shelf.wallHigh - shelf.wallLow) *
-                       (1 / length(shelf.wallHigh - shelf.wallLow));
+    const Vec2 along =
+        (shelf.wallHigh - shelf.wallLow) * (1 / length(shelf.wallHigh - shelf.wallLow));
     const Vec2 toHead{-along.y, along.x};
     // The ledge square to its wall: shorter than along the board where the nut stands at a slant.
     const double deep = board.design().nutShelf * along.y;

@@ -37,8 +37,8 @@ public:
         if (radiusFirst_) {
             return board_.design().slotDepth;
         }
-        return setup_.facedTop() - std::min(board_.floor(from_.x, from_.y),
-                                            board_.floor(to_.x, to_.y));
+        return setup_.facedTop() -
+               std::min(board_.floor(from_.x, from_.y), board_.floor(to_.x, to_.y));
     }
 
     /// The tip's way along one wall when the slot has been taken down by `down` of the whole.
@@ -50,7 +50,8 @@ public:
         const Vec2 side = slot_.across() * wall;
         const double r = std::min(floor.radiusAt(from_.x), floor.radiusAt(to_.x));
         const double l = length(to_ - from_);
-        const int n = std::max(2, static_cast<int>(std::ceil(l / std::sqrt(8 * r * chordTolerance))));
+        const int n =
+            std::max(2, static_cast<int>(std::ceil(l / std::sqrt(8 * r * chordTolerance))));
         std::vector<Vec3> way;
         for (int i = 0; i <= n; ++i) {
             const Vec2 p = from_ + (to_ - from_) * (static_cast<double>(i) / n) + side;

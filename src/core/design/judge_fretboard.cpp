@@ -57,17 +57,8 @@ public:
     }
 
 private:
-    Finding& say(Weight weight, std::string code, std::string message, double value,
-                 double limit) {
-        Finding f;
-        f.weight = weight;
-        f.code = std::move(code);
-        f.part = "fretboard";
-        f.message = std::move(message);
-        f.value = value;
-        f.limit = limit;
-        out_.push_back(std::move(f));
-        return out_.back();
+    Finding& say(Weight weight, std::string code, std::string message, double value, double limit) {
+        return sayOfBoard(out_, weight, std::move(code), std::move(message), value, limit);
     }
 
     /// There is no board to cut, whatever reason is given.
@@ -112,8 +103,8 @@ private:
     std::vector<double> ends() const {
         const FretLine nut = fan_.parallelTo(0, -fan_.behind());
         const FretLine end = fan_.endLine();
-        return {std::min(nut.bass.x, nut.treble.x), std::max({end.bass.x, end.treble.x,
-                                                               fan_.endOnCentre()})};
+        return {std::min(nut.bass.x, nut.treble.x),
+                std::max({end.bass.x, end.treble.x, fan_.endOnCentre()})};
     }
 
     void judgeWidth() {
@@ -132,8 +123,7 @@ private:
 
     void judgeRadius() {
         for (double x : ends()) {
-            const double half =
-                std::max(std::abs(fan_.edgeAt(1, x)), std::abs(fan_.edgeAt(-1, x)));
+            const double half = std::max(std::abs(fan_.edgeAt(1, x)), std::abs(fan_.edgeAt(-1, x)));
             const double least = half + beside + b_.slotDepth;
             if (face_.radiusAt(x) <= least) {
                 stop("radius-too-small",
@@ -204,8 +194,8 @@ private:
                 return;
             }
         }
-        const double left = std::min(end.bass.x - last.bass.x, end.treble.x - last.treble.x) -
-                            b_.slotWidth / 2;
+        const double left =
+            std::min(end.bass.x - last.bass.x, end.treble.x - last.treble.x) - b_.slotWidth / 2;
         const int who = b_.frets;
         if (left < leastPastLast) {
             stop("fret-beyond-board",

@@ -14,9 +14,9 @@ namespace wren {
 namespace {
 
 // Common practice, no source.
-constexpr double woodToSlot = 0.5;  ///< between a marker and a slot's side
-constexpr double woodToEdge = 0.8;  ///< between a marker and the board's edge
-constexpr double woodBelow = 1.0;   ///< under a marker's floor
+constexpr double woodToSlot = 0.5; ///< between a marker and a slot's side
+constexpr double woodToEdge = 0.8; ///< between a marker and the board's edge
+constexpr double woodBelow = 1.0;  ///< under a marker's floor
 
 Vec2 turned(Vec2 v, double angle) {
     return {v.x * std::cos(angle) - v.y * std::sin(angle),
@@ -133,17 +133,8 @@ public:
     }
 
 private:
-    Finding& say(Weight weight, std::string code, std::string message, double value,
-                 double limit) {
-        Finding f;
-        f.weight = weight;
-        f.code = std::move(code);
-        f.part = "fretboard";
-        f.message = std::move(message);
-        f.value = value;
-        f.limit = limit;
-        out_.push_back(std::move(f));
-        return out_.back();
+    Finding& say(Weight weight, std::string code, std::string message, double value, double limit) {
+        return sayOfBoard(out_, weight, std::move(code), std::move(message), value, limit);
     }
 
     bool judgeShape() {

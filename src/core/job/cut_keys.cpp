@@ -1,0 +1,66 @@
+#include "cut/outline_cut.h"
+#include "job/key_table.h"
+
+namespace wren {
+namespace {
+
+void overrideKeys(KeyTable& t, const std::string& cut, CutOverrides CutSettings::*which) {
+    const std::string head = "cut." + cut + ".";
+    t.words(
+        head + "bit", "bit for the " + cut, {},
+        [which](const Project& p) { return (p.cut.*which).bit; },
+        [which](Project& p, const std::string& v) { (p.cut.*which).bit = v; }, true);
+    using Optional = std::optional<double>;
+    t.maybe(KeyKind::number, head + "rpm", "rpm", "spindle speed for the " + cut, 1000, 60000,
+            [which](Project& p) -> Optional& { return (p.cut.*which).rpm; });
+    t.maybe(KeyKind::number, head + "feed", "mm/min", "feed for the " + cut, 10, 20000,
+            [which](Project& p) -> Optional& { return (p.cut.*which).feed; });
+    t.maybe(KeyKind::number, head + "plunge", "mm/min", "feed straight down for the " + cut, 5,
+            5000, [which](Project& p) -> Optional& { return (p.cut.*which).plunge; });
+    t.maybe(KeyKind::length, head + "depth_per_pass", "mm", "depth of one pass for the " + cut,
+            0.02, 20, [which](Project& p) -> Optional& { return (p.cut.*which).depthPerPass; });
+}
+
+} // namespace
+
+void addCutKeys(KeyTable& t) {
+    t.words(
+        "cut.school", "what is cut first", {"radius-first", "slots-first"},
+        [](const Project& p) {
+            return std::string(p.cut.school == School::slotsFirst ? "slots-first" : "radius-first");
+        },
+        [](Project& p, const std::string& v) {
+            p.cut.school = v == "slots-first" ? School::slotsFirst : School::radiusFirst;
+        });
+    enumKey(t, "cut.face_blank", "face the blank flat first",
+            Names<Facing, 3>{{"when-thick", "always", "never"}},
+            [](Project& p) -> Facing& { return p.cut.facing; });
+    t.length("cut.scallop", "ridge height left by finishing", 0.002, 0.3,
+             [](Project& p) -> double& { return p.cut.scallop; });
+    t.maybe(KeyKind::length, "cut.stepover", "mm", "between finishing passes, instead of a ridge",
+            0.02, 30, [](Project& p) -> std::optional<double>& { return p.cut.stepover; });
+    t.length("cut.skin", "wood roughing leaves for finishing", 0.05, 1.5,
+             [](Project& p) -> double& { return p.cut.skin; });
+    t.length("cut.through", "how far through cuts pass the underside", 0.1, 5,
+             [](Project& p) -> double& { return p.cut.through; });
+    t.count("cut.tabs_per_side", "tabs on each long edge", 0, 12,
+            [](Project& p) -> int& { return p.cut.tabsPerSide; });
+    t.length("cut.tab_length", "length of a tab", 2, 40,
+             [](Project& p) -> double& { return p.cut.tabLength; });
+    t.length("cut.tab_height", "height of a tab above the underside", 0.3, 6,
+             [](Project& p) -> double& { return p.cut.tabHeight; });
+    listKey(
+        t, "cut.tab_places", "tabs by hand: b60 t60 is bass and treble edge, 60 from the nut",
+        [](Project& p) -> std::string& { return p.cut.tabPlaces; },
+        [](const std::string& v) { tabWishes(v); });
+    t.length("cut.wall_skin", "left on the outline for a last full-depth lap; 0 for none", 0, 1,
+             [](Project& p) -> double& { return p.cut.wallSkin; });
+    overrideKeys(t, "facing", &CutSettings::faced);
+    overrideKeys(t, "radius", &CutSettings::radius);
+    overrideKeys(t, "slots", &CutSettings::slots);
+    overrideKeys(t, "shelf", &CutSettings::shelf);
+    overrideKeys(t, "markers", &CutSettings::markers);
+    overrideKeys(t, "outline", &CutSettings::outline);
+}
+
+} // namespace wren

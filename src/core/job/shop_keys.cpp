@@ -1,0 +1,122 @@
+#include "job/key_table.h"
+#include "shop/wood.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+void blankKeys(KeyTable& t) {
+    t.length("blank.length", "blank length", 50, 3000,
+             [](Project& p) -> double& { return p.blank.length; });
+    t.length("blank.width", "blank width", 10, 1000,
+             [](Project& p) -> double& { return p.blank.width; });
+    t.length("blank.thickness", "blank thickness, as measured", 1, 60,
+             [](Project& p) -> double& { return p.blank.thickness; });
+    std::vector<std::string> ids;
+    for (const Wood& w : woods()) {
+        ids.push_back(w.id);
+    }
+    t.words(
+        "blank.wood", "wood", ids, [](const Project& p) { return p.blank.wood; },
+        [](Project& p, const std::string& v) { p.blank.wood = v; });
+    t.count("blank.boards", "boards cut from it", 1, 12,
+            [](Project& p) -> int& { return p.blank.boards; });
+    t.length("blank.gap", "between neighbouring boards", 2, 200,
+             [](Project& p) -> double& { return p.blank.gap; });
+    t.words(
+        "hold.z_zero", "face Z is zeroed on", {"bed", "top"},
+        [](const Project& p) { return std::string(zZeroName(p.zZero)); },
+        [](Project& p, const std::string& v) { p.zZero = v == "top" ? ZZero::top : ZZero::bed; });
+}
+
+void machineKeys(KeyTable& t) {
+    t.words(
+        "machine.name", "the machine's name", {}, [](const Project& p) { return p.machine.name; },
+        [](Project& p, const std::string& v) { p.machine.name = v; });
+    t.words(
+        "machine.units", "unit its programs are written in", {"mm", "inch"},
+        [](const Project& p) {
+            return std::string(p.machine.programUnit == LengthUnit::inch ? "inch" : "mm");
+        },
+        [](Project& p, const std::string& v) {
+            p.machine.programUnit = v == "inch" ? LengthUnit::inch : LengthUnit::mm;
+        });
+    yesNo(t, "machine.arcs", "it takes arcs (G2, G3)",
+          [](Project& p) -> bool& { return p.machine.arcs; });
+    enumKey(t, "machine.home", "corner it homes to",
+            Names<HomeCorner, 4>{{"front-left", "front-right", "back-left", "back-right"}},
+            [](Project& p) -> HomeCorner& { return p.machine.home; });
+    t.length("machine.travel_x", "travel left to right", 100, 5000,
+             [](Project& p) -> double& { return p.machine.travel.x; });
+    t.length("machine.travel_y", "travel front to back", 100, 5000,
+             [](Project& p) -> double& { return p.machine.travel.y; });
+    t.length("machine.travel_z", "travel up and down", 20, 1000,
+             [](Project& p) -> double& { return p.machine.travel.z; });
+    t.rate("machine.rapid", "mm/min", "rapid rate", 100, 60000,
+           [](Project& p) -> double& { return p.machine.rapid; });
+    t.rate("machine.max_feed", "mm/min", "highest cutting feed", 100, 60000,
+           [](Project& p) -> double& { return p.machine.maxFeed; });
+    t.rate("machine.acceleration_x", "mm/s2", "acceleration left to right", 10, 20000,
+           [](Project& p) -> double& { return p.machine.acceleration.x; });
+    t.rate("machine.acceleration_y", "mm/s2", "acceleration front to back", 10, 20000,
+           [](Project& p) -> double& { return p.machine.acceleration.y; });
+    t.rate("machine.acceleration_z", "mm/s2", "acceleration up and down", 10, 20000,
+           [](Project& p) -> double& { return p.machine.acceleration.z; });
+    t.rate("machine.corner_speed", "mm/s", "sudden change of velocity it takes at corners", 0.5,
+           200, [](Project& p) -> double& { return p.machine.cornerSpeed; });
+    t.rate("machine.spindle_min", "rpm", "slowest spindle speed", 500, 60000,
+           [](Project& p) -> double& { return p.machine.spindleMin; });
+    t.rate("machine.spindle_max", "rpm", "fastest spindle speed", 500, 60000,
+           [](Project& p) -> double& { return p.machine.spindleMax; });
+    t.length("machine.spoil_depth", "how far a bit may enter the spoil board", 0, 20,
+             [](Project& p) -> double& { return p.machine.spoilDepth; });
+    t.length("machine.crossing_x", "where the engraved lines cross, from home, X", -5000, 5000,
+             [](Project& p) -> double& { return p.machine.crossing.x; });
+    t.length("machine.crossing_y", "where the engraved lines cross, from home, Y", -5000, 5000,
+             [](Project& p) -> double& { return p.machine.crossing.y; });
+    t.length("machine.plate", "thickness of the probe plate", 0, 60,
+             [](Project& p) -> double& { return p.machine.plate; });
+}
+
+} // namespace
+
+void addShopKeys(KeyTable& t) {
+    blankKeys(t);
+    machineKeys(t);
+}
+
+void addBitKeys(KeyTable& t, std::size_t i) {
+    const std::string head = fmt::format("bits.{}.", i);
+    t.words(
+        head + "name", "the bit's name", {}, [i](const Project& p) { return p.bits.at(i).name; },
+        [i](Project& p, const std::string& v) { p.bits.at(i).name = v; });
+    t.words(
+        head + "kind", "kind of bit", bitKindNames(),
+        [i](const Project& p) { return std::string(bitKindName(p.bits.at(i).kind)); },
+        [i](Project& p, const std::string& v) { p.bits.at(i).kind = bitKindFromName(v); });
+    t.length(head + "diameter", "cutting diameter", 0.2, 60,
+             [i](Project& p) -> double& { return p.bits.at(i).diameter; });
+    t.length(head + "flute_length", "length of the flutes", 0.5, 120,
+             [i](Project& p) -> double& { return p.bits.at(i).fluteLength; });
+    t.count(head + "flutes", "number of flutes", 1, 8,
+            [i](Project& p) -> int& { return p.bits.at(i).flutes; });
+    t.length(head + "shank", "shank diameter", 0.5, 30,
+             [i](Project& p) -> double& { return p.bits.at(i).shank; });
+    t.length(head + "corner", "corner radius of a bull-nose", 0, 30,
+             [i](Project& p) -> double& { return p.bits.at(i).corner; });
+    t.length(head + "tip", "diameter of a tapered ball's end or a V's flat", 0, 30,
+             [i](Project& p) -> double& { return p.bits.at(i).tip; });
+    t.rate(head + "angle", "deg", "whole angle of a V, drill point or taper; 0 for the usual", 0,
+           179, [i](Project& p) -> double& { return p.bits.at(i).angle; });
+    t.length(head + "reach", "from tip to collet nut; 0 for twice the flutes", 0, 250,
+             [i](Project& p) -> double& { return p.bits.at(i).reach; });
+    t.length(head + "collet", "collet it needs; 0 for the shank's", 0, 30,
+             [i](Project& p) -> double& { return p.bits.at(i).collet; });
+    t.rate(head + "max_rpm", "rpm", "its own speed limit; 0 for none", 0, 60000,
+           [i](Project& p) -> double& { return p.bits.at(i).maxRpm; });
+    t.rate(head + "max_feed", "mm/min", "its own feed limit; 0 for none", 0, 20000,
+           [i](Project& p) -> double& { return p.bits.at(i).maxFeed; });
+}
+
+} // namespace wren
