@@ -20,7 +20,7 @@ struct Exit {
 /// One clear sentence on standard error.
 void complain(const std::string& sentence);
 
-void addDesignCommands(CLI::App& app);  ///< frets, set
+void addDesignCommands(CLI::App& app);  ///< frets, new, export, set
 void addProgramCommands(CLI::App& app); ///< make, prove, check
 void addMachineCommands(CLI::App& app); ///< run, book
 

@@ -1,8 +1,10 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "base/files.h"
 #include "exchange/fret_csv.h"
 #include "job/derive.h"
+#include "job/export.h"
 #include "job/keys.h"
 #include "job/store.h"
 
@@ -54,6 +56,24 @@ void create(const std::string& file, int strings, const std::string& scale, int 
     }
 }
 
+void exportPart(const std::string& file, const std::string& part, const std::string& format,
+                const std::string& paper, const std::string& out) {
+    const Project project = loadProject(file);
+    if (part != "fretboard") {
+        throw Error(
+            fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part, file));
+    }
+    const Derived d = deriveDrawing(project);
+    if (!d.board) {
+        for (const Finding& f : d.findings) {
+            complain(fmt::format("{}: {}", weightName(f.weight), f.message));
+        }
+        throw Exit{refused};
+    }
+    writeFileSafely(out, exportBoard(*d.board, project.name, format, paperNamed(paper)));
+    fmt::print("{}\n", out);
+}
+
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
          bool listKeys) {
     Project project = loadProject(file);
@@ -84,7 +104,7 @@ void set(const std::string& file, const std::vector<std::string>& changes, const
 
 void addDesignCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, scale = "648";
+        std::string file, out, scale = "648", part = "fretboard", format, paper = "a4";
         int strings = 6, frets = 22;
         bool csv = false, inches = false, list = false, left = false;
         std::vector<std::string> changes;
@@ -104,6 +124,16 @@ void addDesignCommands(CLI::App& app) {
     n->add_option("--frets", o->frets, "frets (22); 0 for a fretless board");
     n->add_flag("--left", o->left, "left-handed");
     n->callback([o] { create(o->file, o->strings, o->scale, o->frets, o->left); });
+
+    CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
+    e->add_option("FILE", o->file, "project file (.wren)")->required();
+    e->add_option("--part", o->part, "the part (fretboard)");
+    e->add_option("--format", o->format,
+                  "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
+        ->required();
+    e->add_option("--paper", o->paper, "of the template: a4, a3 or letter (a4)");
+    e->add_option("-o,--out", o->out, "file to write")->required();
+    e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->out); });
 
     CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
     s->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -2,7 +2,10 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "exchange/board_solid.h"
+#include "exchange/stl.h"
 #include "job/report.h"
+#include "job/setup_sheet.h"
 
 #include <algorithm>
 
@@ -23,38 +26,49 @@ void makeFolder(const fs::path& dir) {
     }
 }
 
-/// The program names an earlier report in this folder lists.
-std::vector<std::string> postedBefore(const fs::path& report) {
-    std::vector<std::string> names;
+/// Names in a report that really are names of files in one folder.
+std::string plainName(const nlohmann::json& entry) {
+    const nlohmann::json name = entry.is_object() ? entry.value("file", nlohmann::json()) : entry;
+    if (!name.is_string()) {
+        return {};
+    }
+    const fs::path path = name.get<std::string>();
+    return path.filename() == path ? path.string() : std::string();
+}
+
+/// The files an earlier report in this folder lists, as FOLDER/NAME.
+std::vector<fs::path> postedBefore(const fs::path& dir) {
+    const fs::path report = dir / "report.json";
+    std::vector<fs::path> names;
     if (!fs::exists(report)) {
         return names;
     }
     const auto doc = nlohmann::json::parse(readFile(report), nullptr, false);
-    if (!doc.is_object() || !doc.contains("programs") || !doc["programs"].is_array()) {
+    if (!doc.is_object()) {
         return names; // not ours, or damaged: it is about to be replaced and lists nothing we know
     }
-    for (const auto& p : doc["programs"]) {
-        if (p.is_object() && p.contains("file") && p["file"].is_string()) {
-            const std::string name = p["file"];
-            if (fs::path(name).filename() == name) {
-                names.push_back(name);
+    for (const char* kind : {"programs", "sheets", "models"}) {
+        const nlohmann::json list = doc.value(kind, nlohmann::json::array());
+        for (const auto& entry : list.is_array() ? list : nlohmann::json::array()) {
+            if (const std::string name = plainName(entry); !name.empty()) {
+                names.push_back(dir / kind / name);
             }
         }
     }
     return names;
 }
 
-void setAside(const fs::path& program) {
-    if (!fs::exists(program)) {
+void setAside(const fs::path& file) {
+    if (!fs::exists(file)) {
         return;
     }
-    fs::path stale = program;
+    fs::path stale = file;
     stale += ".stale";
     std::error_code code;
-    fs::rename(program, stale, code);
+    fs::rename(file, stale, code);
     if (code) {
         throw Error(fmt::format("{} belongs to an older design but could not be set aside ({}).",
-                                program.string(), code.message()));
+                                file.string(), code.message()));
     }
 }
 
@@ -73,22 +87,32 @@ PostingRight postingRight(const Derived& d) {
 PostingRight post(const Derived& d, const fs::path& dir) {
     const PostingRight right = postingRight(d);
     const bool posted = right != PostingRight::refused;
-    const fs::path programs = dir / "programs";
-    makeFolder(posted ? programs : dir);
+    makeFolder(dir);
     std::vector<FileBytes> files;
-    std::vector<std::string> names;
+    Papers papers;
     if (posted) {
-        for (const PostedProgram& p : d.programs) {
-            files.push_back({programs / p.program.file, p.program.text});
-            names.push_back(p.program.file);
+        for (const char* folder : {"programs", "sheets", "models"}) {
+            makeFolder(dir / folder);
         }
+        for (const PostedProgram& p : d.programs) {
+            files.push_back({dir / "programs" / p.program.file, p.program.text});
+        }
+        papers.sheets.push_back(setupSheetName(d));
+        files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
+        const BoardSolid solid(*d.board);
+        papers.models = {"fretboard.step", "fretboard.stl"};
+        const std::string title = d.project.name + " fretboard";
+        files.push_back({dir / "models" / papers.models[0], solid.step(title)});
+        files.push_back({dir / "models" / papers.models[1], toStl(solid.mesh(), title)});
     }
-    files.push_back({dir / "report.json", reportJson(d, posted)});
-    const std::vector<std::string> before = postedBefore(dir / "report.json");
+    files.push_back({dir / "report.json", reportJson(d, posted, papers)});
+    const std::vector<fs::path> before = postedBefore(dir);
     writeFilesSafely(files);
-    for (const std::string& name : before) {
-        if (std::find(names.begin(), names.end(), name) == names.end()) {
-            setAside(programs / name);
+    for (const fs::path& file : before) {
+        const bool again = std::any_of(files.begin(), files.end(),
+                                       [&](const FileBytes& f) { return f.path == file; });
+        if (!again) {
+            setAside(file);
         }
     }
     return right;

@@ -106,9 +106,10 @@ json findingsList(const Findings& findings) {
 
 } // namespace
 
-std::string reportJson(const Derived& d, bool posted) {
+std::string reportJson(const Derived& d, bool posted, const Papers& papers) {
     json doc = {{"project", d.project.name}, {"design_hash", d.designHash},
                 {"posted", posted},          {"programs", posted ? programsJson(d) : json::array()},
+                {"sheets", papers.sheets},   {"models", papers.models},
                 {"setups", setupsJson(d)},   {"parts", partsJson(d)},
                 {"proof", proofList(d)},     {"findings", findingsList(d.findings)}};
     if (!d.overrideReason.empty()) {

@@ -1,0 +1,61 @@
+#include "job/export.h"
+
+#include "base/error.h"
+#include "exchange/board_drawing.h"
+#include "exchange/board_solid.h"
+#include "exchange/dxf.h"
+#include "exchange/stl.h"
+#include "exchange/svg.h"
+#include "exchange/template_pdf.h"
+
+namespace wren {
+namespace {
+
+/// What is checked on a print before sawing.
+std::vector<std::string> templateNotes(const BoardPart& board) {
+    const Fretboard& b = board.design();
+    std::vector<std::string> notes{
+        fmt::format("Scale {:.2f} mm{}.", b.scaleLength,
+                    b.fanned() ? fmt::format(" bass, {:.2f} mm treble", *b.trebleScale) : "")};
+    const std::vector<FretPlace> frets = fretTable(b);
+    if (!frets.empty()) {
+        const FretPlace& last = frets.back();
+        notes.push_back(fmt::format("Nut to fret {}: {:.2f} mm on the centreline, {:.2f} mm at the "
+                                    "bass edge, {:.2f} mm at the treble edge.",
+                                    last.fret, last.fromNut, last.onBassEdge, last.onTrebleEdge));
+    }
+    notes.push_back("Slots are drawn as the middle of the saw's kerf.");
+    return notes;
+}
+
+} // namespace
+
+const std::vector<std::string>& exportFormats() {
+    static const std::vector<std::string> formats{"step", "stl", "dxf", "svg", "pdf"};
+    return formats;
+}
+
+std::string exportBoard(const BoardPart& board, const std::string& project,
+                        const std::string& format, const Paper& paper) {
+    const std::string title = project + " fretboard";
+    if (format == "step") {
+        return BoardSolid(board).step(title);
+    }
+    if (format == "stl") {
+        return toStl(BoardSolid(board).mesh(), title);
+    }
+    const Drawing drawing = boardDrawing(board, title);
+    if (format == "dxf") {
+        return toDxf(drawing);
+    }
+    if (format == "svg") {
+        return toSvg(drawing);
+    }
+    if (format == "pdf") {
+        return templatePdf(drawing, paper, templateNotes(board));
+    }
+    throw Error(fmt::format("\"{}\" is not a format; one of {} was expected.", format,
+                            fmt::join(exportFormats(), ", ")));
+}
+
+} // namespace wren

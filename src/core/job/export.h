@@ -1,0 +1,20 @@
+#pragma once
+
+#include "exchange/pdf.h"
+#include "part/board_part.h"
+
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// The formats a part can be written in: "step", "stl", "dxf", "svg", "pdf".
+const std::vector<std::string>& exportFormats();
+
+/// The board as bytes of a file of that format: step and stl the solid, dxf and svg the drawing at full
+/// size, pdf the drawing at full size on sheets of `paper`. Throws Error, naming the formats when the
+/// word is none of them.
+std::string exportBoard(const BoardPart& board, const std::string& project,
+                        const std::string& format, const Paper& paper);
+
+} // namespace wren

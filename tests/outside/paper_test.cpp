@@ -1,0 +1,178 @@
+// Pages measured back by poppler: sizes of ISO 216 and of the American letter, lengths as drawn.
+
+#include "base/files.h"
+
+#include "support.h"
+
+#include <cairo.h>
+#include <poppler.h>
+
+using namespace wren;
+
+namespace {
+
+constexpr double mmPerPoint = 25.4 / 72;
+
+/// A PDF as poppler reads it.
+class Reading {
+public:
+    explicit Reading(const std::string& file) {
+        const std::string uri = "file://" + std::filesystem::absolute(file).string();
+        document_ = poppler_document_new_from_file(uri.c_str(), nullptr, nullptr);
+        REQUIRE(document_);
+    }
+    ~Reading() { g_object_unref(document_); }
+    Reading(const Reading&) = delete;
+    Reading& operator=(const Reading&) = delete;
+
+    int pages() const { return poppler_document_get_n_pages(document_); }
+
+    std::pair<double, double> size(int page) const {
+        PopplerPage* p = poppler_document_get_page(document_, page);
+        double w = 0;
+        double h = 0;
+        poppler_page_get_size(p, &w, &h);
+        g_object_unref(p);
+        return {w * mmPerPoint, h * mmPerPoint};
+    }
+
+    std::string text(int page) const {
+        PopplerPage* p = poppler_document_get_page(document_, page);
+        char* words = poppler_page_get_text(p);
+        const std::string out = words;
+        g_free(words);
+        g_object_unref(p);
+        return out;
+    }
+
+    /// The dark places along a level line of the page, mm from its left edge: the middle of each run.
+    std::vector<double> darkAlong(int page, double fromTop, double dotsPerMm = 20) const {
+        PopplerPage* p = poppler_document_get_page(document_, page);
+        double w = 0;
+        double h = 0;
+        poppler_page_get_size(p, &w, &h);
+        const double scale = dotsPerMm * mmPerPoint;
+        const int columns = static_cast<int>(w * scale);
+        cairo_surface_t* row = cairo_image_surface_create(CAIRO_FORMAT_RGB24, columns, 1);
+        cairo_t* c = cairo_create(row);
+        cairo_set_source_rgb(c, 1, 1, 1);
+        cairo_paint(c);
+        cairo_translate(c, 0, -fromTop * dotsPerMm);
+        cairo_scale(c, scale, scale);
+        poppler_page_render(p, c);
+        cairo_surface_flush(row);
+        const auto* pixels =
+            reinterpret_cast<const std::uint32_t*>(cairo_image_surface_get_data(row));
+        std::vector<double> middles;
+        int from = -1;
+        for (int i = 0; i <= columns; ++i) {
+            const bool dark = i < columns && (pixels[i] & 0xFF) < 100;
+            if (dark && from < 0) {
+                from = i;
+            } else if (!dark && from >= 0) {
+                middles.push_back((from + i) / 2.0 / dotsPerMm);
+                from = -1;
+            }
+        }
+        cairo_destroy(c);
+        cairo_surface_destroy(row);
+        g_object_unref(p);
+        return middles;
+    }
+
+private:
+    PopplerDocument* document_ = nullptr;
+};
+
+/// The distance between some two dark places is this one, to a tenth.
+bool hasDistance(const std::vector<double>& places, double distance) {
+    for (double a : places) {
+        for (double b : places) {
+            if (std::abs(b - a - distance) < 0.1) {
+                return true;
+            }
+        }
+    }
+    return false;
+}
+
+std::string templateOf(const test::Folder& folder, const std::string& project,
+                       const std::string& paper) {
+    const std::string out = (folder / (paper + ".pdf")).string();
+    REQUIRE(test::wren("export " + project + " --format pdf --paper " + paper + " -o " + out)
+                .code == 0);
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("Template pages have the sizes of ISO 216 and of letter", "[outside][paper]") {
+    const test::Folder folder;
+    // ISO 216:2007: A4 210 x 297, A3 297 x 420; letter is 8.5 x 11 in (ANSI/ASME Y14.1).
+    const std::vector<std::tuple<const char*, double, double>> sizes{
+        {"a4", 210, 297}, {"a3", 297, 420}, {"letter", 215.9, 279.4}};
+    for (const auto& [name, shorter, longer] : sizes) {
+        INFO(name);
+        const Reading pdf(templateOf(folder, test::plainFile, name));
+        REQUIRE(pdf.pages() >= 2);
+        for (int i = 0; i < pdf.pages(); ++i) {
+            const auto [w, h] = pdf.size(i);
+            CHECK(std::min(w, h) == Approx(shorter).margin(0.01));
+            CHECK(std::max(w, h) == Approx(longer).margin(0.01));
+        }
+    }
+}
+
+TEST_CASE("The template's square and its frets measure what they say", "[outside][paper]") {
+    const test::Folder folder;
+    const Reading pdf(templateOf(folder, test::plainFile, "a4"));
+    // The square stands 15 mm from the left and 40 to 140 from the top.
+    CHECK(hasDistance(pdf.darkAlong(0, 60), 100));
+    CHECK(pdf.text(0).find("100 mm by 100 mm") != std::string::npos);
+    const Project project = loadProject(test::plainFile);
+    REQUIRE(project.board.scaleLength == 620);
+    const auto fret = [](int n) { return 620 - 620 / std::pow(2.0, n / 12.0); };
+    // The board lies at the foot of the sheet; somewhere between its long edges a level line crosses
+    // nut and slots, and no marker.
+    const auto [w, h] = pdf.size(1);
+    const auto first = pdf.darkAlong(1, h - 30);
+    const auto second = pdf.darkAlong(2, h - 30);
+    for (int n = 1; n <= 8; ++n) {
+        INFO("fret " << n);
+        CHECK(hasDistance(first, fret(n)));
+    }
+    CHECK(hasDistance(second, fret(22) - fret(12)));
+    // Joined with the overlap of 12 mm, the second sheet goes on where the first one says.
+    const double step = w - 20 - 12;
+    bool joined = false;
+    for (double nut : first) {
+        for (double last : second) {
+            joined = joined || std::abs(last + step - nut - fret(22)) < 0.1;
+        }
+    }
+    CHECK(joined);
+}
+
+TEST_CASE("A setup sheet names zero, bits, programs, minutes and cautions", "[outside][paper]") {
+    const test::Folder folder;
+    REQUIRE(test::wren("make " + test::plainFile + " --out " + folder.str()).code == 0);
+    const Reading pdf((folder / "sheets/01-fretboard-face-up.pdf").string());
+    const auto [w, h] = pdf.size(0);
+    CHECK(w == Approx(297).margin(0.01)); // A4, lying
+    CHECK(h == Approx(210).margin(0.01));
+    const Derived d = derive(loadProject(test::plainFile));
+    const std::string words = pdf.text(0);
+    for (const PostedProgram& p : d.programs) {
+        CHECK(words.find(p.program.file) != std::string::npos);
+        CHECK(words.find("Mount " + p.program.bit.name) != std::string::npos);
+        char minutes[32];
+        std::snprintf(minutes, sizeof minutes, "%.1f min", p.time.seconds / 60);
+        CHECK(words.find(minutes) != std::string::npos);
+    }
+    CHECK(words.find("Z zero: the bed") != std::string::npos);
+    CHECK(words.find("Eye and ear protection") != std::string::npos);
+    // The blank is drawn to scale: its width against its length, and the board's place in it.
+    CHECK(words.find("500.00") != std::string::npos);
+    // Every figure of the drawing lies on the page.
+    CHECK(pdf.text(1).find("310.00") != std::string::npos);
+}
