@@ -20,8 +20,8 @@ struct Exit {
 /// One clear sentence on standard error.
 void complain(const std::string& sentence);
 
-void addDesignCommands(CLI::App& app);  ///< frets, new, export, set
-void addProgramCommands(CLI::App& app); ///< make, prove, check
+void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
+void addProgramCommands(CLI::App& app); ///< make, prove, test-slots, check
 void addMachineCommands(CLI::App& app); ///< run, book
 
 } // namespace wren::cli

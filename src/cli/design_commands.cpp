@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "exchange/fret_csv.h"
 #include "job/derive.h"
+#include "job/drawer.h"
 #include "job/export.h"
 #include "job/keys.h"
 #include "job/store.h"
@@ -100,11 +101,35 @@ void set(const std::string& file, const std::vector<std::string>& changes, const
     }
 }
 
+void bits(const std::string& file, const std::string& add, const std::string& like,
+          const std::string& remove) {
+    Project project = loadProject(file);
+    if (!add.empty()) {
+        if (like.empty()) {
+            complain("A new bit needs --like BIT, the bit it is copied from.");
+            throw Exit{usage};
+        }
+        project = withBit(project, add, like);
+    }
+    if (!remove.empty()) {
+        project = withoutBit(project, remove);
+    }
+    if (!add.empty() || !remove.empty()) {
+        saveProject(project, file);
+    }
+    for (std::size_t i = 0; i < project.bits.size(); ++i) {
+        const Bit& b = project.bits[i];
+        fmt::print("bits.{:<3} {:<20} {:<13} {:>8.3f} mm, flutes {} x {:g} mm, shank {:g} mm\n", i,
+                   b.name, bitKindName(b.kind), b.diameter, b.flutes, b.fluteLength, b.shank);
+    }
+}
+
 } // namespace
 
 void addDesignCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, scale = "648", part = "fretboard", format, paper = "a4";
+        std::string file, out, scale = "648", part = "fretboard", format, paper = "a4", add, like,
+                               remove;
         int strings = 6, frets = 22;
         bool csv = false, inches = false, list = false, left = false;
         std::vector<std::string> changes;
@@ -134,6 +159,13 @@ void addDesignCommands(CLI::App& app) {
     e->add_option("--paper", o->paper, "of the template: a4, a3 or letter (a4)");
     e->add_option("-o,--out", o->out, "file to write")->required();
     e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->out); });
+
+    CLI::App* b = app.add_subcommand("bits", "The drawer; with --add or --remove another one.");
+    b->add_option("FILE", o->file, "project file (.wren)")->required();
+    b->add_option("--add", o->add, "name of a new bit; its numbers are set as bits.N.KEY");
+    b->add_option("--like", o->like, "the bit it is copied from");
+    b->add_option("--remove", o->remove, "name of a bit to take out");
+    b->callback([o] { bits(o->file, o->add, o->like, o->remove); });
 
     CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
     s->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -7,6 +7,7 @@
 #include "job/posting.h"
 #include "job/report.h"
 #include "job/store.h"
+#include "job/test_slot.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -75,6 +76,15 @@ void prove(const std::string& file, bool json) {
     }
 }
 
+void testSlot(const std::string& file, const std::string& out) {
+    const Project project = loadProject(file);
+    const TestSlots test = deriveTestSlots(project);
+    printFindings(test.findings);
+    postTestSlots(test, project, out);
+    fmt::print("{0}/test-slots.nc  {1:.1f} min\n{0}/test-slots.pdf\n", out,
+               test.program->time.seconds / 60);
+}
+
 void check(const std::string& file, const std::string& bed, bool json) {
     const ProgramCheck c = checkProgram(
         readFile(file), std::filesystem::path(file).filename().string(), parseBed(bed));
@@ -112,6 +122,12 @@ void addProgramCommands(CLI::App& app) {
     p->add_option("FILE", o->file, "project file (.wren)")->required();
     p->add_flag("--json", o->json, "proof and findings as JSON");
     p->callback([o] { prove(o->file, o->json); });
+
+    CLI::App* t = app.add_subcommand(
+        "test-slots", "A test cut in an offcut, with the form its measurements are written on.");
+    t->add_option("FILE", o->file, "project file (.wren)")->required();
+    t->add_option("--out", o->out, "folder for test-slots.nc and test-slots.pdf")->required();
+    t->callback([o] { testSlot(o->file, o->out); });
 
     CLI::App* c = app.add_subcommand("check", "Read any G-code program and judge its reach.");
     c->add_option("FILE", o->file, "program (.nc)")->required();

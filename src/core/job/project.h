@@ -15,6 +15,7 @@ struct Project {
     std::string name = "Untitled";
     Fretboard board;
     Blank blank;
+    Offcut offcut; ///< for test slots
     ZZero zZero = ZZero::bed;
     CutSettings cut;
     Machine machine;

@@ -30,7 +30,50 @@ void blankKeys(KeyTable& t) {
         [](Project& p, const std::string& v) { p.zZero = v == "top" ? ZZero::top : ZZero::bed; });
 }
 
+void offcutKeys(KeyTable& t) {
+    t.length("test.length", "offcut for test slots: length", 40, 300,
+             [](Project& p) -> double& { return p.offcut.length; });
+    t.length("test.width", "offcut for test slots: width, along the slots", 15, 200,
+             [](Project& p) -> double& { return p.offcut.width; });
+    t.length("test.thickness", "offcut for test slots: thickness", 2, 60,
+             [](Project& p) -> double& { return p.offcut.thickness; });
+}
+
+constexpr const char* ownMachine = "own";
+
+/// The shelf's machine this one equals in all but its name.
+std::string shelfName(const Machine& machine) {
+    for (Machine shelf : starterMachines()) {
+        const std::string name = shelf.name;
+        shelf.name = machine.name;
+        if (shelf == machine) {
+            return name;
+        }
+    }
+    return ownMachine;
+}
+
+void shelfKey(KeyTable& t) {
+    std::vector<std::string> names;
+    for (const Machine& m : starterMachines()) {
+        names.push_back(m.name);
+    }
+    names.emplace_back(ownMachine);
+    t.words(
+        "machine.like", "a machine from the shelf to start from", names,
+        [](const Project& p) { return shelfName(p.machine); },
+        [](Project& p, const std::string& v) {
+            for (const Machine& m : starterMachines()) {
+                if (m.name == v) {
+                    p.machine = m;
+                }
+            }
+        });
+    t.last().alias = true;
+}
+
 void machineKeys(KeyTable& t) {
+    shelfKey(t);
     t.words(
         "machine.name", "the machine's name", {}, [](const Project& p) { return p.machine.name; },
         [](Project& p, const std::string& v) { p.machine.name = v; });
@@ -83,6 +126,7 @@ void machineKeys(KeyTable& t) {
 
 void addShopKeys(KeyTable& t) {
     blankKeys(t);
+    offcutKeys(t);
     machineKeys(t);
 }
 

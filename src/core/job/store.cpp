@@ -103,7 +103,7 @@ void removeKnown(json& doc, const Project& project) {
     doc.erase("format");
     doc.erase("version");
     // A drawer's unknown keys stay with their bit, by position.
-    for (const char* group : {"board", "wire", "markers", "blank", "hold", "machine"}) {
+    for (const char* group : {"board", "wire", "markers", "blank", "test", "hold", "machine"}) {
         if (doc.contains(group) && doc[group].empty()) {
             doc.erase(group);
         }
@@ -181,6 +181,7 @@ std::string designHash(const Project& project) {
     bare.unknown = "{}";
     bare.name = "-";
     bare.machine.name = "-";
+    bare.offcut = {}; // test slots are programs of their own
     return sha256(projectToText(bare));
 }
 

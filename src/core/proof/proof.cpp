@@ -95,7 +95,10 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
         append(report.findings, std::move(surface.findings));
         WallReport walls = judgeWalls(board, setup, pieces, programs);
         append(report.findings, std::move(walls.findings));
-        append(report.findings, judgeHolding(board, setup, plan.tabs, cut, programs, run.stock));
+        if (plan.cutNamed("outline")) { // else nothing is to come free
+            append(report.findings,
+                   judgeHolding(board, setup, plan.tabs, cut, programs, run.stock));
+        }
         report.gougeMax = std::max(report.gougeMax, surface.gougeMax);
         report.excessMax = std::max(report.excessMax, surface.excessMax);
         squares += surface.excessRms * surface.excessRms;

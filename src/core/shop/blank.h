@@ -16,4 +16,13 @@ struct Blank {
     friend bool operator==(const Blank&, const Blank&) = default;
 };
 
+/// A piece of the same wood that test slots are cut in, mm.
+struct Offcut {
+    double length = 90;
+    double width = 50;
+    double thickness = 10;
+
+    friend bool operator==(const Offcut&, const Offcut&) = default;
+};
+
 } // namespace wren

@@ -53,4 +53,35 @@ Drawer starterDrawer() {
     };
 }
 
+const std::vector<Machine>& starterMachines() {
+    static const std::vector<Machine> machines = [] {
+        Machine desk;
+        desk.name = "Desk router";
+        desk.programUnit = LengthUnit::inch;
+        desk.arcs = false;
+        desk.travel = {620, 320, 80};
+        desk.crossing = {310, 160};
+        desk.rapid = 2500;
+        desk.maxFeed = 1800;
+        desk.acceleration = {200, 200, 100};
+        desk.cornerSpeed = 5;
+        desk.spindleMin = 10000;
+        desk.spindleMax = 27000;
+        desk.spoilDepth = 1;
+        desk.plate = 19.05;
+        Machine longBed;
+        longBed.name = "Long router";
+        longBed.home = HomeCorner::backLeft;
+        longBed.travel = {1500, 500, 140};
+        longBed.crossing = {750, -250};
+        longBed.rapid = 9000;
+        longBed.maxFeed = 6000;
+        longBed.acceleration = {700, 500, 300};
+        longBed.cornerSpeed = 12;
+        longBed.spindleMin = 6000;
+        return std::vector<Machine>{Machine{}, desk, longBed};
+    }();
+    return machines;
+}
+
 } // namespace wren
