@@ -9,11 +9,21 @@ Document::Document(QObject* parent) : QObject(parent), history_(Project{}) {}
 
 void Document::set(const QString& path, const QString& text) {
     const std::string key = path.toStdString();
-    Project next = withKey(project(), key, text.toStdString(), unit_);
-    if (!(next == project())) {
-        history_.change(std::move(next), keyAt(project(), key).meaning);
-        Q_EMIT changed();
+    change(withKey(project(), key, text.toStdString(), unit_),
+           QString::fromStdString(keyAt(project(), key).meaning));
+}
+
+void Document::change(Project next, const QString& what) {
+    if (next == project()) {
+        return;
     }
+    if (dragged_ > 0) {
+        history_.amend(std::move(next));
+    } else {
+        history_.change(std::move(next), what.toStdString());
+    }
+    dragged_ += dragged_ >= 0 ? 1 : 0;
+    Q_EMIT changed();
 }
 
 void Document::setUnit(LengthUnit unit) {
@@ -37,17 +47,29 @@ void Document::redo() {
     }
 }
 
+void Document::startNew(Project project) {
+    saved_ = project;
+    history_ = History(std::move(project));
+    file_.clear();
+    Q_EMIT changed();
+}
+
 void Document::open(const QString& file) {
     Project loaded = loadProject(file.toStdString());
-    saved_ = loaded;
-    history_ = History(std::move(loaded));
+    startNew(std::move(loaded));
+    markSaved(project(), file);
+}
+
+void Document::recover(Project inFile, Project work, const QString& file) {
+    saved_ = inFile;
+    history_ = History(std::move(inFile));
+    history_.change(std::move(work), tr("work that had not been saved").toStdString());
     file_ = file;
     Q_EMIT changed();
 }
 
-void Document::save(const QString& file) {
-    saveProject(project(), file.toStdString());
-    saved_ = project();
+void Document::markSaved(const Project& kept, const QString& file) {
+    saved_ = kept;
     file_ = file;
     Q_EMIT changed();
 }

@@ -61,9 +61,12 @@ FindingsBand::FindingsBand(Sheet& sheet, QWidget* parent) : QWidget(parent), she
     previous_ = button(tr("\u2039 before"), tr("the finding before (Page Up)"));
     next_ = button(tr("after \u203A"), tr("the next finding (Page Down)"));
     place_ = button(tr("show its place"), tr("put the cursor there (F8)"));
+    stop_ = button(tr("stop it"), tr("nothing is written then"));
+    connect(stop_, &QPushButton::clicked, this, &FindingsBand::stopWanted);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 14, 0);
     row->addStretch(1);
+    row->addWidget(stop_);
     row->addWidget(place_);
     row->addWidget(previous_);
     row->addWidget(next_);
@@ -99,6 +102,24 @@ void FindingsBand::clear() {
     refresh();
 }
 
+void FindingsBand::begin(const QString& what) {
+    refusal_.clear();
+    news_.clear();
+    busy_ = what;
+    percent_ = 0;
+    refresh();
+}
+
+void FindingsBand::progress(int percent) {
+    percent_ = percent;
+    update();
+}
+
+void FindingsBand::end() {
+    busy_.clear();
+    refresh();
+}
+
 void FindingsBand::step(int direction) {
     const Derived* d = sheet_.derived();
     if (d && !d->findings.empty()) {
@@ -112,15 +133,19 @@ void FindingsBand::step(int direction) {
 
 void FindingsBand::refresh() {
     const Derived* d = sheet_.derived();
-    const bool any = d && !d->findings.empty() && refusal_.isEmpty();
+    const bool any = d && !d->findings.empty() && refusal_.isEmpty() && busy_.isEmpty();
+    stop_->setVisible(!busy_.isEmpty());
     place_->setVisible(any && index_ < d->findings.size() && d->findings[index_].atX.has_value());
     previous_->setVisible(any && d->findings.size() > 1);
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.
+    const bool newsFirst = !news_.isEmpty() && !(d && hasStop(d->findings));
     setToolTip(!refusal_.isEmpty() ? refusal_
-               : any               ? QString::fromStdString(
-                                         d->findings[std::min(index_, d->findings.size() - 1)].message)
-                     : news_);
+               : !busy_.isEmpty()  ? busy_
+               : any && !newsFirst
+                   ? QString::fromStdString(
+                         d->findings[std::min(index_, d->findings.size() - 1)].message)
+                   : news_);
     update();
 }
 
@@ -147,6 +172,15 @@ void FindingsBand::paintEvent(QPaintEvent*) {
         p.setPen(colour::faded);
         p.drawText(below, Qt::AlignVCenter, second);
     };
+    if (!busy_.isEmpty()) {
+        p.setPen(QPen(colour::ink, 1));
+        p.setBrush(Qt::NoBrush);
+        p.drawRect(QRectF(16, 18, 28, 14));
+        p.fillRect(QRectF(18, 20, 24 * percent_ / 100.0, 10), colour::moss);
+        say(tr("Under way"), colour::moss, busy_,
+            percent_ > 0 ? tr("%1 % of the solid is done").arg(percent_) : QString());
+        return;
+    }
     if (!refusal_.isEmpty()) {
         drawSign(p, {30, 26}, Weight::caution);
         say(tr("Not taken"), colour::russet, refusal_,

@@ -19,10 +19,15 @@ public:
     void refuse(const QString& sentence);
     void tell(const QString& sentence); ///< something done, e.g. where a file went
     void clear();
+    /// Something long is under way in the background: what, and how far. end() before the next news.
+    void begin(const QString& what);
+    void progress(int percent);
+    void end();
     void step(int direction);
 
 Q_SIGNALS:
     void showPlace(double x);
+    void stopWanted(); ///< of what is under way
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -34,6 +39,9 @@ private:
     std::size_t index_ = 0;
     QString refusal_;
     QString news_;
+    QString busy_;
+    int percent_ = 0;
+    QPushButton* stop_;
     QPushButton* place_;
     QPushButton* previous_;
     QPushButton* next_;

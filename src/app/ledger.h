@@ -10,45 +10,72 @@
 class QHBoxLayout;
 class QLabel;
 class QGridLayout;
+class QPushButton;
 
 namespace wren::app {
 
 class ValueField;
 
 /// The numbers for the step in hand, in a few columns: what is entered as fields, what is derived
-/// beside it in slate. The foot tells why the number in hand is what it is.
+/// beside it in slate. A step with many numbers spreads them over leaves, named in the foot (Alt+Left
+/// and Alt+Right turn them). The foot tells why the number in hand is what it is.
 class Ledger : public QWidget {
     Q_OBJECT
 public:
     explicit Ledger(Sheet& sheet, QWidget* parent = nullptr);
 
+    void turnLeaf(int direction);
+    QStringList leafNames() const;
+
 Q_SIGNALS:
     void refused(QString sentence);
     void accepted();
+    void testSlotsWanted();
 
 private:
     using Text = std::function<QString(const Derived&)>;
+    struct Leaf {
+        QString name;
+        void (Ledger::*build)();
+    };
 
+    std::vector<Leaf> leaves() const;
     void rebuild();
+    void nameLeaves();
     void refreshDerived();
-    void pageBoard();
-    void pageBlank();
-    void pageCuts();
-    void pageProof();
-    void cutGroup(const QString& title, const QString& cut);
     void explain(const QString& path);
+
+    // ledger_board.cpp
+    void leafShape();
+    void leafSlots();
+    void leafMarkers();
+    // ledger_cuts.cpp
+    void leafBlank();
+    void leafMainCuts();
+    void leafOtherCuts();
+    void leafChoices();
+    void leafProof();
+    void cutGroup(const QString& title, const QString& cut);
+    // ledger_tools.cpp
+    void leafBit();
+    void leafRouter();
 
     void group(const QString& title);
     ValueField* field(const QString& label, const QString& path);
     void unset(ValueField* field, const QString& meaning);
     void derived(const QString& label, Text text);
-    void note(Text text);
+    void note(Text text, int width = 230);
+    void rows(Text text); ///< several lines of figures
+    QPushButton* deed(const QString& text, const QString& tip);
+    QString mm(double v) const;
 
     Sheet& sheet_;
     QWidget* page_ = nullptr;
     QHBoxLayout* columns_ = nullptr;
+    QHBoxLayout* names_ = nullptr;
     QGridLayout* grid_ = nullptr;
     int row_ = 0;
+    int fieldWidth_ = 112;
     QLabel* foot_ = nullptr;
     QString explained_;
     struct DerivedLabel {
@@ -61,8 +88,13 @@ private:
     };
     std::vector<DerivedLabel> derived_;
     std::vector<RecipeField> recipes_;
-    ValueField* school_ = nullptr; ///< on the cuts page only
-    std::size_t bits_ = 0;
+    ValueField* school_ = nullptr; ///< on the cuts' first leaf only
+    QStringList bits_;
 };
+
+/// What no value looks like.
+inline const QString dash = QStringLiteral("\u2013");
+
+const Cut* cutOf(const Derived& d, const QString& what);
 
 } // namespace wren::app

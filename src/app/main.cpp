@@ -37,6 +37,8 @@ int main(int argc, char** argv) {
     wren::app::Window window(bookFile);
     if (!parser.positionalArguments().isEmpty()) {
         window.open(parser.positionalArguments().constFirst());
+    } else {
+        window.recover();
     }
     window.show();
     if (parser.isSet(pictures)) {

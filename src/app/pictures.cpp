@@ -45,10 +45,23 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.setCursor(229.4);
     sheet.setStation(Station::board);
     take(QStringLiteral("board"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("slots"));
+    sheet.setLeaf(2);
+    take(QStringLiteral("markers"));
+    sheet.setLeaf(0);
     sheet.setStation(Station::blank);
     take(QStringLiteral("blank"));
+    sheet.setStation(Station::tools);
+    sheet.setBitInHand(9);
+    take(QStringLiteral("tools"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("router"));
     sheet.setStation(Station::cuts);
     take(QStringLiteral("cuts"));
+    sheet.setLeaf(2);
+    take(QStringLiteral("choices"));
+    sheet.setLeaf(0);
     const double day = sheet.derived() ? sheet.derived()->seconds() : 0;
     sheet.setMoment(day * 0.62);
     take(QStringLiteral("scrubbing"));
@@ -62,6 +75,8 @@ QStringList takePictures(Window& window, const QString& folder) {
     take(QStringLiteral("machine"));
     sheet.setStation(Station::book);
     take(QStringLiteral("book"));
+    window.startNew();
+    take(QStringLiteral("new"));
     return files;
 }
 

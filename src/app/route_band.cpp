@@ -52,6 +52,8 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
         return d->board ? Mark::done : Mark::trouble;
     case Station::blank:
         return d->setup ? Mark::done : Mark::trouble;
+    case Station::tools:
+        return d->project.bits.empty() ? Mark::trouble : Mark::done;
     case Station::cuts:
         if (sheet_.step() < 2) {
             return Mark::busy;
@@ -87,6 +89,8 @@ QString RouteBand::tellingOf(Station s) const {
         return tr("%1, %2").arg(mm(p.board.scaleLength), counted(p.board.frets, "fret"));
     case Station::blank:
         return tr("%1 thick").arg(mm(p.blank.thickness));
+    case Station::tools:
+        return tr("%1, one router").arg(counted(static_cast<int>(p.bits.size()), "bit"));
     case Station::cuts:
         if (sheet_.step() < 2) {
             return tr("writing programs ...");

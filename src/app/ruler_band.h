@@ -1,30 +1,40 @@
 #pragma once
 
+#include "handles.h"
 #include "ruler_scale.h"
 #include "sheet.h"
 
 #include <QWidget>
 
+#include <optional>
 #include <vector>
 
 namespace wren::app {
 
 /// The long ruler, the strips that share it, and the cross-section at the cursor. Wheel zooms to
 /// the pointer, dragging with the right button pans, a click or the arrow keys move the cursor
-/// (Ctrl: from fret to fret), 0 shows everything.
+/// (Ctrl: from fret to fret), 0 shows everything. The small diamonds are handles: widths, scale, end,
+/// thickness, radius, markers and tabs are dragged by them.
 class RulerBand : public QWidget {
     Q_OBJECT
 public:
     explicit RulerBand(Sheet& sheet, QWidget* parent = nullptr);
 
     void showAll();
+    /// What can be taken hold of now, by place.
+    std::vector<Handle> handles();
     QSize minimumSizeHint() const override { return {800, 300}; }
+
+Q_SIGNALS:
+    void refused(QString sentence); ///< what a drag asked for cannot be had
+    void accepted();
 
 protected:
     void paintEvent(QPaintEvent*) override;
     void resizeEvent(QResizeEvent*) override;
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
@@ -42,6 +52,10 @@ private:
     void drawCursor(QPainter& p) const;
     void drawSection(QPainter& p) const;
     void drawNothing(QPainter& p) const;
+    void drawHandles(QPainter& p);
+    void drag(QPointF to);
+    void hover(QPointF at);
+    QRectF sectionArea() const;
     void toFret(int direction);
     QRectF stripsArea() const;
     std::pair<double, double> extent() const;
@@ -51,6 +65,9 @@ private:
     bool fitted_ = true; ///< follow the part's length until the maker zooms
     std::vector<Strip> strips_;
     QPointF dragFrom_;
+    std::optional<Handle> held_; ///< by the left button
+    QPointF grip_;               ///< from the pointer to the handle, when it was taken
+    QString hovered_;
 };
 
 } // namespace wren::app

@@ -17,16 +17,14 @@ std::array<double, 2> sectionAt(const BoardPart& b, double x) {
     return b.across(x).value_or(std::array{b.edge(-1, x), b.edge(1, x)});
 }
 
+QRectF boxIn(const QRectF& area) {
+    return {area.left(), area.top() + 42, area.width(), 84};
+}
+
 class Section {
 public:
-    Section(QPainter& p, const QRectF& box, const Sheet& sheet)
-        : p_(p), d_(*sheet.derived()), b_(*d_.board), sheet_(sheet), box_(box),
-          x_(std::clamp(sheet.cursor(), b_.xLow(), b_.xHigh())) {
-        const bool blank = sheet.station() != Station::board || sheet.scrubbing();
-        const double widest = blank ? std::max(b_.widest(), d_.project.blank.width) : b_.widest();
-        k_ = box.width() / (widest + 2);
-        base_ = box.bottom() - 8;
-    }
+    Section(QPainter& p, const SectionScale& scale, const Sheet& sheet)
+        : p_(p), d_(*sheet.derived()), b_(*d_.board), sheet_(sheet), scale_(scale), x_(scale.x) {}
 
     void draw() {
         if (sheet_.station() != Station::board || sheet_.scrubbing()) {
@@ -50,8 +48,8 @@ public:
     }
 
 private:
-    double px(double y) const { return box_.center().x() + y * k_; }
-    double py(double z) const { return base_ - z * k_ * enlarge; }
+    double px(double y) const { return scale_.px(y); }
+    double py(double z) const { return scale_.py(z); }
 
     template <typename F>
     QPolygonF curve(F f, double from, double to) const {
@@ -91,10 +89,8 @@ private:
     const Derived& d_;
     const BoardPart& b_;
     const Sheet& sheet_;
-    QRectF box_;
+    SectionScale scale_;
     double x_;
-    double k_ = 1;
-    double base_ = 0;
 };
 
 QString nearestFret(const BoardPart& b, double x) {
@@ -119,6 +115,24 @@ QString nearestFret(const BoardPart& b, double x) {
 
 } // namespace
 
+SectionScale sectionScale(const QRectF& area, const Sheet& sheet) {
+    const Derived& d = *sheet.derived();
+    const QRectF box = boxIn(area);
+    SectionScale s;
+    s.x = std::clamp(sheet.cursor(), d.board->xLow(), d.board->xHigh());
+    const auto [low, high] = sectionAt(*d.board, s.x);
+    s.low = low;
+    s.high = high;
+    const bool blank = sheet.station() != Station::board || sheet.scrubbing();
+    const double widest =
+        blank ? std::max(d.board->widest(), d.project.blank.width) : d.board->widest();
+    s.k = box.width() / (widest + 2);
+    s.tall = s.k * enlarge;
+    s.middle = box.center().x();
+    s.base = box.bottom() - 8;
+    return s;
+}
+
 void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const Derived& d = *sheet.derived();
     const BoardPart& b = *d.board;
@@ -132,8 +146,8 @@ void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setPen(colour::faded);
     p.drawText(QRectF(area.left(), area.top() + 19, area.width(), 16), Qt::AlignLeft,
                nearestFret(b, x));
-    const QRectF box(area.left(), area.top() + 42, area.width(), 84);
-    Section(p, box, sheet).draw();
+    const QRectF box = boxIn(area);
+    Section(p, sectionScale(area, sheet), sheet).draw();
 
     const auto [low, high] = sectionAt(b, x);
     const double thinner = std::min(b.face(x, low), b.face(x, high));

@@ -65,6 +65,8 @@ QString stationName(Station station) {
         return QStringLiteral("Board");
     case Station::blank:
         return QStringLiteral("Blank");
+    case Station::tools:
+        return QStringLiteral("Tools");
     case Station::cuts:
         return QStringLiteral("Cuts");
     case Station::proof:
@@ -97,6 +99,7 @@ Moment momentAt(const Derived& d, double seconds) {
 Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(document) {
     connect(&document_, &Document::changed, this, [this] {
         reason_.clear();
+        setBitInHand(bitInHand_); // the drawer may have become smaller
         derive();
     });
     connect(&deriver_, &Deriver::failed, this, &Sheet::failed);
@@ -137,6 +140,23 @@ void Sheet::setStation(Station station) {
     if (station != station_) {
         station_ = station;
         Q_EMIT stationChanged();
+    }
+}
+
+void Sheet::setLeaf(int leaf) {
+    int& now = leaves_[static_cast<std::size_t>(station_)];
+    if (leaf != now) {
+        now = leaf;
+        Q_EMIT leafChanged();
+    }
+}
+
+void Sheet::setBitInHand(int index) {
+    const int n = static_cast<int>(document_.project().bits.size());
+    const int next = std::clamp(index, 0, std::max(0, n - 1));
+    if (next != bitInHand_) {
+        bitInHand_ = next;
+        Q_EMIT bitChanged();
     }
 }
 

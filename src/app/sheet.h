@@ -7,13 +7,14 @@
 #include <QImage>
 #include <QObject>
 
+#include <array>
 #include <memory>
 
 namespace wren::app {
 
 /// The stops along the route.
-enum class Station { board, blank, cuts, proof, machine, book };
-inline constexpr int stationCount = 6;
+enum class Station { board, blank, tools, cuts, proof, machine, book };
+inline constexpr int stationCount = 7;
 QString stationName(Station station);
 
 /// The stock at a moment of the day at the machine, ready to be drawn.
@@ -42,6 +43,11 @@ public:
 
     Station station() const { return station_; }
     void setStation(Station station);
+    /// Which leaf of the station's ledger lies open; each station remembers its own.
+    int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
+    void setLeaf(int leaf);
+    int bitInHand() const { return bitInHand_; } ///< index into the drawer
+    void setBitInHand(int index);
     double cursor() const { return cursor_; } ///< instrument X, mm
     void setCursor(double x);
     bool shaded() const { return shaded_; }
@@ -62,6 +68,8 @@ public:
 Q_SIGNALS:
     void derivedChanged();
     void stationChanged();
+    void leafChanged();
+    void bitChanged();
     void cursorChanged();
     void shadedChanged();
     void stockChanged();
@@ -77,6 +85,8 @@ private:
     DerivedPtr derived_;
     int step_ = 0;
     Station station_ = Station::board;
+    std::array<int, stationCount> leaves_{};
+    int bitInHand_ = 0;
     double cursor_ = 0;
     bool shaded_ = false;
     double moment_ = 0;

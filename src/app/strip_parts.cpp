@@ -10,6 +10,23 @@ double acrossScale(const StripContext& c, double widthMm) {
     return std::min(c.scale.perMm, c.area.height() / std::max(1.0, widthMm));
 }
 
+double planScale(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const bool blank = c.sheet.station() != Station::board || c.sheet.scrubbing();
+    const double width = d.board->widest();
+    return acrossScale(c, (blank ? std::max(width, d.project.blank.width) : width) + 4);
+}
+
+HeightScale HeightScale::of(const StripContext& c, double low, double high) {
+    const double k = std::min(c.area.height() / (high - low), 12.0);
+    return {c.area.center().y() + (high + low) / 2 * k, k};
+}
+
+HeightScale sideHeights(const StripContext& c) {
+    const Project& p = c.sheet.derived()->project;
+    return HeightScale::of(c, -0.4, std::max(p.blank.thickness, p.board.thickness) + 0.4);
+}
+
 QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
     const double mid = c.area.center().y();
     QPolygonF poly;

@@ -124,30 +124,13 @@ void drawTool(const StripContext& c, const Derived& d, const StockView& v, doubl
     c.painter.drawLine(at - QPointF(0, r + 4), at + QPointF(0, r + 4));
 }
 
-double planWidth(const StripContext& c, const Derived& d) {
-    const bool blank = c.sheet.station() != Station::board || c.sheet.scrubbing();
-    return (blank ? std::max(d.board->widest(), d.project.blank.width) : d.board->widest()) + 4;
-}
-
-/// Vertical scale of the strips that show heights.
-struct HeightScale {
-    double zero; ///< pixel of Z 0 (the underside)
-    double perMm;
-    double y(double z) const { return zero - z * perMm; }
-
-    static HeightScale of(const StripContext& c, double low, double high) {
-        const double k = std::min(c.area.height() / (high - low), 12.0);
-        return {c.area.center().y() + (high + low) / 2 * k, k};
-    }
-};
-
 } // namespace
 
 void drawPlan(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     const BoardPart& b = *d.board;
     QPainter& p = c.painter;
-    const double k = acrossScale(c, planWidth(c, d));
+    const double k = planScale(c);
     const QPolygonF outline = boardPolygon(c, b, k);
     const StockViewPtr stock = c.sheet.stock();
     const bool showStock =
@@ -225,8 +208,7 @@ void drawSide(const StripContext& c) {
     const BoardPart& b = *d.board;
     const Blank& blank = d.project.blank;
     QPainter& p = c.painter;
-    const double high = std::max(blank.thickness, b.design().thickness);
-    const HeightScale z = HeightScale::of(c, -0.4, high + 0.4);
+    const HeightScale z = sideHeights(c);
     QPolygonF body;
     const double x0 = c.scale.px(b.xLow());
     const double x1 = c.scale.px(b.xHigh());

@@ -26,6 +26,9 @@ QLineEdit, QPushButton#choice {
     selection-background-color: #9A3A1E; selection-color: #FCF9F1;
 }
 QLineEdit:focus, QPushButton#choice:focus { border: 2px solid #9A3A1E; padding: 0px 5px; }
+QLineEdit[recipe="true"], QPushButton#choice[recipe="true"] { color: #2F5071; }
+QLabel#label { color: #5B6058; }
+QLabel#derived { color: #2F5071; }
 QLineEdit[wrong="true"] { border: 2px dashed #9A3A1E; padding: 0px 5px; }
 QPushButton#choice { text-align: right; }
 QPushButton#choice::menu-indicator { width: 0px; }
@@ -35,6 +38,11 @@ QPushButton#word:disabled { color: #8A8676; }
 QPushButton#deed {
     background: #FCF9F1; border: 2px solid #222C2E; border-radius: 3px; padding: 8px 18px;
 }
+QPushButton#smallDeed {
+    background: #FCF9F1; border: 1px solid #222C2E; border-radius: 2px; padding: 2px 10px;
+}
+QPushButton#smallDeed:focus { border: 2px solid #9A3A1E; padding: 1px 9px; }
+QPushButton#smallDeed:hover { background: #E8D6B4; }
 QPushButton#deed:focus { border-color: #9A3A1E; }
 QPushButton#deed:hover { background: #E8D6B4; }
 QPushButton#deed:disabled { border-color: #B9AD93; color: #8A8676; }

@@ -126,19 +126,23 @@ void ValueField::refresh() {
         key_.mayBeAuto ? (left ? tr("\nFrom the recipe; type a value to set it by hand.")
                                : tr("\nSet by hand; empty it to return to the recipe."))
                        : QString()));
-    const char* style = key_.mayBeAuto && left ? "color: #2F5071;" : "";
+    mark("recipe", key_.mayBeAuto && left);
     if (line_) {
-        line_->setStyleSheet(QLatin1String(style));
         shown_ = text;
         line_->setText(text);
         line_->setCursorPosition(0);
-        if (line_->property("wrong").toBool()) {
-            line_->setProperty("wrong", false);
-            line_->style()->polish(line_);
-        }
+        mark("wrong", false);
     } else {
-        choice_->setStyleSheet(QLatin1String(style));
         choice_->setText(text + QStringLiteral(" \u25BE"));
+    }
+}
+
+/// Sets a property the style sheet looks at; styling anew is slow, so only when it changes.
+void ValueField::mark(const char* property, bool on) {
+    QWidget* const w = editor();
+    if (w->property(property).toBool() != on) {
+        w->setProperty(property, on);
+        w->style()->polish(w);
     }
 }
 
@@ -159,8 +163,7 @@ void ValueField::take(const QString& text) {
         Q_EMIT accepted();
     } catch (const Error& e) {
         if (line_) {
-            line_->setProperty("wrong", true);
-            line_->style()->polish(line_);
+            mark("wrong", true);
         }
         Q_EMIT refused(QString::fromUtf8(e.what()));
     }

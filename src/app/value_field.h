@@ -40,6 +40,7 @@ protected:
 private:
     void take(const QString& text);
     void chooseWord();
+    void mark(const char* property, bool on);
 
     Document& document_;
     QString path_;

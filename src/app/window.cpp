@@ -1,26 +1,26 @@
 #include "window.h"
 
+#include "autosave.h"
 #include "background.h"
 #include "base/error.h"
-#include "base/files.h"
 #include "book_panel.h"
-#include "exchange/fret_csv.h"
+#include "errand.h"
 #include "findings_band.h"
 #include "job/posting.h"
 #include "ledger.h"
 #include "machine_panel.h"
+#include "new_board.h"
 #include "route_band.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
 #include "tape_band.h"
 #include "theme.h"
+#include "tools_band.h"
 
 #include <QApplication>
 #include <QCloseEvent>
-#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QMessageBox>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
@@ -56,6 +56,8 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     route_ = new RouteBand(sheet_);
     ruler_ = new RulerBand(sheet_);
     shaded_ = new ShadedBand(sheet_);
+    tools_ = new ToolsBand(sheet_);
+    newBoard_ = new NewBoard;
     ledger_ = new Ledger(sheet_);
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
@@ -63,7 +65,8 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     bookPanel_ = new BookPanel;
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
-                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_)}) {
+                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
+                       static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -77,7 +80,10 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     whole->setFocusPolicy(Qt::ClickFocus);
     whole->setFocus();
 
-    connect(&sheet_, &Sheet::stationChanged, this, &Window::showStation);
+    connect(&sheet_, &Sheet::stationChanged, this, [this] {
+        startingNew_ = false;
+        showStation();
+    });
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);
     connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
@@ -85,6 +91,29 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(&document_, &Document::unitChanged, this, &Window::refreshHeader);
     connect(ledger_, &Ledger::refused, findings_, &FindingsBand::refuse);
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
+    connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
+    connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
+    connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
+    connect(findings_, &FindingsBand::stopWanted, this, [this] {
+        if (errand_) {
+            errand_->request_stop();
+        }
+    });
+    autosave_ = new Autosave(document_, this);
+    connect(autosave_, &Autosave::failed, findings_, &FindingsBand::refuse);
+    connect(newBoard_, &NewBoard::made, this, [this](const Project& project) {
+        startingNew_ = false;
+        autosave_->letGo(); // what was here before has been saved or let go
+        document_.startNew(project);
+        sheet_.setStation(Station::board);
+        showStation();
+        ruler_->setFocus();
+        findings_->tell(tr("%1 is on the sheet. Save gives it a file.").arg(qs(project.name)));
+    });
+    connect(newBoard_, &NewBoard::left, this, [this] {
+        startingNew_ = false;
+        showStation();
+    });
     connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
     connect(machine_, &MachinePanel::told, findings_, &FindingsBand::tell);
     connect(machine_, &MachinePanel::runEnded, this, &Window::readBook);
@@ -122,6 +151,8 @@ void Window::makeHeader(QWidget* header) {
         row->addWidget(b);
         return b;
     };
+    connect(word(tr("New"), tr("a board from nothing (Ctrl+N)")), &QPushButton::clicked, this,
+            &Window::startNew);
     connect(word(tr("Open"), tr("a project file (Ctrl+O)")), &QPushButton::clicked, this,
             &Window::askOpen);
     connect(word(tr("Save"), tr("keep the project (Ctrl+S; Ctrl+Shift+S under another name)")),
@@ -130,8 +161,9 @@ void Window::makeHeader(QWidget* header) {
     connect(undo_, &QPushButton::clicked, &document_, &Document::undo);
     redo_ = word(tr("Redo"), QString());
     connect(redo_, &QPushButton::clicked, &document_, &Document::redo);
-    connect(word(tr("Fret table"), tr("save the fret table as CSV (Ctrl+T)")),
-            &QPushButton::clicked, this, &Window::askCsv);
+    export_ = word(tr("Export"),
+                   tr("the fret table, a template to print, the drawing or the solid (Ctrl+E)"));
+    connect(export_, &QPushButton::clicked, this, &Window::askExport);
     connect(word(tr("Post"), tr("write the programs and the report to a folder (Ctrl+P)")),
             &QPushButton::clicked, this, &Window::askPost);
     shade_ = word(tr("Wood"), tr("the wood as a shaded view that turns, or the strips (S)"));
@@ -154,7 +186,10 @@ void Window::makeShortcuts() {
     on(QKeySequence(QStringLiteral("Ctrl+Shift+Z")), [this] { document_.redo(); });
     on(QKeySequence(QStringLiteral("Ctrl+Y")), [this] { document_.redo(); });
     on(QKeySequence(QStringLiteral("Ctrl+P")), [this] { askPost(); });
-    on(QKeySequence(QStringLiteral("Ctrl+T")), [this] { askCsv(); });
+    on(QKeySequence(QStringLiteral("Ctrl+E")), [this] { askExport(); });
+    on(QKeySequence::New, [this] { startNew(); });
+    on(QKeySequence(QStringLiteral("Alt+Left")), [this] { ledger_->turnLeaf(-1); });
+    on(QKeySequence(QStringLiteral("Alt+Right")), [this] { ledger_->turnLeaf(1); });
     on(QKeySequence(QStringLiteral("U")), [this] { unit_->click(); });
     on(QKeySequence(QStringLiteral("S")), [this] { shade_->click(); });
     on(QKeySequence(Qt::Key_PageDown), [this] { findings_->step(1); });
@@ -171,25 +206,36 @@ void Window::makeShortcuts() {
     }
 }
 
+Window::~Window() {
+    if (errand_) {
+        errand_->request_stop();
+    }
+}
+
 bool Window::settled() const {
     return sheet_.settled() && (!shaded_->isVisible() || shaded_->settled());
 }
 
 void Window::showStation() {
     const Station s = sheet_.station();
-    ledger_->setVisible(s < Station::machine);
-    if (s == Station::machine) {
+    ledger_->setVisible(s < Station::machine && !startingNew_);
+    tape_->setVisible(!startingNew_);
+    if (startingNew_) {
+        middle_->setCurrentWidget(newBoard_);
+    } else if (s == Station::machine) {
         middle_->setCurrentWidget(machine_);
         machine_->setFocus();
     } else if (s == Station::book) {
         readBook();
         middle_->setCurrentWidget(bookPanel_);
+    } else if (s == Station::tools) {
+        middle_->setCurrentWidget(tools_);
     } else {
         middle_->setCurrentWidget(sheet_.shaded() ? static_cast<QWidget*>(shaded_)
                                                   : static_cast<QWidget*>(ruler_));
     }
     shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
-    shade_->setEnabled(s < Station::machine);
+    shade_->setEnabled(s < Station::machine && s != Station::tools && !startingNew_);
 }
 
 void Window::refreshHeader() {
@@ -257,130 +303,6 @@ void Window::markRuns() {
     machine_->setNext(next, done);
 }
 
-bool Window::open(const QString& file) {
-    try {
-        document_.open(file);
-        findings_->clear();
-        return true;
-    } catch (const Error& e) {
-        findings_->refuse(QString::fromUtf8(e.what()));
-        return false;
-    }
-}
-
-bool Window::saveTo(const QString& file) {
-    try {
-        document_.save(file);
-        findings_->tell(tr("Saved as %1.").arg(file));
-        return true;
-    } catch (const Error& e) {
-        findings_->refuse(QString::fromUtf8(e.what()));
-        return false;
-    }
-}
-
-void Window::postTo(const QString& folder) {
-    if (sheet_.step() < 3) {
-        findings_->refuse(tr("The programs are still being proved; try again in a moment."));
-        Q_EMIT posted(false);
-        return;
-    }
-    struct Posting {
-        PostingRight right = PostingRight::refused;
-        QString trouble;
-    };
-    const auto write = [d = sheet_.derivedPtr(), folder, book = book_] {
-        Posting p;
-        try {
-            if (postingRight(*d) == PostingRight::overridden) {
-                ShopBook record(book);
-                recordOverride(*d, record);
-            }
-            p.right = post(*d, folder.toStdString());
-        } catch (const Error& e) {
-            p.trouble = QString::fromUtf8(e.what());
-        }
-        return p;
-    };
-    const std::size_t count = sheet_.derived()->programs.size();
-    inBackground(this, write, [this, folder, count](const Posting& p) {
-        const bool done = p.trouble.isEmpty() && p.right != PostingRight::refused;
-        if (!p.trouble.isEmpty()) {
-            findings_->refuse(p.trouble);
-        } else if (!done) {
-            findings_->refuse(tr("Not posted: a stop finding stands in the way. The report in %1 "
-                                 "names it.")
-                                  .arg(folder));
-        } else {
-            findings_->tell(tr("%1 programs and a report are in %2.").arg(count).arg(folder));
-        }
-        Q_EMIT posted(done);
-    });
-}
-
-void Window::askOpen() {
-    if (!mayLeave()) {
-        return;
-    }
-    const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), document_.file(),
-                                                      tr("Projects (*.wren)"));
-    if (!file.isEmpty()) {
-        open(file);
-    }
-}
-
-void Window::askSave(bool elsewhere) {
-    QString file = document_.file();
-    if (elsewhere || file.isEmpty()) {
-        file = QFileDialog::getSaveFileName(this, tr("Keep the project as"), file,
-                                            tr("Projects (*.wren)"));
-    }
-    if (!file.isEmpty()) {
-        saveTo(file);
-    }
-}
-
-void Window::askPost() {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the programs"));
-    if (!folder.isEmpty()) {
-        postTo(folder);
-    }
-}
-
-void Window::askCsv() {
-    const QString file = QFileDialog::getSaveFileName(
-        this, tr("Fret table as"), qs(document_.project().name) + tr("-frets.csv"),
-        tr("Tables (*.csv)"));
-    if (file.isEmpty()) {
-        return;
-    }
-    try {
-        writeFileSafely(file.toStdString(),
-                        fretTableCsv(document_.project().board, document_.unit()));
-        findings_->tell(tr("The fret table is in %1.").arg(file));
-    } catch (const Error& e) {
-        findings_->refuse(QString::fromUtf8(e.what()));
-    }
-}
-
-/// Unsaved work is never dropped without a question.
-bool Window::mayLeave() {
-    if (!document_.changedSinceSave() || document_.file().isEmpty()) {
-        return true;
-    }
-    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"),
-                    tr("%1 has changes that are not in its file.").arg(title_->text()),
-                    QMessageBox::NoButton, this);
-    QPushButton* keep = box.addButton(tr("Save them"), QMessageBox::AcceptRole);
-    QPushButton* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
-    box.addButton(tr("Stay here"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() == keep) {
-        return saveTo(document_.file());
-    }
-    return box.clickedButton() == drop;
-}
-
 void Window::closeEvent(QCloseEvent* e) {
     if (machine_->running()) {
         findings_->refuse(tr("A program is running; stop it before leaving."));
@@ -391,6 +313,10 @@ void Window::closeEvent(QCloseEvent* e) {
         e->ignore();
         return;
     }
+    while (!autosave_->idle()) { // else its file would come back after being taken away
+        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
+    }
+    autosave_->letGo();
     QSettings().setValue(QStringLiteral("window"), saveGeometry());
     e->accept();
 }

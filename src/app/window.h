@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/watch.h"
 #include "book/shop_book.h"
 #include "document.h"
 #include "sheet.h"
@@ -7,6 +8,8 @@
 #include <QMainWindow>
 
 #include <filesystem>
+#include <functional>
+#include <optional>
 
 class QLabel;
 class QPushButton;
@@ -14,26 +17,36 @@ class QStackedWidget;
 
 namespace wren::app {
 
+class Autosave;
 class BookPanel;
 class FindingsBand;
 class Ledger;
 class MachinePanel;
+class NewBoard;
 class RouteBand;
 class RulerBand;
 class ShadedBand;
 class TapeBand;
+class ToolsBand;
 
 /// The window: full-width bands, nothing beside the work.
 class Window : public QMainWindow {
     Q_OBJECT
 public:
     explicit Window(std::filesystem::path book, QWidget* parent = nullptr);
+    ~Window() override;
 
-    /// Opens a project; what cannot be opened is told in the findings band.
+    /// Opens a project; what cannot be opened is told in the findings band. Work on it that a window
+    /// left behind without saving is put on top.
     bool open(const QString& file);
-    bool saveTo(const QString& file);
-    /// Writes programs and report in a worker thread; posted() follows.
+    /// Work without a file that a window left behind; true when there was some.
+    bool recover();
+    void startNew(); ///< the page for a board from nothing
+    // These write in a worker thread; the signals of the same name follow.
+    void saveTo(const QString& file);
     void postTo(const QString& folder);
+    void exportTo(const QString& file, const QString& format, const QString& paper);
+    void testSlotsTo(const QString& folder);
     /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
     void readBook();
 
@@ -44,6 +57,8 @@ public:
 
 Q_SIGNALS:
     void posted(bool done);
+    void saved(bool done);
+    void exported(bool done);
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -56,12 +71,18 @@ private:
     void askOpen();
     void askSave(bool elsewhere);
     void askPost();
-    void askCsv();
+    void askExport();
+    void askTestSlots();
     bool mayLeave();
+    bool saveAndWait();
     void markRuns();
+    void errand(const QString& what, std::function<QString(const Watch&)> work,
+                std::function<void(bool)> done);
 
     Document document_;
     Sheet sheet_;
+    Autosave* autosave_ = nullptr;
+    std::optional<std::stop_source> errand_; ///< of what is under way
     std::filesystem::path book_;
     std::vector<RunRecord> runs_; ///< the book as last read
     QLabel* title_ = nullptr;
@@ -70,9 +91,13 @@ private:
     QPushButton* redo_ = nullptr;
     QPushButton* unit_ = nullptr;
     QPushButton* shade_ = nullptr;
+    QPushButton* export_ = nullptr;
     RouteBand* route_ = nullptr;
     RulerBand* ruler_ = nullptr;
     ShadedBand* shaded_ = nullptr;
+    ToolsBand* tools_ = nullptr;
+    NewBoard* newBoard_ = nullptr;
+    bool startingNew_ = false; ///< the page for a new board lies on top
     Ledger* ledger_ = nullptr;
     TapeBand* tape_ = nullptr;
     FindingsBand* findings_ = nullptr;

@@ -45,12 +45,24 @@ void list(const Project& project) {
     }
 }
 
-void create(const std::string& file, int strings, const std::string& scale, int frets, bool left) {
+struct NewOptions {
+    int strings = 6;
+    int frets = 22;
+    bool left = false;
+    std::string scale = "648";
+    std::string treble;
+    std::string square = "7";
+};
+
+void create(const std::string& file, const NewOptions& o) {
     if (std::filesystem::exists(file)) {
         throw Error(fmt::format("{} is already there; a new name was expected.", file));
     }
-    const Project project = newProject(std::filesystem::path(file).stem().string(), strings,
-                                       parseLength(scale), frets, left ? Hand::left : Hand::right);
+    Project project = newProject(std::filesystem::path(file).stem().string(), o.strings,
+                                 parseLength(o.scale), o.frets, o.left ? Hand::left : Hand::right);
+    if (!o.treble.empty()) {
+        project = withTrebleScale(project, parseLength(o.treble), o.square);
+    }
     saveProject(project, file);
     for (const Finding& f : deriveDrawing(project).findings) {
         complain(fmt::format("{}: {}", weightName(f.weight), f.message));
@@ -128,10 +140,10 @@ void bits(const std::string& file, const std::string& add, const std::string& li
 
 void addDesignCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, scale = "648", part = "fretboard", format, paper = "a4", add, like,
+        NewOptions fresh;
+        std::string file, out, part = "fretboard", format, paper = "a4", add, like,
                                remove;
-        int strings = 6, frets = 22;
-        bool csv = false, inches = false, list = false, left = false;
+        bool csv = false, inches = false, list = false;
         std::vector<std::string> changes;
     };
     auto o = std::make_shared<Options>();
@@ -144,11 +156,15 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* n = app.add_subcommand("new", "A new project with ordinary widths, ready to change.");
     n->add_option("FILE", o->file, "project file to write (.wren)")->required();
-    n->add_option("--strings", o->strings, "strings (6)");
-    n->add_option("--scale", o->scale, "scale length, as 648 or 25 1/2in (648 mm)");
-    n->add_option("--frets", o->frets, "frets (22); 0 for a fretless board");
-    n->add_flag("--left", o->left, "left-handed");
-    n->callback([o] { create(o->file, o->strings, o->scale, o->frets, o->left); });
+    n->add_option("--strings", o->fresh.strings, "strings (6)");
+    n->add_option("--scale", o->fresh.scale,
+                  "scale length, as 648 or 25 1/2in (648 mm); the bass string's when there are two");
+    n->add_option("--treble-scale", o->fresh.treble, "the treble string's own scale");
+    n->add_option("--square", o->fresh.square,
+                  "where the frets are square then: nut, bridge or a fret (7)");
+    n->add_option("--frets", o->fresh.frets, "frets (22); 0 for a fretless board");
+    n->add_flag("--left", o->fresh.left, "left-handed");
+    n->callback([o] { create(o->file, o->fresh); });
 
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -1,159 +1,28 @@
 // The real window, driven by keys and clicks on a real (virtual) display.
 
 #include "base/files.h"
-#include "findings_band.h"
 #include "machine_panel.h"
 #include "relief.h"
 #include "route_band.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
 #include "tape_band.h"
-#include "theme.h"
-#include "value_field.h"
-#include "window.h"
 
-#include "support.h"
+#include "opened.h"
 
 #include <QAction>
-#include <QApplication>
-#include <QElapsedTimer>
-#include <QLabel>
-#include <QLineEdit>
 #include <QMenu>
-#include <QPushButton>
-#include <QSignalSpy>
-#include <QStandardPaths>
 #include <QTableWidget>
-#include <QTest>
-#include <QTimer>
 
 #include <algorithm>
-#include <ctime>
 #include <functional>
 #include <map>
 #include <set>
 
 using namespace wren;
 using namespace wren::app;
-using test::Folder;
 
 namespace {
-
-QApplication& application() {
-    static int argc = 1;
-    static char name[] = "app-tests";
-    static char* argv[] = {name, nullptr};
-    static QApplication* app = [] {
-        QStandardPaths::setTestModeEnabled(true);
-        auto* a = new QApplication(argc, argv); // lives as long as the tests
-        dress();
-        return a;
-    }();
-    return *app;
-}
-
-/// Measures how long the interface thread is ever kept from answering: in its own computing time,
-/// which the threads it shares the processor with cannot lengthen, and by the clock.
-class Watch : public QObject {
-public:
-    Watch() {
-        timer_.setInterval(0);
-        timer_.setTimerType(Qt::PreciseTimer);
-        connect(&timer_, &QTimer::timeout, this, [this] {
-            const double now = computed();
-            longest_ = std::max(longest_, last_ < 0 ? 0 : now - last_);
-            away_ = std::max(away_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
-            last_ = now;
-            gap_.start();
-        });
-        timer_.start();
-    }
-    void restart() {
-        longest_ = 0;
-        away_ = 0;
-    }
-    double longest() const { return longest_; } ///< ms of computing between two answers
-    double away() const { return away_; }       ///< ms by the clock
-
-private:
-    static double computed() {
-        timespec t{};
-        ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
-        return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
-    }
-
-    QTimer timer_;
-    QElapsedTimer gap_;
-    double last_ = -1;
-    double longest_ = 0;
-    double away_ = 0;
-};
-
-/// An open window with the demo, settled.
-struct Opened {
-    Folder folder;
-    Window window;
-
-    explicit Opened(const QString& file = QString::fromStdString(test::plainFile))
-        : window((application(), folder / "book.sqlite")) {
-        window.resize(1280, 800);
-        window.show();
-        REQUIRE(QTest::qWaitForWindowActive(&window, 5000));
-        if (!file.isEmpty()) {
-            REQUIRE(window.open(file));
-        }
-        settle();
-    }
-
-    void settle() {
-        REQUIRE(QTest::qWaitFor([this] { return window.settled(); }, 20000));
-        QTest::qWait(20);
-    }
-    const Derived& derived() { return *window.sheet().derived(); }
-    Sheet& sheet() { return window.sheet(); }
-
-    QLineEdit& line(const char* path) {
-        auto* edit = window.findChild<QLineEdit*>(QString::fromLatin1(path));
-        INFO(path);
-        REQUIRE(edit);
-        return *edit;
-    }
-    /// Types into the field of a key the way a person does.
-    void type(const char* path, const char* text) {
-        QLineEdit& edit = line(path);
-        edit.setFocus();
-        edit.selectAll();
-        QTest::keyClick(&edit, Qt::Key_Delete);
-        QTest::keyClicks(&edit, QString::fromUtf8(text));
-        QTest::keyClick(&edit, Qt::Key_Return);
-        settle();
-    }
-    QPushButton& button(const QString& text) {
-        for (QPushButton* b : window.findChildren<QPushButton*>()) {
-            if (b->text() == text) {
-                return *b;
-            }
-        }
-        FAIL("no button " + text.toStdString());
-        return *window.findChild<QPushButton*>();
-    }
-    void click(const QString& text) { QTest::mouseClick(&button(text), Qt::LeftButton); }
-    QString foot() {
-        QString all;
-        for (QLabel* l : window.findChildren<QLabel*>()) {
-            all += l->text() + QLatin1Char('\n');
-        }
-        return all;
-    }
-    bool post(const QString& to) {
-        QSignalSpy spy(&window, &Window::posted);
-        window.postTo(to);
-        REQUIRE((!spy.isEmpty() || spy.wait(5000)));
-        return spy.at(0).at(0).toBool();
-    }
-    /// What the findings band says: it also stands in its tool tip.
-    QString finding() { return window.findChild<FindingsBand*>()->toolTip(); }
-};
 
 /// How many different colours a widget shows: an empty or broken view has very few.
 int coloursOf(QWidget& w) {
@@ -267,7 +136,7 @@ TEST_CASE("Inches at any moment, without moving a number", "[app]") {
 
 TEST_CASE("An override is marked, explained, and goes back to the recipe when emptied", "[app]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
     const QString recipe = w.line("cut.slots.feed").text();
     CHECK(recipe.endsWith(QLatin1String("mm/min")));
     w.type("cut.slots.feed", "250");
@@ -281,7 +150,7 @@ TEST_CASE("An override is marked, explained, and goes back to the recipe when em
 
 TEST_CASE("A word is chosen from its list", "[app]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
     for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
         if (b->property("path") == QStringLiteral("cut.school")) {
             QTimer::singleShot(100, [] {
@@ -477,7 +346,7 @@ TEST_CASE("Nothing is sent or posted while a change is still being proved", "[ap
 
 TEST_CASE("From numbers to a logged run", "[app][run]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
     MachinePanel& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 2000");
     machine.setAddress(QString::fromStdString(controller.address()));
@@ -495,7 +364,7 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
         CHECK(r.outcome == "done");
     }
     CHECK(runs[0].sha256 == w.derived().programs[2].sha256);
-    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_7, Qt::AltModifier);
     auto* table = w.window.findChild<QTableWidget*>();
     REQUIRE(table->isVisible());
     CHECK(table->rowCount() == 3);
@@ -503,7 +372,7 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
     // Change the design: what was run is stale now, and program 1 is next again.
     QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
     w.type("board.thickness", "5.8");
-    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
     CHECK(w.button(QStringLiteral("Send program 1")).isEnabled());
 }
 
@@ -558,11 +427,11 @@ TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]")
     CHECK_FALSE(w.window.open(QString::fromStdString(broken.string())));
     CHECK(w.window.document().project() == before);
     CHECK(w.finding().contains(QLatin1String("cut off at line")));
-    CHECK_FALSE(w.window.saveTo(QStringLiteral("/proc/nowhere/p.wren")));
+    CHECK_FALSE(w.save(QStringLiteral("/proc/nowhere/p.wren")));
     CHECK(w.finding().contains(QLatin1String("could not be written")));
     CHECK(w.window.document().changedSinceSave());
     const QString good = QString::fromStdString((w.folder / "good.wren").string());
-    CHECK(w.window.saveTo(good));
+    CHECK(w.save(good));
     CHECK_FALSE(w.window.document().changedSinceSave());
     CHECK(loadProject(good.toStdString()).board.frets == 21);
     REQUIRE(w.window.open(good));
@@ -575,17 +444,21 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     // keep the promise; in computing time the very worst must.
     std::map<std::string, double> away;
     double computing = 0;
+    std::string busiest;
     for (int round = 0; round < 3; ++round) {
         Opened w;
         w.sheet().setStation(Station::cuts);
         w.settle();
-        Watch watch;
+        Stopwatch watch;
         const auto step = [&](const std::string& name, const std::function<void()>& work) {
             watch.restart();
             work();
             const auto [it, fresh] = away.emplace(name, watch.away());
             it->second = std::min(it->second, watch.away());
-            computing = std::max(computing, watch.longest());
+            if (watch.longest() > computing) {
+                computing = watch.longest();
+                busiest = name;
+            }
         };
         for (const char* thickness : {"7", "8", "9", "7.4"}) {
             step(std::string("edit ") + thickness, [&] {
@@ -619,9 +492,10 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     }
     const auto slowest = std::max_element(
         away.begin(), away.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
-    std::printf("interface thread: at most %.1f ms of computing; by the clock %.1f ms, at \"%s\"\n",
-                computing, slowest->second, slowest->first.c_str());
-    INFO(slowest->first);
+    std::printf("interface thread: at most %.1f ms of computing, at \"%s\"; by the clock %.1f ms, at "
+                "\"%s\"\n",
+                computing, busiest.c_str(), slowest->second, slowest->first.c_str());
+    INFO(busiest << ", " << slowest->first);
     CHECK(computing > 0);
     CHECK(computing <= 50);
     CHECK(slowest->second <= 50);
@@ -658,12 +532,12 @@ TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
         }
     }
     for (const char* key : {"board.scale", "board.frets", "board.nut_width", "board.radius",
-                            "board.slot_depth", "board.strings"}) {
+                            "board.thickness", "board.strings"}) {
         INFO(key);
         CHECK(reached.count(QLatin1String(key)));
     }
     CHECK(reached.size() > 14);
-    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
     CHECK(w.sheet().station() == Station::cuts);
     auto* route = w.window.findChild<RouteBand*>();
     route->setFocus();

@@ -36,13 +36,13 @@ const std::vector<std::string>& exportFormats() {
 }
 
 std::string exportBoard(const BoardPart& board, const std::string& project,
-                        const std::string& format, const Paper& paper) {
+                        const std::string& format, const Paper& paper, const Watch& watch) {
     const std::string title = project + " fretboard";
     if (format == "step") {
-        return BoardSolid(board).step(title);
+        return BoardSolid(board, watch).step(title);
     }
     if (format == "stl") {
-        return toStl(BoardSolid(board).mesh(), title);
+        return toStl(BoardSolid(board, watch).mesh(), title);
     }
     const Drawing drawing = boardDrawing(board, title);
     if (format == "dxf") {

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/watch.h"
 #include "exchange/pdf.h"
 #include "part/board_part.h"
 
@@ -13,8 +14,8 @@ const std::vector<std::string>& exportFormats();
 
 /// The board as bytes of a file of that format: step and stl the solid, dxf and svg the drawing at full
 /// size, pdf the drawing at full size on sheets of `paper`. Throws Error, naming the formats when the
-/// word is none of them.
+/// word is none of them; Cancelled.
 std::string exportBoard(const BoardPart& board, const std::string& project,
-                        const std::string& format, const Paper& paper);
+                        const std::string& format, const Paper& paper, const Watch& watch = {});
 
 } // namespace wren

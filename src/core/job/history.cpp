@@ -19,6 +19,11 @@ void History::change(Project next, std::string what) {
     }
 }
 
+void History::amend(Project next) {
+    now_ = std::move(next);
+    future_.clear();
+}
+
 void History::undo() {
     if (!past_.empty()) {
         future_.push_back({std::move(now_), past_.back().what});

@@ -17,6 +17,9 @@ public:
     /// Makes `next` the present; `what` names the change. Equal values are no change.
     void change(Project next, std::string what);
 
+    /// Replaces the present without a step of its own: the later moments of one drag.
+    void amend(Project next);
+
     bool canUndo() const { return !past_.empty(); }
     bool canRedo() const { return !future_.empty(); }
     std::string undoName() const { return canUndo() ? past_.back().what : std::string(); }

@@ -1,27 +1,70 @@
 #include "base/error.h"
 #include "job/key_table.h"
 
+#include <charconv>
 #include <cmath>
+#include <iterator>
 
 #include <fmt/format.h>
 
 namespace wren {
 
-std::vector<Key> keysOf(const Project& project) {
+namespace {
+
+/// All keys but the bits': the same for every project, so made once.
+const std::vector<Key>& commonKeys() {
+    static const std::vector<Key> keys = [] {
+        KeyTable t;
+        addBoardKeys(t);
+        addShopKeys(t);
+        addCutKeys(t);
+        return t.take();
+    }();
+    return keys;
+}
+
+std::vector<Key> bitKeys(std::size_t bit) {
     KeyTable t;
-    addBoardKeys(t);
-    addShopKeys(t);
-    addCutKeys(t);
-    for (std::size_t i = 0; i < project.bits.size(); ++i) {
-        addBitKeys(t, i);
-    }
+    addBitKeys(t, bit);
     return t.take();
 }
 
+/// The number in "bits.NUMBER.something"; none for any other path.
+std::optional<std::size_t> bitIn(const std::string& path) {
+    std::size_t bit = 0;
+    const char* digits = path.c_str() + 5;
+    if (path.rfind("bits.", 0) != 0 ||
+        std::from_chars(digits, path.c_str() + path.size(), bit).ptr == digits) {
+        return std::nullopt;
+    }
+    return bit;
+}
+
+} // namespace
+
+std::vector<Key> keysOf(const Project& project) {
+    std::vector<Key> keys = commonKeys();
+    for (std::size_t i = 0; i < project.bits.size(); ++i) {
+        std::vector<Key> more = bitKeys(i);
+        std::move(more.begin(), more.end(), std::back_inserter(keys));
+    }
+    return keys;
+}
+
 Key keyAt(const Project& project, const std::string& path) {
-    for (Key& key : keysOf(project)) {
-        if (key.path == path) {
-            return key;
+    const std::optional<std::size_t> bit = bitIn(path);
+    const auto among = [&](const std::vector<Key>& keys) -> const Key* {
+        const auto it = std::find_if(keys.begin(), keys.end(),
+                                     [&](const Key& key) { return key.path == path; });
+        return it == keys.end() ? nullptr : &*it;
+    };
+    if (const Key* key = among(commonKeys())) {
+        return *key;
+    }
+    if (bit && *bit < project.bits.size()) {
+        const std::vector<Key> own = bitKeys(*bit);
+        if (const Key* key = among(own)) {
+            return *key;
         }
     }
     throw Error(

@@ -84,26 +84,28 @@ PostingRight postingRight(const Derived& d) {
     return d.overrideReason.empty() ? PostingRight::refused : PostingRight::overridden;
 }
 
-PostingRight post(const Derived& d, const fs::path& dir) {
+PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch) {
     const PostingRight right = postingRight(d);
     const bool posted = right != PostingRight::refused;
-    makeFolder(dir);
     std::vector<FileBytes> files;
     Papers papers;
     if (posted) {
-        for (const char* folder : {"programs", "sheets", "models"}) {
-            makeFolder(dir / folder);
-        }
         for (const PostedProgram& p : d.programs) {
             files.push_back({dir / "programs" / p.program.file, p.program.text});
         }
         papers.sheets.push_back(setupSheetName(d));
         files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
-        const BoardSolid solid(*d.board);
+        const BoardSolid solid(*d.board, watch);
         papers.models = {"fretboard.step", "fretboard.stl"};
         const std::string title = d.project.name + " fretboard";
         files.push_back({dir / "models" / papers.models[0], solid.step(title)});
         files.push_back({dir / "models" / papers.models[1], toStl(solid.mesh(), title)});
+    }
+    makeFolder(dir);
+    for (const char* folder : {"programs", "sheets", "models"}) {
+        if (posted) {
+            makeFolder(dir / folder);
+        }
     }
     files.push_back({dir / "report.json", reportJson(d, posted, papers)});
     const std::vector<fs::path> before = postedBefore(dir);

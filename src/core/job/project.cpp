@@ -23,6 +23,13 @@ double roundedUp(double value, double step) {
     return std::ceil(value / step) * step;
 }
 
+void sizeBlank(Project& p) {
+    const BoardPart board(p.board);
+    p.blank.length = roundedUp(board.length() + 2 * beyondBoard, 5);
+    p.blank.width = roundedUp(board.widest() + 2 * besideBoard, 1);
+    p.blank.thickness = p.board.thickness + toPlane;
+}
+
 } // namespace
 
 Project newProject(const std::string& name, int strings, double scale, int frets, Hand hand) {
@@ -43,10 +50,19 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     if (frets == 0) {
         put("board.past_last_fret", std::round(scale * Fan::share(fretlessFrets) + 8));
     }
-    const BoardPart board(p.board);
-    p.blank.length = roundedUp(board.length() + 2 * beyondBoard, 5);
-    p.blank.width = roundedUp(board.widest() + 2 * besideBoard, 1);
-    p.blank.thickness = p.board.thickness + toPlane;
+    sizeBlank(p);
+    return p;
+}
+
+Project withTrebleScale(const Project& project, double scale, const std::string& squareAt) {
+    Project p = withKey(project, "board.square_fret", squareAt);
+    const Key key = keyAt(p, "board.treble_scale");
+    checkValue(key, scale);
+    key.set(p, scale);
+    p.board.end = p.board.frets > 0 ? BoardEnd::slanted : BoardEnd::straight;
+    if (!hasFirmStop(judgeFretboard(p.board))) {
+        sizeBlank(p);
+    }
     return p;
 }
 

@@ -1,0 +1,190 @@
+#include "ledger.h"
+
+#include "base/length.h"
+#include "shop/wood.h"
+#include "value_field.h"
+
+#include <QPushButton>
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+double leastWoodUnder(const Derived& d) {
+    double least = 1e9;
+    for (const FretPlace& f : d.frets) {
+        least = std::min(least, f.woodUnderSlot);
+    }
+    return least;
+}
+
+/// Entries in columns of six, as the ledger has six rows.
+QString inColumns(const std::vector<std::string>& entries) {
+    constexpr std::size_t deep = 6;
+    std::string text;
+    for (std::size_t r = 0; r < std::min(deep, entries.size()); ++r) {
+        text += r == 0 ? "" : "\n";
+        for (std::size_t i = r; i < entries.size(); i += deep) {
+            text += entries[i] + "  ";
+        }
+    }
+    return qs(text);
+}
+
+} // namespace
+
+void Ledger::leafShape() {
+    fieldWidth_ = 104;
+    group(tr("Scale and frets"));
+    field(tr("scale, bass"), QStringLiteral("board.scale"));
+    unset(field(tr("scale, treble"), QStringLiteral("board.treble_scale")), tr("the same"));
+    field(tr("square at"), QStringLiteral("board.square_fret"));
+    field(tr("frets"), QStringLiteral("board.frets"));
+    field(tr("zero fret"), QStringLiteral("board.zero_fret"));
+    field(tr("nut behind it"), QStringLiteral("board.behind_zero"));
+    group(tr("Strings"));
+    field(tr("strings"), QStringLiteral("board.strings"));
+    field(tr("plays"), QStringLiteral("board.hand"));
+    field(tr("outer: nut"), QStringLiteral("board.nut_spread"));
+    field(tr("outer: bridge"), QStringLiteral("board.bridge_spread"));
+    field(tr("equal are"), QStringLiteral("board.spacing"));
+    unset(field(tr("gauges"), QStringLiteral("board.gauges")), tr("not given"));
+    group(tr("Width and length"));
+    field(tr("at the nut"), QStringLiteral("board.nut_width"));
+    field(tr("at last fret"), QStringLiteral("board.last_fret_width"));
+    field(tr("beside bass"), QStringLiteral("board.overhang_bass"));
+    field(tr("beside treble"), QStringLiteral("board.overhang_treble"));
+    field(tr("past the last"), QStringLiteral("board.past_last_fret"));
+    derived(tr("length"), [this](const Derived& d) { return mm(d.board->length()); });
+    group(tr("Ends"));
+    field(tr("it ends"), QStringLiteral("board.end"));
+    unset(field(tr("slant"), QStringLiteral("board.end_slant")), tr("last fret"));
+    field(tr("end radius"), QStringLiteral("board.end_radius"));
+    field(tr("nut's ledge"), QStringLiteral("board.nut_shelf"));
+    field(tr("ledge height"), QStringLiteral("board.shelf_floor"));
+    derived(tr("fret 12 at"), [this](const Derived& d) {
+        const auto f = std::find_if(d.frets.begin(), d.frets.end(),
+                                    [](const FretPlace& p) { return p.fret == 12; });
+        return f == d.frets.end() ? dash : mm(f->fromNut);
+    });
+    group(tr("Face"));
+    field(tr("nut radius"), QStringLiteral("board.radius"));
+    unset(field(tr("far radius"), QStringLiteral("board.far_radius")), tr("the same"));
+    field(tr("measured at"), QStringLiteral("board.far_at"));
+    field(tr("thickness"), QStringLiteral("board.thickness"));
+    derived(tr("edge at head"),
+            [this](const Derived& d) { return mm(d.board->edgeThickness(d.board->xLow())); });
+    derived(tr("edge at end"),
+            [this](const Derived& d) { return mm(d.board->edgeThickness(d.board->xHigh())); });
+    group(tr("It comes to"));
+    fieldWidth_ = 122;
+    field(tr("called"), QStringLiteral("name"));
+    derived(tr("widest"), [this](const Derived& d) { return mm(d.board->widest()); });
+    derived(tr("face"), [](const Derived& d) {
+        return qs(fmt::format("{:.1f} cm\u00B2", d.board->areaOfFace() / 100));
+    });
+    derived(tr("wood"), [](const Derived& d) {
+        return qs(fmt::format("{:.1f} cm\u00B3", d.board->volume() / 1000));
+    });
+    derived(tr("weighs"), [](const Derived& d) {
+        const double gravity = woodById(d.project.blank.wood).specificGravity;
+        return qs(fmt::format("{:.0f} g", d.board->volume() / 1000 * gravity));
+    });
+    derived(tr("under slots"), [this](const Derived& d) {
+        return d.frets.empty() ? dash : mm(leastWoodUnder(d));
+    });
+}
+
+void Ledger::leafSlots() {
+    fieldWidth_ = 94;
+    group(tr("Fret slots"));
+    field(tr("width"), QStringLiteral("board.slot_width"));
+    field(tr("below the curve"), QStringLiteral("board.slot_depth"));
+    field(tr("short of edge"), QStringLiteral("board.blind_margin"));
+    derived(tr("least wood under"), [this](const Derived& d) {
+        return d.frets.empty() ? dash : mm(leastWoodUnder(d));
+    });
+    group(tr("Fret wire"));
+    field(tr("tang wide"), QStringLiteral("wire.tang_width"));
+    field(tr("tang deep"), QStringLiteral("wire.tang_depth"));
+    field(tr("over barbs"), QStringLiteral("wire.barb_width"));
+    field(tr("crown wide"), QStringLiteral("wire.crown_width"));
+    field(tr("crown high"), QStringLiteral("wire.crown_height"));
+    group(tr("Slot less tang"));
+    field(tr("at least"), QStringLiteral("wire.fit_least"));
+    field(tr("at most"), QStringLiteral("wire.fit_most"));
+    unset(field(tr("test slot"), QStringLiteral("wire.measured_slot")), tr("not cut"));
+    derived(tr("is now"), [this](const Derived& d) {
+        const FretWire& w = d.project.board.wire;
+        return mm(w.measuredSlot.value_or(d.project.board.slotWidth) - w.tangWidth);
+    });
+    note(
+        [](const Derived& d) {
+            return d.project.board.wire.measuredSlot
+                       ? tr("Judged by what the test cut measured.")
+                       : tr("Three slots measured? Type (0.59+0.60+0.60)/3 as the test slot.");
+        },
+        168);
+    group(tr("Test cut"));
+    field(tr("offcut long"), QStringLiteral("test.length"));
+    field(tr("wide"), QStringLiteral("test.width"));
+    field(tr("thick"), QStringLiteral("test.thickness"));
+    connect(deed(tr("Write the test cut"),
+                 tr("three slots in an offcut, and the form to write on, into a folder")),
+            &QPushButton::clicked, this, &Ledger::testSlotsWanted);
+    group(tr("Wire for each fret, edge to edge"));
+    rows([this](const Derived& d) {
+        if (d.frets.empty()) {
+            return tr("no frets");
+        }
+        std::vector<std::string> entries;
+        for (const FretPlace& f : d.frets) {
+            entries.push_back(
+                fmt::format("{:>2} {:>6}", f.fret, formatLengthValue(f.wireLength, sheet_.unit())));
+        }
+        return inColumns(entries);
+    });
+}
+
+void Ledger::leafMarkers() {
+    group(tr("Face markers"));
+    fieldWidth_ = 190;
+    field(tr("at frets"), QStringLiteral("markers.frets"));
+    fieldWidth_ = 104;
+    field(tr("shape"), QStringLiteral("markers.shape"));
+    field(tr("set in"), QStringLiteral("markers.inlay"));
+    field(tr("depth"), QStringLiteral("markers.depth"));
+    group(tr("Their size"));
+    field(tr("across, wide"), QStringLiteral("markers.size"));
+    field(tr("long, inward"), QStringLiteral("markers.reach"));
+    field(tr("tips' radius"), QStringLiteral("markers.tip"));
+    field(tr("turned"), QStringLiteral("markers.tilt"));
+    field(tr("at the octave"), QStringLiteral("markers.at_octave"));
+    field(tr("apart there"), QStringLiteral("markers.spread"));
+    group(tr("Dots in the bass edge"));
+    fieldWidth_ = 190;
+    field(tr("at frets"), QStringLiteral("markers.side_frets"));
+    fieldWidth_ = 104;
+    field(tr("across"), QStringLiteral("markers.side_size"));
+    field(tr("depth"), QStringLiteral("markers.side_depth"));
+    field(tr("below the face"), QStringLiteral("markers.side_below"));
+    group(tr("Where they go: fret, from the nut, above the underside"));
+    rows([this](const Derived& d) {
+        std::vector<std::string> entries;
+        for (const SideDot& dot : sideDots(d.project.board)) {
+            entries.push_back(fmt::format("{:>2} {:>6} {:>5}", dot.fret,
+                                          formatLengthValue(dot.fromNut, sheet_.unit()),
+                                          formatLengthValue(dot.fromUnderside, sheet_.unit())));
+        }
+        return entries.empty() ? tr("none") : inColumns(entries);
+    });
+}
+
+} // namespace wren::app

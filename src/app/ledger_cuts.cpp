@@ -1,0 +1,230 @@
+#include "ledger.h"
+
+#include "base/length.h"
+#include "cut/marker_cut.h"
+#include "cut/radius_cut.h"
+#include "value_field.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
+
+/// Whether a bit could do such a cut at all; whether it reaches is the recipe's to say.
+bool serves(const Bit& bit, const QString& cut, const Markers& markers) {
+    if (cut == QLatin1String("slots")) {
+        return bit.kind == BitKind::fretSlot;
+    }
+    if (cut == QLatin1String("outline") || cut == QLatin1String("shelf")) {
+        return cutsFlat(bit.kind);
+    }
+    if (cut == QLatin1String("facing")) {
+        return cutsFlat(bit.kind) || bit.kind == BitKind::surfacing;
+    }
+    if (cut == QLatin1String("markers")) {
+        return markerWay(markers, bit).has_value();
+    }
+    return canDoRadius(bit);
+}
+
+} // namespace
+
+void Ledger::leafBlank() {
+    fieldWidth_ = 124;
+    group(tr("Blank, as measured"));
+    field(tr("length"), QStringLiteral("blank.length"));
+    field(tr("width"), QStringLiteral("blank.width"));
+    field(tr("thickness"), QStringLiteral("blank.thickness"));
+    field(tr("wood"), QStringLiteral("blank.wood"));
+    field(tr("face it first"), QStringLiteral("cut.face_blank"));
+    group(tr("Boards in it"));
+    field(tr("how many"), QStringLiteral("blank.boards"));
+    field(tr("between them"), QStringLiteral("blank.gap"));
+    derived(tr("beyond each end"), [this](const Derived& d) {
+        return mm((d.project.blank.length - d.board->length()) / 2);
+    });
+    derived(tr("beside, at the widest"), [this](const Derived& d) {
+        return mm((d.project.blank.width - d.board->widest()) / 2);
+    });
+    group(tr("What is taken off"));
+    derived(tr("faced first"), [this](const Derived& d) {
+        return d.plan ? mm(d.plan->setup.faced) : dash;
+    });
+    derived(tr("off the crown in all"), [this](const Derived& d) {
+        return mm(d.project.blank.thickness - d.project.board.thickness);
+    });
+    derived(tr("wood used"), [](const Derived& d) {
+        const Blank& b = d.project.blank;
+        return qs(fmt::format("{:.0f} %", 100 * b.boards * d.board->volume() /
+                                              (b.length * b.width * b.thickness)));
+    });
+    group(tr("Zero"));
+    field(tr("Z is taken on"), QStringLiteral("hold.z_zero"));
+    derived(tr("X of the corner"), [this](const Derived& d) {
+        return d.setup ? mm(d.setup->zeroOnMachine.x) : dash;
+    });
+    derived(tr("Y of the corner"), [this](const Derived& d) {
+        return d.setup ? mm(d.setup->zeroOnMachine.y) : dash;
+    });
+    note([](const Derived& d) {
+        return d.project.zZero == ZZero::bed
+                   ? tr("On the bed: a wrong thickness shows on top, the underside and the through "
+                        "cut stay true.")
+                   : tr("On the blank: a wrong thickness shows underneath. Probe in the waste; the "
+                        "face itself will be cut away.");
+    });
+}
+
+void Ledger::cutGroup(const QString& title, const QString& cut) {
+    group(title);
+    const QString head = QStringLiteral("cut.") + cut + QLatin1Char('.');
+    const Project& project = sheet_.document().project();
+    QStringList bits{QStringLiteral("auto")};
+    for (const Bit& b : project.bits) {
+        if (serves(b, cut, project.board.markers)) {
+            bits << qs(b.name);
+        }
+    }
+    ValueField* bit = field(tr("bit"), head + QStringLiteral("bit"));
+    bit->setWords(bits);
+    const auto recipe = [&](ValueField* f, auto text) {
+        recipes_.push_back({f, [cut, text](const Derived& d) {
+                                const Cut* c = cutOf(d, cut);
+                                return c ? qs(text(*c)) : tr("no such cut");
+                            }});
+    };
+    recipe(bit, [](const Cut& c) { return c.bit.name; });
+    recipe(field(tr("spindle"), head + QStringLiteral("rpm")),
+           [](const Cut& c) { return fmt::format("{:.0f} rpm", c.feeds.rpm); });
+    recipe(field(tr("feed"), head + QStringLiteral("feed")),
+           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.feed); });
+    recipe(field(tr("plunge"), head + QStringLiteral("plunge")),
+           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.plunge); });
+    const LengthUnit unit = sheet_.unit();
+    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
+           [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
+}
+
+void Ledger::leafMainCuts() {
+    cutGroup(tr("Radius"), QStringLiteral("radius"));
+    cutGroup(tr("Slots"), QStringLiteral("slots"));
+    cutGroup(tr("Outline"), QStringLiteral("outline"));
+    group(tr("Order and finish"));
+    school_ = field(tr("first"), QStringLiteral("cut.school"));
+    school_->setFixedWidth(136);
+    field(tr("ridges"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
+    field(tr("skin"), QStringLiteral("cut.skin"));
+    derived(tr("radius step"), [this](const Derived& d) {
+        const Cut* c = cutOf(d, QStringLiteral("radius"));
+        return c ? mm(c->stepover) : dash;
+    });
+    group(tr("At the machine"));
+    derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
+    derived(tr("bit changes"), [](const Derived& d) {
+        return d.plan ? QString::number(d.plan->bitChanges) : dash;
+    });
+    derived(tr("minutes"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
+    derived(tr("distance over feed"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
+}
+
+void Ledger::leafOtherCuts() {
+    cutGroup(tr("Facing"), QStringLiteral("facing"));
+    cutGroup(tr("Nut's ledge"), QStringLiteral("shelf"));
+    cutGroup(tr("Markers"), QStringLiteral("markers"));
+    group(tr("Going through"));
+    field(tr("past underside"), QStringLiteral("cut.through"));
+    field(tr("last lap takes"), QStringLiteral("cut.wall_skin"));
+    group(tr("Tabs"));
+    field(tr("a side"), QStringLiteral("cut.tabs_per_side"));
+    field(tr("length"), QStringLiteral("cut.tab_length"));
+    field(tr("height"), QStringLiteral("cut.tab_height"));
+    fieldWidth_ = 176;
+    unset(field(tr("by hand"), QStringLiteral("cut.tab_places")), tr("between the frets"));
+    note([](const Derived&) { return tr("Drag a tab in the plan, or type b60 t60 b230."); }, 230);
+}
+
+/// What every bit that can do the radius would leave and cost, eight to a column.
+void Ledger::leafChoices() {
+    constexpr std::size_t deep = 8;
+    const auto column = [this](std::size_t from) {
+        rows([this, from](const Derived& d) {
+            if (!d.plan || d.plan->surfacing.size() <= from) {
+                return QString();
+            }
+            std::string text = fmt::format("  {:<15}{:>8}{:>8}{:>8}{:>9}", "bit", "minutes", "ridge",
+                                           "step", "to sand");
+            const std::size_t to = std::min(d.plan->surfacing.size(), from + deep);
+            for (std::size_t i = from; i < to; ++i) {
+                const SurfacingChoice& s = d.plan->surfacing[i];
+                text += fmt::format("\n{} {:<15}{:>8.1f}{:>8}{:>8}{:>5.2f} cm\u00B3",
+                                    s.chosen ? "\u25B8" : " ", s.bit, s.minutes,
+                                    formatLengthValue(s.ridge, sheet_.unit(), 3),
+                                    formatLengthValue(s.stepover, sheet_.unit()), s.sanding);
+            }
+            return qs(text);
+        });
+    };
+    group(tr("Every bit that can do the radius"));
+    column(0);
+    group(QString());
+    column(deep);
+    group(tr("Why this one"));
+    note(
+        [](const Derived& d) {
+            const Cut* c = cutOf(d, QStringLiteral("radius"));
+            return c ? qs(c->why) : QString();
+        },
+        230);
+    note(
+        [](const Derived&) {
+            return tr("Minutes are distance over feed with roughing included, for all boards; the "
+                      "ridge is the highest left between passes. A bit may lose to a slower one "
+                      "that saves a change.");
+        },
+        230);
+    group(tr("Finish"));
+    field(tr("ridges"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
+    field(tr("skin"), QStringLiteral("cut.skin"));
+}
+
+void Ledger::leafProof() {
+    const auto fine = [](double v) { return qs(fmt::format("{:.4f} mm", v)); };
+    const auto of = [fine](double ProofReport::*what) {
+        return [fine, what](const Derived& d) { return d.proof ? fine((*d.proof).*what) : dash; };
+    };
+    group(tr("Against the design"));
+    derived(tr("deepest below it"), of(&ProofReport::gougeMax));
+    derived(tr("most left above it"), of(&ProofReport::excessMax));
+    derived(tr("left, rms"), of(&ProofReport::excessRms));
+    derived(tr("walls out by"), of(&ProofReport::wallMax));
+    derived(tr("cells of"), [](const Derived& d) {
+        return d.proof ? qs(fmt::format("{:.2f} mm", d.proof->cell)) : dash;
+    });
+    group(tr("Allowed"));
+    derived(tr("below, along the normal"), [fine](const Derived&) { return fine(gougeAllowed); });
+    derived(tr("above"),
+            [fine](const Derived& d) { return fine(d.project.cut.scallop + excessBeyondScallop); });
+    derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
+    group(tr("Programs, as read back: minutes, and distance over feed"));
+    rows([](const Derived& d) {
+        std::string text;
+        for (const PostedProgram& p : d.programs) {
+            text += fmt::format("{:<36} {:>6.1f} {:>6.1f}\n", p.program.file, p.time.seconds / 60,
+                                p.time.secondsPlain / 60);
+        }
+        return qs(text + fmt::format("{:<36} {:>6.1f} {:>6.1f}", "together", d.seconds() / 60,
+                                     d.secondsPlain() / 60));
+    });
+}
+
+} // namespace wren::app

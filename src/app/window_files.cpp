@@ -1,0 +1,280 @@
+// What the window does with files: opening, keeping, posting, exporting.
+
+#include "autosave.h"
+#include "base/error.h"
+#include "base/files.h"
+#include "errand.h"
+#include "exchange/fret_csv.h"
+#include "findings_band.h"
+#include "job/export.h"
+#include "job/posting.h"
+#include "job/store.h"
+#include "job/test_slot.h"
+#include "ledger.h"
+#include "new_board.h"
+#include "theme.h"
+#include "window.h"
+
+#include <QEventLoop>
+#include <QFileDialog>
+#include <QLabel>
+#include <QMenu>
+#include <QMessageBox>
+#include <QPushButton>
+
+namespace wren::app {
+
+/// One long deed at a time, in the background, with progress and a way to stop it.
+void Window::errand(const QString& what, std::function<QString(const Watch&)> work,
+                    std::function<void(bool)> done) {
+    if (errand_) {
+        findings_->refuse(tr("Something is still being written; wait for it or stop it."));
+        done(false);
+        return;
+    }
+    errand_.emplace();
+    findings_->begin(what);
+    runErrand(
+        this, errand_->get_token(), std::move(work),
+        [this](int percent) { findings_->progress(percent); },
+        [this, done = std::move(done)](const Outcome& o) {
+            errand_.reset();
+            findings_->end();
+            if (o.stopped) {
+                findings_->tell(tr("Stopped; nothing was written."));
+            } else if (!o.trouble.isEmpty()) {
+                findings_->refuse(o.trouble);
+            } else {
+                findings_->tell(o.news);
+            }
+            done(o.done());
+        });
+}
+
+bool Window::open(const QString& file) {
+    try {
+        if (const auto left = Autosave::find(file)) {
+            Project inFile = loadProject(file.toStdString());
+            autosave_->takeOver(*left);
+            document_.recover(std::move(inFile), left->work, file);
+            findings_->tell(tr("Work on it that was not saved is back; Undo goes to what the file "
+                               "holds."));
+        } else {
+            document_.open(file);
+            findings_->clear();
+        }
+        startingNew_ = false;
+        showStation();
+        return true;
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+        return false;
+    }
+}
+
+bool Window::recover() {
+    const auto left = Autosave::find(QString());
+    if (left) {
+        autosave_->takeOver(*left);
+        document_.recover(Project{}, left->work, QString());
+        findings_->tell(tr("Work that never had a file is back; Save gives it one."));
+    }
+    return left.has_value();
+}
+
+void Window::startNew() {
+    if (mayLeave()) {
+        startingNew_ = true;
+        findings_->clear();
+        showStation();
+        newBoard_->start(document_.unit());
+    }
+}
+
+void Window::saveTo(const QString& file) {
+    const Project project = document_.project();
+    errand(
+        tr("Saving"),
+        [project, file](const Watch&) {
+            saveProject(project, file.toStdString());
+            return tr("Saved as %1.").arg(file);
+        },
+        [this, project, file](bool done) {
+            if (done) {
+                document_.markSaved(project, file);
+            }
+            Q_EMIT saved(done);
+        });
+}
+
+void Window::postTo(const QString& folder) {
+    if (sheet_.step() < 3) {
+        findings_->refuse(tr("The programs are still being proved; try again in a moment."));
+        Q_EMIT posted(false);
+        return;
+    }
+    errand(
+        tr("Writing programs, setup sheet and solid"),
+        [d = sheet_.derivedPtr(), folder, book = book_](const Watch& watch) {
+            if (postingRight(*d) == PostingRight::overridden) {
+                ShopBook record(book);
+                recordOverride(*d, record);
+            }
+            if (post(*d, folder.toStdString(), watch) == PostingRight::refused) {
+                throw Error(tr("Not posted: a stop finding stands in the way. The report in %1 "
+                               "names it.")
+                                .arg(folder)
+                                .toStdString());
+            }
+            return tr("%1 programs, their setup sheet, the solid and a report are in %2.")
+                .arg(d->programs.size())
+                .arg(folder);
+        },
+        [this](bool done) { Q_EMIT posted(done); });
+}
+
+void Window::exportTo(const QString& file, const QString& format, const QString& paper) {
+    const DerivedPtr d = sheet_.derivedPtr();
+    if (!d || !d->board) {
+        findings_->refuse(tr("There is no board to export: its numbers cannot be made yet."));
+        Q_EMIT exported(false);
+        return;
+    }
+    errand(
+        format == QLatin1String("step") || format == QLatin1String("stl") ? tr("Making the solid")
+                                                                         : tr("Drawing"),
+        [d, file, format, paper, unit = document_.unit()](const Watch& watch) {
+            const std::string bytes =
+                format == QLatin1String("csv")
+                    ? fretTableCsv(d->project.board, unit)
+                    : exportBoard(*d->board, d->project.name, format.toStdString(),
+                                  paperNamed(paper.toStdString()), watch);
+            writeFileSafely(file.toStdString(), bytes);
+            return tr("Written to %1.").arg(file);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::testSlotsTo(const QString& folder) {
+    errand(
+        tr("Writing the test cut"),
+        [project = document_.project(), folder](const Watch&) {
+            const TestSlots test = deriveTestSlots(project);
+            postTestSlots(test, project, folder.toStdString());
+            return tr("test-slots.nc, %1 minutes with %2, and its form are in %3.")
+                .arg(test.program->time.seconds / 60, 0, 'f', 1)
+                .arg(QString::fromStdString(test.program->program.bit.name), folder);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::askOpen() {
+    if (!mayLeave()) {
+        return;
+    }
+    const QString file = QFileDialog::getOpenFileName(this, tr("Open a project"), document_.file(),
+                                                      tr("Projects (*.wren)"));
+    if (!file.isEmpty()) {
+        autosave_->letGo(); // what was here before has been saved or let go
+        open(file);
+    }
+}
+
+void Window::askSave(bool elsewhere) {
+    QString file = document_.file();
+    if (elsewhere || file.isEmpty()) {
+        file = QFileDialog::getSaveFileName(
+            this, tr("Keep the project as"),
+            file.isEmpty() ? QString::fromStdString(document_.project().name) +
+                                 QStringLiteral(".wren")
+                           : file,
+            tr("Projects (*.wren)"));
+    }
+    if (!file.isEmpty()) {
+        saveTo(file);
+    }
+}
+
+void Window::askPost() {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the programs"));
+    if (!folder.isEmpty()) {
+        postTo(folder);
+    }
+}
+
+void Window::askTestSlots() {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the test cut"));
+    if (!folder.isEmpty()) {
+        testSlotsTo(folder);
+    }
+}
+
+void Window::askExport() {
+    struct Choice {
+        QString words;
+        const char* format;
+        const char* paper;
+    };
+    const std::vector<Choice> choices{
+        {tr("Fret table, for a spreadsheet"), "csv", "a4"},
+        {tr("Template to print, on A4"), "pdf", "a4"},
+        {tr("Template to print, on A3"), "pdf", "a3"},
+        {tr("Template to print, on letter"), "pdf", "letter"},
+        {tr("Drawing as SVG"), "svg", "a4"},
+        {tr("Drawing as DXF"), "dxf", "a4"},
+        {tr("Solid as STEP"), "step", "a4"},
+        {tr("Solid as STL"), "stl", "a4"},
+    };
+    QMenu menu(this);
+    menu.setFont(words(14));
+    for (const Choice& c : choices) {
+        menu.addAction(c.words, [this, c] {
+            const QString ending = QLatin1String(c.format);
+            const QString file = QFileDialog::getSaveFileName(
+                this, c.words,
+                QString::fromStdString(document_.project().name) + tr("-fretboard.") + ending,
+                QStringLiteral("*.") + ending);
+            if (!file.isEmpty()) {
+                exportTo(file, ending, QLatin1String(c.paper));
+            }
+        });
+    }
+    menu.exec(export_->mapToGlobal(QPoint(0, export_->height())));
+}
+
+bool Window::saveAndWait() {
+    QEventLoop loop;
+    bool done = false;
+    bool ended = false;
+    const auto link = connect(this, &Window::saved, &loop, [&](bool ok) {
+        done = ok;
+        ended = true;
+        loop.quit();
+    });
+    askSave(false);
+    if (!ended && errand_) {
+        loop.exec();
+    }
+    disconnect(link);
+    return done;
+}
+
+/// Unsaved work is never dropped without a question.
+bool Window::mayLeave() {
+    if (!document_.changedSinceSave()) {
+        return true;
+    }
+    QMessageBox box(QMessageBox::NoIcon, tr("Not saved yet"),
+                    tr("%1 has changes that are in no file.").arg(title_->text()),
+                    QMessageBox::NoButton, this);
+    QPushButton* keep = box.addButton(tr("Save them"), QMessageBox::AcceptRole);
+    QPushButton* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay here"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == keep) {
+        return saveAndWait();
+    }
+    return box.clickedButton() == drop;
+}
+
+} // namespace wren::app

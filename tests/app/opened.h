@@ -1,0 +1,173 @@
+#pragma once
+
+// The real window on a real (virtual) display, and what tests do with it.
+
+#include "autosave.h"
+#include "findings_band.h"
+#include "theme.h"
+#include "value_field.h"
+#include "window.h"
+
+#include "support.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSignalSpy>
+#include <QStandardPaths>
+#include <QTest>
+#include <QThreadPool>
+#include <QTimer>
+
+#include <algorithm>
+#include <ctime>
+
+namespace wren::app {
+
+using test::Folder;
+
+inline QApplication& application() {
+    static int argc = 1;
+    static char name[] = "app-tests";
+    static char* argv[] = {name, nullptr};
+    static QApplication* app = [] {
+        QStandardPaths::setTestModeEnabled(true);
+        auto* a = new QApplication(argc, argv); // lives as long as the tests
+        QDir(Autosave::folder()).removeRecursively(); // what an earlier run left behind
+        dress();
+        return a;
+    }();
+    return *app;
+}
+
+/// Measures how long the interface thread is ever kept from answering: in its own computing time,
+/// which the threads it shares the processor with cannot lengthen, and by the clock.
+class Stopwatch : public QObject {
+public:
+    Stopwatch() {
+        timer_.setInterval(0);
+        timer_.setTimerType(Qt::PreciseTimer);
+        connect(&timer_, &QTimer::timeout, this, [this] {
+            const double now = computed();
+            longest_ = std::max(longest_, last_ < 0 ? 0 : now - last_);
+            away_ = std::max(away_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
+            last_ = now;
+            gap_.start();
+        });
+        timer_.start();
+    }
+    void restart() {
+        longest_ = 0;
+        away_ = 0;
+    }
+    double longest() const { return longest_; } ///< ms of computing between two answers
+    double away() const { return away_; }       ///< ms by the clock
+
+private:
+    static double computed() {
+        timespec t{};
+        ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
+        return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
+    }
+
+    QTimer timer_;
+    QElapsedTimer gap_;
+    double last_ = -1;
+    double longest_ = 0;
+    double away_ = 0;
+};
+
+/// An open window with the demo, settled.
+struct Opened {
+    Folder folder;
+    Window window;
+
+    explicit Opened(const QString& file = QString::fromStdString(test::plainFile))
+        : window((application(), folder / "book.sqlite")) {
+        window.resize(1280, 800);
+        window.show();
+        REQUIRE(QTest::qWaitForWindowActive(&window, 5000));
+        if (!file.isEmpty()) {
+            REQUIRE(window.open(file));
+        }
+        settle();
+    }
+
+    /// A test's window goes without being closed, as in a crash; what it kept must not come back in the
+    /// next test.
+    ~Opened() {
+        QThreadPool::globalInstance()->waitForDone();
+        QFile::remove(window.findChild<Autosave*>()->keptIn());
+    }
+    Opened(const Opened&) = delete;
+    Opened& operator=(const Opened&) = delete;
+
+    void settle() {
+        REQUIRE(QTest::qWaitFor([this] { return window.settled(); }, 20000));
+        QTest::qWait(20);
+    }
+    const Derived& derived() { return *window.sheet().derived(); }
+    Sheet& sheet() { return window.sheet(); }
+
+    /// The field of a key, on whichever leaf of the station's ledger it is.
+    QLineEdit& line(const char* path) {
+        for (int leaf = -1; leaf < 3; ++leaf) {
+            if (leaf >= 0) {
+                sheet().setLeaf(leaf);
+                QTest::qWait(10);
+            }
+            if (auto* edit = window.findChild<QLineEdit*>(QString::fromLatin1(path))) {
+                return *edit;
+            }
+        }
+        FAIL("no field for " << path);
+        return *window.findChild<QLineEdit*>();
+    }
+    /// Types into the field of a key the way a person does.
+    void type(const char* path, const char* text) {
+        QLineEdit& edit = line(path);
+        edit.setFocus();
+        edit.selectAll();
+        QTest::keyClick(&edit, Qt::Key_Delete);
+        QTest::keyClicks(&edit, QString::fromUtf8(text));
+        QTest::keyClick(&edit, Qt::Key_Return);
+        settle();
+    }
+    QPushButton& button(const QString& text) {
+        for (QPushButton* b : window.findChildren<QPushButton*>()) {
+            if (b->text() == text) {
+                return *b;
+            }
+        }
+        FAIL("no button " + text.toStdString());
+        return *window.findChild<QPushButton*>();
+    }
+    void click(const QString& text) { QTest::mouseClick(&button(text), Qt::LeftButton); }
+    QString foot() {
+        QString all;
+        for (QLabel* l : window.findChildren<QLabel*>()) {
+            all += l->text() + QLatin1Char('\n');
+        }
+        return all;
+    }
+    bool post(const QString& to) {
+        QSignalSpy spy(&window, &Window::posted);
+        window.postTo(to);
+        REQUIRE((!spy.isEmpty() || spy.wait(30000)));
+        return spy.at(0).at(0).toBool();
+    }
+    bool save(const QString& to) {
+        QSignalSpy spy(&window, &Window::saved);
+        window.saveTo(to);
+        REQUIRE((!spy.isEmpty() || spy.wait(5000)));
+        return spy.at(0).at(0).toBool();
+    }
+    /// What the findings band says: it also stands in its tool tip.
+    QString finding() { return window.findChild<FindingsBand*>()->toolTip(); }
+};
+
+} // namespace wren::app
