@@ -50,16 +50,20 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     foot->addWidget(foot_, 1);
     column->addLayout(foot);
     setFixedHeight(214);
-    connect(&sheet_, &Sheet::stationChanged, this, &Ledger::rebuild);
-    connect(&sheet_, &Sheet::leafChanged, this, &Ledger::rebuild);
-    connect(&sheet_, &Sheet::bitChanged, this, [this] {
+    // A leaf of thirty fields takes some 20 ms to build: in a turn of its own, once for all reasons.
+    rebuilding_.setSingleShot(true);
+    connect(&rebuilding_, &QTimer::timeout, this, &Ledger::rebuild);
+    const auto rebuildSoon = [this] { rebuilding_.start(0); };
+    connect(&sheet_, &Sheet::stationChanged, this, rebuildSoon);
+    connect(&sheet_, &Sheet::leafChanged, this, rebuildSoon);
+    connect(&sheet_, &Sheet::bitChanged, this, [this, rebuildSoon] {
         if (sheet_.station() == Station::tools) {
-            rebuild();
+            rebuildSoon();
         }
     });
-    connect(&sheet_, &Sheet::derivedChanged, this, [this] {
+    connect(&sheet_, &Sheet::derivedChanged, this, [this, rebuildSoon] {
         if (bits_ != bitNames(sheet_.document().project())) {
-            rebuild(); // another drawer, other words to choose from
+            rebuildSoon(); // another drawer, other words to choose from
         }
         refreshDerived();
     });

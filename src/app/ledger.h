@@ -2,6 +2,7 @@
 
 #include "sheet.h"
 
+#include <QTimer>
 #include <QWidget>
 
 #include <functional>
@@ -70,6 +71,7 @@ private:
     QString mm(double v) const;
 
     Sheet& sheet_;
+    QTimer rebuilding_;
     QWidget* page_ = nullptr;
     QHBoxLayout* columns_ = nullptr;
     QHBoxLayout* names_ = nullptr;

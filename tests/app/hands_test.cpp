@@ -135,6 +135,7 @@ TEST_CASE("Every number of a project has its place in the ledger", "[app][ledger
         const auto leaves = w.window.findChild<Ledger*>()->leafNames().size();
         for (int leaf = 0; leaf < leaves; ++leaf) {
             w.sheet().setLeaf(leaf);
+            QTest::qWait(20);
             for (ValueField* f : w.window.findChildren<ValueField*>()) {
                 seen.insert(f->path().toStdString());
             }
@@ -250,6 +251,7 @@ TEST_CASE("The drawer is edited in the window", "[app][tools]") {
     QTest::mouseClick(tools, Qt::LeftButton, Qt::NoModifier, tools->placeOf(4).center().toPoint());
     CHECK(w.sheet().bitInHand() == 4);
     const std::size_t before = w.window.document().project().bits.size();
+    w.settle();
     w.click(QStringLiteral("Another like this"));
     w.settle();
     REQUIRE(w.window.document().project().bits.size() == before + 1);

@@ -118,8 +118,8 @@ struct Opened {
         for (int leaf = -1; leaf < 3; ++leaf) {
             if (leaf >= 0) {
                 sheet().setLeaf(leaf);
-                QTest::qWait(10);
             }
+            QTest::qWait(20); // a leaf is built in a turn of its own
             if (auto* edit = window.findChild<QLineEdit*>(QString::fromLatin1(path))) {
                 return *edit;
             }

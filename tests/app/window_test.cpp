@@ -137,6 +137,7 @@ TEST_CASE("Inches at any moment, without moving a number", "[app]") {
 TEST_CASE("An override is marked, explained, and goes back to the recipe when emptied", "[app]") {
     Opened w;
     QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    QTest::qWait(20);
     const QString recipe = w.line("cut.slots.feed").text();
     CHECK(recipe.endsWith(QLatin1String("mm/min")));
     w.type("cut.slots.feed", "250");
@@ -151,6 +152,7 @@ TEST_CASE("An override is marked, explained, and goes back to the recipe when em
 TEST_CASE("A word is chosen from its list", "[app]") {
     Opened w;
     QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    QTest::qWait(20);
     for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
         if (b->property("path") == QStringLiteral("cut.school")) {
             QTimer::singleShot(100, [] {
@@ -311,6 +313,7 @@ TEST_CASE("Slots first is not offered where no flutes reach", "[app]") {
     w.sheet().setStation(Station::blank);
     w.type("blank.thickness", "9");
     w.sheet().setStation(Station::cuts);
+    QTest::qWait(20);
     bool looked = false;
     for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
         if (b->property("path") == QStringLiteral("cut.school")) {
@@ -538,6 +541,7 @@ TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
     }
     CHECK(reached.size() > 14);
     QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    QTest::qWait(20);
     CHECK(w.sheet().station() == Station::cuts);
     auto* route = w.window.findChild<RouteBand*>();
     route->setFocus();

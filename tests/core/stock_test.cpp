@@ -175,3 +175,33 @@ TEST_CASE("A simulation that is no longer wanted stops", "[simulate]") {
     CHECK_THROWS_AS(simulate(*d.setup, d.readBack, 0.2, {}, stop.get_token()), Cancelled);
     CHECK_THROWS_AS(derive(test::plainWith(), "", stop.get_token()), Cancelled);
 }
+
+TEST_CASE("Cells lowered together stand where each alone would", "[stock]") {
+    // Long passes of every rounded end, level and sloping, along the rows and across them.
+    const Blank blank{220, 40, 8, "walnut"};
+    const std::vector<EndShape> ends{{3, 3, 0, 6}, {0, 3, 0, 3}, {0, 0.75, 11.4, 3}};
+    const std::vector<std::pair<Vec3, Vec3>> passes{{{10, 18, 5}, {210, 18, 5.6}},
+                                                    {{10, 15, 5.4}, {210, 21, 5}},
+                                                    {{200, 30, 4}, {20, 10, 6}},
+                                                    {{15, 20, 7}, {205, 20.3, 3}}};
+    for (const EndShape& end : ends) {
+        for (const auto& [from, to] : passes) {
+            Stock stock(blank, 0, 0.2);
+            const Move m = test::straight(from, to, 500);
+            sweep(stock, end, m, 0, stock.rows());
+            double worst = 0;
+            int cut = 0;
+            for (int r = 0; r < stock.rows(); ++r) {
+                for (int c = 0; c < stock.columns(); ++c) {
+                    const double alone =
+                        std::min(8.0, heightLeftAt({stock.x(c), stock.y(r)}, end, m));
+                    worst = std::max(worst, std::abs(stock.high(c, r) - alone));
+                    cut += alone < 8 ? 1 : 0;
+                }
+            }
+            INFO(end.flat << " " << end.rounding << " from " << from.x << "," << from.y);
+            CHECK(cut > 2000);
+            CHECK(worst < 3e-5);
+        }
+    }
+}

@@ -89,6 +89,19 @@ public:
         return a_.z + slope_ * t + r_ - std::sqrt(std::max(0.0, half * half - q * q));
     }
 
+    /// No lower than this between two places of a row, quickly.
+    double lowerBound(double x0, double x1, double y) const {
+        const Vec2 p = Vec2{x0, y} - a_.xy();
+        const Vec2 q = Vec2{x1, y} - a_.xy();
+        const double left = cross(u_, p);
+        const double right = cross(u_, q);
+        const double across =
+            left * right < 0 ? 0 : std::min(std::abs(left), std::abs(right));
+        const double low = std::min(slope_ * std::clamp(dot(p, u_), 0.0, len_),
+                                    slope_ * std::clamp(dot(q, u_), 0.0, len_));
+        return a_.z + low - std::abs(slope_) * r_ + tool_.heightAt(std::min(across, r_));
+    }
+
 private:
     /// Any other end: lowest of z(t) + outline(distance from the axis at t), convex in t. The place
     /// of the lowest is where the travel's slope and the outline's cancel.
@@ -210,19 +223,77 @@ void lowerTo(float* cells, int count, float z) {
     }
 }
 
-void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
-    overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
-        float* cells = stock.row(row);
-        if (swept.flatAndLevel()) {
-            lowerTo(cells + c0, c1 - c0 + 1, static_cast<float>(swept.zMin()));
-            return;
-        }
-        for (int c = c0; c <= c1; ++c) {
-            if (cells[c] > swept.zMin()) { // most cells of a repeated pass are already lower
-                const auto z = static_cast<float>(swept.height(stock.x(c), stock.y(row), cells[c]));
-                cells[c] = std::min(cells[c], z);
+/// Cells of a row that are lowered together where the swept surface is smooth; halved, down to the
+/// fewest worth it, where it is not.
+constexpr int mostTogether = 32;
+constexpr int fewestTogether = 8;
+constexpr double smooth = 1e-5; ///< mm; far below what a cell's float holds of a blank
+
+/// One row of a rounded end's pass, cell by cell.
+class Row {
+public:
+    Row(Stock& stock, const Swept& swept, int row)
+        : stock_(stock), swept_(swept), cells_(stock.row(row)), y_(stock.y(row)) {}
+
+    void lower(int from, int to) {
+        for (int c = from; c < to; ++c) {
+            if (cells_[c] > swept_.zMin()) { // most cells of a repeated pass are already lower
+                take(c, swept_.height(stock_.x(c), y_, cells_[c]));
             }
         }
+    }
+
+    /// Along a long pass the surface over a row is smooth: a parabola through three places stands for
+    /// it where two more places between them agree, else every cell is asked.
+    void lowerTogether(int from, int count = mostTogether) {
+        // Neighbouring passes overlap widely: most places are lower already.
+        const float highest = *std::max_element(cells_ + from, cells_ + from + count);
+        if (highest <= swept_.lowerBound(stock_.x(from), stock_.x(from + count), y_)) {
+            return;
+        }
+        const auto at = [&](int k) { return swept_.height(stock_.x(from + k), y_); };
+        const int h = count / 2;
+        const double z0 = at(0);
+        const double z1 = at(h);
+        const double z2 = at(count);
+        const double bend = (z0 - 2 * z1 + z2) / (2.0 * h * h);
+        const double rise = (z2 - z0) / (2.0 * h);
+        const auto parabola = [&](int k) { return z1 + (rise + bend * (k - h)) * (k - h); };
+        // Infinite outside the pass, and then never within the tolerance.
+        if (std::abs(parabola(h / 2) - at(h / 2)) < smooth &&
+            std::abs(parabola(h + h / 2) - at(h + h / 2)) < smooth) {
+            for (int k = 0; k < count; ++k) {
+                take(from + k, parabola(k));
+            }
+        } else if (h >= fewestTogether) {
+            lowerTogether(from, h);
+            lowerTogether(from + h, h);
+        } else {
+            lower(from, from + count);
+        }
+    }
+
+private:
+    void take(int c, double z) { cells_[c] = std::min(cells_[c], static_cast<float>(z)); }
+
+    Stock& stock_;
+    const Swept& swept_;
+    float* cells_;
+    double y_;
+};
+
+void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
+    overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
+        if (swept.flatAndLevel()) {
+            lowerTo(stock.row(row) + c0, c1 - c0 + 1, static_cast<float>(swept.zMin()));
+            return;
+        }
+        Row cells(stock, swept, row);
+        int c = c0;
+        for (; c + mostTogether <= c1; c += mostTogether) {
+            cells.lowerTogether(c);
+        }
+        cells.lower(c, c1 + 1);
     });
 }
 

@@ -238,11 +238,51 @@ std::vector<Wall> wallsOf(const BoardPart& board) {
     return walls;
 }
 
+/// Places that follow one another on a wall, looked at together.
+constexpr std::size_t placesTogether = 32;
+/// Pieces further away than this are looked at only where no nearer one was found, mm.
+constexpr double vicinity = 4;
+
+/// The pieces that may come within the vicinity of some of the places.
+std::vector<const CutPiece*> piecesNear(const WallPlace* places, std::size_t count,
+                                        const std::vector<const CutPiece*>& all) {
+    Vec2 low = places[0].at;
+    Vec2 high = low;
+    for (std::size_t i = 1; i < count; ++i) {
+        low = {std::min(low.x, places[i].at.x), std::min(low.y, places[i].at.y)};
+        high = {std::max(high.x, places[i].at.x), std::max(high.y, places[i].at.y)};
+    }
+    std::vector<const CutPiece*> near;
+    for (const CutPiece* p : all) {
+        const double reach = p->end->radius + vicinity;
+        if (std::max(p->a.x, p->b.x) + reach >= low.x && std::min(p->a.x, p->b.x) - reach <= high.x &&
+            std::max(p->a.y, p->b.y) + reach >= low.y && std::min(p->a.y, p->b.y) - reach <= high.y) {
+            near.push_back(p);
+        }
+    }
+    return near;
+}
+
+std::vector<Nearest> nearestAlong(const Wall& wall, const std::vector<const CutPiece*>& all) {
+    std::vector<Nearest> nearest(wall.places.size());
+    const std::size_t groups = (nearest.size() + placesTogether - 1) / placesTogether;
+    tbb::parallel_for(std::size_t{0}, groups, [&](std::size_t g) {
+        const std::size_t from = g * placesTogether;
+        const std::size_t to = std::min(nearest.size(), from + placesTogether);
+        const auto near = piecesNear(&wall.places[from], to - from, all);
+        for (std::size_t i = from; i < to; ++i) {
+            nearest[i] = nearestEdge(wall.places[i], near);
+            if (nearest[i].error >= vicinity) { // something left out may be nearer
+                nearest[i] = nearestEdge(wall.places[i], all);
+            }
+        }
+    });
+    return nearest;
+}
+
 void judgeWall(WallReport& report, const Wall& wall, const std::vector<const CutPiece*>& low,
                const std::string& part, const std::vector<RunProgram>& programs) {
-    std::vector<Nearest> nearest(wall.places.size());
-    tbb::parallel_for(std::size_t{0}, nearest.size(),
-                      [&](std::size_t i) { nearest[i] = nearestEdge(wall.places[i], low); });
+    const std::vector<Nearest> nearest = nearestAlong(wall, low);
     std::size_t worst = 0;
     for (std::size_t i = 0; i < nearest.size(); ++i) {
         if (std::abs(nearest[i].error) > std::abs(nearest[worst].error)) {
