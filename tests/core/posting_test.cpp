@@ -27,18 +27,22 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
     return names;
 }
 
+const Papers papers{{"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}};
+
 } // namespace
 
-TEST_CASE("Posting writes exactly the programs and the report", "[posting]") {
+TEST_CASE("Posting writes exactly what belongs to it", "[posting]") {
     const Folder folder;
     const Derived d = derive(plainWith());
     CHECK(post(d, folder.str()) == PostingRight::free);
-    CHECK(namesIn(folder.str()) == std::vector<std::string>{"programs", "report.json"});
+    CHECK(namesIn(folder.str()) == std::vector<std::string>{"models", "programs", "report.json", "sheets"});
     CHECK(namesIn(folder / "programs").size() == 3);
+    CHECK(namesIn(folder / "sheets") == papers.sheets);
+    CHECK(namesIn(folder / "models") == papers.models);
     for (const PostedProgram& p : d.programs) {
         CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
     }
-    CHECK(readFile(folder / "report.json") == reportJson(d, true));
+    CHECK(readFile(folder / "report.json") == reportJson(d, true, papers));
     post(d, folder.str()); // again: nothing piles up
     CHECK(namesIn(folder / "programs").size() == 3);
 }
@@ -88,7 +92,7 @@ TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure
         CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
     }
     CHECK(namesIn(folder / "programs").size() == 3);
-    CHECK(readFile(folder / "report.json") == reportJson(before, true));
+    CHECK(readFile(folder / "report.json") == reportJson(before, true, papers));
 }
 
 TEST_CASE("A full disk on saving from the command line loses nothing", "[posting][failure]") {

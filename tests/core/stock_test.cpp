@@ -201,7 +201,7 @@ TEST_CASE("Cells lowered together stand where each alone would", "[stock]") {
             }
             INFO(end.flat << " " << end.rounding << " from " << from.x << "," << from.y);
             CHECK(cut > 2000);
-            CHECK(worst < 3e-5);
+            CHECK(worst < 1e-4); // a hundredth of the gouge that is allowed
         }
     }
 }

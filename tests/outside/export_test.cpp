@@ -36,7 +36,8 @@ const std::vector<std::vector<std::pair<const char*, const char*>>> boards{
      {"markers.shape", "leaf"},
      {"board.nut_shelf", "5"},
      {"board.end", "radiused"}},
-    {{"markers.frets", "5 7"}, {"markers.shape", "wrap"}}};
+    {{"markers.frets", "5 7"}, {"markers.shape", "wrap"}},
+    {{"board.treble_scale", "619.98"}}}; // all but square
 
 std::string exported(const test::Folder& folder, const std::string& project,
                      const std::string& format, const std::string& more = "") {

@@ -151,12 +151,32 @@ Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& se
     return Lapper(contour, stretches, setup.bottomZ() + cut.tabHeight);
 }
 
-/// Where slots and corners meet a long edge, in order along X.
+/// The stretches of a long edge that markers wrapping over it take.
+std::vector<std::pair<double, double>> wrapsOnEdge(const BoardPart& board, int side) {
+    std::vector<std::pair<double, double>> wraps;
+    for (const MarkerPocket& pocket : board.pockets()) {
+        if (board.design().markers.shape == MarkerShape::wrap && pocket.place.at.y * side > 0) {
+            const double half = board.design().markers.size / 2 + pocket.beyond;
+            wraps.emplace_back(pocket.place.at.x - half, pocket.place.at.x + half);
+        }
+    }
+    return wraps;
+}
+
+bool inWrap(double x, const std::vector<std::pair<double, double>>& wraps) {
+    return std::any_of(wraps.begin(), wraps.end(),
+                       [x](const auto& w) { return x > w.first && x < w.second; });
+}
+
+/// Where slots, wrapping markers and corners meet a long edge, in order along X.
 std::vector<double> marksOnEdge(const BoardPart& board, int side) {
     const ContourPiece& edge = board.outline()[side > 0 ? 0 : 2];
     std::vector<double> marks{std::min(edge.from.x, edge.to.x)};
     for (const FretSlot& slot : board.slots()) {
         marks.push_back(side > 0 ? slot.high.x : slot.low.x);
+    }
+    for (const auto& [from, to] : wrapsOnEdge(board, side)) {
+        marks.insert(marks.end(), {from, to});
     }
     marks.push_back(std::max(edge.from.x, edge.to.x));
     std::sort(marks.begin(), marks.end());
@@ -202,7 +222,8 @@ TabRoom roomOf(const Tab& tab, const BoardPart& board, const CutSettings& cut) {
     for (double m : marks) {
         nearest = std::min(nearest, std::abs(m - tab.x));
     }
-    const bool onEdge = tab.x > marks.front() && tab.x < marks.back();
+    const bool onEdge = tab.x > marks.front() && tab.x < marks.back() &&
+                        !inWrap(tab.x, wrapsOnEdge(board, tab.side));
     return {onEdge ? nearest : 0, halfFoot(board, cut)};
 }
 
@@ -217,6 +238,7 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
     }
     for (int side : {1, -1}) {
         const std::vector<double> marks = marksOnEdge(board, side);
+        const auto wraps = wrapsOnEdge(board, side);
         std::vector<double> middles;
         const double needed = 2 * halfFoot(board, cut);
         for (std::size_t i = 0; i + 1 < marks.size(); ++i) {
@@ -224,7 +246,10 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
             // A long gap, as on a board without frets, holds several.
             const int parts = std::max(1, static_cast<int>(gap / (3 * needed)));
             for (int k = 0; gap >= needed && k < parts; ++k) {
-                middles.push_back(marks[i] + gap * (k + 0.5) / parts);
+                const double middle = marks[i] + gap * (k + 0.5) / parts;
+                if (!inWrap(middle, wraps)) {
+                    middles.push_back(middle);
+                }
             }
         }
         for (int i = 0; i < cut.tabsPerSide && !middles.empty(); ++i) {

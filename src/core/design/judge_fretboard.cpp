@@ -220,12 +220,27 @@ private:
                              b_.behindZero, b_.slotWidth / 2 + leastPastLast),
                  b_.behindZero, b_.slotWidth / 2 + leastPastLast);
         }
-        if (b_.nutShelf > 0 && b_.shelfFloor >= b_.thickness) {
+        judgeShelf();
+    }
+
+    /// The ledge is flat, so it has to lie below the face right to the board's edges.
+    void judgeShelf() {
+        if (b_.nutShelf <= 0) {
+            return;
+        }
+        double lowest = b_.thickness;
+        for (const FretLine& line :
+             {fan_.parallelTo(0, -fan_.behind()), fan_.parallelTo(0, b_.nutShelf - fan_.behind())}) {
+            for (Vec2 end : {line.bass, line.treble}) {
+                lowest = std::min(lowest, face_.heightAt(end.x, end.y));
+            }
+        }
+        if (b_.shelfFloor >= lowest) {
             stop("shelf-above-face",
-                 fmt::format("The nut's ledge lies at {:.2f} mm, above the board of {:.2f} mm; it "
-                             "must be lower.",
-                             b_.shelfFloor, b_.thickness),
-                 b_.shelfFloor, b_.thickness);
+                 fmt::format("The nut's ledge lies at {:.2f} mm but the face comes down to {:.2f} mm "
+                             "at the board's edges; the ledge must be lower.",
+                             b_.shelfFloor, lowest),
+                 b_.shelfFloor, lowest);
         }
     }
 

@@ -4,6 +4,7 @@
 #include "exchange/step_writer.h"
 #include "geom/mesh_refine.h"
 
+#include <algorithm>
 #include <map>
 #include <numbers>
 #include <tuple>
@@ -14,6 +15,7 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepCheck_Analyzer.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepGProp.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
@@ -87,9 +89,14 @@ Handle(Geom_Curve) arcAt(const ArchedFace& face, double x, double angle) {
     return Handle(Geom_Curve)(arc);
 }
 
+/// What a cylinder is written as. Open CASCADE loses cuts that cross its own cylinder very nearly, but
+/// not quite, square; the same face as a ruled surface between two arcs has no such weakness.
+enum class Cylinder { primitive, ruled };
+
 /// The arched face over [x0, x1], as wide as `angle` on either side of its ridge.
-TopoDS_Face surfaceOf(const ArchedFace& face, double x0, double x1, double angle) {
-    if (face.growth == 0) {
+TopoDS_Face surfaceOf(const ArchedFace& face, double x0, double x1, double angle,
+                      Cylinder cylinderAs) {
+    if (face.growth == 0 && cylinderAs == Cylinder::primitive) {
         // The cylinder's own X axis points up, so that its angle is the one from the ridge.
         const gp_Ax3 axis(gp_Pnt(x0, 0, face.top - face.radius), gp_Dir(1, 0, 0), gp_Dir(0, 0, 1));
         const Handle(Geom_CylindricalSurface) cylinder =
@@ -103,7 +110,7 @@ TopoDS_Face surfaceOf(const ArchedFace& face, double x0, double x1, double angle
 }
 
 /// Everything over the face, up to well above the board.
-TopoDS_Shape bodyAbove(const ArchedFace& face, const BoardPart& board) {
+TopoDS_Shape bodyAbove(const ArchedFace& face, const BoardPart& board, Cylinder cylinderAs) {
     const double x0 = board.xLow() - 2 * beyond;
     const double x1 = board.xHigh() + 2 * beyond;
     double angle = 0;
@@ -113,7 +120,7 @@ TopoDS_Shape bodyAbove(const ArchedFace& face, const BoardPart& board) {
             angle = std::max(angle, std::asin(std::min(0.99, share)));
         }
     }
-    return BRepPrimAPI_MakePrism(surfaceOf(face, x0, x1, angle),
+    return BRepPrimAPI_MakePrism(surfaceOf(face, x0, x1, angle, cylinderAs),
                                  gp_Vec(0, 0, 2 * face.top + 2 * beyond))
         .Shape();
 }
@@ -167,7 +174,8 @@ TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& other
 }
 
 /// The slots as upright bodies with the curved floor: all boxes at once against one body.
-TopoDS_Shape slotBodies(const BoardPart& board, const Message_ProgressRange& range) {
+TopoDS_Shape slotBodies(const BoardPart& board, Cylinder cylinderAs,
+                        const Message_ProgressRange& range) {
     const double half = board.design().slotWidth / 2;
     BRep_Builder build;
     TopoDS_Compound boxes;
@@ -180,7 +188,8 @@ TopoDS_Shape slotBodies(const BoardPart& board, const Message_ProgressRange& ran
         build.Add(boxes, prismOf(closedThrough({low - v, high - v, high + v, low + v}), -beyond,
                                  board.design().thickness + beyond));
     }
-    return combined<BRepAlgoAPI_Common>(boxes, listOf(bodyAbove(board.floor(), board)), range);
+    return combined<BRepAlgoAPI_Common>(
+        boxes, listOf(bodyAbove(board.floor(), board, cylinderAs)), range);
 }
 
 TopoDS_Shape shelfBody(const BoardPart& board) {
@@ -194,16 +203,17 @@ TopoDS_Shape shelfBody(const BoardPart& board) {
                    board.design().thickness + beyond);
 }
 
-TopoDS_Shape shapeOf(const BoardPart& board, const Watch& watch) {
+TopoDS_Shape shapeOf(const BoardPart& board, Cylinder cylinderAs, const Watch& watch) {
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
     const double high = board.design().thickness + beyond;
-    const TopoDS_Shape arched = combined<BRepAlgoAPI_Cut>(
-        prismOf(board.outline(), 0, high), listOf(bodyAbove(board.face(), board)), steps.Next(1));
+    const TopoDS_Shape arched =
+        combined<BRepAlgoAPI_Cut>(prismOf(board.outline(), 0, high),
+                                  listOf(bodyAbove(board.face(), board, cylinderAs)), steps.Next(1));
     indicator->throwIfStopped();
     TopTools_ListOfShape rest;
     if (!board.slots().empty()) {
-        rest.Append(slotBodies(board, steps.Next(4)));
+        rest.Append(slotBodies(board, cylinderAs, steps.Next(4)));
         indicator->throwIfStopped();
     }
     if (board.design().markers.inlay == Inlay::pressed) {
@@ -237,6 +247,26 @@ TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape) {
         throw Error("The board's solid is not valid: its faces do not close.");
     }
     return solid;
+}
+
+/// Whether every slot and open marker really is taken out of the solid.
+bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
+    BRepClass3d_SolidClassifier classifier(solid);
+    const auto wood = [&](Vec2 p, double floor) {
+        classifier.Perform(gp_Pnt(p.x, p.y, (floor + board.face(p.x, p.y)) / 2), 1e-6);
+        return classifier.State() == TopAbs_IN;
+    };
+    const bool filled = std::any_of(
+        board.slots().begin(), board.slots().end(), [&](const FretSlot& slot) {
+            const Vec2 middle = (slot.low + slot.high) * 0.5;
+            return wood(middle, board.floor(middle.x, middle.y));
+        });
+    return !filled && (board.design().markers.inlay != Inlay::pressed ||
+                       std::none_of(board.pockets().begin(), board.pockets().end(),
+                                    [&](const MarkerPocket& m) {
+                                        // A wrap's place lies on the board's very edge.
+                                        return wood(m.place.at + m.place.along * 0.2, m.floor);
+                                    }));
 }
 
 /// Joins the faces' own triangulations: corners on shared edges are the same points.
@@ -289,7 +319,13 @@ private:
 BoardSolid::BoardSolid(const BoardPart& board, const Watch& watch)
     : shape_(std::make_unique<Shape>()) {
     try {
-        shape_->solid = onlySolidIn(shapeOf(board, watch));
+        shape_->solid = onlySolidIn(shapeOf(board, Cylinder::primitive, watch));
+        if (!isOpen(shape_->solid, board)) {
+            shape_->solid = onlySolidIn(shapeOf(board, Cylinder::ruled, watch));
+        }
+        if (!isOpen(shape_->solid, board)) {
+            throw Error("A slot or marker is missing in the board's solid.");
+        }
         shape_->face = board.face();
         shape_->floor = board.floor();
     } catch (const Standard_Failure& e) {

@@ -47,7 +47,7 @@ private:
 };
 
 /// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a
-/// cell's centre is exact for straight moves; arcs go as chords within 0.001 mm.
+/// cell's centre is within 0.0001 mm for straight moves; arcs go as chords within 0.001 mm.
 void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
 
 /// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during

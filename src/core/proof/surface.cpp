@@ -122,13 +122,14 @@ private:
             const double off = std::abs(at - middle) * square;
             bool floor = off <= half / 2;
             if (slot.blind) {
-                // The bit's own roundness closes the slot's ends.
+                // The bit's own roundness closes the slot's ends, and on the falling floor before
+                // them its flat tip stands on its inner rim.
                 const double s = dot(p - slot.low, slot.along());
                 const double past = std::max(-s, s - length(slot.high - slot.low));
                 if (past > wallAllowed) {
                     return;
                 }
-                floor = floor && past < -half - wallAllowed;
+                floor = floor && past < -2 * half - wallAllowed;
             }
             height_[i] = std::isnan(height_[i]) || !floor ? nothing : board_.floor(at, y);
         });

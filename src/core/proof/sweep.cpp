@@ -227,7 +227,7 @@ void lowerTo(float* cells, int count, float z) {
 /// fewest worth it, where it is not.
 constexpr int mostTogether = 32;
 constexpr int fewestTogether = 8;
-constexpr double smooth = 1e-5; ///< mm; far below what a cell's float holds of a blank
+constexpr double smooth = 1e-5; ///< mm, where it is checked; between, within 0.0001
 
 /// One row of a rounded end's pass, cell by cell.
 class Row {
