@@ -11,7 +11,12 @@
 #include <array>
 #include <chrono>
 #include <cmath>
+#include <cstdio>
 #include <vector>
+
+#include <sys/resource.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 namespace {
 
@@ -74,6 +79,28 @@ void deriveAndProve(benchmark::State& state) {
     }
 }
 BENCHMARK(deriveAndProve)->Iterations(1)->Unit(benchmark::kMillisecond);
+
+/// The most memory `wren make` of the demo ever holds, solid and sheets included.
+void memoryOfMake(benchmark::State& state) {
+    for (auto _ : state) {
+        const pid_t child = ::fork();
+        if (child == 0) {
+            if (!std::freopen("/dev/null", "w", stdout)) {
+                ::_exit(126);
+            }
+            ::execl(WREN_COMMAND, "wren", "make", WREN_DEMO, "--out", WREN_BENCH_OUT, nullptr);
+            ::_exit(127);
+        }
+        int status = 0;
+        rusage used{};
+        ::wait4(child, &status, 0, &used);
+        state.counters["MB"] = static_cast<double>(used.ru_maxrss) / 1024;
+        if (status != 0) {
+            state.SkipWithError("wren make did not end well");
+        }
+    }
+}
+BENCHMARK(memoryOfMake)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 // The plain reference, written apart from the product: every triangle, every time, by looking for
 // the point of the triangle nearest to a ball standing ever lower. For a ball the lowest standing

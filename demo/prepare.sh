@@ -6,9 +6,11 @@ here=$(cd "$(dirname "$0")" && pwd)
 bin=$here/../build/bin
 folder=$1
 mkdir -p "$folder"
-if [ ! -e "$folder/whinchat.wren" ]; then
-  cp "$here/whinchat.wren" "$folder/"
-fi
+for project in whinchat dotterel ring-ouzel; do
+  if [ ! -e "$folder/$project.wren" ]; then
+    cp "$here/$project.wren" "$folder/"
+  fi
+done
 if [ ! -e "$folder/shop.sqlite" ]; then
   "$bin/wren-controller" --tcp 0 --speed 5000 >"$folder/address" &
   controller=$!

@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "cut/outline_cut.h"
+#include "job/keys.h"
 #include "section.h"
 #include "strip_parts.h"
 
@@ -40,10 +41,10 @@ public:
 
     std::vector<Handle> ofBoard() {
         const Fan fan(b_);
-        width(fan, 0, QStringLiteral("board.nut_width"), QObject::tr("width at the nut"));
-        width(fan, fan.line(b_.frets).middle() * (b_.frets > 0) +
-                       fan.endOnCentre() * (b_.frets == 0),
-              QStringLiteral("board.last_fret_width"), QObject::tr("width at the last fret"));
+        width(fan.line(0), QStringLiteral("board.nut_width"), QObject::tr("width at the nut"));
+        width(b_.frets > 0 ? fan.line(b_.frets) : fan.endLine(),
+              QStringLiteral("board.last_fret_width"),
+              b_.frets > 0 ? QObject::tr("width at the last fret") : QObject::tr("width at the end"));
         end(fan);
         scales(fan);
         octave();
@@ -66,12 +67,12 @@ private:
     }
 
     /// Both edges move alike, so the width changes by twice the way.
-    void width(const Fan& fan, double x, const QString& path, const QString& what) {
-        const double now = std::abs(fan.edgeAt(1, x) - fan.edgeAt(-1, x));
-        for (int side : {-1, 1}) {
-            const double edge = fan.edgeAt(side, x);
-            add({x, edge}, what, Qt::SizeVerCursor, [=, w = where_](QPointF p) {
-                const double out = (w.y(p) - edge) * (edge < 0 ? -1 : 1);
+    void width(const FretLine& line, const QString& path, const QString& what) {
+        const double now = std::get<double>(
+            keyAt(d_.project, path.toStdString()).get(d_.project));
+        for (const Vec2 corner : {line.bass, line.treble}) {
+            add(corner, what, Qt::SizeVerCursor, [=, w = where_](QPointF p) {
+                const double out = (w.y(p) - corner.y) * (corner.y < 0 ? -1 : 1);
                 return Typed{path, rounded(now + 2 * out, w.unit)};
             });
         }

@@ -96,7 +96,7 @@ void Ledger::cutGroup(const QString& title, const QString& cut) {
     const auto recipe = [&](ValueField* f, auto text) {
         recipes_.push_back({f, [cut, text](const Derived& d) {
                                 const Cut* c = cutOf(d, cut);
-                                return c ? qs(text(*c)) : tr("no such cut");
+                                return c ? qs(text(*c)) : tr("not cut");
                             }});
     };
     recipe(bit, [](const Cut& c) { return c.bit.name; });

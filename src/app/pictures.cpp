@@ -59,6 +59,8 @@ QStringList takePictures(Window& window, const QString& folder) {
     take(QStringLiteral("router"));
     sheet.setStation(Station::cuts);
     take(QStringLiteral("cuts"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("other-cuts"));
     sheet.setLeaf(2);
     take(QStringLiteral("choices"));
     sheet.setLeaf(0);

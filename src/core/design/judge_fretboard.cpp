@@ -309,13 +309,13 @@ private:
         const double least = w.tangWidth + w.fitLeast;
         if (over > w.fitMost + 1e-9) {
             say(slot >= w.barbWidth ? Weight::stop : Weight::caution, "fret-loose",
-                fmt::format("The fret slot {} {:.2f} mm for a tang of {:.2f} mm; over {:.2f} mm "
+                fmt::format("The fret slot {} {:.3f} mm for a tang of {:.3f} mm; over {:.3f} mm "
                             "the frets sit loose.",
                             which, slot, w.tangWidth, most),
                 slot, most);
         } else if (over < w.fitLeast - 1e-9) {
             say(Weight::caution, "fret-tight",
-                fmt::format("The fret slot {} {:.2f} mm for a tang of {:.2f} mm; under {:.2f} mm "
+                fmt::format("The fret slot {} {:.3f} mm for a tang of {:.3f} mm; under {:.3f} mm "
                             "the wood splits or the fret will not seat.",
                             which, slot, w.tangWidth, least),
                 slot, least);

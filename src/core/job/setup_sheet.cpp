@@ -95,13 +95,18 @@ private:
             const Vec3 s = at.toSetup({p.x, p.y, 0});
             return Vec2{s.x, s.y};
         };
-        Contour outline = d_.board->outline();
-        for (ContourPiece& piece : outline) {
-            piece.from = shifted(piece.from);
-            piece.to = shifted(piece.to);
-            piece.centre = shifted(piece.centre);
+        const auto draw = [&](Contour contour, const Pen& pen) {
+            for (ContourPiece& piece : contour) {
+                piece.from = shifted(piece.from);
+                piece.to = shifted(piece.to);
+                piece.centre = shifted(piece.centre);
+            }
+            pdf_.contour(contour, true, place, pen);
+        };
+        draw(d_.board->outline(), strong);
+        for (const MarkerPocket& pocket : d_.board->pockets()) {
+            draw(pocket.outline, thin);
         }
-        pdf_.contour(outline, true, place, strong);
         for (const FretSlot& slot : d_.board->slots()) {
             pdf_.line(place.at(shifted(slot.low)), place.at(shifted(slot.high)), thin);
         }
