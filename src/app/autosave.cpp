@@ -51,8 +51,8 @@ bool ownerLives(const QString& kept) {
 } // namespace
 
 Autosave::Autosave(Document& document, QObject* parent) : QObject(parent), document_(document) {
-    keptIn_ = folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) +
-              ending;
+    keptIn_ =
+        folder() + QLatin1Char('/') + QUuid::createUuid().toString(QUuid::WithoutBraces) + ending;
     timer_.setSingleShot(true);
     timer_.setInterval(pause);
     connect(&timer_, &QTimer::timeout, this, &Autosave::keep);

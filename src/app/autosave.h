@@ -13,16 +13,17 @@ class QLockFile;
 
 namespace wren::app {
 
-/// Keeps unsaved work in a file of its own, a moment after each change, so that it survives a crash.
-/// The file goes when the work is saved or let go. It is written in a worker thread, beside and renamed.
+/// Keeps unsaved work in a file of its own, a moment after each change, so that it survives a
+/// crash. The file goes when the work is saved or let go. It is written in a worker thread, beside
+/// and renamed.
 class Autosave : public QObject {
     Q_OBJECT
 public:
     explicit Autosave(Document& document, QObject* parent = nullptr);
     ~Autosave() override;
 
-    /// Work a window left behind that did not end well: of `file`, or, with an empty name, of a project
-    /// that had no file yet. Its own file is taken away once the work is in a document.
+    /// Work a window left behind that did not end well: of `file`, or, with an empty name, of a
+    /// project that had no file yet. Its own file is taken away once the work is in a document.
     struct Left {
         QString keptIn;
         QString file;

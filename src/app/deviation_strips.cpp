@@ -1,19 +1,12 @@
 #include "strip_parts.h"
 #include "strips.h"
+#include "text.h"
 #include "theme.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace wren::app {
-namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-
-} // namespace
-
 void drawDeviationPlan(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;

@@ -24,8 +24,8 @@ public:
     void set(const QString& path, const QString& text);
     /// Makes this the present; `what` names the step for undoing it.
     void change(Project next, const QString& what);
-    /// A drag is one step, however often it moves: the first change after beginDrag() is a step, the
-    /// others until endDrag() replace it.
+    /// A drag is one step, however often it moves: the first change after beginDrag() is a step,
+    /// the others until endDrag() replace it.
     void beginDrag() { dragged_ = 0; }
     void endDrag() { dragged_ = -1; }
     void setUnit(LengthUnit unit);
@@ -35,8 +35,8 @@ public:
     /// A project without a file and without a past.
     void startNew(Project project);
     void open(const QString& file); ///< throws Error; the present project stays
-    /// A project as the file holds it, with work on top that had not been saved; undoing it goes back
-    /// to the file. An empty `file`: the work never had one.
+    /// A project as the file holds it, with work on top that had not been saved; undoing it goes
+    /// back to the file. An empty `file`: the work never had one.
     void recover(Project inFile, Project work, const QString& file);
     /// `kept` is in `file` now; the present may have moved on since.
     void markSaved(const Project& kept, const QString& file);

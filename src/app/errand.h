@@ -28,7 +28,8 @@ void runErrand(QObject* owner, const std::stop_token& stop, Work work,
     QPointer<QObject> alive(owner);
     Watch watch;
     watch.stop = stop;
-    watch.progress = [alive, progress, last = std::make_shared<std::atomic<int>>(-1)](double share) {
+    watch.progress = [alive, progress,
+                      last = std::make_shared<std::atomic<int>>(-1)](double share) {
         const int percent = static_cast<int>(100 * share);
         if (last->exchange(percent) != percent) {
             QMetaObject::invokeMethod(qApp, [alive, progress, percent] {

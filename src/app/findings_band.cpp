@@ -1,6 +1,6 @@
 #include "findings_band.h"
 
-#include "counted.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QHBoxLayout>
@@ -140,12 +140,12 @@ void FindingsBand::refresh() {
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.
     const bool newsFirst = !news_.isEmpty() && !(d && hasStop(d->findings));
-    setToolTip(!refusal_.isEmpty() ? refusal_
-               : !busy_.isEmpty()  ? busy_
-               : any && !newsFirst
-                   ? QString::fromStdString(
-                         d->findings[std::min(index_, d->findings.size() - 1)].message)
-                   : news_);
+    setToolTip(
+        !refusal_.isEmpty() ? refusal_
+        : !busy_.isEmpty()  ? busy_
+        : any && !newsFirst
+            ? QString::fromStdString(d->findings[std::min(index_, d->findings.size() - 1)].message)
+            : news_);
     update();
 }
 

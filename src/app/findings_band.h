@@ -19,7 +19,8 @@ public:
     void refuse(const QString& sentence);
     void tell(const QString& sentence); ///< something done, e.g. where a file went
     void clear();
-    /// Something long is under way in the background: what, and how far. end() before the next news.
+    /// Something long is under way in the background: what, and how far. end() before the next
+    /// news.
     void begin(const QString& what);
     void progress(int percent);
     void end();

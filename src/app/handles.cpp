@@ -36,15 +36,17 @@ struct Where {
 class Plan {
 public:
     explicit Plan(const StripContext& c)
-        : d_(*c.sheet.derived()), b_(d_.project.board),
-          where_{c.scale, c.area.center().y(), planScale(c), c.sheet.unit()} {}
+        : d_(*c.sheet.derived()),
+          b_(d_.project.board), where_{c.scale, c.area.center().y(), planScale(c), c.sheet.unit()} {
+    }
 
     std::vector<Handle> ofBoard() {
         const Fan fan(b_);
         width(fan.line(0), QStringLiteral("board.nut_width"), QObject::tr("width at the nut"));
         width(b_.frets > 0 ? fan.line(b_.frets) : fan.endLine(),
               QStringLiteral("board.last_fret_width"),
-              b_.frets > 0 ? QObject::tr("width at the last fret") : QObject::tr("width at the end"));
+              b_.frets > 0 ? QObject::tr("width at the last fret")
+                           : QObject::tr("width at the end"));
         end(fan);
         scales(fan);
         octave();
@@ -68,8 +70,7 @@ private:
 
     /// Both edges move alike, so the width changes by twice the way.
     void width(const FretLine& line, const QString& path, const QString& what) {
-        const double now = std::get<double>(
-            keyAt(d_.project, path.toStdString()).get(d_.project));
+        const double now = std::get<double>(keyAt(d_.project, path.toStdString()).get(d_.project));
         for (const Vec2 corner : {line.bass, line.treble}) {
             add(corner, what, Qt::SizeVerCursor, [=, w = where_](QPointF p) {
                 const double out = (w.y(p) - corner.y) * (corner.y < 0 ? -1 : 1);
@@ -97,8 +98,7 @@ private:
         if (!b_.fanned()) {
             add({fan.lineAt(share).middle(), 0}, QObject::tr("scale length"), Qt::SizeHorCursor,
                 [=, w = where_](QPointF p) {
-                    return Typed{QStringLiteral("board.scale"),
-                                 rounded(w.x(p) / share, w.unit)};
+                    return Typed{QStringLiteral("board.scale"), rounded(w.x(p) / share, w.unit)};
                 });
             return;
         }
@@ -144,8 +144,7 @@ private:
         const Tab& t = d_.plan->tabs[i];
         add({t.x, d_.board->edge(t.side, t.x) + 2 * t.side}, QObject::tr("this tab"),
             Qt::SizeAllCursor, [=, w = where_](QPointF p) mutable {
-                wishes[i] = {(w.y(p) > 0) == (bass > 0),
-                             std::round(w.x(p) * 10) / 10};
+                wishes[i] = {(w.y(p) > 0) == (bass > 0), std::round(w.x(p) * 10) / 10};
                 return Typed{QStringLiteral("cut.tab_places"),
                              QString::fromStdString(tabWishesText(wishes))};
             });
@@ -214,14 +213,12 @@ std::vector<Handle> sectionHandles(const QRectF& area, const Sheet& sheet) {
                            const double here =
                                std::clamp((half * half + drop * drop) / (2 * drop), 100.0, 3000.0);
                            const bool nut = t < 0.5;
-                           const double radius =
-                               far == 0 ? here
-                               : nut    ? (here - *b.farRadius * t) / (1 - t)
-                                        : (here - b.radius * (1 - t)) / t;
+                           const double radius = far == 0 ? here
+                                                 : nut    ? (here - *b.farRadius * t) / (1 - t)
+                                                          : (here - b.radius * (1 - t)) / t;
                            return Typed{nut ? QStringLiteral("board.radius")
                                             : QStringLiteral("board.far_radius"),
-                                        QString::number(std::round(radius)) +
-                                            QStringLiteral("mm")};
+                                        QString::number(std::round(radius)) + QStringLiteral("mm")};
                        }});
     }
     return out;

@@ -25,7 +25,8 @@ struct Handle {
     std::function<Typed(QPointF)> typed;
 };
 
-/// What can be dragged in the plan: widths, scale, end and markers of the board; tabs among the cuts.
+/// What can be dragged in the plan: widths, scale, end and markers of the board; tabs among the
+/// cuts.
 std::vector<Handle> planHandles(const StripContext& c);
 /// In the side view: the thickness.
 std::vector<Handle> sideHandles(const StripContext& c);

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
+#include "text.h"
 #include "theme.h"
 #include "value_field.h"
 
@@ -13,10 +14,6 @@
 
 namespace wren::app {
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QStringList bitNames(const Project& project) {
     QStringList names;
@@ -50,7 +47,8 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     foot->addWidget(foot_, 1);
     column->addLayout(foot);
     setFixedHeight(214);
-    // A leaf of thirty fields takes some 20 ms to build: in a turn of its own, once for all reasons.
+    // A leaf of thirty fields takes some 20 ms to build: in a turn of its own, once for all
+    // reasons.
     rebuilding_.setSingleShot(true);
     connect(&rebuilding_, &QTimer::timeout, this, &Ledger::rebuild);
     const auto rebuildSoon = [this] { rebuilding_.start(0); };

@@ -18,8 +18,8 @@ namespace wren::app {
 class ValueField;
 
 /// The numbers for the step in hand, in a few columns: what is entered as fields, what is derived
-/// beside it in slate. A step with many numbers spreads them over leaves, named in the foot (Alt+Left
-/// and Alt+Right turn them). The foot tells why the number in hand is what it is.
+/// beside it in slate. A step with many numbers spreads them over leaves, named in the foot
+/// (Alt+Left and Alt+Right turn them). The foot tells why the number in hand is what it is.
 class Ledger : public QWidget {
     Q_OBJECT
 public:

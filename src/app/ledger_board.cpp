@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "shop/wood.h"
+#include "text.h"
 #include "value_field.h"
 
 #include <QPushButton>
@@ -12,10 +13,6 @@
 
 namespace wren::app {
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 double leastWoodUnder(const Derived& d) {
     double least = 1e9;
@@ -97,9 +94,8 @@ void Ledger::leafShape() {
         const double gravity = woodById(d.project.blank.wood).specificGravity;
         return qs(fmt::format("{:.0f} g", d.board->volume() / 1000 * gravity));
     });
-    derived(tr("under slots"), [this](const Derived& d) {
-        return d.frets.empty() ? dash : mm(leastWoodUnder(d));
-    });
+    derived(tr("under slots"),
+            [this](const Derived& d) { return d.frets.empty() ? dash : mm(leastWoodUnder(d)); });
 }
 
 void Ledger::leafSlots() {
@@ -108,9 +104,8 @@ void Ledger::leafSlots() {
     field(tr("width"), QStringLiteral("board.slot_width"));
     field(tr("below the curve"), QStringLiteral("board.slot_depth"));
     field(tr("short of edge"), QStringLiteral("board.blind_margin"));
-    derived(tr("least wood under"), [this](const Derived& d) {
-        return d.frets.empty() ? dash : mm(leastWoodUnder(d));
-    });
+    derived(tr("least wood under"),
+            [this](const Derived& d) { return d.frets.empty() ? dash : mm(leastWoodUnder(d)); });
     group(tr("Fret wire"));
     field(tr("tang wide"), QStringLiteral("wire.tang_width"));
     field(tr("tang deep"), QStringLiteral("wire.tang_depth"));

@@ -3,6 +3,7 @@
 #include "base/length.h"
 #include "cut/marker_cut.h"
 #include "cut/radius_cut.h"
+#include "text.h"
 #include "value_field.h"
 
 #include <fmt/format.h>
@@ -11,10 +12,6 @@
 
 namespace wren::app {
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 /// Whether a bit could do such a cut at all; whether it reaches is the recipe's to say.
 bool serves(const Bit& bit, const QString& cut, const Markers& markers) {
@@ -53,9 +50,8 @@ void Ledger::leafBlank() {
         return mm((d.project.blank.width - d.board->widest()) / 2);
     });
     group(tr("What is taken off"));
-    derived(tr("faced first"), [this](const Derived& d) {
-        return d.plan ? mm(d.plan->setup.faced) : dash;
-    });
+    derived(tr("faced first"),
+            [this](const Derived& d) { return d.plan ? mm(d.plan->setup.faced) : dash; });
     derived(tr("off the crown in all"), [this](const Derived& d) {
         return mm(d.project.blank.thickness - d.project.board.thickness);
     });
@@ -66,12 +62,10 @@ void Ledger::leafBlank() {
     });
     group(tr("Zero"));
     field(tr("Z is taken on"), QStringLiteral("hold.z_zero"));
-    derived(tr("X of the corner"), [this](const Derived& d) {
-        return d.setup ? mm(d.setup->zeroOnMachine.x) : dash;
-    });
-    derived(tr("Y of the corner"), [this](const Derived& d) {
-        return d.setup ? mm(d.setup->zeroOnMachine.y) : dash;
-    });
+    derived(tr("X of the corner"),
+            [this](const Derived& d) { return d.setup ? mm(d.setup->zeroOnMachine.x) : dash; });
+    derived(tr("Y of the corner"),
+            [this](const Derived& d) { return d.setup ? mm(d.setup->zeroOnMachine.y) : dash; });
     note([](const Derived& d) {
         return d.project.zZero == ZZero::bed
                    ? tr("On the bed: a wrong thickness shows on top, the underside and the through "
@@ -127,9 +121,8 @@ void Ledger::leafMainCuts() {
     });
     group(tr("At the machine"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
-    derived(tr("bit changes"), [](const Derived& d) {
-        return d.plan ? QString::number(d.plan->bitChanges) : dash;
-    });
+    derived(tr("bit changes"),
+            [](const Derived& d) { return d.plan ? QString::number(d.plan->bitChanges) : dash; });
     derived(tr("minutes"),
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
     derived(tr("distance over feed"),
@@ -160,8 +153,8 @@ void Ledger::leafChoices() {
             if (!d.plan || d.plan->surfacing.size() <= from) {
                 return QString();
             }
-            std::string text = fmt::format("  {:<15}{:>8}{:>8}{:>8}{:>9}", "bit", "minutes", "ridge",
-                                           "step", "to sand");
+            std::string text = fmt::format("  {:<15}{:>8}{:>8}{:>8}{:>9}", "bit", "minutes",
+                                           "ridge", "step", "to sand");
             const std::size_t to = std::min(d.plan->surfacing.size(), from + deep);
             for (std::size_t i = from; i < to; ++i) {
                 const SurfacingChoice& s = d.plan->surfacing[i];

@@ -70,10 +70,9 @@ void Ledger::leafBit() {
     connect(deed(tr("Take it out"), tr("out of this project's drawer; Undo puts it back")),
             &QPushButton::clicked, this, [this, i] {
                 Document& doc = sheet_.document();
-                doc.change(
-                    withoutBit(doc.project(),
-                               doc.project().bits.at(static_cast<std::size_t>(i)).name),
-                    tr("taking out a bit"));
+                doc.change(withoutBit(doc.project(),
+                                      doc.project().bits.at(static_cast<std::size_t>(i)).name),
+                           tr("taking out a bit"));
             });
     note(
         [](const Derived&) {

@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "job/posting.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QApplication>
@@ -17,10 +18,6 @@ namespace wren::app {
 namespace {
 
 constexpr double demoSpeed = 60; ///< the stand-in runs so many times faster than wood allows
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QPushButton* deed(const QString& text, const QString& tip) {
     auto* b = new QPushButton(text);

@@ -177,7 +177,8 @@ void NewBoard::paintEvent(QPaintEvent*) {
     const Fan fan(b);
     const BoardPart board(b);
     const double whole = std::max(b.scaleLength, b.trebleScale.value_or(b.scaleLength)) + 60;
-    const double k = std::min((width() - 80) / whole, 150 / std::max(board.widest(), b.bridgeSpread));
+    const double k =
+        std::min((width() - 80) / whole, 150 / std::max(board.widest(), b.bridgeSpread));
     const QPointF origin(60, 170 + (height() - 170 - 90) / 2.0);
     const auto at = [&](Vec2 v) { return origin + QPointF(v.x * k, -v.y * k); };
     QPolygonF outline;

@@ -12,7 +12,8 @@ class QPushButton;
 
 namespace wren::app {
 
-/// A board from nothing: a handful of numbers, drawn as they are typed. Return makes it, Escape leaves.
+/// A board from nothing: a handful of numbers, drawn as they are typed. Return makes it, Escape
+/// leaves.
 class NewBoard : public QWidget {
     Q_OBJECT
 public:

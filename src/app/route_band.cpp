@@ -1,8 +1,8 @@
 #include "route_band.h"
 
 #include "base/length.h"
-#include "counted.h"
 #include "shop/wood.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QKeyEvent>

@@ -13,8 +13,8 @@ namespace wren::app {
 
 /// The long ruler, the strips that share it, and the cross-section at the cursor. Wheel zooms to
 /// the pointer, dragging with the right button pans, a click or the arrow keys move the cursor
-/// (Ctrl: from fret to fret), 0 shows everything. The small diamonds are handles: widths, scale, end,
-/// thickness, radius, markers and tabs are dragged by them.
+/// (Ctrl: from fret to fret), 0 shows everything. The small diamonds are handles: widths, scale,
+/// end, thickness, radius, markers and tabs are dragged by them.
 class RulerBand : public QWidget {
     Q_OBJECT
 public:

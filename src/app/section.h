@@ -8,13 +8,13 @@ namespace wren::app {
 
 /// How the section at the cursor lies in its area.
 struct SectionScale {
-    double x = 0;         ///< along the board, mm
-    double low = 0;       ///< the board's edges there
+    double x = 0;   ///< along the board, mm
+    double low = 0; ///< the board's edges there
     double high = 0;
-    double k = 1;         ///< pixels a mm across
-    double tall = 1;      ///< pixels a mm upward
-    double middle = 0;    ///< pixel of Y 0
-    double base = 0;      ///< pixel of Z 0
+    double k = 1;      ///< pixels a mm across
+    double tall = 1;   ///< pixels a mm upward
+    double middle = 0; ///< pixel of Y 0
+    double base = 0;   ///< pixel of Z 0
 
     double px(double y) const { return middle + y * k; }
     double py(double z) const { return base - z * tall; }

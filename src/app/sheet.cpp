@@ -43,8 +43,9 @@ StockViewPtr makeStockView(const Derived& d, double seconds) {
     auto view = std::make_shared<StockView>();
     view->seconds = seconds;
     const Moment m = momentAt(d, seconds);
-    view->stock = std::make_shared<Stock>(simulate(*d.setup, d.readBack, viewCell, m, {}, fillingsOf(*d.board, *d.setup, d.readBack))
-                                    .stock);
+    view->stock = std::make_shared<Stock>(
+        simulate(*d.setup, d.readBack, viewCell, m, {}, fillingsOf(*d.board, *d.setup, d.readBack))
+            .stock);
     view->plan = pictureOf(*view->stock);
     const std::size_t p = std::min(m.program, d.readBack.size() - 1);
     const RunProgram& program = d.readBack[p];

@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "strip_parts.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QPainterPath>
@@ -11,10 +12,6 @@
 
 namespace wren::app {
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 /// A few quiet wavy lines along the wood.
 void drawGrain(QPainter& p, const QPainterPath& clip, const QRectF& box) {
@@ -50,10 +47,10 @@ void drawBlank(const StripContext& c, const Derived& d, double k) {
     const Blank& blank = d.project.blank;
     const double mid = c.area.center().y();
     const double x0 = (d.board->xLow() + d.board->xHigh() - blank.length) / 2;
-    const QRectF r = d.setup ? stockArea(c, d, k)
-                             : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
-                                      QPointF(c.scale.px(x0 + blank.length),
-                                              mid + blank.width / 2 * k));
+    const QRectF r =
+        d.setup ? stockArea(c, d, k)
+                : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
+                         QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
     c.painter.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     c.painter.setBrush(Qt::NoBrush);
     c.painter.drawRect(r);
@@ -85,7 +82,7 @@ void drawMarkers(const StripContext& c, const BoardPart& b, double k) {
     QPainter& p = c.painter;
     p.setPen(QPen(colour::ink, 1));
     p.setBrush(b.design().markers.inlay == Inlay::filled ? QBrush(colour::heather)
-                                                          : QBrush(colour::paper));
+                                                         : QBrush(colour::paper));
     for (const MarkerPocket& pocket : b.pockets()) {
         drawContour(c, pocket.outline, k);
     }
@@ -236,9 +233,9 @@ void drawSide(const StripContext& c) {
     }
     if (b.shelf()) {
         const double wall = c.scale.px(b.shelf()->wallLow.x);
-        p.fillRect(QRectF(QPointF(x0, z.y(b.design().thickness)),
-                          QPointF(wall, z.y(b.shelf()->floor))),
-                   colour::paper);
+        p.fillRect(
+            QRectF(QPointF(x0, z.y(b.design().thickness)), QPointF(wall, z.y(b.shelf()->floor))),
+            colour::paper);
     }
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.3));

@@ -1,6 +1,6 @@
 #include "tape_band.h"
 
-#include "counted.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QKeyEvent>

@@ -1,6 +1,7 @@
 #include "tools_band.h"
 
 #include "base/length.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QKeyEvent>
@@ -19,18 +20,14 @@ constexpr double bedWidth = 380;
 constexpr double leastSlot = 58; ///< pixels a bit gets
 constexpr double nameRoom = 44;  ///< two rows of names under the bits
 
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
-
 } // namespace
 
 struct ToolsBand::Bench {
-    double k;        ///< pixels a mm
-    double tips;     ///< pixel row of the tips
-    double top;      ///< of the picture
-    double thick;    ///< of the blank, mm
-    double through;  ///< past its underside, mm
+    double k;                                             ///< pixels a mm
+    double tips;                                          ///< pixel row of the tips
+    double top;                                           ///< of the picture
+    double thick;                                         ///< of the blank, mm
+    double through;                                       ///< past its underside, mm
     double row(double mm) const { return tips - mm * k; } ///< so far above the tips
 };
 
@@ -152,8 +149,7 @@ void ToolsBand::drawBit(QPainter& p, const Bench& b, int index) const {
     cutter << QPointF(x - r * b.k, flutes);
     for (int i = -n; i <= n; ++i) {
         const double d = r * i / n;
-        cutter << QPointF(x + d * b.k,
-                          b.row(std::min(bit.fluteLength, end.heightAt(std::abs(d)))));
+        cutter << QPointF(x + d * b.k, b.row(std::min(bit.fluteLength, end.heightAt(std::abs(d)))));
     }
     cutter << QPointF(x + r * b.k, flutes);
     // Above the flutes the shank, up to the nut or to the picture's top.
@@ -189,15 +185,16 @@ void ToolsBand::drawBit(QPainter& p, const Bench& b, int index) const {
     }
     p.restore();
     const Derived* d = sheet_.derived();
-    const bool used = d && d->plan && std::any_of(d->plan->cuts.begin(), d->plan->cuts.end(),
-                                                  [&](const Cut& c) { return c.bit == bit; });
+    const bool used = d && d->plan &&
+                      std::any_of(d->plan->cuts.begin(), d->plan->cuts.end(),
+                                  [&](const Cut& c) { return c.bit == bit; });
     const double y = height() - nameRoom + (index % 2) * 19.0;
     p.setFont(figures(11, here));
     p.setPen(here ? colour::russet : used ? colour::ink : colour::faded);
     const QString name = (used ? QStringLiteral("\u25CF ") : QString()) + qs(bit.name);
-    p.drawText(QRectF(x - place.width(), y, 2 * place.width(), 16), Qt::AlignCenter,
-               p.fontMetrics().elidedText(name, Qt::ElideRight,
-                                          static_cast<int>(2 * place.width()) - 4));
+    p.drawText(
+        QRectF(x - place.width(), y, 2 * place.width(), 16), Qt::AlignCenter,
+        p.fontMetrics().elidedText(name, Qt::ElideRight, static_cast<int>(2 * place.width()) - 4));
     if (here) {
         p.setPen(QPen(colour::russet, 1.4));
         p.drawLine(QPointF(x - 14, y + 16), QPointF(x + 14, y + 16));

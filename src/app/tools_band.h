@@ -7,8 +7,8 @@
 namespace wren::app {
 
 /// The drawer and the router. The bits stand side by side, to scale, their tips where a through cut
-/// takes them, in front of the blank: which flutes reach is seen at once. Beside them the router's bed
-/// from above with the blank on its lines. Left and Right choose the bit in hand.
+/// takes them, in front of the blank: which flutes reach is seen at once. Beside them the router's
+/// bed from above with the blank on its lines. Left and Right choose the bit in hand.
 class ToolsBand : public QWidget {
     Q_OBJECT
 public:

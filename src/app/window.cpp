@@ -14,6 +14,7 @@
 #include "ruler_band.h"
 #include "shaded_band.h"
 #include "tape_band.h"
+#include "text.h"
 #include "theme.h"
 #include "tools_band.h"
 
@@ -31,10 +32,6 @@
 
 namespace wren::app {
 namespace {
-
-QString qs(const std::string& s) {
-    return QString::fromStdString(s);
-}
 
 QString numberWord(int n) {
     static const char* const names[] = {"no",   "one", "two",   "three", "four",

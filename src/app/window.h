@@ -36,8 +36,8 @@ public:
     explicit Window(std::filesystem::path book, QWidget* parent = nullptr);
     ~Window() override;
 
-    /// Opens a project; what cannot be opened is told in the findings band. Work on it that a window
-    /// left behind without saving is put on top.
+    /// Opens a project; what cannot be opened is told in the findings band. Work on it that a
+    /// window left behind without saving is put on top.
     bool open(const QString& file);
     /// Work without a file that a window left behind; true when there was some.
     bool recover();

@@ -142,7 +142,7 @@ void Window::exportTo(const QString& file, const QString& format, const QString&
     }
     errand(
         format == QLatin1String("step") || format == QLatin1String("stl") ? tr("Making the solid")
-                                                                         : tr("Drawing"),
+                                                                          : tr("Drawing"),
         [d, file, format, paper, unit = document_.unit()](const Watch& watch) {
             const std::string bytes =
                 format == QLatin1String("csv")
@@ -183,12 +183,12 @@ void Window::askOpen() {
 void Window::askSave(bool elsewhere) {
     QString file = document_.file();
     if (elsewhere || file.isEmpty()) {
-        file = QFileDialog::getSaveFileName(
-            this, tr("Keep the project as"),
-            file.isEmpty() ? QString::fromStdString(document_.project().name) +
-                                 QStringLiteral(".wren")
-                           : file,
-            tr("Projects (*.wren)"));
+        file = QFileDialog::getSaveFileName(this, tr("Keep the project as"),
+                                            file.isEmpty()
+                                                ? QString::fromStdString(document_.project().name) +
+                                                      QStringLiteral(".wren")
+                                                : file,
+                                            tr("Projects (*.wren)"));
     }
     if (!file.isEmpty()) {
         saveTo(file);

@@ -141,8 +141,7 @@ void bits(const std::string& file, const std::string& add, const std::string& li
 void addDesignCommands(CLI::App& app) {
     struct Options {
         NewOptions fresh;
-        std::string file, out, part = "fretboard", format, paper = "a4", add, like,
-                               remove;
+        std::string file, out, part = "fretboard", format, paper = "a4", add, like, remove;
         bool csv = false, inches = false, list = false;
         std::vector<std::string> changes;
     };
@@ -157,8 +156,9 @@ void addDesignCommands(CLI::App& app) {
     CLI::App* n = app.add_subcommand("new", "A new project with ordinary widths, ready to change.");
     n->add_option("FILE", o->file, "project file to write (.wren)")->required();
     n->add_option("--strings", o->fresh.strings, "strings (6)");
-    n->add_option("--scale", o->fresh.scale,
-                  "scale length, as 648 or 25 1/2in (648 mm); the bass string's when there are two");
+    n->add_option(
+        "--scale", o->fresh.scale,
+        "scale length, as 648 or 25 1/2in (648 mm); the bass string's when there are two");
     n->add_option("--treble-scale", o->fresh.treble, "the treble string's own scale");
     n->add_option("--square", o->fresh.square,
                   "where the frets are square then: nut, bridge or a fret (7)");

@@ -36,7 +36,7 @@ inline QApplication& application() {
     static char* argv[] = {name, nullptr};
     static QApplication* app = [] {
         QStandardPaths::setTestModeEnabled(true);
-        auto* a = new QApplication(argc, argv); // lives as long as the tests
+        auto* a = new QApplication(argc, argv);       // lives as long as the tests
         QDir(Autosave::folder()).removeRecursively(); // what an earlier run left behind
         dress();
         return a;
@@ -97,8 +97,8 @@ struct Opened {
         settle();
     }
 
-    /// A test's window goes without being closed, as in a crash; what it kept must not come back in the
-    /// next test.
+    /// A test's window goes without being closed, as in a crash; what it kept must not come back in
+    /// the next test.
     ~Opened() {
         QThreadPool::globalInstance()->waitForDone();
         QFile::remove(window.findChild<Autosave*>()->keptIn());

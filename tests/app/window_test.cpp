@@ -495,9 +495,10 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     }
     const auto slowest = std::max_element(
         away.begin(), away.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
-    std::printf("interface thread: at most %.1f ms of computing, at \"%s\"; by the clock %.1f ms, at "
-                "\"%s\"\n",
-                computing, busiest.c_str(), slowest->second, slowest->first.c_str());
+    std::printf(
+        "interface thread: at most %.1f ms of computing, at \"%s\"; by the clock %.1f ms, at "
+        "\"%s\"\n",
+        computing, busiest.c_str(), slowest->second, slowest->first.c_str());
     INFO(busiest << ", " << slowest->first);
     CHECK(computing > 0);
     CHECK(computing <= 50);

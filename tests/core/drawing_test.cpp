@@ -30,8 +30,7 @@ TEST_CASE("A drawing's box holds its arcs' furthest points", "[drawing]") {
 
 TEST_CASE("A quarter arc's box ends where the arc does", "[drawing]") {
     Drawing d;
-    d.lines.push_back(
-        {"a", {{ContourPiece::Kind::arcClockwise, {0, 10}, {10, 0}, {0, 0}}}, false});
+    d.lines.push_back({"a", {{ContourPiece::Kind::arcClockwise, {0, 10}, {10, 0}, {0, 0}}}, false});
     CHECK(d.box()[0] == Vec2{0, 0});
     CHECK(d.box()[1] == Vec2{10, 10});
 }
@@ -47,7 +46,8 @@ TEST_CASE("An SVG holds whatever a name may hold", "[drawing]") {
 
 TEST_CASE("Tiles cover the drawing, with the overlap between them", "[drawing][paper]") {
     Drawing d;
-    for (const auto& [w, h] : {std::pair{460.0, 60.0}, {900.0, 60.0}, {50.0, 50.0}, {700.0, 500.0}}) {
+    for (const auto& [w, h] :
+         {std::pair{460.0, 60.0}, {900.0, 60.0}, {50.0, 50.0}, {700.0, 500.0}}) {
         d.lines.clear();
         d.rectangle("r", {-7, -3}, {w - 7, h - 3});
         for (const std::string& name : paperNames()) {
@@ -67,10 +67,10 @@ TEST_CASE("Tiles cover the drawing, with the overlap between them", "[drawing][p
 }
 
 TEST_CASE("The board's drawing says which is which by layer", "[drawing]") {
-    const BoardPart part(test::plainWith({{"markers.frets", "5"},
-                                          {"markers.side_frets", "5 12"},
-                                          {"board.hand", "left"}})
-                             .board);
+    const BoardPart part(
+        test::plainWith(
+            {{"markers.frets", "5"}, {"markers.side_frets", "5 12"}, {"board.hand", "left"}})
+            .board);
     const Drawing d = boardDrawing(part, "x");
     const auto count = [&](const char* layer) {
         return std::count_if(d.lines.begin(), d.lines.end(),
@@ -94,7 +94,8 @@ TEST_CASE("Refining makes a coarse closed mesh follow its surface and stay close
     const auto arch = [](double, double y) { return 6 - y * y / 100; };
     Mesh box;
     for (double z : {0.0, 1.0}) {
-        for (const auto& [x, y] : {std::pair{0.0, -10.0}, {40.0, -10.0}, {40.0, 10.0}, {0.0, 10.0}}) {
+        for (const auto& [x, y] :
+             {std::pair{0.0, -10.0}, {40.0, -10.0}, {40.0, 10.0}, {0.0, 10.0}}) {
             box.vertices.push_back({x, y, z > 0 ? arch(x, y) : 0});
         }
     }

@@ -35,7 +35,8 @@ TEST_CASE("Posting writes exactly what belongs to it", "[posting]") {
     const Folder folder;
     const Derived d = derive(plainWith());
     CHECK(post(d, folder.str()) == PostingRight::free);
-    CHECK(namesIn(folder.str()) == std::vector<std::string>{"models", "programs", "report.json", "sheets"});
+    CHECK(namesIn(folder.str()) ==
+          std::vector<std::string>{"models", "programs", "report.json", "sheets"});
     CHECK(namesIn(folder / "programs").size() == 3);
     CHECK(namesIn(folder / "sheets") == papers.sheets);
     CHECK(namesIn(folder / "models") == papers.models);

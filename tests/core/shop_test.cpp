@@ -22,8 +22,7 @@ TEST_CASE("Bits are added as copies and taken out by name", "[shop]") {
     CHECK(freeBitName(p.bits, "other") == "other");
     CHECK(test::sentenceOf([&] { withBit(p, "flat-6", "flat-6"); }).find("already") !=
           std::string::npos);
-    CHECK(test::sentenceOf([&] { withBit(p, "", "flat-6"); }).find("1 to 80") !=
-          std::string::npos);
+    CHECK(test::sentenceOf([&] { withBit(p, "", "flat-6"); }).find("1 to 80") != std::string::npos);
     CHECK(test::sentenceOf([&] { withoutBit(p, "none such"); }).find("it holds slot-0.58") !=
           std::string::npos);
 }
@@ -73,7 +72,8 @@ TEST_CASE("The same board is proved on every machine of the shelf", "[shop][proo
 TEST_CASE("Test slots are cut as the board's own would be", "[test-slots]") {
     for (const char* width : {"0.58", "0.70"}) {
         INFO(width);
-        const Project p = test::plainWith({{"board.slot_width", width}, {"board.blind_margin", "3"}});
+        const Project p =
+            test::plainWith({{"board.slot_width", width}, {"board.blind_margin", "3"}});
         const TestSlots t = deriveTestSlots(p);
         REQUIRE(t.program);
         CHECK_FALSE(hasStop(t.findings));
@@ -83,7 +83,8 @@ TEST_CASE("Test slots are cut as the board's own would be", "[test-slots]") {
         CHECK(test.bit == own.bit);
         CHECK(test.feeds.feed == own.feeds.feed);
         CHECK(test.feeds.depthPerPass == own.feeds.depthPerPass);
-        // Read back from the text: three slots, as deep as drawn, as wide as drawn, entered from the air.
+        // Read back from the text: three slots, as deep as drawn, as wide as drawn, entered from
+        // the air.
         const ProgramReading read = readProgram(t.program->program.text, "test");
         CHECK(read.ends);
         double lowest = 0;
@@ -122,8 +123,9 @@ TEST_CASE("Test slots are written with their form, or refused in a sentence", "[
     Project bare = test::plainWith();
     bare.bits = {};
     CHECK_FALSE(deriveTestSlots(bare).program);
-    CHECK(test::sentenceOf([&] { postTestSlots(deriveTestSlots(bare), bare, folder / "no"); })
-              .find("No slotting bit") != std::string::npos);
+    CHECK(test::sentenceOf([&] {
+              postTestSlots(deriveTestSlots(bare), bare, folder / "no");
+          }).find("No slotting bit") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(folder / "no"));
     // An offcut is not part of the design: programs that were run stay what they are.
     CHECK(designHash(test::plainWith({{"test.length", "120"}})) == designHash(test::plainWith()));

@@ -105,7 +105,8 @@ int openEdges(const std::vector<Triangle>& all) {
 
 } // namespace
 
-TEST_CASE("An exported STEP is one valid closed solid of the design's volume", "[outside][export]") {
+TEST_CASE("An exported STEP is one valid closed solid of the design's volume",
+          "[outside][export]") {
     for (std::size_t i = 0; i < boards.size(); ++i) {
         INFO("board " << i);
         const test::Folder folder;
@@ -133,8 +134,7 @@ TEST_CASE("An exported STL is watertight and holds the solid's volume", "[outsid
         INFO("board " << i);
         const test::Folder folder;
         const std::string project = saved(folder, boards[i]);
-        const std::vector<Triangle> all =
-            trianglesOf(readFile(exported(folder, project, "stl")));
+        const std::vector<Triangle> all = trianglesOf(readFile(exported(folder, project, "stl")));
         CHECK(all.size() > 20);
         CHECK(openEdges(all) == 0);
         const BoardPart part(loadProject(project).board);

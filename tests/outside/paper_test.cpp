@@ -45,7 +45,8 @@ public:
         return out;
     }
 
-    /// The dark places along a level line of the page, mm from its left edge: the middle of each run.
+    /// The dark places along a level line of the page, mm from its left edge: the middle of each
+    /// run.
     std::vector<double> darkAlong(int page, double fromTop, double dotsPerMm = 20) const {
         PopplerPage* p = poppler_document_get_page(document_, page);
         double w = 0;
@@ -99,8 +100,9 @@ bool hasDistance(const std::vector<double>& places, double distance) {
 std::string templateOf(const test::Folder& folder, const std::string& project,
                        const std::string& paper) {
     const std::string out = (folder / (paper + ".pdf")).string();
-    REQUIRE(test::wren("export " + project + " --format pdf --paper " + paper + " -o " + out)
-                .code == 0);
+    REQUIRE(
+        test::wren("export " + project + " --format pdf --paper " + paper + " -o " + out).code ==
+        0);
     return out;
 }
 
@@ -132,8 +134,8 @@ TEST_CASE("The template's square and its frets measure what they say", "[outside
     const Project project = loadProject(test::plainFile);
     REQUIRE(project.board.scaleLength == 620);
     const auto fret = [](int n) { return 620 - 620 / std::pow(2.0, n / 12.0); };
-    // The board lies at the foot of the sheet; somewhere between its long edges a level line crosses
-    // nut and slots, and no marker.
+    // The board lies at the foot of the sheet; somewhere between its long edges a level line
+    // crosses nut and slots, and no marker.
     const auto [w, h] = pdf.size(1);
     const auto first = pdf.darkAlong(1, h - 30);
     const auto second = pdf.darkAlong(2, h - 30);

@@ -25,8 +25,8 @@ std::vector<TabWish> tabWishes(const std::string& text);
 std::string tabWishesText(const std::vector<TabWish>& wishes);
 
 /// The tabs the maker placed, when there are any. Otherwise `tabsPerSide` tabs on each long edge,
-/// spread along it, each in a gap between frets and wrapping markers wide enough that neither the tab
-/// nor its slopes reach a fret's end or a marker. Fewer when the gaps do not allow it.
+/// spread along it, each in a gap between frets and wrapping markers wide enough that neither the
+/// tab nor its slopes reach a fret's end or a marker. Fewer when the gaps do not allow it.
 std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut);
 
 /// How far a tab's middle stands from the nearest fret's end or corner (0 beyond the board), and

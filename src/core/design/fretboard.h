@@ -38,13 +38,13 @@ struct Markers {
     std::string frets; ///< face markers stand before these: "3 5 7 9 12"; empty for none
     MarkerShape shape = MarkerShape::dot;
     Inlay inlay = Inlay::pressed;
-    double size = 6;     ///< a dot's diameter; the width of a leaf or wrap along the board
-    double reach = 16;   ///< length of a leaf, or how far a wrap reaches in from the edge
-    double tip = 1.6;    ///< radius of a leaf's tips
-    double tilt = 0;     ///< degrees a leaf is turned from lying across the board
-    double depth = 1.5;  ///< below the face over the marker's middle
-    int atOctave = 2;    ///< markers at fret 12, 24 and 36
-    double spread = 22;  ///< between the two at the octave
+    double size = 6;       ///< a dot's diameter; the width of a leaf or wrap along the board
+    double reach = 16;     ///< length of a leaf, or how far a wrap reaches in from the edge
+    double tip = 1.6;      ///< radius of a leaf's tips
+    double tilt = 0;       ///< degrees a leaf is turned from lying across the board
+    double depth = 1.5;    ///< below the face over the marker's middle
+    int atOctave = 2;      ///< markers at fret 12, 24 and 36
+    double spread = 22;    ///< between the two at the octave
     std::string sideFrets; ///< dots in the bass edge
     double sideSize = 2;
     double sideDepth = 4;
@@ -59,31 +59,32 @@ struct Markers {
 struct Fretboard {
     int strings = 6; ///< 4 to 9
     Hand hand = Hand::right;
-    double scaleLength = 648;           ///< nut to the nominal bridge line, on the bass string
-    std::optional<double> trebleScale;  ///< of the treble string, when it has its own
-    double squareFret = 0;              ///< the fret square to the centreline; may be a fraction
-    int frets = 22;                     ///< 0 to 36
+    double scaleLength = 648;          ///< nut to the nominal bridge line, on the bass string
+    std::optional<double> trebleScale; ///< of the treble string, when it has its own
+    double squareFret = 0;             ///< the fret square to the centreline; may be a fraction
+    int frets = 22;                    ///< 0 to 36
     bool zeroFret = false;
-    double behindZero = 5;              ///< from the zero fret's centre to the nut's face
-    double nutSpread = 37;              ///< between the outer strings' centres at the nut
-    double bridgeSpread = 52;           ///< the same at the bridge
+    double behindZero = 5;    ///< from the zero fret's centre to the nut's face
+    double nutSpread = 37;    ///< between the outer strings' centres at the nut
+    double bridgeSpread = 52; ///< the same at the bridge
     StringSpacing spacing = StringSpacing::centres;
-    std::string gauges;                 ///< bass to treble, mm, for equal gaps
-    double overhangBass = 3;            ///< board outside the outer string
+    std::string gauges;      ///< bass to treble, mm, for equal gaps
+    double overhangBass = 3; ///< board outside the outer string
     double overhangTreble = 3;
-    double pastLastFret = 8;            ///< board beyond the last fret (the nut without frets), on the centreline
+    double pastLastFret =
+        8; ///< board beyond the last fret (the nut without frets), on the centreline
     BoardEnd end = BoardEnd::straight;
-    std::optional<double> endSlant;     ///< degrees off square; none: along the last fret
-    double endRadius = 120;             ///< of a radiused end
-    double nutShelf = 0;                ///< length of the ledge the nut stands on; 0: none
-    double shelfFloor = 3;              ///< height of that ledge over the glue plane
-    double radius = 300;                ///< of the face at the nut
-    std::optional<double> farRadius;    ///< of a cone, at its far end
+    std::optional<double> endSlant;  ///< degrees off square; none: along the last fret
+    double endRadius = 120;          ///< of a radiused end
+    double nutShelf = 0;             ///< length of the ledge the nut stands on; 0: none
+    double shelfFloor = 3;           ///< height of that ledge over the glue plane
+    double radius = 300;             ///< of the face at the nut
+    std::optional<double> farRadius; ///< of a cone, at its far end
     FarRadius farAt = FarRadius::lastFret;
-    double thickness = 6;               ///< on the centreline
+    double thickness = 6; ///< on the centreline
     double slotWidth = 0.58;
-    double slotDepth = 2.0;             ///< from the curved face, square to the arc
-    double blindMargin = 0;             ///< slots stop this short of both edges; 0: right through
+    double slotDepth = 2.0; ///< from the curved face, square to the arc
+    double blindMargin = 0; ///< slots stop this short of both edges; 0: right through
     FretWire wire;
     Markers markers;
 
@@ -100,7 +101,7 @@ struct FretPlace {
     double onBassEdge = 0;
     double fromNut = 0; ///< on the centreline
     double onTrebleEdge = 0;
-    double angle = 0;         ///< degrees off square; positive when the treble end is nearer the bridge
+    double angle = 0; ///< degrees off square; positive when the treble end is nearer the bridge
     double boardWidth = 0;    ///< square to the centreline, where the fret crosses it
     double slotLength = 0;    ///< along the slot, edge to edge
     double wireLength = 0;    ///< of the fret over the arc, edge to edge

@@ -229,17 +229,18 @@ private:
             return;
         }
         double lowest = b_.thickness;
-        for (const FretLine& line :
-             {fan_.parallelTo(0, -fan_.behind()), fan_.parallelTo(0, b_.nutShelf - fan_.behind())}) {
+        for (const FretLine& line : {fan_.parallelTo(0, -fan_.behind()),
+                                     fan_.parallelTo(0, b_.nutShelf - fan_.behind())}) {
             for (Vec2 end : {line.bass, line.treble}) {
                 lowest = std::min(lowest, face_.heightAt(end.x, end.y));
             }
         }
         if (b_.shelfFloor >= lowest) {
             stop("shelf-above-face",
-                 fmt::format("The nut's ledge lies at {:.2f} mm but the face comes down to {:.2f} mm "
-                             "at the board's edges; the ledge must be lower.",
-                             b_.shelfFloor, lowest),
+                 fmt::format(
+                     "The nut's ledge lies at {:.2f} mm but the face comes down to {:.2f} mm "
+                     "at the board's edges; the ledge must be lower.",
+                     b_.shelfFloor, lowest),
                  b_.shelfFloor, lowest);
         }
     }

@@ -16,9 +16,9 @@ struct MarkerPlace {
 /// A dot in the bass edge: drilled by hand or in a jig, since the machine cannot reach it.
 struct SideDot {
     int fret = 0;
-    double fromNut = 0;      ///< along the board from the nut's line at that edge, mm
+    double fromNut = 0;       ///< along the board from the nut's line at that edge, mm
     double fromUnderside = 0; ///< its middle above the glue plane, mm
-    Vec3 at;                 ///< instrument frame
+    Vec3 at;                  ///< instrument frame
 };
 
 /// Markers stand halfway between their fret and the one before; on a board without frets, at the

@@ -5,9 +5,10 @@
 
 namespace wren {
 
-/// The board at full size, instrument frame: its outline, fret slots as centre lines (edge to edge, or
-/// as far as blind ones go), markers, side dots as ticks outside the bass edge, nut line, centre line
-/// and strings, each kind on a layer of its own; frets numbered. What a slotting template shows.
+/// The board at full size, instrument frame: its outline, fret slots as centre lines (edge to edge,
+/// or as far as blind ones go), markers, side dots as ticks outside the bass edge, nut line, centre
+/// line and strings, each kind on a layer of its own; frets numbered. What a slotting template
+/// shows.
 Drawing boardDrawing(const BoardPart& board, const std::string& title);
 
 } // namespace wren

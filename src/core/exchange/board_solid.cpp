@@ -84,13 +84,12 @@ Handle(Geom_Curve) arcAt(const ArchedFace& face, double x, double angle) {
     const auto at = [&](double a) {
         return gp_Pnt(x, r * std::sin(a), face.top - r + r * std::cos(a));
     };
-    const Handle(Geom_TrimmedCurve) arc =
-        GC_MakeArcOfCircle(at(-angle), at(0), at(angle)).Value();
+    const Handle(Geom_TrimmedCurve) arc = GC_MakeArcOfCircle(at(-angle), at(0), at(angle)).Value();
     return Handle(Geom_Curve)(arc);
 }
 
-/// What a cylinder is written as. Open CASCADE loses cuts that cross its own cylinder very nearly, but
-/// not quite, square; the same face as a ruled surface between two arcs has no such weakness.
+/// What a cylinder is written as. Open CASCADE loses cuts that cross its own cylinder very nearly,
+/// but not quite, square; the same face as a ruled surface between two arcs has no such weakness.
 enum class Cylinder { primitive, ruled };
 
 /// The arched face over [x0, x1], as wide as `angle` on either side of its ridge.
@@ -188,14 +187,14 @@ TopoDS_Shape slotBodies(const BoardPart& board, Cylinder cylinderAs,
         build.Add(boxes, prismOf(closedThrough({low - v, high - v, high + v, low + v}), -beyond,
                                  board.design().thickness + beyond));
     }
-    return combined<BRepAlgoAPI_Common>(
-        boxes, listOf(bodyAbove(board.floor(), board, cylinderAs)), range);
+    return combined<BRepAlgoAPI_Common>(boxes, listOf(bodyAbove(board.floor(), board, cylinderAs)),
+                                        range);
 }
 
 TopoDS_Shape shelfBody(const BoardPart& board) {
     const NutShelf& shelf = *board.shelf();
-    const Vec2 u = (shelf.wallHigh - shelf.wallLow) *
-                   (beyond / length(shelf.wallHigh - shelf.wallLow));
+    const Vec2 u =
+        (shelf.wallHigh - shelf.wallLow) * (beyond / length(shelf.wallHigh - shelf.wallLow));
     const Vec2 low = shelf.wallLow - u;
     const Vec2 high = shelf.wallHigh + u;
     const Vec2 back{board.xLow() - beyond - std::max(low.x, high.x), 0};
@@ -207,9 +206,9 @@ TopoDS_Shape shapeOf(const BoardPart& board, Cylinder cylinderAs, const Watch& w
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
     const double high = board.design().thickness + beyond;
-    const TopoDS_Shape arched =
-        combined<BRepAlgoAPI_Cut>(prismOf(board.outline(), 0, high),
-                                  listOf(bodyAbove(board.face(), board, cylinderAs)), steps.Next(1));
+    const TopoDS_Shape arched = combined<BRepAlgoAPI_Cut>(
+        prismOf(board.outline(), 0, high), listOf(bodyAbove(board.face(), board, cylinderAs)),
+        steps.Next(1));
     indicator->throwIfStopped();
     TopTools_ListOfShape rest;
     if (!board.slots().empty()) {
@@ -256,8 +255,8 @@ bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
         classifier.Perform(gp_Pnt(p.x, p.y, (floor + board.face(p.x, p.y)) / 2), 1e-6);
         return classifier.State() == TopAbs_IN;
     };
-    const bool filled = std::any_of(
-        board.slots().begin(), board.slots().end(), [&](const FretSlot& slot) {
+    const bool filled =
+        std::any_of(board.slots().begin(), board.slots().end(), [&](const FretSlot& slot) {
             const Vec2 middle = (slot.low + slot.high) * 0.5;
             return wood(middle, board.floor(middle.x, middle.y));
         });
@@ -348,8 +347,8 @@ Mesh BoardSolid::mesh(double chord) const {
     for (TopExp_Explorer faces(shape_->solid, TopAbs_FACE); faces.More(); faces.Next()) {
         joiner.add(TopoDS::Face(faces.Current()));
     }
-    // The library minds the deflection along edges, but lays triangles right across a curved face with
-    // holes in it.
+    // The library minds the deflection along edges, but lays triangles right across a curved face
+    // with holes in it.
     Mesh mesh = joiner.take();
     for (const ArchedFace& face : {shape_->face, shape_->floor}) {
         refineOnto(

@@ -9,11 +9,11 @@
 
 namespace wren {
 
-/// The board as an exact closed solid, instrument frame, mm: its face a cylinder, or the ruled surface
-/// between two arcs that a cone lying on its side is; slots, ledge and open markers taken out of it
-/// (filled markers are part of the wood again). Made by Open CASCADE, which takes half a second for a
-/// cylinder with its slots and some seconds for a cone. Throws Error when no valid solid comes of it,
-/// Cancelled when told to stop.
+/// The board as an exact closed solid, instrument frame, mm: its face a cylinder, or the ruled
+/// surface between two arcs that a cone lying on its side is; slots, ledge and open markers taken
+/// out of it (filled markers are part of the wood again). Made by Open CASCADE, which takes half a
+/// second for a cylinder with its slots and some seconds for a cone. Throws Error when no valid
+/// solid comes of it, Cancelled when told to stop.
 class BoardSolid {
 public:
     explicit BoardSolid(const BoardPart& board, const Watch& watch = {});

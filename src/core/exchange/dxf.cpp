@@ -92,8 +92,8 @@ void writeLine(DL_Dxf& dxf, DL_WriterA& out, const DrawnLine& line) {
             dxf.writeLine(out, DL_LineData(p.from.x, p.from.y, 0, p.to.x, p.to.y, 0), on);
         } else { // DXF arcs run counter-clockwise
             dxf.writeArc(out,
-                         DL_ArcData(p.centre.x, p.centre.y, 0, p.radius(),
-                                    degrees(p.centre, p.to), degrees(p.centre, p.from)),
+                         DL_ArcData(p.centre.x, p.centre.y, 0, p.radius(), degrees(p.centre, p.to),
+                                    degrees(p.centre, p.from)),
                          on);
         }
     }
@@ -111,8 +111,7 @@ void writeText(DL_Dxf& dxf, DL_WriterA& out, const DrawnText& t) {
 std::string toDxf(const Drawing& drawing) {
     const TemporaryFile file;
     DL_Dxf dxf;
-    const std::unique_ptr<DL_WriterA> out(
-        dxf.out(file.path().c_str(), DL_Codes::AC1015));
+    const std::unique_ptr<DL_WriterA> out(dxf.out(file.path().c_str(), DL_Codes::AC1015));
     if (!out) {
         throw Error("The DXF drawing could not be written to a temporary file.");
     }

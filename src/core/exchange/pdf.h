@@ -36,8 +36,8 @@ struct OnPage {
     Vec2 at(Vec2 p) const { return {origin.x + p.x * scale, origin.y - p.y * scale}; }
 };
 
-/// Pages of a PDF 1.5 file, written with cairo in the shipped fonts. Page coordinates in mm from the
-/// upper left corner, Y downward; 72 points an inch. The bytes depend on nothing but the calls.
+/// Pages of a PDF 1.5 file, written with cairo in the shipped fonts. Page coordinates in mm from
+/// the upper left corner, Y downward; 72 points an inch. The bytes depend on nothing but the calls.
 class Pdf {
 public:
     explicit Pdf(const std::string& title);

@@ -6,7 +6,8 @@
 
 namespace wren {
 
-/// Binary STL (80-byte header, little-endian floats, mm), normals outward by the triangles' own turn.
+/// Binary STL (80-byte header, little-endian floats, mm), normals outward by the triangles' own
+/// turn.
 std::string toStl(const Mesh& mesh, const std::string& name);
 
 /// Volume inside a closed mesh by the divergence theorem, mm3.

@@ -74,12 +74,12 @@ std::string toSvg(const Drawing& drawing) {
     const auto [low, high] = drawing.box();
     const double w = high.x - low.x + 2 * margin;
     const double h = high.y - low.y + 2 * margin;
-    std::string out = fmt::format(
-        "<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
-        "<svg xmlns=\"http://www.w3.org/2000/svg\" version=\"1.1\" width=\"{0}mm\" "
-        "height=\"{1}mm\" viewBox=\"{2} {3} {0} {1}\">\n  <title>{4}</title>\n",
-        number(w), number(h), number(low.x - margin), number(-high.y - margin),
-        escaped(drawing.title));
+    std::string out =
+        fmt::format("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n"
+                    "<svg xmlns=\"http://www.w3.org/2000/svg\" version=\"1.1\" width=\"{0}mm\" "
+                    "height=\"{1}mm\" viewBox=\"{2} {3} {0} {1}\">\n  <title>{4}</title>\n",
+                    number(w), number(h), number(low.x - margin), number(-high.y - margin),
+                    escaped(drawing.title));
     for (const std::string& layer : drawing.layers()) {
         out += fmt::format("  <g id=\"{}\" fill=\"none\" stroke=\"#000000\" "
                            "stroke-width=\"0.1\">\n",

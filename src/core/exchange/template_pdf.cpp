@@ -26,8 +26,8 @@ Tiling tiled(const std::array<Vec2, 2>& box, double width, double height) {
     const double w = box[1].x - box[0].x + 2 * around;
     const double h = box[1].y - box[0].y + 2 * around;
     const auto count = [&](double size, double frame) {
-        return std::max(1, static_cast<int>(
-                               std::ceil((size - t.overlap) / (frame - t.overlap) - 1e-9)));
+        return std::max(
+            1, static_cast<int>(std::ceil((size - t.overlap) / (frame - t.overlap) - 1e-9)));
     };
     t.columns = count(w, t.frameWidth());
     t.rows = count(h, t.frameHeight());

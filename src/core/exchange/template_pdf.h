@@ -26,8 +26,9 @@ Tiling tile(const Drawing& drawing, const Paper& paper);
 /// Side of the square on the first page, by which a print is checked, mm.
 inline constexpr double testSquare = 100;
 
-/// The drawing at full size as a PDF: first a page with the test square and how the sheets join, then
-/// the sheets with crop marks, overlap and crosses that must meet. `notes` go on the first page.
+/// The drawing at full size as a PDF: first a page with the test square and how the sheets join,
+/// then the sheets with crop marks, overlap and crosses that must meet. `notes` go on the first
+/// page.
 std::string templatePdf(const Drawing& drawing, const Paper& paper,
                         const std::vector<std::string>& notes);
 

@@ -62,8 +62,8 @@ Contour offsetOutward(const Contour& convex, double distance) {
         const ContourPiece& next = convex[(i + 1) % n];
         const Vec2 corner = convex[i].to;
         contour.push_back(moved);
-        contour.push_back({ContourPiece::Kind::arcClockwise, moved.to,
-                           corner + outward(next, corner), corner});
+        contour.push_back(
+            {ContourPiece::Kind::arcClockwise, moved.to, corner + outward(next, corner), corner});
     }
     return contour;
 }

@@ -10,7 +10,8 @@ using Edge = std::pair<int, int>; ///< the smaller corner first
 
 class Refiner {
 public:
-    Refiner(Mesh& mesh, const std::function<double(double, double)>& height, double chord, double on)
+    Refiner(Mesh& mesh, const std::function<double(double, double)>& height, double chord,
+            double on)
         : mesh_(mesh), height_(height), chord_(chord), on_(on) {
         for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
             follows_.push_back(liesOnSurface(mesh_.triangles[t]));

@@ -12,9 +12,9 @@ namespace wren {
 /// The formats a part can be written in: "step", "stl", "dxf", "svg", "pdf".
 const std::vector<std::string>& exportFormats();
 
-/// The board as bytes of a file of that format: step and stl the solid, dxf and svg the drawing at full
-/// size, pdf the drawing at full size on sheets of `paper`. Throws Error, naming the formats when the
-/// word is none of them; Cancelled.
+/// The board as bytes of a file of that format: step and stl the solid, dxf and svg the drawing at
+/// full size, pdf the drawing at full size on sheets of `paper`. Throws Error, naming the formats
+/// when the word is none of them; Cancelled.
 std::string exportBoard(const BoardPart& board, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch = {});
 

@@ -14,11 +14,11 @@ enum class PostingRight { free, overridden, refused };
 /// Stops refuse, unless a reason overrides them; a stop that cannot be overridden always refuses.
 PostingRight postingRight(const Derived& derived);
 
-/// Writes DIR/programs/*.nc, DIR/sheets/*.pdf, DIR/models/* and DIR/report.json, or, when refused, the
-/// report alone. Files an earlier posting left there that are no longer part of the job get ".stale"
-/// behind their name, so that none is sent by mistake. All files are written before the first is renamed into place.
-/// Returns the right it acted on; throws Error when a file cannot be written, Cancelled, with nothing
-/// written, when told to stop.
+/// Writes DIR/programs/*.nc, DIR/sheets/*.pdf, DIR/models/* and DIR/report.json, or, when refused,
+/// the report alone. Files an earlier posting left there that are no longer part of the job get
+/// ".stale" behind their name, so that none is sent by mistake. All files are written before the
+/// first is renamed into place. Returns the right it acted on; throws Error when a file cannot be
+/// written, Cancelled, with nothing written, when told to stop.
 PostingRight post(const Derived& derived, const std::filesystem::path& dir,
                   const Watch& watch = {});
 

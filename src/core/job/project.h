@@ -31,8 +31,8 @@ struct Project {
 /// can be cut from it as it stands. Throws Error when a number is out of its key's range.
 Project newProject(const std::string& name, int strings, double scale, int frets, Hand hand);
 
-/// The same with a scale of its own for the treble string, square at `squareAt` ("nut", "bridge" or a
-/// fret), ending along its last fret, the blank made long enough again. Throws Error.
+/// The same with a scale of its own for the treble string, square at `squareAt` ("nut", "bridge" or
+/// a fret), ending along its last fret, the blank made long enough again. Throws Error.
 Project withTrebleScale(const Project& project, double scale, const std::string& squareAt);
 
 } // namespace wren

@@ -13,8 +13,8 @@ struct Papers {
     std::vector<std::string> models; ///< in DIR/models
 };
 
-/// report.json: programs, sheets, models, setups, parts, proof and findings. `posted` says whether the
-/// programs really were written; when not, the list of programs is empty.
+/// report.json: programs, sheets, models, setups, parts, proof and findings. `posted` says whether
+/// the programs really were written; when not, the list of programs is empty.
 std::string reportJson(const Derived& derived, bool posted, const Papers& papers = {});
 
 /// The proof and the findings alone, as `wren prove --json` prints them.

@@ -47,9 +47,8 @@ private:
     std::string sizeWithUnit(double mm) const { return formatLength(mm, unit_); }
 
     void heading() {
-        const double w =
-            pdf_.text({left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part), 7,
-                      Face::strong);
+        const double w = pdf_.text({left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part),
+                                   7, Face::strong);
         pdf_.text({left + w + 5, 17}, "setup 1 of 1, " + setup_.name, 4.2);
         pdf_.text({right, 13},
                   fmt::format("design {}, lengths in {}", d_.designHash.substr(0, 12),
@@ -72,7 +71,8 @@ private:
         pdf_.fill({corner.x, far.y}, {far.x, corner.y}, wood);
         pdf_.rectangle({corner.x, far.y}, {far.x, corner.y}, strong);
         pdf_.line(place.at({0, blank.width / 2}), place.at({blank.length, blank.width / 2}), chain);
-        pdf_.line(place.at({blank.length / 2, 0}), place.at({blank.length / 2, blank.width}), chain);
+        pdf_.line(place.at({blank.length / 2, 0}), place.at({blank.length / 2, blank.width}),
+                  chain);
         std::vector<double> xs{0, blank.length / 2, blank.length};
         std::vector<double> ys{0, blank.width / 2, blank.width};
         for (std::size_t i = 0; i < setup_.places.size(); ++i) {
@@ -129,9 +129,8 @@ private:
     }
 
     /// Sorted, without repeats, and pushed apart on the page where the figures would touch.
-    static std::vector<std::pair<double, double>> spread(std::vector<double> values,
-                                                         const std::function<double(double)>& page,
-                                                         double room) {
+    static std::vector<std::pair<double, double>>
+    spread(std::vector<double> values, const std::function<double(double)>& page, double room) {
         std::sort(values.begin(), values.end());
         std::vector<std::pair<double, double>> out; // value, where its figure stands
         for (double v : values) {
@@ -147,7 +146,11 @@ private:
     void along(const OnPage& place, const std::vector<double>& xs) {
         const double foot = place.origin.y;
         const auto figures = spread(
-            xs, [&](double v) { return place.at({v, 0}).x; }, 4.2);
+            xs,
+            [&](double v) {
+                return place.at({v, 0}).x;
+            },
+            4.2);
         for (const auto& [v, at] : figures) {
             const double x = place.at({v, 0}).x;
             pdf_.line({x, foot + 1}, {x, foot + 3.5}, thin);
@@ -160,7 +163,11 @@ private:
     void across(const OnPage& place, const std::vector<double>& ys) {
         const double foot = place.origin.x;
         const auto figures = spread(
-            ys, [&](double v) { return -place.at({0, v}).y; }, 4);
+            ys,
+            [&](double v) {
+                return -place.at({0, v}).y;
+            },
+            4);
         for (const auto& [v, up] : figures) {
             const double y = place.at({0, v}).y;
             pdf_.line({foot - 1, y}, {foot - 3.5, y}, thin);
@@ -285,13 +292,15 @@ private:
                  1;
         }
         if (!d_.overrideReason.empty()) {
-            at = pdf_.paragraph({x, at}, right - x, "Reason given: " + d_.overrideReason, small) + 1;
+            at =
+                pdf_.paragraph({x, at}, right - x, "Reason given: " + d_.overrideReason, small) + 1;
         }
-        pdf_.paragraph({x, at}, right - x,
-                       "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
-                       "an air pass, a hand at the stop. Spindle standing before hands go near. The "
-                       "maker decides; local codes and licensed people have the last word.",
-                       small);
+        pdf_.paragraph(
+            {x, at}, right - x,
+            "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
+            "an air pass, a hand at the stop. Spindle standing before hands go near. The "
+            "maker decides; local codes and licensed people have the last word.",
+            small);
     }
 
     void benchPage() {
@@ -318,8 +327,8 @@ private:
             const double x = left + (i / 13) * 58.0;
             const double y = 37 + (i % 13) * 6.0;
             box(x, y);
-            pdf_.text({x + 5, y}, fmt::format("{:>2} {:>9} {:>8}", f.fret, size(f.fromNut),
-                                              size(f.wireLength)),
+            pdf_.text({x + 5, y},
+                      fmt::format("{:>2} {:>9} {:>8}", f.fret, size(f.fromNut), size(f.wireLength)),
                       3.2, Face::figures);
             total += f.wireLength;
         }
@@ -346,8 +355,9 @@ private:
             const double x = left + (i / 9) * 66.0;
             const double y = 148 + (i % 9) * 6.0;
             box(x, y);
-            pdf_.text({x + 5, y}, fmt::format("fret {:>2} {:>8} {:>6}", dots[i].fret,
-                                              size(dots[i].fromNut), size(dots[i].fromUnderside)),
+            pdf_.text({x + 5, y},
+                      fmt::format("fret {:>2} {:>8} {:>6}", dots[i].fret, size(dots[i].fromNut),
+                                  size(dots[i].fromUnderside)),
                       3.2, Face::figures);
         }
     }
@@ -365,7 +375,8 @@ std::string setupSheetPdf(const Derived& derived) {
 }
 
 std::string setupSheetName(const Derived& derived) {
-    std::string name = fmt::format("01-{}-{}.pdf", derived.plan->setup.part, derived.plan->setup.name);
+    std::string name =
+        fmt::format("01-{}-{}.pdf", derived.plan->setup.part, derived.plan->setup.name);
     std::replace(name.begin(), name.end(), ' ', '-');
     return name;
 }

@@ -76,12 +76,12 @@ std::string formPdf(const TestSlots& test, const Project& p) {
     pdf.text({left, 18}, p.name + ": test slots", 7, Face::strong);
     double y = pdf.paragraph(
         {left, 27}, width,
-        fmt::format("Offcut {} x {} x {} of {}, the wood of the board. Z zero on its face, X-Y zero "
-                    "at its front left corner; clamp it at its ends, the slots run out at the front "
-                    "and the back.",
-                    formatLengthValue(p.offcut.length, unit),
-                    formatLengthValue(p.offcut.width, unit), size(p.offcut.thickness),
-                    woodById(p.blank.wood).name),
+        fmt::format(
+            "Offcut {} x {} x {} of {}, the wood of the board. Z zero on its face, X-Y zero "
+            "at its front left corner; clamp it at its ends, the slots run out at the front "
+            "and the back.",
+            formatLengthValue(p.offcut.length, unit), formatLengthValue(p.offcut.width, unit),
+            size(p.offcut.thickness), woodById(p.blank.wood).name),
         3.6);
     y = pdf.paragraph({left, y + 2}, width,
                       fmt::format("Bit {} ({}), {:.0f} rpm, {:.0f} mm/min, {} a pass, {} deep. {}",
@@ -110,10 +110,11 @@ std::string formPdf(const TestSlots& test, const Project& p) {
     }
     pdf.text({left, y + 12}, "bit's runout, date, by", 3.6);
     pdf.line({left + 42, y + 12.8}, {left + width, y + 12.8});
-    pdf.paragraph({left, y + 21}, width,
-                  "Enter the mean as the test slot: from then on it, not the bit's name, judges the "
-                  "fit of the frets.",
-                  3.6);
+    pdf.paragraph(
+        {left, y + 21}, width,
+        "Enter the mean as the test slot: from then on it, not the bit's name, judges the "
+        "fit of the frets.",
+        3.6);
     return pdf.finish();
 }
 
@@ -147,17 +148,17 @@ TestSlots deriveTestSlots(const Project& p) {
     const std::vector<RunProgram> read = readBack(programs, setup);
     const ProofReport proof = proveBoard(*t.offcut, *t.plan, how, p.machine, read);
     t.findings.insert(t.findings.end(), proof.findings.begin(), proof.findings.end());
-    t.program = PostedProgram{programs[0], timeOf(read[0].path, p.machine),
-                              extentsOf(read[0].path), sha256(programs[0].text)};
+    t.program = PostedProgram{programs[0], timeOf(read[0].path, p.machine), extentsOf(read[0].path),
+                              sha256(programs[0].text)};
     t.program->program.file = "test-slots.nc";
     return t;
 }
 
 void postTestSlots(const TestSlots& t, const Project& project, const std::filesystem::path& dir) {
     if (!t.program || hasStop(t.findings)) {
-        const auto stopping = std::find_if(t.findings.begin(), t.findings.end(), [](const Finding& f) {
-            return f.weight == Weight::stop;
-        });
+        const auto stopping =
+            std::find_if(t.findings.begin(), t.findings.end(),
+                         [](const Finding& f) { return f.weight == Weight::stop; });
         throw Error(stopping == t.findings.end() ? "There is no test cut to write."
                                                  : stopping->message);
     }

@@ -13,8 +13,8 @@ constexpr std::size_t longestComment = 110;
 } // namespace
 
 GcodeWriter::GcodeWriter(LengthUnit unit, bool arcs)
-    : scale_(unit == LengthUnit::inch ? 1 / mmPerInch : 1),
-      arcs_(arcs), decimals_(unit == LengthUnit::inch ? 5 : 4) {}
+    : scale_(unit == LengthUnit::inch ? 1 / mmPerInch : 1), arcs_(arcs),
+      decimals_(unit == LengthUnit::inch ? 5 : 4) {}
 
 void GcodeWriter::comment(const std::string& text) {
     std::string plain;

@@ -64,12 +64,17 @@ std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
     if (board.design().markers.inlay != Inlay::filled) {
         return fillings;
     }
-    const auto skim = std::find_if(programs.begin(), programs.end(), [](const RunProgram& p) {
-        return std::find(p.what.begin(), p.what.end(), "skim") != p.what.end();
-    });
+    const auto programOf = [&](const char* cut) {
+        return std::find_if(programs.begin(), programs.end(), [cut](const RunProgram& p) {
+            return std::find(p.what.begin(), p.what.end(), cut) != p.what.end();
+        });
+    };
+    const auto skim = programOf("skim");
+    const auto pockets = programOf("markers");
     if (skim == programs.end()) {
         return fillings;
     }
+    const bool drilled = pockets != programs.end() && pockets->bit.kind == BitKind::drill;
     for (std::size_t i = 0; i < setup.places.size(); ++i) {
         const Setup here = setup.at(i);
         const auto height = [&](double z) { return here.fromInstrument.toSetup({0, 0, z}).z; };
@@ -81,6 +86,7 @@ std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
             f.pocket = rowsOf(markerOutline(m, pocket.place, -wallAllowed, pocket.beyond), here);
             f.floor = rowsOf(markerOutline(m, pocket.place, 0.05), here);
             f.floorZ = height(pocket.floor);
+            f.point = drilled ? pockets->bit.tipHeight() : 0;
             f.fillTo = height(board.design().thickness) + proud;
             f.atX = pocket.place.at.x;
             fillings.push_back(std::move(f));

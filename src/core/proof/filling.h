@@ -36,6 +36,7 @@ struct Filling {
     ConvexRows pocket; ///< as cut, its walls' tolerance included
     ConvexRows floor;  ///< clear of the walls: where the depth is judged
     double floorZ = 0; ///< where the floor should be
+    double point = 0;  ///< a drill's point may go this much deeper in the middle
     double fillTo = 0; ///< how high the filling stands when it has cured
     double atX = 0;    ///< instrument frame
 };

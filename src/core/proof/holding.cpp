@@ -21,8 +21,7 @@ class Holding {
 public:
     Holding(const BoardPart& board, const Setup& setup, const std::vector<Tab>& tabs,
             const CutSettings& cut, const std::vector<RunProgram>& programs, const Stock& stock)
-        : board_(board), setup_(setup), tabs_(tabs), cut_(cut), programs_(programs),
-          stock_(stock) {
+        : board_(board), setup_(setup), tabs_(tabs), cut_(cut), programs_(programs), stock_(stock) {
         for (const RunProgram& p : programs) {
             if (std::find(p.what.begin(), p.what.end(), "outline") != p.what.end()) {
                 outlineRadius_ = p.bit.radius();

@@ -44,7 +44,7 @@ void judgeFilledFloors(ProofReport& report, const std::vector<Filling>& fillings
         if (!floors[i].seen) {
             continue;
         }
-        const double deep = fillings[i].floorZ - floors[i].lowest;
+        const double deep = fillings[i].floorZ - fillings[i].point - floors[i].lowest;
         const double shallow = floors[i].highest - fillings[i].floorZ;
         const double error = std::max(deep, shallow);
         if (error <= wallAllowed) {

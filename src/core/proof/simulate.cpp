@@ -101,9 +101,8 @@ public:
                 floor.highest = floor.seen ? std::max(floor.highest, z) : z;
                 floor.seen = true;
             });
-            over(filling.pocket.at(y), [&](int c) {
-                cells[c] = std::max(cells[c], static_cast<float>(filling.fillTo));
-            });
+            over(filling.pocket.at(y),
+                 [&](int c) { cells[c] = std::max(cells[c], static_cast<float>(filling.fillTo)); });
         }
         return floor;
     }
@@ -179,8 +178,8 @@ Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs,
                                   : std::min(programs.size(), until.program + 1);
     const int bands = (stock.rows() + rowsPerBand - 1) / rowsPerBand;
     std::vector<Collisions> found(static_cast<std::size_t>(bands));
-    std::vector<std::vector<FloorSeen>> floors(
-        static_cast<std::size_t>(bands), std::vector<FloorSeen>(fillings.size()));
+    std::vector<std::vector<FloorSeen>> floors(static_cast<std::size_t>(bands),
+                                               std::vector<FloorSeen>(fillings.size()));
     tbb::parallel_for(0, bands, [&](int b) {
         const auto k = static_cast<std::size_t>(b);
         Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop);

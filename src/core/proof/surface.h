@@ -16,9 +16,9 @@ DeviationField emptyDeviation(const Stock& stock);
 /// Compares the simulated stock with one designed board (the one in the setup's hand): its face,
 /// slot floors, ledge and open markers, cell by cell, along the surface's normal. Cells a wall runs
 /// through (outline, slot sides) are left to judgeWalls(). Slot floors are judged over the middle
-/// half of the slot, and short of a blind end by the slot's width: a round bit on a sloping floor must
-/// leave its corners a little high, where no tang reaches. Drilled markers are expected to end in the drill's own cone. What it finds is
-/// written into `field` too.
+/// half of the slot, and short of a blind end by the slot's width: a round bit on a sloping floor
+/// must leave its corners a little high, where no tang reaches. Drilled markers are expected to end
+/// in the drill's own cone. What it finds is written into `field` too.
 SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const BoardPlan& plan,
                              const CutSettings& cut, const std::vector<RunProgram>& programs,
                              const Stock& stock, DeviationField& field);

@@ -95,8 +95,7 @@ public:
         const Vec2 q = Vec2{x1, y} - a_.xy();
         const double left = cross(u_, p);
         const double right = cross(u_, q);
-        const double across =
-            left * right < 0 ? 0 : std::min(std::abs(left), std::abs(right));
+        const double across = left * right < 0 ? 0 : std::min(std::abs(left), std::abs(right));
         const double low = std::min(slope_ * std::clamp(dot(p, u_), 0.0, len_),
                                     slope_ * std::clamp(dot(q, u_), 0.0, len_));
         return a_.z + low - std::abs(slope_) * r_ + tool_.heightAt(std::min(across, r_));
@@ -243,8 +242,8 @@ public:
         }
     }
 
-    /// Along a long pass the surface over a row is smooth: a parabola through three places stands for
-    /// it where two more places between them agree, else every cell is asked.
+    /// Along a long pass the surface over a row is smooth: a parabola through three places stands
+    /// for it where two more places between them agree, else every cell is asked.
     void lowerTogether(int from, int count = mostTogether) {
         // Neighbouring passes overlap widely: most places are lower already.
         const float highest = *std::max_element(cells_ + from, cells_ + from + count);

@@ -255,8 +255,10 @@ std::vector<const CutPiece*> piecesNear(const WallPlace* places, std::size_t cou
     std::vector<const CutPiece*> near;
     for (const CutPiece* p : all) {
         const double reach = p->end->radius + vicinity;
-        if (std::max(p->a.x, p->b.x) + reach >= low.x && std::min(p->a.x, p->b.x) - reach <= high.x &&
-            std::max(p->a.y, p->b.y) + reach >= low.y && std::min(p->a.y, p->b.y) - reach <= high.y) {
+        if (std::max(p->a.x, p->b.x) + reach >= low.x &&
+            std::min(p->a.x, p->b.x) - reach <= high.x &&
+            std::max(p->a.y, p->b.y) + reach >= low.y &&
+            std::min(p->a.y, p->b.y) - reach <= high.y) {
             near.push_back(p);
         }
     }

@@ -185,8 +185,7 @@ void Sender::ready(const Setup& setup, const Machine& machine) {
     // The plate lies beside the blank on the bed, or on the blank's corner where no program cuts.
     const bool bed = setup.zZero == ZZero::bed;
     const Vec2 low = machine.lowCorner();
-    const double px =
-        std::clamp(bed ? zero.x - 25 : zero.x + 4, low.x, low.x + machine.travel.x);
+    const double px = std::clamp(bed ? zero.x - 25 : zero.x + 4, low.x, low.x + machine.travel.x);
     const double py = std::clamp(zero.y + 4, low.y, low.y + machine.travel.y);
     command(fmt::format("G53 G0 X{:.4f} Y{:.4f}", px, py));
     command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));

@@ -29,14 +29,14 @@ struct Bit {
     double diameter = 6;
     double fluteLength = 22; ///< how deep it may go below the wood around it
     int flutes = 2;
-    double shank = 6;     ///< diameter above the flutes
-    double corner = 0;    ///< a bull-nose's corner radius
-    double tip = 0;       ///< diameter of a tapered ball's end
-    double angle = 0;     ///< degrees, whole: of a V or a drill's point, or of a taper
-    double reach = 0;     ///< from the tip to the collet nut; 0: flutes and as much again
-    double collet = 0;    ///< size of the collet it needs; 0: the shank's
-    double maxRpm = 0;    ///< 0: no limit of its own
-    double maxFeed = 0;   ///< mm/min; 0: no limit of its own
+    double shank = 6;   ///< diameter above the flutes
+    double corner = 0;  ///< a bull-nose's corner radius
+    double tip = 0;     ///< diameter of a tapered ball's end
+    double angle = 0;   ///< degrees, whole: of a V or a drill's point, or of a taper
+    double reach = 0;   ///< from the tip to the collet nut; 0: flutes and as much again
+    double collet = 0;  ///< size of the collet it needs; 0: the shank's
+    double maxRpm = 0;  ///< 0: no limit of its own
+    double maxFeed = 0; ///< mm/min; 0: no limit of its own
 
     double radius() const { return diameter / 2; }
     double reachOrUsual() const { return reach > 0 ? reach : 2 * fluteLength; }

@@ -2,7 +2,13 @@
 
 #include <QString>
 
+#include <string>
+
 namespace wren::app {
+
+inline QString qs(const std::string& s) {
+    return QString::fromStdString(s);
+}
 
 /// "1 stop", "3 stops".
 inline QString counted(int n, const char* noun) {
