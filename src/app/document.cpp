@@ -48,7 +48,7 @@ void Document::redo() {
 }
 
 void Document::startNew(Project project) {
-    saved_ = project;
+    saved_ = Project{}; // what is in no file is not saved
     history_ = History(std::move(project));
     file_.clear();
     Q_EMIT changed();

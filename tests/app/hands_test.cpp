@@ -11,9 +11,13 @@
 #include "opened.h"
 
 #include <QFile>
+#include <QProcess>
 
 #include <optional>
 #include <set>
+
+#include <signal.h>
+#include <unistd.h>
 
 using namespace wren;
 using namespace wren::app;
@@ -353,6 +357,33 @@ TEST_CASE("Unsaved work outlives the window it was done in", "[app][autosave]") 
     }
     CHECK(kept() == 0);
     CHECK_FALSE(Autosave::find(QString::fromStdString(file)));
+}
+
+// Not a test of its own: what the next one starts as another process.
+TEST_CASE("(a window that is killed with work unsaved)", "[.killed]") {
+    Opened w(qEnvironmentVariable("WREN_KILLED_FILE"));
+    w.window.document().set(QStringLiteral("board.scale"), QStringLiteral("641"));
+    auto* keeper = w.window.findChild<Autosave*>();
+    REQUIRE(QTest::qWaitFor([&] { return QFile::exists(keeper->keptIn()); }, 5000));
+    ::kill(::getpid(), SIGKILL);
+}
+
+TEST_CASE("Work survives a process that is killed", "[app][autosave]") {
+    application();
+    const Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    saveProject(test::plainWith(), file);
+    QProcess other;
+    QProcessEnvironment env = QProcessEnvironment::systemEnvironment();
+    env.insert(QStringLiteral("WREN_KILLED_FILE"), QString::fromStdString(file));
+    other.setProcessEnvironment(env);
+    other.start(QCoreApplication::applicationFilePath(), {QStringLiteral("[.killed]")});
+    REQUIRE(other.waitForFinished(30000));
+    REQUIRE(other.exitStatus() == QProcess::CrashExit);
+    Opened again(QString::fromStdString(file));
+    CHECK(again.window.document().project().board.scaleLength == 641);
+    CHECK(again.finding().contains(QLatin1String("is back")));
+    CHECK(loadProject(file).board.scaleLength == 620);
 }
 
 TEST_CASE("Work that never had a file comes back when a window opens without one",

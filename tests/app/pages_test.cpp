@@ -131,7 +131,7 @@ TEST_CASE("A new board is read in the unit on show", "[app][new]") {
     w.settle();
     CHECK(w.window.document().project().board.scaleLength == Approx(24.75 * 25.4));
     CHECK(w.window.document().file().isEmpty());
-    CHECK_FALSE(w.window.document().changedSinceSave());
+    CHECK(w.window.document().changedSinceSave()); // it is in no file yet
     CHECK_FALSE(w.window.document().history().canUndo());
 }
 

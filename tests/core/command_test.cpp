@@ -230,3 +230,35 @@ TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals"
         CHECK(r.out.size() > 80);
     }
 }
+
+TEST_CASE("Three boards from nothing to posted programs, by command", "[command][new]") {
+    const Folder folder;
+    const std::vector<std::pair<std::string, std::string>> boards{
+        {"six", "--strings 6 --scale '25 1/2in' --frets 22"},
+        {"fan", "--strings 7 --scale 686 --treble-scale 648 --square 8 --frets 24 --left"},
+        {"bass", "--strings 4 --scale 864 --frets 0"}};
+    for (const auto& [name, words] : boards) {
+        INFO(name);
+        const std::string file = (folder / (name + ".wren")).string();
+        const std::string out = (folder / name).string();
+        const test::Ran fresh = test::wren("new " + file + " " + words);
+        INFO(fresh.err);
+        REQUIRE(fresh.code == 0);
+        CHECK(fresh.err.empty());
+        REQUIRE(test::wren("make " + file + " --out " + out).code == 0);
+        const json report = json::parse(readFile(folder / name / "report.json"));
+        CHECK(report["posted"] == true);
+        CHECK(report["proof"][0]["passed"] == true);
+        CHECK(report["sheets"].size() == 1);
+        CHECK(report["models"].size() == 2);
+        for (const auto& f : report["findings"]) {
+            CHECK(f["weight"] != "stop");
+        }
+        for (const char* kind : {"sheets", "models"}) {
+            for (const auto& f : report[kind]) {
+                CHECK(std::filesystem::exists(folder / name / kind / f.get<std::string>()));
+            }
+        }
+        CHECK(test::wren("new " + file + " " + words).code == 1); // never over another one
+    }
+}
