@@ -178,3 +178,32 @@ TEST_CASE("A setup sheet names zero, bits, programs, minutes and cautions", "[ou
     // Every figure of the drawing lies on the page.
     CHECK(pdf.text(1).find("310.00") != std::string::npos);
 }
+
+TEST_CASE("However long the day, every program stays on the sheet", "[outside][paper]") {
+    const test::Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    Project p = test::plainWith({{"markers.frets", "3 5 7"},
+                                 {"markers.inlay", "filled"},
+                                 {"board.nut_shelf", "4"},
+                                 {"cut.face_blank", "always"},
+                                 {"blank.boards", "3"},
+                                 {"blank.width", "280"},
+                                 {"blank.gap", "18"},
+                                 {"blank.thickness", "9"}});
+    p.bits = starterDrawer();
+    saveProject(p, file);
+    REQUIRE(test::wren("make " + file + " --out " + folder.str()).code == 0);
+    const Reading pdf((folder / "sheets/01-fretboard-face-up.pdf").string());
+    const std::string words = pdf.text(0);
+    const Derived d = derive(p);
+    REQUIRE(d.programs.size() >= 6);
+    for (const PostedProgram& program : d.programs) {
+        CHECK(words.find(program.program.file) != std::string::npos);
+    }
+    CHECK(words.find("By hand:") != std::string::npos);
+    // The last line is there, and nothing runs off the foot: the bottom 4 mm are bare.
+    CHECK(words.find("Board cut from its tabs") != std::string::npos);
+    for (double fromFoot : {0.5, 1.5, 2.5, 3.5}) {
+        CHECK(pdf.darkAlong(0, 210 - fromFoot).empty());
+    }
+}

@@ -20,10 +20,6 @@ const Pen strong{0.35, {}, {0, 0, 0}};
 const Pen chain{0.15, {4, 1, 0.8, 1}, {0.3, 0.32, 0.3}};
 const std::array<double, 3> wood{0.95, 0.91, 0.82};
 
-std::string inWords(const std::vector<std::string>& what) {
-    return fmt::format("{}", fmt::join(what, ", "));
-}
-
 class SetupSheet {
 public:
     explicit SetupSheet(const Derived& d)
@@ -241,7 +237,7 @@ private:
         pdf_.text({end, y}, fmt::format("{:.0f} min with acceleration", d_.seconds() / 60), small,
                   Face::words, Align::right);
         double at = y + 6;
-        const double step = d_.programs.size() > 6 ? 4.6 : 5.4;
+        const double step = rowHeight(y);
         const Bit* before = nullptr;
         for (const PostedProgram& p : d_.programs) {
             const Program& program = p.program;
@@ -249,7 +245,7 @@ private:
                 box(x, at);
                 at = pdf_.paragraph({x + 5, at}, end - x - 5, "By hand: " + program.handBefore,
                                     small) +
-                     1;
+                     0.6;
             }
             if (!before || before->name != program.bit.name) {
                 box(x, at);
@@ -259,16 +255,26 @@ private:
             before = &program.bit;
             box(x, at);
             pdf_.text({x + 5, at}, program.file, small, Face::figures);
+            pdf_.text({end - 22, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
+                      Face::figures, Align::right);
             pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small,
                       Face::figures, Align::right);
-            at += step - 1.6;
-            pdf_.text({x + 5, at},
-                      fmt::format("{}; down to Z {}", inWords(program.what), size(p.extents[0].z)),
-                      2.6);
             at += step;
         }
         box(x, at);
         pdf_.text({x + 5, at}, "Board cut from its tabs, measured, written in the book", small);
+    }
+
+    /// So that mounting, program and what is done by hand all stay on the page.
+    double rowHeight(double y) const {
+        constexpr double foot = pageHeight - 8;
+        double rows = 1;
+        double room = foot - (y + 6);
+        for (const PostedProgram& p : d_.programs) {
+            rows += 2;
+            room -= p.program.handBefore.empty() ? 0 : 9;
+        }
+        return std::clamp(room / rows, 3.6, 6.0);
     }
 
     /// To a thousandth: collets come in inches too.
