@@ -13,21 +13,59 @@
 namespace wren::app {
 namespace {
 
-/// A few quiet wavy lines along the wood.
-void drawGrain(QPainter& p, const QPainterPath& clip, const QRectF& box) {
-    p.save();
-    p.setClipPath(clip, Qt::IntersectClip);
+/// So much of `b` in `a`.
+QColor mixed(const QColor& a, const QColor& b, double share) {
+    const auto mix = [share](int x, int y) { return static_cast<int>(x + (y - x) * share); };
+    return {mix(a.red(), b.red()), mix(a.green(), b.green()), mix(a.blue(), b.blue())};
+}
+
+/// Where the level line at `y` runs inside a convex outline; empty (first > second) where it does
+/// not.
+std::pair<double, double> spanAt(const QPolygonF& outline, double y) {
+    double from = 1e9;
+    double to = -1e9;
+    for (int i = 0; i < outline.size(); ++i) {
+        const QPointF a = outline[i];
+        const QPointF b = outline[(i + 1) % outline.size()];
+        if ((a.y() - y) * (b.y() - y) <= 0 && a.y() != b.y()) {
+            const double x = a.x() + (b.x() - a.x()) * (y - a.y()) / (b.y() - a.y());
+            from = std::min(from, x);
+            to = std::max(to, x);
+        }
+    }
+    return {from, to};
+}
+
+/// A few quiet wavy lines along the wood, as far as they stay inside. Cutting them off by a clip
+/// path would take longer than all the rest of the plan.
+void drawGrain(QPainter& p, const QPolygonF& outline) {
+    constexpr double wave = 3; // pixels, a little more than the lines sway
+    const QRectF box = outline.boundingRect();
     p.setPen(QPen(colour::grain, 1));
+    p.setBrush(Qt::NoBrush);
     int n = 0;
     for (double y = box.top() + 5; y < box.bottom(); y += 9 + (n * 7) % 5, ++n) {
-        QPainterPath line(QPointF(box.left(), y));
-        for (double x = box.left(); x < box.right(); x += 90) {
-            const double s = ((n * 37 + static_cast<int>(x)) % 7 - 3) * 0.8;
-            line.quadTo(x + 45, y + s, x + 90, y);
+        const auto above = spanAt(outline, y - wave);
+        const auto below = spanAt(outline, y + wave);
+        const double from = std::max(above.first, below.first);
+        const double to = std::min(above.second, below.second);
+        if (from >= to) {
+            continue;
         }
-        p.drawPath(line);
+        // Short straight lines: a stroked curve takes ten times as long.
+        QList<QLineF> lines;
+        QPointF last(from, y);
+        for (double x = from; x < to;) {
+            const int wavelet = static_cast<int>(x / 90);
+            const double sway = ((n * 37 + wavelet * 11) % 7 - 3) * 0.4;
+            x = std::min(x + 15, to);
+            const double phase = std::fmod(x, 90) / 90;
+            const QPointF next(x, y + sway * 4 * phase * (1 - phase));
+            lines << QLineF(last, next);
+            last = next;
+        }
+        p.drawLines(lines);
     }
-    p.restore();
 }
 
 void drawStrings(const StripContext& c, const Derived& d, double k) {
@@ -152,7 +190,7 @@ void drawPlan(const StripContext& c) {
     p.setPen(Qt::NoPen);
     p.setBrush(colour::wood);
     p.drawPath(path);
-    drawGrain(p, path, outline.boundingRect());
+    drawGrain(p, outline);
     drawStrings(c, d, k);
     const double mid = c.area.center().y();
     const int near = b.nearestSlot({c.sheet.cursor(), 0});
@@ -262,6 +300,9 @@ void drawTraces(const StripContext& c, const Derived& d, const HeightScale& z) {
         const QString kind = qs(program.what.front());
         const bool slots = kind == QLatin1String("slots");
         QPen pen = penOf(kind, slots ? 1.6 : 1.2);
+        if (c.sheet.scrubbing()) { // paler, not translucent: that would take five times as long
+            pen.setColor(mixed(pen.color(), colour::sheet, 0.6));
+        }
         if (slots) {
             pen.setStyle(Qt::SolidLine); // a ladder of short rungs is pattern enough
         }
@@ -292,7 +333,15 @@ void drawReached(const StripContext& c, const Derived& d, const HeightScale& z) 
     for (int i = 0; i < s.columns(); ++i) {
         const double x = d.setup->fromInstrument.toInstrument({s.x(i), 0, 0}).x;
         const double top = std::max<double>(s.high(i, mid), s.low());
-        line << QPointF(c.scale.px(x), z.y(top - s.bottomZ()));
+        const QPointF at(c.scale.px(x), z.y(top - s.bottomZ()));
+        // A level run needs only its two ends.
+        const qsizetype k = line.size();
+        if (k >= 2 && std::abs(line[k - 1].y() - at.y()) < 0.1 &&
+            std::abs(line[k - 2].y() - at.y()) < 0.1) {
+            line.back() = at;
+        } else {
+            line << at;
+        }
     }
     c.painter.setPen(QPen(colour::ink, 1.2));
     c.painter.drawPolyline(line);
@@ -317,9 +366,7 @@ void drawCutDepth(const StripContext& c) {
     p.drawLine(QPointF(x0, z.y(blank.thickness)), QPointF(x1, z.y(blank.thickness)));
     p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
     if (d.plan) {
-        p.setOpacity(c.sheet.scrubbing() ? 0.4 : 1);
         drawTraces(c, d, z);
-        p.setOpacity(1);
     }
     if (c.sheet.scrubbing() && c.sheet.stock() && d.setup) {
         drawReached(c, d, z);

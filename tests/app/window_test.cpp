@@ -442,12 +442,14 @@ TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]")
 
 TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     // Three rounds of the same steps. What the window itself does or waits for in a step comes back
-    // in every round; what another program, or another guest of the same computer, takes away falls
-    // here and there. So each step counts by its best round, and the worst step by the clock must
-    // keep the promise; in computing time the very worst must.
-    std::map<std::string, double> away;
-    double computing = 0;
-    std::string busiest;
+    // in every round; what another program, or another guest of the same computer, takes away (it
+    // is charged as computing too) falls here and there. So each step counts by its best round, and
+    // the worst step must keep the promise, in computing time and by the clock.
+    struct Longest {
+        double computing = 1e9;
+        double away = 1e9;
+    };
+    std::map<std::string, Longest> steps;
     for (int round = 0; round < 3; ++round) {
         Opened w;
         w.sheet().setStation(Station::cuts);
@@ -456,12 +458,9 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
         const auto step = [&](const std::string& name, const std::function<void()>& work) {
             watch.restart();
             work();
-            const auto [it, fresh] = away.emplace(name, watch.away());
-            it->second = std::min(it->second, watch.away());
-            if (watch.longest() > computing) {
-                computing = watch.longest();
-                busiest = name;
-            }
+            Longest& l = steps[name];
+            l.computing = std::min(l.computing, watch.longest());
+            l.away = std::min(l.away, watch.away());
         };
         for (const char* thickness : {"7", "8", "9", "7.4"}) {
             step(std::string("edit ") + thickness, [&] {
@@ -485,6 +484,27 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
                 w.settle();
             });
         }
+        for (int leaf = 0; leaf < 3; ++leaf) {
+            step("leaf " + std::to_string(leaf), [&] {
+                w.sheet().setStation(Station::board);
+                w.sheet().setLeaf(leaf);
+                w.settle();
+            });
+        }
+        auto* ruler = w.window.findChild<RulerBand*>();
+        const QPoint grip = ruler->handles().front().at.toPoint();
+        step("dragging", [&] {
+            QTest::mousePress(ruler, Qt::LeftButton, Qt::NoModifier, grip);
+            for (int i = 1; i < 12; ++i) {
+                QTest::mouseMove(ruler, grip + QPoint(0, -i));
+                QTest::qWait(12);
+            }
+            QTest::mouseRelease(ruler, Qt::LeftButton, Qt::NoModifier, grip + QPoint(0, -11));
+            w.window.document().undo();
+            w.settle();
+        });
+        step("saving",
+             [&] { CHECK(w.save(QString::fromStdString((w.folder / "p.wren").string()))); });
         step("wood", [&] {
             w.sheet().setStation(Station::cuts);
             w.sheet().setShaded(true);
@@ -493,16 +513,22 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
         step("posting",
              [&] { CHECK(w.post(QString::fromStdString((w.folder / "out").string()))); });
     }
-    const auto slowest = std::max_element(
-        away.begin(), away.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    const auto worst = [&](double Longest::*which) {
+        return std::max_element(steps.begin(), steps.end(), [which](const auto& a, const auto& b) {
+            return a.second.*which < b.second.*which;
+        });
+    };
+    const auto busiest = worst(&Longest::computing);
+    const auto slowest = worst(&Longest::away);
     std::printf(
         "interface thread: at most %.1f ms of computing, at \"%s\"; by the clock %.1f ms, at "
         "\"%s\"\n",
-        computing, busiest.c_str(), slowest->second, slowest->first.c_str());
-    INFO(busiest << ", " << slowest->first);
-    CHECK(computing > 0);
-    CHECK(computing <= 50);
-    CHECK(slowest->second <= 50);
+        busiest->second.computing, busiest->first.c_str(), slowest->second.away,
+        slowest->first.c_str());
+    INFO(busiest->first << ", " << slowest->first);
+    CHECK(busiest->second.computing > 0);
+    CHECK(busiest->second.computing <= 50);
+    CHECK(slowest->second.away <= 50);
 }
 
 TEST_CASE("The drawing follows an edit at once, before the programs and the proof",
