@@ -10,6 +10,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPolygonF>
+#include <QTimer>
 #include <QWheelEvent>
 
 #include <cmath>
@@ -28,7 +29,9 @@ RulerBand::RulerBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
         update();
     };
     connect(&sheet_, &Sheet::derivedChanged, this, refresh);
-    connect(&sheet_, &Sheet::stationChanged, this, refresh);
+    // In the turn after the other bands': together they would take too long at twice the density.
+    connect(&sheet_, &Sheet::stationChanged, this,
+            [this, refresh] { QTimer::singleShot(0, this, refresh); });
     connect(&sheet_, &Sheet::stockChanged, this, refresh);
     connect(&sheet_, &Sheet::cursorChanged, this, qOverload<>(&QWidget::update));
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));

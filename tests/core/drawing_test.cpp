@@ -13,17 +13,40 @@
 
 using namespace wren;
 
+namespace {
+
+using Kind = ContourPiece::Kind;
+
+DrawnLine circle(Vec2 centre, double radius) {
+    const Vec2 a{centre.x - radius, centre.y};
+    const Vec2 b{centre.x + radius, centre.y};
+    return {"c", {{Kind::arcClockwise, a, b, centre}, {Kind::arcClockwise, b, a, centre}}, true};
+}
+
+DrawnLine rectangle(Vec2 low, Vec2 high) {
+    const Vec2 a{low.x, high.y};
+    const Vec2 b{high.x, low.y};
+    return {"r",
+            {{Kind::line, low, a, {}},
+             {Kind::line, a, high, {}},
+             {Kind::line, high, b, {}},
+             {Kind::line, b, low, {}}},
+            true};
+}
+
+} // namespace
+
 TEST_CASE("A drawing's box holds its arcs' furthest points", "[drawing]") {
     Drawing d;
-    d.circle("c", {10, 5}, 4);
+    d.lines.push_back(circle({10, 5}, 4));
     const auto [low, high] = d.box();
     CHECK(low == Vec2{6, 1});
     CHECK(high == Vec2{14, 9});
-    WholeCircle circle;
-    REQUIRE(isWholeCircle(d.lines[0], circle));
-    CHECK(circle.radius == 4);
-    d.rectangle("r", {0, 0}, {1, 2});
-    CHECK_FALSE(isWholeCircle(d.lines[1], circle));
+    WholeCircle whole;
+    REQUIRE(isWholeCircle(d.lines[0], whole));
+    CHECK(whole.radius == 4);
+    d.lines.push_back(rectangle({0, 0}, {1, 2}));
+    CHECK_FALSE(isWholeCircle(d.lines[1], whole));
     CHECK(d.layers() == std::vector<std::string>{"c", "r"});
     CHECK(Drawing{}.box()[1] == Vec2{});
 }
@@ -49,7 +72,7 @@ TEST_CASE("Tiles cover the drawing, with the overlap between them", "[drawing][p
     for (const auto& [w, h] :
          {std::pair{460.0, 60.0}, {900.0, 60.0}, {50.0, 50.0}, {700.0, 500.0}}) {
         d.lines.clear();
-        d.rectangle("r", {-7, -3}, {w - 7, h - 3});
+        d.lines.push_back(rectangle({-7, -3}, {w - 7, h - 3}));
         for (const std::string& name : paperNames()) {
             INFO(w << " x " << h << " on " << name);
             const Tiling t = tile(d, paperNamed(name));

@@ -35,24 +35,6 @@ void Drawing::line(const std::string& layer, Vec2 from, Vec2 to) {
     lines.push_back({layer, {{Kind::line, from, to, {}}}, false});
 }
 
-void Drawing::rectangle(const std::string& layer, Vec2 low, Vec2 high) {
-    const Vec2 a{low.x, high.y};
-    const Vec2 b{high.x, low.y};
-    lines.push_back({layer,
-                     {{Kind::line, low, a, {}},
-                      {Kind::line, a, high, {}},
-                      {Kind::line, high, b, {}},
-                      {Kind::line, b, low, {}}},
-                     true});
-}
-
-void Drawing::circle(const std::string& layer, Vec2 centre, double radius) {
-    const Vec2 a{centre.x - radius, centre.y};
-    const Vec2 b{centre.x + radius, centre.y};
-    lines.push_back(
-        {layer, {{Kind::arcClockwise, a, b, centre}, {Kind::arcClockwise, b, a, centre}}, true});
-}
-
 void Drawing::text(const std::string& layer, Vec2 at, double height, std::string words) {
     texts.push_back({layer, at, height, std::move(words)});
 }

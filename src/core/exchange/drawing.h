@@ -30,8 +30,6 @@ struct Drawing {
     std::vector<DrawnText> texts;
 
     void line(const std::string& layer, Vec2 from, Vec2 to);
-    void rectangle(const std::string& layer, Vec2 low, Vec2 high);
-    void circle(const std::string& layer, Vec2 centre, double radius);
     void text(const std::string& layer, Vec2 at, double height, std::string words);
 
     /// Low and high corner of all lines; texts are not part of it.
