@@ -84,6 +84,7 @@ void Autosave::keep() {
         lock_->tryLock(0);
     }
     writing_ = true;
+    wanted_ = true;
     const auto write = [project = document_.project(), file = document_.file(), kept = keptIn_] {
         try {
             writeFileSafely(kept.toStdString(), wrapped(project, file));
@@ -92,18 +93,28 @@ void Autosave::keep() {
             return QString::fromUtf8(e.what());
         }
     };
-    inBackground(this, write, [this](const QString& trouble) {
+    inBackground(this, write, [this, kept = keptIn_](const QString& trouble) {
         writing_ = false;
         if (!trouble.isEmpty()) {
             Q_EMIT failed(tr("Unsaved work could not be kept: %1").arg(trouble));
-        } else if (!document_.changedSinceSave()) {
-            letGo(); // saved while this was being written
+        }
+        if (kept != keptIn_) {
+            QFile::remove(kept); // other work has taken its place
+        } else if (!wanted_) {
+            takeAway();
         }
     });
 }
 
 void Autosave::letGo() {
     timer_.stop();
+    wanted_ = false;
+    if (!writing_) { // else as soon as it is written
+        takeAway();
+    }
+}
+
+void Autosave::takeAway() {
     if (lock_) {
         QFile::remove(keptIn_);
         lock_.reset();
@@ -115,6 +126,7 @@ void Autosave::takeOver(const Left& left) {
         letGo();
     }
     keptIn_ = left.keptIn;
+    wanted_ = true;
     lock_ = std::make_unique<QLockFile>(lockOf(keptIn_));
     lock_->setStaleLockTime(0);
     lock_->tryLock(0);

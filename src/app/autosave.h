@@ -34,6 +34,7 @@ public:
     void takeOver(const Left& left); ///< this window looks after it from now on
     void letGo();                    ///< the work is saved or not wanted
     QString keptIn() const { return keptIn_; }
+    bool waiting() const { return timer_.isActive(); } ///< for the maker to pause
     bool idle() const { return !timer_.isActive() && !writing_; }
 
     static QString folder();
@@ -43,12 +44,14 @@ Q_SIGNALS:
 
 private:
     void keep();
+    void takeAway();
 
     Document& document_;
     QTimer timer_;
     QString keptIn_;
     std::unique_ptr<QLockFile> lock_; ///< says that the owner lives
     bool writing_ = false;
+    bool wanted_ = false; ///< false: what is being written goes as soon as it is there
 };
 
 } // namespace wren::app

@@ -310,10 +310,11 @@ void Window::closeEvent(QCloseEvent* e) {
         e->ignore();
         return;
     }
-    while (!autosave_->idle()) { // else its file would come back after being taken away
-        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
-    }
     autosave_->letGo();
+    while (!autosave_->idle()) { // its file is still being written, and then taken away
+        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents |
+                                    QEventLoop::WaitForMoreEvents);
+    }
     QSettings().setValue(QStringLiteral("window"), saveGeometry());
     e->accept();
 }

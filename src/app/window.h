@@ -69,7 +69,7 @@ private:
     void showStation();
     void refreshHeader();
     void askOpen();
-    void askSave(bool elsewhere);
+    bool askSave(bool elsewhere); ///< false: no file was named, nothing is being saved
     void askPost();
     void askExport();
     void askTestSlots();

@@ -180,7 +180,7 @@ void Window::askOpen() {
     }
 }
 
-void Window::askSave(bool elsewhere) {
+bool Window::askSave(bool elsewhere) {
     QString file = document_.file();
     if (elsewhere || file.isEmpty()) {
         file = QFileDialog::getSaveFileName(this, tr("Keep the project as"),
@@ -190,9 +190,11 @@ void Window::askSave(bool elsewhere) {
                                                 : file,
                                             tr("Projects (*.wren)"));
     }
-    if (!file.isEmpty()) {
-        saveTo(file);
+    if (file.isEmpty()) {
+        return false;
     }
+    saveTo(file);
+    return true;
 }
 
 void Window::askPost() {
@@ -251,8 +253,7 @@ bool Window::saveAndWait() {
         ended = true;
         loop.quit();
     });
-    askSave(false);
-    if (!ended && errand_) {
+    if (askSave(false) && !ended) {
         loop.exec();
     }
     disconnect(link);

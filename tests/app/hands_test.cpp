@@ -359,6 +359,24 @@ TEST_CASE("Unsaved work outlives the window it was done in", "[app][autosave]") 
     CHECK_FALSE(Autosave::find(QString::fromStdString(file)));
 }
 
+TEST_CASE("Work let go while it is being kept leaves nothing behind", "[app][autosave]") {
+    Opened w;
+    auto* keeper = w.window.findChild<Autosave*>();
+    for (const char* scale : {"630", "631", "632"}) {
+        w.window.document().set(QStringLiteral("board.scale"), QLatin1String(scale));
+        // The moment its writing begins: the timer has fired, the file is not yet there.
+        bool begun = false;
+        while (!begun) {
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+            begun = !keeper->waiting();
+        }
+        keeper->letGo();
+        REQUIRE(QTest::qWaitFor([&] { return keeper->idle(); }, 5000));
+        CHECK_FALSE(QFile::exists(keeper->keptIn()));
+        CHECK_FALSE(QFile::exists(keeper->keptIn() + QStringLiteral(".lock")));
+    }
+}
+
 // Not a test of its own: what the next one starts as another process.
 TEST_CASE("(a window that is killed with work unsaved)", "[.killed]") {
     if (!qEnvironmentVariableIsSet("WREN_KILLED_FILE")) {
