@@ -8,7 +8,7 @@ packages=(
   # the core
   libfmt-dev nlohmann-json3-dev libtbb-dev libsqlitecpp-dev libsqlite3-dev libssl-dev libcli11-dev
   # drawings, sheets and solids
-  pkg-config libcairo2-dev libfreetype-dev libdxflib-dev
+  pkg-config libcairo2-dev libfreetype-dev libdxflib-dev libgeos-dev
   libocct-foundation-dev libocct-modeling-data-dev libocct-modeling-algorithms-dev
   libocct-data-exchange-dev libocct-visualization-dev
   # the window

@@ -16,17 +16,22 @@ const char* weightName(Weight weight) {
     return "note";
 }
 
-Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
-                    double value, double limit) {
+Finding& sayOf(const char* part, Findings& findings, Weight weight, std::string code,
+               std::string message, double value, double limit) {
     Finding f;
     f.weight = weight;
     f.code = std::move(code);
-    f.part = "fretboard";
+    f.part = part;
     f.message = std::move(message);
     f.value = value;
     f.limit = limit;
     findings.push_back(std::move(f));
     return findings.back();
+}
+
+Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
+                    double value, double limit) {
+    return sayOf("fretboard", findings, weight, std::move(code), std::move(message), value, limit);
 }
 
 bool hasStop(const Findings& findings) {

@@ -29,7 +29,9 @@ struct Finding {
 
 using Findings = std::vector<Finding>;
 
-/// Adds a finding about the fretboard and hands it out for what it has besides.
+/// Adds a finding about a part and hands it out for what it has besides.
+Finding& sayOf(const char* part, Findings& findings, Weight weight, std::string code,
+               std::string message, double value, double limit);
 Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
                     double value, double limit);
 

@@ -1,24 +1,13 @@
 #pragma once
 
 #include "base/finding.h"
+#include "cut/cut.h"
 #include "cut/outline_cut.h"
 
 #include <string>
 #include <vector>
 
 namespace wren {
-
-/// One cut of the plan: what it does, with which bit, how, and its path in the setup frame.
-struct Cut {
-    std::string what; ///< "facing", "radius", "shelf", "markers", "skim", "slots" or "outline"
-    Bit bit;
-    Feeds feeds;
-    double stepover = 0;    ///< widest step between finishing passes, mm; 0 where it has no meaning
-    std::string why;        ///< why this bit, in a sentence
-    std::string handBefore; ///< what must be done by hand before this cut; mostly nothing
-    double handMinutes = 0; ///< about how long that takes
-    Path path;
-};
 
 /// A bit that could do the radius, what it would leave and what it would cost.
 struct SurfacingChoice {

@@ -2,7 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
-#include "cut/path_builder.h"
+#include "cut/lapper.h"
 #include "geom/contour.h"
 
 #include <algorithm>
@@ -15,108 +15,7 @@
 namespace wren {
 namespace {
 
-constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
 constexpr double clearOfFret = 1; ///< mm between a tab's foot and the nearest slot
-constexpr double leadLength =
-    5; ///< mm along the edge over which the last lap comes on and goes off
-
-/// Heights along the closed contour: `s` mm from its start.
-struct TabStretch {
-    double from, to; ///< the cutter's axis stands at tab height between these
-};
-
-class Lapper {
-public:
-    Lapper(const Contour& contour, std::vector<TabStretch> tabs, double tabTop)
-        : contour_(contour), whole_(lengthOf(contour)), tabs_(std::move(tabs)), tabTop_(tabTop) {}
-
-    double whole() const { return whole_; }
-
-    /// The lowest the tip may stand at `s` when the pass wants `z`: up and down a tab at 45
-    /// degrees.
-    double overTabs(double s, double z) const {
-        double out = z;
-        for (const TabStretch& t : tabs_) {
-            for (double turn : {-whole_, 0.0, whole_}) {
-                const double outside = std::max({t.from + turn - s, s - t.to - turn, 0.0});
-                out = std::max(out, tabTop_ - outside);
-            }
-        }
-        return out;
-    }
-
-    /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
-    void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const {
-        const auto wanted = [&](double s) {
-            return z0 + (z1 - z0) * (s1 > s0 ? (s - s0) / (s1 - s0) : 1);
-        };
-        std::vector<double> stops = pieceEnds(s0, s1);
-        for (const TabStretch& t : tabs_) {
-            for (double turn : {-whole_, 0.0, whole_}) {
-                const double slope = tabTop_ - std::min(z0, z1);
-                if (slope > 0) {
-                    // The slope's foot moves while the pass still ramps; both ends cover it.
-                    for (double foot : {0.0, tabTop_ - wanted(t.from + turn), slope}) {
-                        stops.push_back(t.from + turn - std::max(0.0, foot));
-                        stops.push_back(t.to + turn + std::max(0.0, foot));
-                    }
-                }
-            }
-        }
-        std::sort(stops.begin(), stops.end());
-        for (double s : stops) {
-            if (s > s0 + 1e-9 && s <= s1 + 1e-9) {
-                step(path, std::min(s, s1), overTabs(s, wanted(s)), feed);
-            }
-        }
-    }
-
-    Vec2 at(double s) const { return locate(s).second; }
-
-private:
-    std::vector<double> pieceEnds(double s0, double s1) const {
-        std::vector<double> stops{s1};
-        double s = 0;
-        for (const ContourPiece& piece : contour_) {
-            s += piece.length();
-            if (s > s0 && s < s1) {
-                stops.push_back(s);
-            }
-        }
-        return stops;
-    }
-
-    /// The piece that holds `s` (its end belongs to it) and the point there.
-    std::pair<const ContourPiece*, Vec2> locate(double s) const {
-        double rest = std::fmod(s, whole_);
-        if (rest < 1e-9 && s > 1e-9) {
-            rest += whole_;
-        }
-        for (const ContourPiece& piece : contour_) {
-            const double l = piece.length();
-            if (rest <= l + 1e-9) {
-                return {&piece, piece.at(rest)};
-            }
-            rest -= l;
-        }
-        return {&contour_.back(), contour_.back().to};
-    }
-
-    void step(PathBuilder& path, double s, double z, double feed) const {
-        const auto [piece, p] = locate(s);
-        const Vec3 to{p.x, p.y, z};
-        if (piece->kind == ContourPiece::Kind::arcClockwise) {
-            path.clockwise(to, piece->centre, feed);
-        } else {
-            path.feed(to, feed);
-        }
-    }
-
-    const Contour& contour_;
-    double whole_;
-    std::vector<TabStretch> tabs_;
-    double tabTop_;
-};
 
 Contour cutterContour(const BoardPart& board, const Setup& setup, double standOff) {
     Contour outline = board.outline();
@@ -269,46 +168,17 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
 Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                  const CutSettings& cut, const std::vector<Tab>& tabs) {
     const Contour channel = cutterContour(board, setup, bit.radius() + cut.wallSkin);
-    const Lapper lapper = lapperFor(channel, board, setup, bit, cut, tabs);
-    const double clear = setup.topZ() + clearanceHeight;
-    const double top = setup.bottomZ() + setup.facedTop();
-    const double bottom = setup.bottomZ() - bit.tipHeight() - cut.through;
-    const int laps =
-        std::max(1, static_cast<int>(std::ceil((top - bottom) / feeds.depthPerPass - 1e-9)));
-    const double ramp = std::min(rampLength, channel[0].length() / 2);
-
-    PathBuilder path({0, 0, clear});
-    path.travelTo(lapper.at(0), clear, setup.topZ() + approachHeight);
-    path.feed({lapper.at(0).x, lapper.at(0).y, top}, feeds.plunge);
-    double z = top;
-    for (int lap = 1; lap <= laps; ++lap) {
-        const double next = top + (bottom - top) * lap / laps;
-        lapper.run(path, 0, ramp, z, next, feeds.feed);
-        lapper.run(path, ramp, lapper.whole(), next, next, feeds.feed);
-        z = next;
-    }
-    lapper.run(path, 0, ramp, z, z, feeds.feed); // the last ramp's own wedge
-    if (cut.wallSkin > 0) {
-        const Contour wall = cutterContour(board, setup, bit.radius());
-        const Lapper last = lapperFor(wall, board, setup, bit, cut, tabs);
-        const double start = ramp + leadLength;
-        const auto over = [&](const Lapper& on, double s) {
-            const Vec2 p = on.at(s);
-            return Vec3{p.x, p.y, on.overTabs(s, z)};
-        };
-        // Obliquely onto the wall, once round and a little further, and off it again.
-        const Vec3 on = over(last, start);
-        const Vec3 off = over(lapper, start + 2 * leadLength);
-        if (on.z > z) {
-            path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
-        }
-        path.feed(on, feeds.feed);
-        last.run(path, start, last.whole(), z, z, feeds.feed);
-        last.run(path, 0, start + leadLength, z, z, feeds.feed);
-        path.feed({off.x, off.y, std::max(off.z, path.at().z)}, feeds.feed);
-    }
-    path.rapid({path.at().x, path.at().y, clear});
-    return path.take();
+    const Contour wall = cutterContour(board, setup, bit.radius());
+    LapJob job{lapperFor(channel, board, setup, bit, cut, tabs),
+               cut.wallSkin > 0
+                   ? std::optional(lapperFor(wall, board, setup, bit, cut, tabs))
+                   : std::nullopt,
+               setup.bottomZ() + setup.facedTop(),
+               setup.bottomZ() - bit.tipHeight() - cut.through,
+               setup.topZ() + clearanceHeight,
+               setup.topZ() + approachHeight,
+               channel[0].length() / 2};
+    return lapPath(job, feeds);
 }
 
 } // namespace wren

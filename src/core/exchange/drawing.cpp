@@ -22,7 +22,7 @@ void extend(std::array<Vec2, 2>& box, const ContourPiece& piece) {
     const double whole = piece.length();
     for (const Vec2 way : {Vec2{1, 0}, Vec2{-1, 0}, Vec2{0, 1}, Vec2{0, -1}}) {
         const Vec2 p = piece.centre + way * piece.radius();
-        const ContourPiece upTo{Kind::arcClockwise, piece.from, p, piece.centre};
+        const ContourPiece upTo{piece.kind, piece.from, p, piece.centre};
         if (upTo.length() <= whole) {
             take(p);
         }
@@ -72,8 +72,7 @@ bool isWholeCircle(const DrawnLine& line, WholeCircle& circle) {
     }
     const ContourPiece& a = line.pieces[0];
     const ContourPiece& b = line.pieces[1];
-    if (a.kind != Kind::arcClockwise || b.kind != Kind::arcClockwise ||
-        length(a.centre - b.centre) > 1e-9) {
+    if (!a.isArc() || a.kind != b.kind || length(a.centre - b.centre) > 1e-9) {
         return false;
     }
     circle = {a.centre, a.radius()};

@@ -91,9 +91,11 @@ void writeLine(DL_Dxf& dxf, DL_WriterA& out, const DrawnLine& line) {
         if (p.kind == ContourPiece::Kind::line) {
             dxf.writeLine(out, DL_LineData(p.from.x, p.from.y, 0, p.to.x, p.to.y, 0), on);
         } else { // DXF arcs run counter-clockwise
+            const bool clockwise = p.kind == ContourPiece::Kind::arcClockwise;
             dxf.writeArc(out,
-                         DL_ArcData(p.centre.x, p.centre.y, 0, p.radius(), degrees(p.centre, p.to),
-                                    degrees(p.centre, p.from)),
+                         DL_ArcData(p.centre.x, p.centre.y, 0, p.radius(),
+                                    degrees(p.centre, clockwise ? p.to : p.from),
+                                    degrees(p.centre, clockwise ? p.from : p.to)),
                          on);
         }
     }

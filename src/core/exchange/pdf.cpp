@@ -159,8 +159,13 @@ void Pdf::contour(const Contour& contour, bool closed, const OnPage& place, cons
         const Vec2 centre = place.at(piece.centre);
         const Vec2 a = place.at(piece.from) - centre;
         const double from = std::atan2(a.y, a.x);
-        cairo_arc(c, centre.x, centre.y, piece.radius() * place.scale, from,
-                  from + piece.length() / piece.radius());
+        const double turn = piece.length() / piece.radius();
+        if (piece.kind == ContourPiece::Kind::arcClockwise) {
+            cairo_arc(c, centre.x, centre.y, piece.radius() * place.scale, from, from + turn);
+        } else {
+            cairo_arc_negative(c, centre.x, centre.y, piece.radius() * place.scale, from,
+                               from - turn);
+        }
     }
     if (closed) {
         cairo_close_path(c);

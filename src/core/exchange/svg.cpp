@@ -53,7 +53,9 @@ std::string pathOf(const DrawnLine& line) {
         // Clockwise seen from above is clockwise on the page too: both mirror Y alike.
         const double r = piece.radius();
         const bool large = piece.length() > r * 3.14159265358979;
-        d += fmt::format(" A{0},{0} 0 {1},1 {2}", number(r), large ? 1 : 0, point(piece.to));
+        const bool clockwise = piece.kind == ContourPiece::Kind::arcClockwise;
+        d += fmt::format(" A{0},{0} 0 {1},{2} {3}", number(r), large ? 1 : 0, clockwise ? 1 : 0,
+                         point(piece.to));
     }
     return line.closed ? d + " Z" : d;
 }

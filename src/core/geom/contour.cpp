@@ -1,7 +1,13 @@
 #include "geom/contour.h"
 
+#include "base/error.h"
+
 #include <algorithm>
+#include <limits>
 #include <numbers>
+#include <optional>
+
+#include <fmt/format.h>
 
 namespace wren {
 namespace {
@@ -18,7 +24,8 @@ double ContourPiece::length() const {
     if (kind == Kind::line) {
         return wren::length(to - from);
     }
-    return radius() * clockwiseSweep(from - centre, to - centre);
+    return radius() * (kind == Kind::arcClockwise ? clockwiseSweep(from - centre, to - centre)
+                                                  : clockwiseSweep(to - centre, from - centre));
 }
 
 Vec2 ContourPiece::at(double along) const {
@@ -33,8 +40,19 @@ Vec2 ContourPiece::at(double along) const {
         return from + (to - from) * (along / whole);
     }
     const Vec2 start = from - centre;
-    const double angle = std::atan2(start.y, start.x) - along / radius();
+    const double turned = kind == Kind::arcClockwise ? -along / radius() : along / radius();
+    const double angle = std::atan2(start.y, start.x) + turned;
     return {centre.x + radius() * std::cos(angle), centre.y + radius() * std::sin(angle)};
+}
+
+Vec2 ContourPiece::wayAt(double along) const {
+    Vec2 way = to - from;
+    if (kind != Kind::line) {
+        const Vec2 out = at(along) - centre;
+        way = kind == Kind::arcClockwise ? Vec2{out.y, -out.x} : Vec2{-out.y, out.x};
+    }
+    const double l = wren::length(way);
+    return l > 0 ? way * (1 / l) : Vec2{1, 0};
 }
 
 double lengthOf(const Contour& contour) {
@@ -66,6 +84,193 @@ Contour offsetOutward(const Contour& convex, double distance) {
             {ContourPiece::Kind::arcClockwise, moved.to, corner + outward(next, corner), corner});
     }
     return contour;
+}
+
+namespace {
+
+constexpr double tangent = 1e-6; ///< sine of an angle that is no corner
+
+Vec2 leftOf(Vec2 way) {
+    return {-way.y, way.x};
+}
+
+ContourPiece movedOutward(const ContourPiece& piece, double distance) {
+    ContourPiece moved = piece;
+    moved.from = piece.from + leftOf(piece.wayAt(0)) * distance;
+    moved.to = piece.to + leftOf(piece.wayAt(piece.length())) * distance;
+    if (piece.kind == ContourPiece::Kind::arcCounter && piece.radius() <= distance) {
+        throw Error(fmt::format("A hollow of {:.2f} mm radius at X {:.1f}, Y {:.1f} is tighter than "
+                                "the {:.2f} mm that must fit into it.",
+                                piece.radius(), piece.at(piece.length() / 2).x,
+                                piece.at(piece.length() / 2).y, distance));
+    }
+    return moved;
+}
+
+/// Where two pieces' lines or circles meet, nearest to `near`.
+std::optional<Vec2> meeting(const ContourPiece& a, const ContourPiece& b, Vec2 near) {
+    std::vector<Vec2> found;
+    if (!a.isArc() && !b.isArc()) {
+        const Vec2 u = a.to - a.from;
+        const Vec2 v = b.to - b.from;
+        const double d = cross(u, v);
+        if (d != 0) {
+            found.push_back(a.from + u * (cross(b.from - a.from, v) / d));
+        }
+    } else if (a.isArc() && b.isArc()) {
+        const Vec2 between = b.centre - a.centre;
+        const double d = length(between);
+        const double ra = a.radius();
+        const double rb = b.radius();
+        if (d > 0) {
+            const double along = (d * d + ra * ra - rb * rb) / (2 * d);
+            const double square = ra * ra - along * along;
+            if (square >= 0) {
+                const Vec2 foot = a.centre + between * (along / d);
+                const Vec2 side = leftOf(between) * (std::sqrt(square) / d);
+                found = {foot + side, foot - side};
+            }
+        }
+    } else {
+        const ContourPiece& line = a.isArc() ? b : a;
+        const ContourPiece& arc = a.isArc() ? a : b;
+        const Vec2 way = line.wayAt(0);
+        const Vec2 foot = line.from + way * dot(arc.centre - line.from, way);
+        const double off = length(arc.centre - foot);
+        const double square = arc.radius() * arc.radius() - off * off;
+        if (square >= 0) {
+            found = {foot + way * std::sqrt(square), foot - way * std::sqrt(square)};
+        }
+    }
+    std::optional<Vec2> best;
+    for (Vec2 p : found) {
+        if (!best || length(p - near) < length(*best - near)) {
+            best = p;
+        }
+    }
+    return best;
+}
+
+} // namespace
+
+Contour offsetAround(const Contour& closed, double distance) {
+    Contour contour;
+    const std::size_t n = closed.size();
+    for (const ContourPiece& piece : closed) {
+        contour.push_back(movedOutward(piece, distance));
+    }
+    Contour out;
+    for (std::size_t i = 0; i < n; ++i) {
+        ContourPiece& here = contour[i];
+        ContourPiece& next = contour[(i + 1) % n];
+        const double turn =
+            cross(closed[i].wayAt(closed[i].length()), closed[(i + 1) % n].wayAt(0));
+        const Vec2 corner = closed[i].to;
+        if (turn > tangent) { // inward
+            const std::optional<Vec2> meet = meeting(here, next, corner);
+            if (!meet) {
+                throw Error(fmt::format("The inside corner at X {:.1f}, Y {:.1f} is too tight for "
+                                        "{:.2f} mm to fit into it.",
+                                        corner.x, corner.y, distance));
+            }
+            here.to = *meet;
+            next.from = *meet;
+            if (i + 1 == n) {
+                out.front().from = *meet;
+            }
+        }
+        out.push_back(here);
+        if (turn < -tangent) {
+            out.push_back({ContourPiece::Kind::arcClockwise, here.to, next.from, corner});
+        } else if (turn <= tangent) {
+            next.from = here.to; // equal but for rounding
+        }
+    }
+    return out;
+}
+
+Contour mirroredInY(const Contour& closed) {
+    Contour out;
+    for (auto it = closed.rbegin(); it != closed.rend(); ++it) {
+        ContourPiece p = *it;
+        p.from = {it->to.x, -it->to.y};
+        p.to = {it->from.x, -it->from.y};
+        p.centre = {it->centre.x, -it->centre.y};
+        out.push_back(p);
+    }
+    return out;
+}
+
+Contour movedBy(Contour contour, Vec2 shift) {
+    for (ContourPiece& p : contour) {
+        p.from = p.from + shift;
+        p.to = p.to + shift;
+        p.centre = p.centre + shift;
+    }
+    return contour;
+}
+
+double distanceTo(const Contour& contour, Vec2 p) {
+    double best = std::numeric_limits<double>::infinity();
+    for (const ContourPiece& piece : contour) {
+        if (!piece.isArc()) {
+            best = std::min(best, distanceToSegment(p, piece.from, piece.to));
+            continue;
+        }
+        best = std::min({best, length(p - piece.from), length(p - piece.to)});
+        const Vec2 out = p - piece.centre;
+        const double d = length(out);
+        if (d > 0) {
+            ContourPiece upTo = piece;
+            upTo.to = piece.centre + out * (piece.radius() / d);
+            if (upTo.length() <= piece.length()) {
+                best = std::min(best, std::abs(d - piece.radius()));
+            }
+        }
+    }
+    return best;
+}
+
+std::vector<Vec2> pointsOf(const Contour& closed, double tolerance) {
+    std::vector<Vec2> points;
+    for (const ContourPiece& piece : closed) {
+        const double l = piece.length();
+        int n = 1;
+        if (piece.isArc() && l > 0) {
+            const double step =
+                2 * std::acos(std::max(0.0, 1 - tolerance / std::max(tolerance, piece.radius())));
+            n = std::max(1, static_cast<int>(std::ceil(l / piece.radius() / step)));
+        }
+        for (int i = 0; i < n; ++i) {
+            points.push_back(piece.at(l * i / n));
+        }
+    }
+    return points;
+}
+
+double areaOf(const Contour& closed) {
+    double twice = 0;
+    for (const ContourPiece& p : closed) {
+        twice += cross(p.from, p.to);
+        if (p.isArc()) { // the segment between chord and arc
+            const double angle = p.length() / p.radius();
+            const double segment = p.radius() * p.radius() * (angle - std::sin(angle));
+            twice += p.kind == ContourPiece::Kind::arcClockwise ? -segment : segment;
+        }
+    }
+    return std::abs(twice) / 2;
+}
+
+bool inside(const std::vector<Vec2>& polygon, Vec2 p) {
+    bool in = false;
+    for (std::size_t i = 0, j = polygon.size() - 1; i < polygon.size(); j = i++) {
+        const Vec2 a = polygon[i];
+        const Vec2 b = polygon[j];
+        if ((a.y > p.y) != (b.y > p.y) && p.x < (b.x - a.x) * (p.y - a.y) / (b.y - a.y) + a.x) {
+            in = !in;
+        }
+    }
+    return in;
 }
 
 double distanceToSegment(Vec2 p, Vec2 a, Vec2 b) {

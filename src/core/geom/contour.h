@@ -8,7 +8,7 @@ namespace wren {
 
 /// A piece of a plane contour: a straight line, or an arc about `centre`.
 struct ContourPiece {
-    enum class Kind { line, arcClockwise };
+    enum class Kind { line, arcClockwise, arcCounter };
     Kind kind = Kind::line;
     Vec2 from;
     Vec2 to;
@@ -18,6 +18,9 @@ struct ContourPiece {
     double length() const;
     /// The point `along` mm from `from`, 0 <= along <= length().
     Vec2 at(double along) const;
+    /// Unit, the way of travel there.
+    Vec2 wayAt(double along) const;
+    bool isArc() const { return kind != Kind::line; }
 };
 
 using Contour = std::vector<ContourPiece>;
@@ -28,6 +31,25 @@ double lengthOf(const Contour& contour);
 /// `distance` (> 0, mm), joined by arcs about the corners. `convex` runs clockwise seen from +Z
 /// (climb cutting with a clockwise spindle), and so does the result: piece 2 i is piece i moved.
 Contour offsetOutward(const Contour& convex, double distance);
+
+/// The same for any closed clockwise contour: where it turns inward the neighbours are cut off where
+/// they meet. Throws Error when a hollow arc is tighter than `distance`, or neighbours no longer
+/// meet: a cutter of that radius cannot follow the contour there.
+Contour offsetAround(const Contour& closed, double distance);
+
+/// The contour seen from behind: Y taken negative, still clockwise.
+Contour mirroredInY(const Contour& closed);
+Contour movedBy(Contour contour, Vec2 shift);
+
+/// Distance from a point to the contour's nearest place.
+double distanceTo(const Contour& contour, Vec2 p);
+/// A closed contour as points, its chords within `tolerance` mm of its arcs.
+std::vector<Vec2> pointsOf(const Contour& closed, double tolerance);
+/// Of the inside of a closed one, mm2.
+double areaOf(const Contour& closed);
+
+/// Whether a point lies inside a closed polygon.
+bool inside(const std::vector<Vec2>& polygon, Vec2 p);
 
 /// Distance from a point to the segment a-b.
 double distanceToSegment(Vec2 p, Vec2 a, Vec2 b);

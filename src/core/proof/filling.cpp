@@ -46,7 +46,7 @@ ConvexRows rowsOf(const Contour& contour, const Setup& setup) {
     std::vector<Vec2> points;
     for (const ContourPiece& piece : contour) {
         int n = 1;
-        if (piece.kind == ContourPiece::Kind::arcClockwise) {
+        if (piece.isArc()) {
             const double step = std::sqrt(8 * piece.radius() * chordError);
             n = std::max(4, static_cast<int>(std::ceil(piece.length() / step)));
         }

@@ -1,0 +1,22 @@
+#pragma once
+
+#include "cut/feeds.h"
+#include "cut/move.h"
+
+#include <string>
+
+namespace wren {
+
+/// One cut of the plan: what it does, with which bit, how, and its path in the setup frame.
+struct Cut {
+    std::string what; ///< in a word: "radius", "slots", "outline" ...
+    Bit bit;
+    Feeds feeds;
+    double stepover = 0;    ///< widest step between finishing passes, mm; 0 where it has no meaning
+    std::string why;        ///< why this bit, in a sentence
+    std::string handBefore; ///< what must be done by hand before this cut; mostly nothing
+    double handMinutes = 0; ///< about how long that takes
+    Path path;
+};
+
+} // namespace wren

@@ -1,0 +1,56 @@
+#pragma once
+
+#include "cut/feeds.h"
+#include "cut/path_builder.h"
+#include "geom/contour.h"
+
+#include <optional>
+#include <vector>
+
+namespace wren {
+
+/// A stretch of a closed contour over which the cutter's axis stands at tab height; mm along it.
+struct TabStretch {
+    double from, to;
+};
+
+/// Goes round a closed clockwise contour of lines and arcs, lifting over the tabs: up and down them
+/// at 45 degrees. Setup frame.
+class Lapper {
+public:
+    Lapper(Contour contour, std::vector<TabStretch> tabs, double tabTop)
+        : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)),
+          tabTop_(tabTop) {}
+
+    double whole() const { return whole_; }
+    /// The lowest the tip may stand at `s` when the pass wants `z`.
+    double overTabs(double s, double z) const;
+    /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
+    void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const;
+    Vec2 at(double s) const { return locate(s).second; }
+
+private:
+    std::vector<double> pieceEnds(double s0, double s1) const;
+    std::pair<const ContourPiece*, Vec2> locate(double s) const;
+    void step(PathBuilder& path, double s, double z, double feed) const;
+
+    Contour contour_;
+    double whole_;
+    std::vector<TabStretch> tabs_;
+    double tabTop_;
+};
+
+/// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their channel,
+/// a last one along the wall at full depth.
+struct LapJob {
+    Lapper channel;             ///< stands off the wall by the skin
+    std::optional<Lapper> wall; ///< none: the channel's laps are all
+    double top = 0;             ///< where wood begins
+    double bottom = 0;          ///< of the last lap
+    double clear = 0;           ///< rapids go across at this height
+    double approach = 0;        ///< and come down to this
+    double longestRamp = 0;
+};
+Path lapPath(const LapJob& job, const Feeds& feeds);
+
+} // namespace wren

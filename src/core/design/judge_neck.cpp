@@ -1,0 +1,293 @@
+#include "design/judge_neck.h"
+
+#include "base/error.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+// Common practice, no source.
+constexpr double thinHead = 3;       ///< wood between face and back anywhere
+constexpr double sharpTurn = 8;      ///< radius of the hollow of a transition, mm
+constexpr double lump = 1.0 / 4000;  ///< curvature of the shaft the other way, 1/mm
+constexpr double leastBreak = 5;     ///< degrees over the nut
+constexpr double mostSide = 8;       ///< degrees sideways
+constexpr double aroundBushing = 3;  ///< wood between a tuner's hole and the edge
+
+Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
+             double limit) {
+    return sayOf("neck", out, weight, code, std::move(message), value, limit);
+}
+
+void firm(Findings& out, const char* code, std::string message, double value, double limit) {
+    say(out, Weight::stop, code, std::move(message), value, limit).overridable = false;
+}
+
+void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const NeckBack& back) {
+    if (neck.rod.from == RodFrom::none) {
+        return;
+    }
+    const RodPlace p = rodPlace(neck.rod);
+    if (p.to > outline.end()) {
+        say(out, Weight::caution, "rod-runs-out",
+            fmt::format("The rod's slot ends {:.1f} mm from the nut, beyond the neck's end at {:.1f} "
+                        "mm; it will be open there.",
+                        p.to, outline.end()),
+            p.to, outline.end());
+    }
+    WoodUnder least{0, 1e9};
+    for (const WoodUnder& w : woodUnderRod(back, neck.rod)) {
+        if (w.x <= outline.end() && w.wood < least.wood) {
+            least = w;
+        }
+    }
+    if (least.wood >= rodWoodCaution) {
+        return;
+    }
+    const bool stop = least.wood < rodWoodStop;
+    Finding& f = say(
+        out, stop ? Weight::stop : Weight::caution, least.wood <= 0 ? "rod-breaks-through" : "rod-wood",
+        least.wood <= 0
+            ? fmt::format("The rod's slot breaks through the back {:.0f} mm from the nut; it must be "
+                          "{:.1f} mm shallower there, or the neck thicker, to keep {:.0f} mm of wood.",
+                          least.x, rodWoodCaution - least.wood, rodWoodCaution)
+            : fmt::format("{:.2f} mm of wood is left under the rod's slot {:.0f} mm from the nut; "
+                          "{:.0f} mm is wanted: a shallower slot or a thicker neck gives it.",
+                          least.wood, least.x, rodWoodCaution),
+        least.wood, stop ? rodWoodStop : rodWoodCaution);
+    f.atX = least.x;
+}
+
+void judgeThickness(Findings& out, const Neck& neck, const NeckOutline& outline,
+                    const NeckBack& back) {
+    double least = 1e9;
+    double at = 0;
+    for (double x = outline.tip() + 0.5; x < outline.headStart() + 1; x += 1) {
+        const auto wood = outline.across(x);
+        const double face = headFaceZ(neck, outline.headStart(), x);
+        for (int i = 0; i <= 12 && wood[0] <= wood[1]; ++i) {
+            const double y = wood[0] + (wood[1] - wood[0]) * i / 12;
+            const double thick = face + back.depth(x, y);
+            if (thick < least) {
+                least = thick;
+                at = x;
+            }
+        }
+    }
+    if (least < thinHead) {
+        Finding& f = say(out, Weight::stop, "thin-head",
+                         fmt::format("Behind the nut the wood is only {:.2f} mm thick, {:.0f} mm from "
+                                     "it; {:.0f} mm is wanted: begin the head's transition further up "
+                                     "the shaft, or lower the drop.",
+                                     least, -at, thinHead),
+                         least, thinHead);
+        f.atX = at;
+    }
+}
+
+void judgeCurvature(Findings& out, const NeckOutline& outline, const NeckBack& back) {
+    double sharpest = 0;
+    double at = 0;
+    for (double x = back.headFrom(); x < std::min(back.heelTo(), outline.end()); x += 1) {
+        for (double u : {-0.7, 0.0, 0.7}) {
+            const double k = back.curvatureAlong(u, x);
+            if (std::abs(k) > sharpest) {
+                sharpest = std::abs(k);
+                at = x;
+            }
+        }
+    }
+    if (sharpest > 1 / sharpTurn) {
+        Finding& f = say(out, Weight::caution, "sharp-turn",
+                         fmt::format("The back kinks {:.0f} mm from the nut: it turns with a radius of "
+                                     "{:.1f} mm and {:.0f} mm is wanted; a longer transition gives it.",
+                                     at, 1 / sharpest, sharpTurn),
+                         1 / sharpest, sharpTurn);
+        f.atX = at;
+    }
+    // On the shaft the spine may bow one way or the other, not both.
+    double least = 0;
+    double most = 0;
+    double leastAt = 0;
+    for (double x = back.headTo(); x <= back.heelFrom(); x += 2) {
+        const double k = back.curvatureAlong(0, x);
+        if (k < least) {
+            least = k;
+            leastAt = x;
+        }
+        most = std::max(most, k);
+    }
+    if (least < -lump && most > lump) {
+        Finding& f = say(out, Weight::caution, "lump",
+                         fmt::format("The spine bows both ways between the transitions, most {:.0f} mm "
+                                     "from the nut (radius {:.0f} mm); the stations' thicknesses do not "
+                                     "lie on one fair line.",
+                                     leastAt, -1 / least),
+                         -least, lump);
+        f.atX = leastAt;
+    }
+}
+
+bool overlap(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
+    // Two convex shapes are apart when one of their sides has the other wholly outside.
+    const auto apart = [](const std::vector<Vec2>& p, const std::vector<Vec2>& q) {
+        for (std::size_t i = 0; i < p.size(); ++i) {
+            const Vec2 side = p[(i + 1) % p.size()] - p[i];
+            const double own = cross(side, p[(i + 2) % p.size()] - p[i]);
+            if (std::all_of(q.begin(), q.end(), [&](Vec2 c) {
+                    return cross(side, c - p[i]) * own <= 0;
+                })) {
+                return true;
+            }
+        }
+        return false;
+    };
+    return !apart(a, b) && !apart(b, a);
+}
+
+void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
+                 const NeckOutline& outline) {
+    const std::vector<TunerPlace> places = tunerPlaces(neck, board, outline);
+    const Tuners& t = neck.tuners;
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        const TunerPlace& p = places[i];
+        const int number = p.string + 1;
+        const double edge = inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post)
+                                                             : 0;
+        const double wood = edge - t.bushing / 2;
+        if (wood < aroundBushing) {
+            Finding& f = say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
+                             fmt::format("The hole of string {}'s tuner stands {:.1f} mm from the "
+                                         "head's edge; {:.0f} mm of wood is wanted.",
+                                         number, wood, aroundBushing),
+                             wood, aroundBushing);
+            f.atX = p.post.x;
+        }
+        for (std::size_t k = 0; k < places.size(); ++k) {
+            const TunerPlace& q = places[k];
+            if (k > i && overlap(tunerBody(t, p), tunerBody(t, q))) {
+                Finding& f = say(out, Weight::stop, "tuners-collide",
+                                 fmt::format("The tuners of strings {} and {} would collide: their "
+                                             "posts are {:.1f} mm apart and their bodies {:g} by {:g} "
+                                             "mm.",
+                                             number, q.string + 1, length(p.post - q.post),
+                                             t.bodyLength, t.bodyWidth),
+                                 length(p.post - q.post), t.bodyLength);
+                f.atX = p.post.x;
+            }
+            const double past = distanceToSegment(q.post, p.nut, p.winds) - t.post / 2;
+            if (k != i && past < 0.5) {
+                Finding& f = say(out, Weight::caution, "string-on-post",
+                                 fmt::format("String {} passes {:.1f} mm from string {}'s post; 0.5 mm "
+                                             "is wanted.",
+                                             number, past, q.string + 1),
+                                 past, 0.5);
+                f.atX = q.post.x;
+            }
+        }
+        if (p.sideAngle > mostSide) {
+            say(out, Weight::caution, "side-angle",
+                fmt::format("String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
+                            "it from catching in its slot.",
+                            number, p.sideAngle, mostSide),
+                p.sideAngle, mostSide)
+                .atX = p.post.x;
+        }
+    }
+    std::string shallow;
+    double flattest = 90;
+    for (const TunerPlace& p : places) {
+        if (p.breakAngle < leastBreak) {
+            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ", p.string + 1);
+            flattest = std::min(flattest, p.breakAngle);
+        }
+    }
+    if (!shallow.empty()) {
+        say(out, Weight::note, "string-tree",
+            fmt::format("String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
+                        "string tree, lower posts or a deeper drop.",
+                        shallow, flattest, leastBreak),
+            flattest, leastBreak);
+    }
+}
+
+void judgeHeel(Findings& out, const Neck& neck, const NeckOutline& outline) {
+    if (neck.bolts > 0 && neck.joint == NeckJoint::boltOn &&
+        neck.boltLong + 2 * 6 > neck.heelLength) {
+        say(out, Weight::stop, "bolts-outside-heel",
+            fmt::format("The bolts' pattern is {:.1f} mm long and the heel {:.1f} mm; 6 mm of wood "
+                        "beyond the outer ones is wanted.",
+                        neck.boltLong, neck.heelLength),
+            neck.boltLong, neck.heelLength - 12)
+            .atX = outline.heelStart();
+    }
+    if (neck.bolts > 0 && neck.boltDepth > neck.heelDepth - 1) {
+        say(out, Weight::stop, "bolts-through",
+            fmt::format("The bolts' pilots are {:.1f} mm deep in a heel of {:.1f} mm; leave 1 mm.",
+                        neck.boltDepth, neck.heelDepth),
+            neck.boltDepth, neck.heelDepth - 1)
+            .atX = outline.heelStart();
+    }
+}
+
+} // namespace
+
+Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
+    Findings out;
+    const Headstock& h = neck.head;
+    if (h.kind == HeadKind::flat && h.drop > h.curve) {
+        firm(out, "drop-over-curve",
+             fmt::format("The head's face drops by {:.2f} mm but its hollow has a radius of only "
+                         "{:.2f} mm; a radius of at least the drop was expected.",
+                         h.drop, h.curve),
+             h.drop, h.curve);
+    }
+    const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
+    for (const NeckStation& s : neckStations(neck.stations)) {
+        if (s.thickness - above < neck.shoulder + 2) {
+            firm(out, "station-too-thin",
+                 fmt::format("At fret {:g} the neck is {:.2f} mm thick, {:.2f} mm of it neck wood; the "
+                             "upright shoulder of {:.2f} mm and 2 mm more were expected.",
+                             s.fret, s.thickness, s.thickness - above, neck.shoulder),
+                 s.thickness, above + neck.shoulder + 2);
+        }
+        if (s.fret > board.frets && board.frets > 0) {
+            firm(out, "station-past-frets",
+                 fmt::format("A station stands at fret {:g} of a board with {}.", s.fret,
+                             board.frets),
+                 s.fret, board.frets);
+        }
+    }
+    return out;
+}
+
+Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& outline,
+                   const NeckBack& back) {
+    Findings out;
+    if (back.headTo() > back.heelFrom()) {
+        firm(out, "transitions-meet",
+             fmt::format("The head's transition reaches to {:.0f} mm from the nut and the heel's begins "
+                         "at {:.0f} mm; no shaft is left between them.",
+                         back.headTo(), back.heelFrom()),
+             back.headTo(), back.heelFrom());
+        return out;
+    }
+    if (!back.followsHead()) {
+        firm(out, "head-flares-too-soon",
+             "The headstock widens before its transition has begun; begin the transition further up "
+             "the shaft or let the head widen later.",
+             back.headTo(), 0);
+    }
+    judgeThickness(out, neck, outline, back);
+    judgeCurvature(out, outline, back);
+    judgeRod(out, neck, outline, back);
+    judgeTuners(out, neck, board, outline);
+    judgeHeel(out, neck, outline);
+    return out;
+}
+
+} // namespace wren

@@ -1,0 +1,107 @@
+#pragma once
+
+#include "design/neck_outline.h"
+#include "geom/spline.h"
+
+#include <array>
+#include <vector>
+
+namespace wren {
+
+/// The back of a neck as depth below the glue plane, D(x, y) >= 0, instrument frame, mm: one surface
+/// with two continuous derivatives from the head to the heel. Wood stands from Z = -D up to the face.
+///
+/// A section of the shaft is D = e + (t - e) P(u), u = (y - c) / w in [-1, 1] across it: e the upright
+/// shoulder, t the depth on the spine, P from 1 on the spine to 0 at the edge. P is mixed of three
+/// closed forms, with u = sin a:
+///   C   cos a, half an ellipse
+///   U   sqrt(1 - u^4)
+///   V   (1 + k) - sqrt(k^2 + (1 + 2 k) u^2), a hyperbola's branch with a crest of roundness k
+/// The mix runs smoothly from the bass side to the treble side and from station to station. t is the
+/// natural spline through the stations. w widens the section only sideways. Head and heel are
+/// level (or tilted) backs blended in by a quintic over their transitions, the volute is added.
+class NeckBack {
+public:
+    NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& outline);
+
+    /// Everything about one X; made once for many y.
+    class Slice {
+    public:
+        double x() const { return x_; }
+        double centre() const { return at_.c; }
+        double halfWidth() const { return at_.w; }
+        double spine() const { return depth(at_.c); } ///< depth on the spine
+
+        double depth(double y) const;
+        /// dD/dx and dD/dy. Near the edges of the section dD/dy grows without bound.
+        Vec2 gradient(double y) const;
+        double y(double angle) const { return at_.c + at_.w * std::sin(angle); }
+        /// The surface point at section angle a (-pi/2 .. pi/2) and its outward unit normal, which
+        /// points down and sideways out of the wood.
+        struct Touch {
+            Vec3 point;
+            Vec3 normal;
+        };
+        Touch touch(double angle) const;
+
+    private:
+        friend class NeckBack;
+        /// What a section is made of, or how that changes with X.
+        struct Parts {
+            double c = 0, w = 1, e = 0, t = 0;
+            std::array<SectionMix, 2> mix; ///< at the -Y and +Y side
+            double head = 0, heel = 0;     ///< shares of the blends
+            double headDepth = 0;
+            double bump = 0;
+        };
+        struct Profile {
+            double p, byAngle;      ///< P and dP/da
+            double rise;            ///< of P as the mixes change with X, u held
+        };
+        Profile profile(double u, double cosA) const;
+
+        double x_ = 0;
+        double k_ = 0;
+        double heelDepth_ = 0;
+        Parts at_;
+        Parts by_; ///< derivatives by X
+    };
+
+    Slice slice(double x) const;
+    double depth(double x, double y) const { return slice(x).depth(y); }
+
+    double headFrom() const { return headFrom_; } ///< the back is the head's own up to here
+    double headTo() const { return headTo_; }     ///< and the shaft's from here
+    double heelFrom() const { return heelFrom_; } ///< the shaft's up to here
+    double heelTo() const { return heelTo_; }     ///< the heel's own from here
+    /// False when the head widens faster than its transition lets the section follow.
+    bool followsHead() const { return followsHead_; }
+    double stationX(std::size_t i) const { return stationX_[i]; }
+    std::size_t stations() const { return stationX_.size(); }
+
+    /// Curvature of the line of share u along the neck, 1/mm: of the depth over the line's own
+    /// length, positive where the back is hollow seen from behind.
+    double curvatureAlong(double u, double x) const;
+
+private:
+    Slice::Parts partsAt(double x) const;
+    void widenForHead(const NeckOutline& outline);
+
+    Neck neck_;
+    Fan fan_;
+    double edgeAt_[2] = {0, 0}; ///< of the edges at -Y and +Y: y = at + slope x
+    double edgeSlope_[2] = {0, 0};
+    std::vector<double> stationX_;
+    std::vector<std::array<SectionMix, 2>> stationMix_;
+    NaturalSpline depthOnSpine_;
+    double headStart_ = 0;
+    double headFrom_ = 0, headTo_ = 0, heelFrom_ = 0, heelTo_ = 0;
+    double flare_ = 0; ///< what the half width gains over the head's transition
+    bool followsHead_ = true;
+};
+
+/// How far below the glue plane the head's face lies at x (0 on the shaft), and its slope dz/dx is
+/// the face's own. Negative heights.
+double headFaceZ(const Neck& neck, double headStart, double x);
+
+} // namespace wren

@@ -1,0 +1,234 @@
+#include "design/neck_outline.h"
+
+#include "base/error.h"
+#include "base/length.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <sstream>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+using Kind = ContourPiece::Kind;
+
+Vec2 unit(Vec2 v) {
+    const double l = length(v);
+    return l > 0 ? v * (1 / l) : Vec2{1, 0};
+}
+
+/// The arc that leaves `from` along `way` and reaches `to`; a line when that is straight ahead.
+ContourPiece arcTo(Vec2 from, Vec2 way, Vec2 to) {
+    const Vec2 left{-way.y, way.x};
+    const Vec2 v = to - from;
+    const double off = dot(left, v);
+    if (std::abs(off) < 1e-9 * length(v)) {
+        return {Kind::line, from, to, {}};
+    }
+    const double r = dot(v, v) / (2 * off); // positive: its centre lies to the left
+    return {r > 0 ? Kind::arcCounter : Kind::arcClockwise, from, to, from + left * r};
+}
+
+/// Two arcs of one tangent between two points with given directions.
+void biarc(Contour& out, Vec2 p, Vec2 wayP, Vec2 q, Vec2 wayQ) {
+    const Vec2 v = q - p;
+    const double along = dot(v, wayP + wayQ);
+    const double square = dot(v, v);
+    const double bend = 2 * (1 - dot(wayP, wayQ));
+    const double d = bend < 1e-12 ? square / (2 * along)
+                                  : (-along + std::sqrt(along * along + bend * square)) / bend;
+    const Vec2 middle = (p + wayP * d + q - wayQ * d) * 0.5;
+    out.push_back(arcTo(p, wayP, middle));
+    const ContourPiece back = arcTo(q, wayQ * -1, middle);
+    ContourPiece second{back.kind, middle, q, back.centre};
+    if (back.isArc()) { // travelled the other way
+        second.kind = back.kind == Kind::arcClockwise ? Kind::arcCounter : Kind::arcClockwise;
+    }
+    out.push_back(second);
+}
+
+/// The direction at the far end of the one arc that leaves along `way` and reaches `to`.
+Vec2 mirrored(Vec2 way, Vec2 chord) {
+    const Vec2 c = unit(chord);
+    return c * (2 * dot(way, c)) - way;
+}
+
+} // namespace
+
+std::vector<HeadNode> headNodes(const std::string& text) {
+    std::vector<HeadNode> nodes;
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, ',');) {
+        std::istringstream words(one);
+        std::string x, y, kind;
+        words >> x >> y >> kind;
+        if ((kind != "s" && kind != "c") || (words >> kind)) {
+            throw Error(fmt::format("\"{}\" is not a node; X, Y and s or c were expected, as in -20 "
+                                    "-27 s.",
+                                    one));
+        }
+        nodes.push_back({{parseNumber(x), parseNumber(y)}, kind == "c"});
+        const Vec2 at = nodes.back().at;
+        if (!(at.x < -1 && at.x > -600 && std::abs(at.y) < 250)) {
+            throw Error(fmt::format("The node at {:g}, {:g} does not lie behind the nut; X from "
+                                    "-600 to -1 and Y from -250 to 250 were expected.",
+                                    at.x, at.y));
+        }
+        if (nodes.size() > 1 && length(at - nodes[nodes.size() - 2].at) < 0.5) {
+            throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", at.x, at.y));
+        }
+    }
+    if (nodes.size() < 3) {
+        throw Error("A headstock's outline needs three nodes at least.");
+    }
+    return nodes;
+}
+
+std::string headNodesText(const std::vector<HeadNode>& nodes) {
+    std::string text;
+    for (const HeadNode& n : nodes) {
+        text += fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ",
+                            std::round(n.at.x * 100) / 100, std::round(n.at.y * 100) / 100,
+                            n.corner ? 'c' : 's');
+    }
+    return text;
+}
+
+Contour curveThrough(const std::vector<HeadNode>& nodes, Vec2 from, Vec2 wayOut, Vec2 to,
+                     Vec2 wayIn) {
+    std::vector<HeadNode> all{{from, false}};
+    all.insert(all.end(), nodes.begin(), nodes.end());
+    all.push_back({to, false});
+    const std::size_t n = all.size();
+    std::vector<Vec2> way(n);
+    for (std::size_t i = 0; i < n; ++i) {
+        if (i == 0 || i + 1 == n) {
+            way[i] = unit(i == 0 ? wayOut : wayIn);
+        } else {
+            const Vec2 a = all[i].at - all[i - 1].at;
+            const Vec2 b = all[i + 1].at - all[i].at;
+            way[i] = unit(a * (1 / dot(a, a)) + b * (1 / dot(b, b)));
+        }
+    }
+    Contour out;
+    for (std::size_t i = 0; i + 1 < n; ++i) {
+        const HeadNode& a = all[i];
+        const HeadNode& b = all[i + 1];
+        const Vec2 chord = b.at - a.at;
+        if (a.corner && b.corner) {
+            out.push_back({Kind::line, a.at, b.at, {}});
+        } else if (a.corner) {
+            biarc(out, a.at, mirrored(way[i + 1], chord), b.at, way[i + 1]);
+        } else if (b.corner) {
+            out.push_back(arcTo(a.at, way[i], b.at));
+        } else {
+            biarc(out, a.at, way[i], b.at, way[i + 1]);
+        }
+    }
+    return out;
+}
+
+namespace {
+
+/// The heel's end, clockwise: from the edge at +Y to the edge at -Y.
+void addHeel(Contour& out, const NeckOutline& o, const Neck& neck) {
+    const double end = o.end();
+    const double taper = neck.heelShape == HeelShape::tapered ? neck.heelTaper : 0;
+    const Vec2 top{end, o.edge(1, end) - taper};
+    const Vec2 low{end, o.edge(-1, end) + taper};
+    const Vec2 topStart = out.back().to;
+    const Vec2 lowStart{o.heelStart(), o.edge(-1, o.heelStart())};
+    const double r = neck.heelShape == HeelShape::rounded ? neck.heelCorner : 0;
+    if (r <= 0) {
+        out.push_back({Kind::line, topStart, top, {}});
+        out.push_back({Kind::line, top, low, {}});
+        out.push_back({Kind::line, low, lowStart, {}});
+        return;
+    }
+    // A corner's arc touches the edge and the end: on each, the tangent's length before the corner.
+    const auto round = [&](Vec2 before, Vec2 corner, Vec2 after) {
+        const Vec2 in = unit(corner - before);
+        const Vec2 on = unit(after - corner);
+        const double turn = std::acos(std::clamp(dot(in, on), -1.0, 1.0));
+        const double t = r * std::tan(turn / 2);
+        const Vec2 a = corner - in * t;
+        const Vec2 b = corner + on * t;
+        const Vec2 right{in.y, -in.x};
+        out.push_back({Kind::line, out.back().to, a, {}});
+        out.push_back({Kind::arcClockwise, a, b, a + right * r});
+    };
+    round(topStart, top, low);
+    round(top, low, lowStart);
+    out.push_back({Kind::line, out.back().to, lowStart, {}});
+}
+
+} // namespace
+
+NeckOutline::NeckOutline(const Neck& neck, const Fretboard& board) : fan_(board) {
+    headStart_ = -fan_.behind() - neck.nutThickness;
+    const FretLine endLine = fan_.endLine();
+    end_ = std::max({fan_.endOnCentre(), endLine.bass.x, endLine.treble.x}) + neck.heelPast;
+    heelStart_ = end_ - neck.heelLength;
+    const Vec2 topHead{headStart_, edge(1, headStart_)};
+    const Vec2 lowHead{headStart_, edge(-1, headStart_)};
+    const Vec2 topHeel{heelStart_, edge(1, heelStart_)};
+    contour_.push_back({Kind::line, topHead, topHeel, {}});
+    addHeel(contour_, *this, neck);
+    contour_.push_back({Kind::line, contour_.back().to, lowHead, {}});
+    std::vector<HeadNode> nodes = headNodes(neck.head.nodes);
+    if (board.hand == Hand::left) { // the list runs from the bass side, which is at +Y now
+        std::reverse(nodes.begin(), nodes.end());
+        for (HeadNode& n : nodes) {
+            n.at.y = -n.at.y;
+        }
+    }
+    const Contour head = curveThrough(nodes, lowHead, lowHead - Vec2{heelStart_, edge(-1, heelStart_)},
+                                      topHead, topHeel - topHead);
+    contour_.insert(contour_.end(), head.begin(), head.end());
+    points_ = pointsOf(contour_, 0.002);
+    tip_ = std::numeric_limits<double>::infinity();
+    for (Vec2 p : points_) {
+        tip_ = std::min(tip_, p.x);
+    }
+}
+
+double NeckOutline::edge(int side, double x) const {
+    return fan_.edgeAt(side == static_cast<int>(fan_.bassSide()) ? -1 : 1, x);
+}
+
+std::array<double, 2> NeckOutline::across(double x) const {
+    std::array<double, 2> out{1, -1};
+    bool any = false;
+    for (std::size_t i = 0, j = points_.size() - 1; i < points_.size(); j = i++) {
+        const Vec2 a = points_[j];
+        const Vec2 b = points_[i];
+        if ((a.x > x) == (b.x > x)) {
+            continue;
+        }
+        const double y = a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x);
+        out = any ? std::array{std::min(out[0], y), std::max(out[1], y)} : std::array{y, y};
+        any = true;
+    }
+    return out;
+}
+
+std::string Headstock::headShape(const std::string& name) {
+    if (name == "sickle") {
+        return "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, -166 29.5 s, "
+               "-120 26 s, -70 23.5 s, -30 22 s";
+    }
+    if (name == "keel") {
+        return "-18 -25 s, -42 -33 s, -96 -37 s, -124 -27 s, -146 0 c, -124 27 s, -96 37 s, -42 33 s, "
+               "-18 25 s";
+    }
+    if (name == "paddle") {
+        return "-18 -24 s, -40 -31 s, -110 -31 s, -152 -22 s, -162 0 s, -152 22 s, -110 31 s, -40 31 "
+               "s, -18 24 s";
+    }
+    return {};
+}
+
+} // namespace wren

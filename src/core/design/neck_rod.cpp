@@ -1,0 +1,98 @@
+#include "design/neck_rod.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+
+RodPlace rodPlace(const TrussRod& rod) {
+    RodPlace p{rod.start, rod.start + rod.length, 0, 0};
+    if (rod.adjuster == RodEnd::head) {
+        p.adjusterFrom = p.from;
+        p.adjusterTo = p.from + rod.adjusterLength;
+    } else {
+        p.adjusterFrom = p.to - rod.adjusterLength;
+        p.adjusterTo = p.to;
+    }
+    return p;
+}
+
+std::optional<RodSection> rodAt(const TrussRod& rod, double x) {
+    const RodPlace p = rodPlace(rod);
+    if (rod.from == RodFrom::none || x < p.from || x > p.to) {
+        return std::nullopt;
+    }
+    const bool wide = rod.adjusterLength > 0 && x >= p.adjusterFrom && x <= p.adjusterTo;
+    return wide ? RodSection{std::max(rod.width, rod.adjusterWidth),
+                             std::max(rod.depth, rod.adjusterDepth)}
+                : RodSection{rod.width, rod.depth};
+}
+
+double woodToBack(const NeckBack& back, Vec3 point) {
+    // From several starts down the slope of the distance: the foot of the perpendicular is where
+    // the way to the point has no part along the surface.
+    double best = 1e9;
+    for (double start : {0.0, -6.0, 6.0, -14.0, 14.0}) {
+        double x = point.x;
+        double y = point.y + start;
+        double distance = 1e9;
+        for (int i = 0; i < 40; ++i) {
+            const NeckBack::Slice s = back.slice(x);
+            const double half = s.halfWidth() * 0.9999;
+            y = std::clamp(y, s.centre() - half, s.centre() + half);
+            const double d = s.depth(y);
+            const Vec2 g = s.gradient(y);
+            const Vec3 way = point - Vec3{x, y, -d};
+            distance = std::min(distance, length(way));
+            // Projected onto the tangents (1, 0, -gx) and (0, 1, -gy).
+            const double a = way.x - g.x * way.z;
+            const double b = way.y - g.y * way.z;
+            const double xx = 1 + g.x * g.x;
+            const double yy = 1 + g.y * g.y;
+            const double xy = g.x * g.y;
+            const double det = xx * yy - xy * xy;
+            const double dx = (a * yy - b * xy) / det;
+            const double dy = (b * xx - a * xy) / det;
+            x += 0.7 * dx;
+            y += 0.7 * dy;
+            if (std::abs(dx) + std::abs(dy) < 1e-6) {
+                break;
+            }
+        }
+        best = std::min(best, distance);
+    }
+    return point.z < -back.depth(point.x, point.y) ? -best : best;
+}
+
+std::vector<WoodUnder> woodUnderRod(const NeckBack& back, const TrussRod& rod, double pitch) {
+    std::vector<WoodUnder> out;
+    if (rod.from == RodFrom::none) {
+        return out;
+    }
+    const RodPlace p = rodPlace(rod);
+    std::vector<double> places{p.from, p.adjusterFrom, p.adjusterTo, p.to};
+    for (double x = p.from + pitch; x < p.to; x += pitch) {
+        places.push_back(x);
+    }
+    std::sort(places.begin(), places.end());
+    for (double x : places) {
+        const std::optional<RodSection> s = rodAt(rod, x);
+        if (!s) {
+            continue;
+        }
+        double least = 1e9;
+        if (rod.floor == RodFloor::flat) {
+            for (double side : {-0.5, 0.5}) {
+                least = std::min(least, woodToBack(back, {x, side * s->width, -s->depth}));
+            }
+        } else {
+            // Half a circle whose lowest point is the slot's depth.
+            const double r = s->width / 2;
+            least = woodToBack(back, {x, 0, -(s->depth - r)}) - r;
+        }
+        out.push_back({x, least});
+    }
+    return out;
+}
+
+} // namespace wren

@@ -1,0 +1,114 @@
+#include "design/tuner_places.h"
+
+#include "base/error.h"
+#include "base/length.h"
+#include "design/neck_back.h"
+
+#include <cmath>
+#include <numbers>
+#include <sstream>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double airOverFret = 0.5; ///< string over the first fret's crown; common practice, no source
+
+double degrees(double radians) {
+    return radians * 180 / std::numbers::pi;
+}
+
+Vec2 unit(Vec2 v) {
+    const double l = length(v);
+    return l > 0 ? v * (1 / l) : Vec2{-1, 0};
+}
+
+} // namespace
+
+std::vector<Vec2> postList(const std::string& text) {
+    std::vector<Vec2> posts;
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, ',');) {
+        std::istringstream words(one);
+        std::string x, y, more;
+        words >> x >> y;
+        if (y.empty() || (words >> more)) {
+            throw Error(fmt::format("\"{}\" is not a post; X and Y were expected, as in -42 -18.",
+                                    one));
+        }
+        posts.push_back({parseNumber(x), parseNumber(y)});
+    }
+    return posts;
+}
+
+double stringHeightAtNut(const Neck& neck, const Fretboard& board) {
+    return board.thickness + neck.accent + board.wire.crownHeight + airOverFret;
+}
+
+std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
+                                    const NeckOutline& outline) {
+    const Tuners& t = neck.tuners;
+    const Fan fan(board);
+    std::vector<Vec2> listed = postList(t.places);
+    if (static_cast<int>(listed.size()) != board.strings) {
+        listed.clear();
+    }
+    const std::vector<double> across = stringCentres(board, 2);
+    std::vector<TunerPlace> out;
+    const int onBass = std::min(t.onBassSide, board.strings);
+    for (int i = 0; i < board.strings; ++i) {
+        TunerPlace p;
+        p.string = i;
+        p.bassRow = i < onBass;
+        const double place = across[static_cast<std::size_t>(i)];
+        p.nut = fan.string(place, 0);
+        const Vec2 back = unit(p.nut - fan.string(place, 0.1)); // away from the bridge
+        const double outward = (p.bassRow ? 1 : -1) * fan.bassSide();
+        if (listed.empty()) {
+            const int row = p.bassRow ? i : board.strings - 1 - i;
+            const double x = -(t.first + row * t.pitch);
+            const double far = (x - p.nut.x) / back.x;
+            const Vec2 on = p.nut + back * far;
+            p.post = {x, on.y + outward * t.post / 2};
+        } else {
+            p.post = listed[static_cast<std::size_t>(i)];
+            p.post.y *= -fan.bassSide(); // the list is that of a right-handed neck
+        }
+        p.winds = {p.post.x, p.post.y - outward * t.post / 2};
+        const Vec2 way = unit(p.winds - p.nut);
+        p.sideAngle = degrees(std::acos(std::min(1.0, dot(way, back))));
+        const double face = headFaceZ(neck, outline.headStart(), p.winds.x) + neck.head.plate;
+        p.breakAngle = degrees(std::atan2(stringHeightAtNut(neck, board) - (face + t.postHeight),
+                                          length(p.winds - p.nut)));
+        out.push_back(p);
+    }
+    // A row's direction is that from its first post to its last.
+    for (TunerPlace& p : out) {
+        const TunerPlace* first = nullptr;
+        const TunerPlace* last = nullptr;
+        for (const TunerPlace& q : out) {
+            if (q.bassRow == p.bassRow) {
+                first = first ? first : &q;
+                last = &q;
+            }
+        }
+        p.along = first == last ? Vec2{-1, 0} : unit(last->post - first->post);
+        if (p.along.x > 0) {
+            p.along = p.along * -1;
+        }
+    }
+    return out;
+}
+
+std::vector<Vec2> tunerBody(const Tuners& t, const TunerPlace& p) {
+    const Vec2 u = p.along * (t.bodyLength / 2);
+    const Vec2 v = Vec2{-p.along.y, p.along.x} * (t.bodyWidth / 2);
+    return {p.post + u + v, p.post + u - v, p.post - u - v, p.post - u + v};
+}
+
+Vec2 tunerScrew(const Tuners& t, const TunerPlace& p) {
+    return p.post + p.along * t.pilotOff;
+}
+
+} // namespace wren

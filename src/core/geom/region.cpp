@@ -1,0 +1,175 @@
+#include "geom/region.h"
+
+#include "base/error.h"
+
+#include <algorithm>
+
+#include <geos_c.h>
+
+namespace wren {
+namespace {
+
+/// GEOS wants a context a thread.
+GEOSContextHandle_t context() {
+    struct Holder {
+        GEOSContextHandle_t handle = GEOS_init_r();
+        ~Holder() { GEOS_finish_r(handle); }
+    };
+    thread_local Holder holder;
+    return holder.handle;
+}
+
+constexpr int quadrantChords = 24;
+
+GEOSGeometry* polygonOf(const Ring& ring) {
+    const auto n = static_cast<unsigned>(ring.size());
+    GEOSCoordSequence* points = GEOSCoordSeq_create_r(context(), n + 1, 2);
+    for (unsigned i = 0; i <= n; ++i) {
+        GEOSCoordSeq_setXY_r(context(), points, i, ring[i % n].x, ring[i % n].y);
+    }
+    return GEOSGeom_createPolygon_r(context(), GEOSGeom_createLinearRing_r(context(), points),
+                                    nullptr, 0);
+}
+
+double twiceArea(const Ring& ring) {
+    double sum = 0;
+    for (std::size_t i = 0, j = ring.size() - 1; i < ring.size(); j = i++) {
+        sum += cross(ring[j], ring[i]);
+    }
+    return sum;
+}
+
+Ring ringOf(const GEOSGeometry* line, bool counter) {
+    const GEOSCoordSequence* points = GEOSGeom_getCoordSeq_r(context(), line);
+    unsigned n = 0;
+    GEOSCoordSeq_getSize_r(context(), points, &n);
+    Ring ring;
+    for (unsigned i = 0; i + 1 < n; ++i) {
+        Vec2 p;
+        GEOSCoordSeq_getXY_r(context(), points, i, &p.x, &p.y);
+        ring.push_back(p);
+    }
+    if ((twiceArea(ring) > 0) != counter) {
+        std::reverse(ring.begin(), ring.end());
+    }
+    return ring;
+}
+
+} // namespace
+
+struct Region::Shape {
+    GEOSGeometry* geometry;
+    explicit Shape(GEOSGeometry* g) : geometry(g) {
+        if (!g) {
+            throw Error("An outline could not be offset; it crosses itself.");
+        }
+    }
+    ~Shape() { GEOSGeom_destroy_r(context(), geometry); }
+    Shape(const Shape&) = delete;
+    Shape& operator=(const Shape&) = delete;
+};
+
+Region::Region(const Ring& outer) {
+    if (outer.size() >= 3) {
+        // Buffering by nothing mends what touches itself.
+        const Shape raw(polygonOf(outer));
+        shape_ = std::make_shared<Shape>(
+            GEOSBuffer_r(context(), raw.geometry, 0, quadrantChords));
+    }
+}
+
+Region Region::unionOf(const std::vector<Ring>& outers) {
+    std::vector<GEOSGeometry*> some;
+    for (const Ring& r : outers) {
+        if (r.size() >= 3) {
+            some.push_back(polygonOf(r));
+        }
+    }
+    if (some.empty()) {
+        return {};
+    }
+    const Shape all(GEOSGeom_createCollection_r(context(), GEOS_MULTIPOLYGON, some.data(),
+                                                static_cast<unsigned>(some.size())));
+    return Region(std::make_shared<Shape>(GEOSUnaryUnion_r(context(), all.geometry)));
+}
+
+bool Region::empty() const {
+    return !shape_ || GEOSisEmpty_r(context(), shape_->geometry) == 1;
+}
+
+double Region::area() const {
+    double a = 0;
+    if (shape_) {
+        GEOSArea_r(context(), shape_->geometry, &a);
+    }
+    return a;
+}
+
+Region Region::grownBy(double distance) const {
+    return shape_ ? Region(std::make_shared<Shape>(
+                        GEOSBuffer_r(context(), shape_->geometry, distance, quadrantChords)))
+                  : Region();
+}
+
+Region Region::operator+(const Region& other) const {
+    if (empty() || other.empty()) {
+        return empty() ? other : *this;
+    }
+    return Region(std::make_shared<Shape>(
+        GEOSUnion_r(context(), shape_->geometry, other.shape_->geometry)));
+}
+
+Region Region::operator-(const Region& other) const {
+    if (empty() || other.empty()) {
+        return *this;
+    }
+    return Region(std::make_shared<Shape>(
+        GEOSDifference_r(context(), shape_->geometry, other.shape_->geometry)));
+}
+
+Region Region::operator&(const Region& other) const {
+    if (empty() || other.empty()) {
+        return {};
+    }
+    return Region(std::make_shared<Shape>(
+        GEOSIntersection_r(context(), shape_->geometry, other.shape_->geometry)));
+}
+
+bool Region::covers(Vec2 from, Vec2 to) const {
+    if (empty()) {
+        return false;
+    }
+    GEOSCoordSequence* points = GEOSCoordSeq_create_r(context(), 2, 2);
+    GEOSCoordSeq_setXY_r(context(), points, 0, from.x, from.y);
+    GEOSCoordSeq_setXY_r(context(), points, 1, to.x, to.y);
+    const Shape line(GEOSGeom_createLineString_r(context(), points));
+    return GEOSCovers_r(context(), shape_->geometry, line.geometry) == 1;
+}
+
+Region Region::simplified(double tolerance) const {
+    return shape_ ? Region(std::make_shared<Shape>(GEOSTopologyPreserveSimplify_r(
+                        context(), shape_->geometry, tolerance)))
+                  : Region();
+}
+
+std::vector<Ring> Region::rings() const {
+    std::vector<Ring> out;
+    if (empty()) {
+        return out;
+    }
+    const int parts = GEOSGetNumGeometries_r(context(), shape_->geometry);
+    for (int i = 0; i < parts; ++i) {
+        const GEOSGeometry* part = GEOSGetGeometryN_r(context(), shape_->geometry, i);
+        if (GEOSGeomTypeId_r(context(), part) != GEOS_POLYGON) {
+            continue;
+        }
+        out.push_back(ringOf(GEOSGetExteriorRing_r(context(), part), true));
+        const int holes = GEOSGetNumInteriorRings_r(context(), part);
+        for (int k = 0; k < holes; ++k) {
+            out.push_back(ringOf(GEOSGetInteriorRingN_r(context(), part, k), false));
+        }
+    }
+    return out;
+}
+
+} // namespace wren

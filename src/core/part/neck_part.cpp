@@ -1,0 +1,210 @@
+#include "part/neck_part.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wren {
+namespace {
+
+constexpr double beyond = 2; ///< an open pocket's box reaches this far outside the wood
+
+} // namespace
+
+double NeckPocket::floorAt(Vec2 p) const {
+    if (!round) {
+        return floor;
+    }
+    const double r = width() / 2;
+    const double off = std::min(std::abs(p.y - middle().y), r);
+    // Its ends are rounded like its sides.
+    const double inX = std::max({box[0].x + r - p.x, p.x - (box[1].x - r), 0.0});
+    const double d = std::min(r, std::hypot(off, inX));
+    return floor + r - std::sqrt(r * r - d * d);
+}
+
+NeckPart::NeckPart(const Neck& neck, const Fretboard& board)
+    : neck_(neck), board_(board), outline_(neck, board), back_(neck, board, outline_),
+      tuners_(tunerPlaces(neck, board, outline_)) {
+    for (double x = outline_.tip(); x <= outline_.end(); x += 1) {
+        const NeckBack::Slice s = back_.slice(x);
+        const auto wood = outline_.across(x);
+        if (wood[0] <= wood[1]) {
+            deepest_ = std::max(deepest_, s.depth(std::clamp(s.centre(), wood[0], wood[1])));
+        }
+    }
+    makePockets();
+    makeHoles();
+}
+
+double NeckPart::hollowLength() const {
+    const Headstock& h = neck_.head;
+    if (h.kind == HeadKind::tilted) {
+        return 0;
+    }
+    return std::sqrt(std::max(0.0, 2 * h.curve * h.drop - h.drop * h.drop));
+}
+
+void NeckPart::makePockets() {
+    const TrussRod& rod = neck_.rod;
+    const double end = outline_.end();
+    const auto add = [&](const char* what, double from, double to, double y, double width,
+                         double depth, bool round) {
+        if (to >= end) {
+            to = end + beyond;
+        }
+        if (to > from && width > 0 && depth > 0) {
+            pockets_.push_back(
+                {what, {Vec2{from, y - width / 2}, Vec2{to, y + width / 2}}, -depth, round});
+        }
+    };
+    if (rod.from == RodFrom::top) {
+        const RodPlace p = rodPlace(rod);
+        add("rod", p.from, p.to, 0, rod.width, rod.depth, rod.floor == RodFloor::round);
+        if (rod.adjusterLength > 0 &&
+            (rod.adjusterWidth > rod.width || rod.adjusterDepth > rod.depth)) {
+            add("adjuster", p.adjusterFrom, p.adjusterTo, 0, std::max(rod.width, rod.adjusterWidth),
+                std::max(rod.depth, rod.adjusterDepth), false);
+        }
+        for (double side : {-1.0, 1.0}) {
+            add("carbon", rod.carbonStart, rod.carbonStart + rod.carbonLength, side * rod.carbonOff,
+                rod.carbonWidth, rod.carbonDepth, false);
+        }
+    }
+    if (neck_.nutSlot > 0) {
+        const double from = outline_.headStart();
+        const double to = from + neck_.nutThickness;
+        const double low = std::min(outline_.edge(-1, from), outline_.edge(-1, to)) - beyond;
+        const double high = std::max(outline_.edge(1, from), outline_.edge(1, to)) + beyond;
+        pockets_.push_back({"nut", {Vec2{from, low}, Vec2{to, high}}, -neck_.nutSlot, false});
+    }
+}
+
+void NeckPart::makeHoles() {
+    const Tuners& t = neck_.tuners;
+    for (const TunerPlace& p : tuners_) {
+        if (!inside(outline_.points(), p.post)) {
+            continue; // a finding says so
+        }
+        holes_.push_back({"tuner", p.post, t.bushing, true, true,
+                          -back_.depth(p.post.x, p.post.y), face(p.post.x)});
+        const Vec2 screw = tunerScrew(t, p);
+        if (t.pilot > 0 && inside(outline_.points(), screw)) {
+            const double mouth = -back_.depth(screw.x, screw.y);
+            holes_.push_back({"screw", screw, t.pilot, true, false, mouth, mouth + t.pilotDepth});
+        }
+    }
+    if (neck_.joint == NeckJoint::boltOn && neck_.bolts > 0) {
+        const double middle = (outline_.heelStart() + outline_.end()) / 2;
+        const int rows = neck_.bolts >= 4 ? 2 : 1;
+        const int columns = neck_.bolts / rows;
+        for (int i = 0; i < columns; ++i) {
+            const double x =
+                middle + (columns > 1 ? neck_.boltLong * (double(i) / (columns - 1) - 0.5) : 0);
+            for (int k = 0; k < rows; ++k) {
+                const double y = rows > 1 ? neck_.boltWide * (k - 0.5) : 0;
+                const double centre = back_.slice(x).centre();
+                holes_.push_back({"bolt", {x, centre + y}, neck_.boltPilot, true, false,
+                                  -neck_.heelDepth, -neck_.heelDepth + neck_.boltDepth});
+            }
+        }
+    }
+    const Fan fan(board_);
+    const std::vector<int> pins = pinFretList(neck_.pinFrets);
+    for (std::size_t i = 0; i < pins.size(); ++i) {
+        // On either side of the rod, in the fret's own slot.
+        const FretLine line = fan.line(pins[i]);
+        const double share = i == 0 ? 0.25 : 0.75;
+        const Vec2 at = line.bass + (line.treble - line.bass) * share;
+        holes_.push_back({"pin", at, neck_.pinSize, false, false, 0, -neck_.pinDepth});
+    }
+}
+
+std::array<Vec3, 2> NeckPart::boundingBox() const {
+    double low = 0;
+    double high = 0;
+    for (Vec2 p : outline_.points()) {
+        low = std::min(low, p.y);
+        high = std::max(high, p.y);
+    }
+    return {Vec3{outline_.tip(), low, -deepest_}, Vec3{outline_.end(), high, 0}};
+}
+
+double NeckPart::sectionArea(double x) const {
+    const auto wood = outline_.across(x);
+    if (wood[0] >= wood[1]) {
+        return 0;
+    }
+    const NeckBack::Slice s = back_.slice(x);
+    const double front = face(x);
+    // Over the section's angle, where the steep edges are smooth: dy = w cos a da.
+    const auto angleAt = [&](double y) {
+        return std::asin(std::clamp((y - s.centre()) / s.halfWidth(), -1.0, 1.0));
+    };
+    const double a0 = angleAt(wood[0]);
+    const double a1 = angleAt(wood[1]);
+    constexpr int n = 200; // Simpson
+    double area = 0;
+    for (int i = 0; i <= n; ++i) {
+        const double a = a0 + (a1 - a0) * i / n;
+        const double f = (front - s.touch(a).point.z) * s.halfWidth() * std::cos(a);
+        area += f * (i == 0 || i == n ? 1 : (i % 2 ? 4 : 2));
+    }
+    area *= (a1 - a0) / n / 3;
+    // Beyond the section's own width the back is level across.
+    const double past = std::max(0.0, s.centre() - s.halfWidth() - wood[0]) +
+                        std::max(0.0, wood[1] - s.centre() - s.halfWidth());
+    area += past * (front + s.depth(wood[0]));
+    // Pockets: a strip at a time, the deepest of those that overlap.
+    constexpr int strips = 2000;
+    double taken = 0;
+    const double w = (wood[1] - wood[0]) / strips;
+    for (int i = 0; i < strips; ++i) {
+        const Vec2 p{x, wood[0] + (i + 0.5) * w};
+        double floor = front;
+        for (const NeckPocket& pocket : pockets_) {
+            if (pocket.holds(p)) {
+                floor = std::min(floor, pocket.floorAt(p));
+            }
+        }
+        taken += (front - floor) * w;
+    }
+    return area - taken;
+}
+
+double NeckPart::volume() const {
+    // Gauss's two points in half-millimetre pieces.
+    constexpr double piece = 0.5;
+    double sum = 0;
+    for (double x = outline_.tip(); x < outline_.end(); x += piece) {
+        const double h = std::min(piece, outline_.end() - x);
+        const double off = h / 2 / std::sqrt(3.0);
+        sum += (sectionArea(x + h / 2 - off) + sectionArea(x + h / 2 + off)) * h / 2;
+    }
+    for (const NeckHole& hole : holes_) {
+        const double area = std::numbers::pi * hole.diameter * hole.diameter / 4;
+        sum -= area * std::abs(hole.mouth - hole.floor);
+    }
+    return sum;
+}
+
+std::vector<Vec2> NeckPart::section(double x, int n) const {
+    std::vector<Vec2> out;
+    const auto wood = outline_.across(x);
+    if (wood[0] >= wood[1]) {
+        return out;
+    }
+    const NeckBack::Slice s = back_.slice(x);
+    const auto angleAt = [&](double y) {
+        return std::asin(std::clamp((y - s.centre()) / s.halfWidth(), -1.0, 1.0));
+    };
+    const double a0 = angleAt(wood[0]);
+    const double a1 = angleAt(wood[1]);
+    for (int i = 0; i < n; ++i) {
+        const Vec3 p = s.touch(a0 + (a1 - a0) * i / (n - 1)).point;
+        out.push_back({p.y, p.z});
+    }
+    return out;
+}
+
+} // namespace wren
