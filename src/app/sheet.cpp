@@ -22,7 +22,7 @@ QImage pictureOf(const Stock& stock) {
         const float* above = stock.row(std::min(r + 1, stock.rows() - 1));
         for (int c = 0; c < stock.columns(); ++c) {
             const float h = here[c];
-            if (h <= stock.low()) {
+            if (h <= stock.low(c, r)) {
                 line[c] = qRgba(0, 0, 0, 0);
                 continue;
             }

@@ -332,7 +332,7 @@ void drawReached(const StripContext& c, const Derived& d, const HeightScale& z) 
     QPolygonF line;
     for (int i = 0; i < s.columns(); ++i) {
         const double x = d.setup->fromInstrument.toInstrument({s.x(i), 0, 0}).x;
-        const double top = std::max<double>(s.high(i, mid), s.low());
+        const double top = std::max<double>(s.high(i, mid), s.low(i, mid));
         const QPointF at(c.scale.px(x), z.y(top - s.bottomZ()));
         // A level run needs only its two ends.
         const qsizetype k = line.size();

@@ -82,4 +82,19 @@ double ridgeBetween(const ArchedFace& face, double x, double c0, double c1, cons
     return std::min(over(a, at), over(b, at)) - face.heightAt(x, at);
 }
 
+Vec3 tipTouching(Vec3 point, Vec3 normal, const EndShape& end) {
+    const double level = std::sqrt(normal.x * normal.x + normal.y * normal.y); // sine of the tilt
+    double off = end.flat + end.rounding * level;
+    double rise = end.rounding * (1 - std::max(0.0, normal.z));
+    if (end.slope > 0 && level > end.slope * normal.z) {
+        off = end.radius;
+        rise = end.heightAt(end.radius);
+    }
+    if (level < 1e-12) {
+        off = 0; // the whole disc touches: straight over the point
+    }
+    const double k = level > 0 ? off / level : 0;
+    return {point.x + normal.x * k, point.y + normal.y * k, point.z - rise};
+}
+
 } // namespace wren

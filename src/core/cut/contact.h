@@ -15,6 +15,11 @@ Vec3 tipOnLine(const ArchedFace& face, double c, double x, const EndShape& end);
 /// rounder than cutters.
 double tipOver(const ArchedFace& face, double x, double y, const EndShape& end);
 
+/// Tip of a cutter that touches a surface at `point`, where the surface's unit normal is `normal`
+/// (z > 0, out of the wood), axis upright. A flat or bull-nose end stands off sideways by its flat, a
+/// cone touches with its upper rim where the surface is steeper than itself.
+Vec3 tipTouching(Vec3 point, Vec3 normal, const EndShape& end);
+
 /// Distance between neighbouring contacts of a ball so that the ridge between them is `scallop`
 /// high, on a convex surface of the radius `faceRadius`: s^2 = 8 h / (1/r + 1/R), the two-circle
 /// form of the scallop formula in Machinery's Handbook (h small against r).

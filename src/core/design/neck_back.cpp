@@ -70,6 +70,10 @@ NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& 
     widenForHead(outline);
 }
 
+double NeckBack::headSlope() const {
+    return neck_.head.kind == HeadKind::tilted ? -std::tan(radians(neck_.head.angle)) : 0;
+}
+
 /// The section must stay at least as wide as the head while it still shows, else its upright edge
 /// would stand in the middle of the head's back.
 void NeckBack::widenForHead(const NeckOutline& outline) {
@@ -185,7 +189,15 @@ double NeckBack::Slice::depth(double y) const {
 }
 
 Vec2 NeckBack::Slice::gradient(double y) const {
+    // Level across beyond the section, and as good as that where only the last of it still shows.
+    const double rest = std::max(0.0, 1 - at_.head - at_.heel);
+    const bool level = std::abs(y - at_.c) >= at_.w || rest * (at_.t - at_.e) < 1e-3;
     const double u = std::clamp((y - at_.c) / at_.w, -1.0, 1.0);
+    if (level) {
+        return {rest * by_.e - (by_.head + by_.heel) * at_.e + by_.head * at_.headDepth +
+                    at_.head * by_.headDepth + by_.heel * heelDepth_,
+                0};
+    }
     const Touch t = touch(std::asin(u));
     // The normal of z = -D is (-dD/dx, -dD/dy, -1) scaled.
     const double nz = std::min(t.normal.z, -1e-12);
@@ -196,7 +208,7 @@ NeckBack::Slice::Touch NeckBack::Slice::touch(double angle) const {
     const double u = std::sin(angle);
     const double cosA = std::cos(angle);
     const Profile f = profile(u, cosA);
-    const double rest = 1 - at_.head - at_.heel;
+    const double rest = std::max(0.0, 1 - at_.head - at_.heel);
     const double q = cosA * cosA;
     const double shaft = at_.e + (at_.t - at_.e) * f.p;
     const double d = rest * shaft + at_.head * at_.headDepth + at_.heel * heelDepth_ +
@@ -219,7 +231,7 @@ double NeckBack::curvatureAlong(double u, double x) const {
     const double angle = std::asin(u);
     const auto at = [&](double s) { return slice(x + s).touch(angle).point.z; };
     const double rise = (at(h) - at(-h)) / (2 * h);
-    return (at(h) - 2 * at(0) + at(-h)) / (h * h) / std::pow(1 + rise * rise, 1.5);
+    return -(at(h) - 2 * at(0) + at(-h)) / (h * h) / std::pow(1 + rise * rise, 1.5);
 }
 
 } // namespace wren

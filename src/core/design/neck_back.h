@@ -70,6 +70,7 @@ public:
     Slice slice(double x) const;
     double depth(double x, double y) const { return slice(x).depth(y); }
 
+    double headSlope() const; ///< dD/dx of the head's own back: 0, or that of its tilt
     double headFrom() const { return headFrom_; } ///< the back is the head's own up to here
     double headTo() const { return headTo_; }     ///< and the shaft's from here
     double heelFrom() const { return heelFrom_; } ///< the shaft's up to here

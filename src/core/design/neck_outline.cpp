@@ -199,20 +199,26 @@ double NeckOutline::edge(int side, double x) const {
     return fan_.edgeAt(side == static_cast<int>(fan_.bassSide()) ? -1 : 1, x);
 }
 
-std::array<double, 2> NeckOutline::across(double x) const {
-    std::array<double, 2> out{1, -1};
-    bool any = false;
+std::vector<std::array<double, 2>> NeckOutline::stretches(double x) const {
+    std::vector<double> ys;
     for (std::size_t i = 0, j = points_.size() - 1; i < points_.size(); j = i++) {
         const Vec2 a = points_[j];
         const Vec2 b = points_[i];
-        if ((a.x > x) == (b.x > x)) {
-            continue;
+        if ((a.x > x) != (b.x > x)) {
+            ys.push_back(a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x));
         }
-        const double y = a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x);
-        out = any ? std::array{std::min(out[0], y), std::max(out[1], y)} : std::array{y, y};
-        any = true;
+    }
+    std::sort(ys.begin(), ys.end());
+    std::vector<std::array<double, 2>> out;
+    for (std::size_t i = 0; i + 1 < ys.size(); i += 2) {
+        out.push_back({ys[i], ys[i + 1]});
     }
     return out;
+}
+
+std::array<double, 2> NeckOutline::across(double x) const {
+    const auto all = stretches(x);
+    return all.empty() ? std::array{1.0, -1.0} : std::array{all.front()[0], all.back()[1]};
 }
 
 std::string Headstock::headShape(const std::string& name) {

@@ -34,11 +34,10 @@ std::string size(double mm, LengthUnit unit) {
     return formatLength(mm, unit);
 }
 
-std::vector<std::string> headerOf(const Program& program, const BoardPlan& plan,
+std::vector<std::string> headerOf(const Program& program, const Setup& setup,
                                   const Machine& machine, const ProgramContext& context,
                                   double seconds, int programs) {
     const LengthUnit unit = machine.programUnit;
-    const Setup& setup = plan.setup;
     std::vector<std::string> lines{
         fmt::format("Upland Wren: {}, program {} of {}", context.project, program.order, programs),
         fmt::format("Part {}, setup {}, cuts {}", program.part, setup.name, joined(program.what)),
@@ -65,20 +64,28 @@ std::vector<std::string> headerOf(const Program& program, const BoardPlan& plan,
 
 } // namespace
 
-std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
+std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machine& machine,
                                   const ProgramContext& context) {
-    std::vector<std::vector<const Cut*>> groups;
-    for (const Cut& cut : plan.cuts) {
-        if (groups.empty() || !(groups.back().front()->bit == cut.bit) || !cut.handBefore.empty()) {
-            groups.emplace_back();
+    struct Group {
+        const Setup* setup;
+        std::vector<const Cut*> cuts;
+    };
+    std::vector<Group> groups;
+    for (const PostJob& job : jobs) {
+        bool fresh = true; // another way of lying begins a program of its own
+        for (const Cut& cut : *job.cuts) {
+            if (fresh || !(groups.back().cuts.front()->bit == cut.bit) || !cut.handBefore.empty()) {
+                groups.push_back({job.setup, {}});
+            }
+            groups.back().cuts.push_back(&cut);
+            fresh = false;
         }
-        groups.back().push_back(&cut);
     }
     std::vector<Program> programs;
-    for (const auto& group : groups) {
+    for (const auto& [setup, group] : groups) {
         Program p;
-        p.part = plan.setup.part;
-        p.setup = plan.setup.name;
+        p.part = setup->part;
+        p.setup = setup->name;
         p.order = static_cast<int>(programs.size()) + 1;
         p.bit = group.front()->bit;
         p.handBefore = group.front()->handBefore;
@@ -94,7 +101,7 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
         }
         GcodeWriter writer(machine.programUnit, machine.arcs);
         for (const std::string& line :
-             headerOf(p, plan, machine, context, seconds, static_cast<int>(groups.size()))) {
+             headerOf(p, *setup, machine, context, seconds, static_cast<int>(groups.size()))) {
             writer.comment(line);
         }
         writer.begin();
@@ -108,6 +115,11 @@ std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
         programs.push_back(std::move(p));
     }
     return programs;
+}
+
+std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
+                                  const ProgramContext& context) {
+    return postPrograms({{&plan.setup, &plan.cuts}}, machine, context);
 }
 
 } // namespace wren

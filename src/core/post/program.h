@@ -31,6 +31,14 @@ struct ProgramContext {
 /// Groups neighbouring cuts that use the same bit and writes each group as G-code per RS274/NGC
 /// (NIST IR 6556): absolute, G17, G94, G54, the machine's unit, arcs as G2/G3 with centres. The
 /// text depends on nothing but the arguments.
+///
+/// `jobs` are the ways of lying in the order they come up; programs are numbered through them all.
+struct PostJob {
+    const Setup* setup;
+    const std::vector<Cut>* cuts;
+};
+std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machine& machine,
+                                  const ProgramContext& context);
 std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
                                   const ProgramContext& context);
 

@@ -74,7 +74,7 @@ private:
         int row = -1;
         for (int r = 0; r < stock_.rows(); ++r) {
             for (int c = 0; c < stock_.columns(); ++c) {
-                const double left = stock_.high(c, r) - stock_.low() + throughBy;
+                const double left = stock_.high(c, r) - stock_.low(c, r) + throughBy;
                 if (left <= thickest) {
                     continue;
                 }
@@ -133,7 +133,7 @@ private:
         const auto visit = [&](int c, int r) {
             const auto i = static_cast<std::size_t>(r) * static_cast<std::size_t>(nx) +
                            static_cast<std::size_t>(c);
-            if (!seen[i] && stock_.high(c, r) - stock_.low() > holdingWood) {
+            if (!seen[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
                 seen[i] = 1;
                 front.emplace_back(c, r);
             }

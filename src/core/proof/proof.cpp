@@ -13,30 +13,6 @@
 namespace wren {
 namespace {
 
-Finding collisionFinding(const Collision& c, const RunProgram& program, const Setup& setup) {
-    const Move& move = program.path[c.move];
-    Finding f;
-    f.weight = Weight::stop;
-    f.part = setup.part;
-    f.program = program.file;
-    f.line = move.line;
-    f.value = c.depth;
-    f.atX = setup.fromInstrument.toInstrument(move.to).x;
-    if (c.kind == Collision::Kind::rapidInWood) {
-        f.code = "rapid-through-stock";
-        f.message = fmt::format("{}, line {}: a rapid move goes {:.2f} mm into the wood.",
-                                program.file, move.line, c.depth);
-    } else {
-        f.code = "flutes-too-short";
-        f.limit = program.bit.fluteLength;
-        f.value = program.bit.fluteLength + c.depth;
-        f.message = fmt::format("{}, line {}: {} works {:.2f} mm deep but its flutes are only "
-                                "{:.2f} mm long.",
-                                program.file, move.line, program.bit.name, f.value, f.limit);
-    }
-    return f;
-}
-
 /// Pockets that are filled cannot be measured afterwards; they were, just before.
 void judgeFilledFloors(ProofReport& report, const std::vector<Filling>& fillings,
                        const std::vector<FloorSeen>& floors) {
@@ -70,6 +46,37 @@ void append(Findings& to, Findings from) {
 }
 
 } // namespace
+
+Finding collisionFinding(const Collision& c, const RunProgram& program, const Setup& setup) {
+    const Move& move = program.path[c.move];
+    Finding f;
+    f.weight = Weight::stop;
+    f.part = setup.part;
+    f.program = program.file;
+    f.line = move.line;
+    f.value = c.depth;
+    f.atX = setup.fromInstrument.toInstrument(move.to).x;
+    if (c.kind == Collision::Kind::rapidInWood) {
+        f.code = "rapid-through-stock";
+        f.message = fmt::format("{}, line {}: a rapid move goes {:.2f} mm into the wood.",
+                                program.file, move.line, c.depth);
+    } else if (c.kind == Collision::Kind::holderInWood) {
+        f.code = "holder-in-wood";
+        f.limit = program.bit.reachOrUsual();
+        f.value = program.bit.reachOrUsual() + c.depth;
+        f.message = fmt::format("{}, line {}: the collet nut would go {:.2f} mm into the wood; {} "
+                                "stands {:.1f} mm out of it and {:.1f} mm are wanted.",
+                                program.file, move.line, c.depth, program.bit.name, f.limit, f.value);
+    } else {
+        f.code = "flutes-too-short";
+        f.limit = program.bit.fluteLength;
+        f.value = program.bit.fluteLength + c.depth;
+        f.message = fmt::format("{}, line {}: {} works {:.2f} mm deep but its flutes are only "
+                                "{:.2f} mm long.",
+                                program.file, move.line, program.bit.name, f.value, f.limit);
+    }
+    return f;
+}
 
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
                        const Machine& machine, const std::vector<RunProgram>& programs, double cell,

@@ -42,6 +42,9 @@ inline constexpr double wallAllowed = 0.02;
 inline constexpr double excessBeyondScallop = 0.02;
 inline constexpr double proofCell = 0.2;
 
+/// What a collision means to the maker.
+Finding collisionFinding(const Collision& collision, const RunProgram& program, const Setup& setup);
+
 /// Proves the programs of one board. `programs` must come from readBack(), that is from the posted
 /// text; the plan gives only what was meant (setup, tabs, tolerances). Throws Cancelled.
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,

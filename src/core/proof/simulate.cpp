@@ -14,6 +14,8 @@ namespace {
 constexpr int rowsPerBand = 16;
 /// Float heights and touching surfaces make contact look like entry by less than this, mm.
 constexpr double touch = 0.01;
+/// Radius of an ordinary router's collet nut, mm; common practice, no source.
+constexpr double colletNut = 13;
 
 using CollisionKey = std::pair<std::size_t, Collision::Kind>;
 using Collisions = std::map<CollisionKey, Collision>;
@@ -34,6 +36,8 @@ struct Prepared {
     EndShape tool;
     EndShape body; ///< what stands above the flutes
     bool fluteMatters = false;
+    EndShape holder; ///< the collet nut
+    bool holderMatters = false;
     std::vector<std::pair<double, double>> reach; ///< y range of each move, without the tool
 };
 
@@ -55,6 +59,8 @@ Prepared prepare(const RunProgram& program, const Stock& stock) {
         p.reach.emplace_back(lo, hi);
     }
     p.fluteMatters = stock.topZ() - lowest > program.bit.fluteLength;
+    p.holder = {colletNut, 0, 0, colletNut};
+    p.holderMatters = stock.topZ() - lowest > program.bit.reachOrUsual();
     return p;
 }
 
@@ -65,7 +71,8 @@ public:
 
     void run(std::size_t index, const RunProgram& program, const Prepared& prepared,
              const Moment& until) {
-        const double widest = std::max(prepared.tool.radius, prepared.body.radius);
+        const double widest = std::max({prepared.tool.radius, prepared.body.radius,
+                                        prepared.holderMatters ? colletNut : 0.0});
         const double yLow = stock_.y(from_) - widest;
         const double yHigh = stock_.y(to_ - 1) + widest;
         const bool last = index == until.program;
@@ -115,10 +122,9 @@ private:
         if (stretch.first > stretch.second) {
             return;
         }
-        const double cell = stock_.cell();
-        const int c0 = std::max(0, static_cast<int>(std::ceil(stretch.first / cell - 0.5)));
+        const int c0 = std::max(0, static_cast<int>(std::ceil(stock_.column(stretch.first))));
         const int c1 = std::min(stock_.columns() - 1,
-                                static_cast<int>(std::floor(stretch.second / cell - 0.5)));
+                                static_cast<int>(std::floor(stock_.column(stretch.second))));
         for (int c = c0; c <= c1; ++c) {
             f(c);
         }
@@ -134,6 +140,10 @@ private:
         if (prepared.fluteMatters) {
             note(Collision::Kind::fluteTooShort, program, index,
                  entersWood(stock_, prepared.body, bit.fluteLength, move, from_, to_));
+        }
+        if (prepared.holderMatters) {
+            note(Collision::Kind::holderInWood, program, index,
+                 entersWood(stock_, prepared.holder, bit.reachOrUsual(), move, from_, to_));
         }
         sweep(stock_, prepared.tool, move, from_, to_);
     }
@@ -167,7 +177,12 @@ std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Set
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
                     Moment until, const std::stop_token& stop,
                     const std::vector<Filling>& fillings) {
-    Simulation result{Stock(setup.blank, setup.bottomZ(), cell), {}, {}};
+    return simulateOn(Stock(setup.blank, setup.bottomZ(), cell), programs, until, stop, fillings);
+}
+
+Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Moment until,
+                      const std::stop_token& stop, const std::vector<Filling>& fillings) {
+    Simulation result{std::move(start), {}, {}};
     Stock& stock = result.stock;
     std::vector<Prepared> prepared;
     for (const RunProgram& p : programs) {

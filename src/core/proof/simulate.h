@@ -36,7 +36,7 @@ struct Moment {
 
 /// Something the tool did that it must not, at the first move it happened.
 struct Collision {
-    enum class Kind { rapidInWood, fluteTooShort };
+    enum class Kind { rapidInWood, fluteTooShort, holderInWood };
     Kind kind = Kind::rapidInWood;
     std::size_t program = 0;
     std::size_t move = 0;
@@ -62,5 +62,10 @@ struct Simulation {
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
                     Moment until = {}, const std::stop_token& stop = {},
                     const std::vector<Filling>& fillings = {});
+
+/// The same on wood that has been cut before and lies in the programs' own frame.
+Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Moment until = {},
+                      const std::stop_token& stop = {},
+                      const std::vector<Filling>& fillings = {});
 
 } // namespace wren

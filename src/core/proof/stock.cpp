@@ -12,10 +12,37 @@ Stock::Stock(const Blank& blank, double bottomZ, double cell)
       high_(static_cast<std::size_t>(nx_) * static_cast<std::size_t>(ny_),
             static_cast<float>(top_)) {}
 
+Stock Stock::turned(bool rows, double shift, double bottomZ) const {
+    Stock out = *this;
+    out.bottom_ = bottomZ;
+    out.top_ = bottomZ + (top_ - bottom_);
+    (rows ? out.y0_ : out.x0_) = shift;
+    out.low_.resize(high_.size());
+    for (int r = 0; r < ny_; ++r) {
+        for (int c = 0; c < nx_; ++c) {
+            const std::size_t to =
+                rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
+            out.high_[to] = static_cast<float>(bottomZ + (top_ - low(c, r)));
+            out.low_[to] = static_cast<float>(bottomZ + (top_ - high(c, r)));
+        }
+    }
+    return out;
+}
+
+Stock Stock::turnedSideForSide(double, double width, double bottomZ) const {
+    return turned(true, width - y0_ - ny_ * cell_, bottomZ);
+}
+
+Stock Stock::turnedEndForEnd(double length, double, double bottomZ) const {
+    return turned(false, length - x0_ - nx_ * cell_, bottomZ);
+}
+
 double Stock::volume() const {
     double sum = 0;
-    for (float h : high_) {
-        sum += std::max(0.0, static_cast<double>(h) - bottom_);
+    for (int r = 0; r < ny_; ++r) {
+        for (int c = 0; c < nx_; ++c) {
+            sum += std::max(0.0, static_cast<double>(high(c, r)) - low(c, r));
+        }
     }
     return sum * cell_ * cell_;
 }

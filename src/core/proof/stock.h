@@ -17,16 +17,28 @@ public:
     /// Lies with its front left corner on X0 Y0. `cell` in mm.
     Stock(const Blank& blank, double bottomZ, double cell);
 
+    /// The same wood turned over about its own middle line: rows change ends (side for side) or
+    /// columns (end for end). It lies with its front left corner on X0 Y0 again, `bottomZ` below it.
+    Stock turnedSideForSide(double length, double width, double bottomZ) const;
+    Stock turnedEndForEnd(double length, double width, double bottomZ) const;
+
     int columns() const { return nx_; }
     int rows() const { return ny_; }
     double cell() const { return cell_; }
     double topZ() const { return top_; }
     double bottomZ() const { return bottom_; }
-    double x(int column) const { return (column + 0.5) * cell_; }
-    double y(int row) const { return (row + 0.5) * cell_; }
+    double x(int column) const { return x0_ + (column + 0.5) * cell_; }
+    double y(int row) const { return y0_ + (row + 0.5) * cell_; }
+    /// Columns and rows as numbers, cell centres on whole ones.
+    double column(double x) const { return (x - x0_) / cell_ - 0.5; }
+    double row(double y) const { return (y - y0_) / cell_ - 0.5; }
 
     float high(int column, int row) const { return high_[index(column, row)]; }
-    float low() const { return static_cast<float>(bottom_); }
+    /// Flat until the wood has been turned over.
+    float low(int column, int row) const {
+        return low_.empty() ? static_cast<float>(bottom_) : low_[index(column, row)];
+    }
+    bool wood(int column, int row) const { return high(column, row) > low(column, row); }
     float* row(int r) { return high_.data() + index(0, r); }
     const float* row(int r) const { return high_.data() + index(0, r); }
 
@@ -38,12 +50,17 @@ private:
                static_cast<std::size_t>(column);
     }
 
+    Stock turned(bool rows, double shift, double bottomZ) const;
+
     double cell_;
     int nx_;
     int ny_;
     double bottom_;
     double top_;
+    double x0_ = 0; ///< of the grid's corner: off the blank's when the cells do not divide it
+    double y0_ = 0;
     std::vector<float> high_;
+    std::vector<float> low_; ///< empty: the bottom everywhere
 };
 
 /// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a

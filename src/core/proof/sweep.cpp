@@ -188,16 +188,15 @@ private:
 /// Calls f(row, first column, last column) for the cells whose centres the tool covers.
 template <typename F>
 void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F f) {
-    const double cell = stock.cell();
-    const int first = std::max(rowFrom, static_cast<int>(std::ceil(swept.yMin() / cell - 0.5)));
-    const int last = std::min(rowTo - 1, static_cast<int>(std::floor(swept.yMax() / cell - 0.5)));
+    const int first = std::max(rowFrom, static_cast<int>(std::ceil(stock.row(swept.yMin()))));
+    const int last = std::min(rowTo - 1, static_cast<int>(std::floor(stock.row(swept.yMax()))));
     for (int row = first; row <= last; ++row) {
         const auto [lo, hi] = swept.span(stock.y(row));
         if (lo > hi) {
             continue;
         }
-        const int c0 = std::max(0, static_cast<int>(std::ceil(lo / cell - 0.5)));
-        const int c1 = std::min(stock.columns() - 1, static_cast<int>(std::floor(hi / cell - 0.5)));
+        const int c0 = std::max(0, static_cast<int>(std::ceil(stock.column(lo))));
+        const int c1 = std::min(stock.columns() - 1, static_cast<int>(std::floor(stock.column(hi))));
         if (c0 <= c1) {
             f(row, c0, c1);
         }
@@ -302,9 +301,9 @@ void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int row
     overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
         float* cells = stock.row(row);
         const double y = stock.y(row);
-        const int m0 = std::clamp(static_cast<int>(std::ceil(x0 / stock.cell() - 0.5)), c0, c1 + 1);
+        const int m0 = std::clamp(static_cast<int>(std::ceil(stock.column(x0))), c0, c1 + 1);
         const int m1 =
-            std::clamp(static_cast<int>(std::floor(x1 / stock.cell() - 0.5)) + 1, m0, c1 + 1);
+            std::clamp(static_cast<int>(std::floor(stock.column(x1))) + 1, m0, c1 + 1);
         const auto ends = [&](int from, int to) {
             for (int c = from; c < to; ++c) {
                 cells[c] = std::min(cells[c], static_cast<float>(swept.height(stock.x(c), y)));
@@ -345,7 +344,7 @@ double entersWood(const Stock& stock, const EndShape& body, double above, const 
         overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
             const float* cells = stock.row(row);
             for (int c = c0; c <= c1; ++c) {
-                if (cells[c] > stock.low()) {
+                if (stock.wood(c, row)) {
                     deepest = std::max(deepest, cells[c] - swept.height(stock.x(c), stock.y(row)));
                 }
             }

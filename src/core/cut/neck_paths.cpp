@@ -1,0 +1,393 @@
+#include "cut/neck_paths.h"
+
+#include "cut/settings.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+namespace {
+
+constexpr double overRun = 1; ///< passes reach so far beyond what they cut, beside the bit's radius
+
+double levelsFor(double depth, double perPass) {
+    return std::max(1.0, std::ceil(depth / perPass - 1e-9));
+}
+
+} // namespace
+
+bool NeckTab::under(Vec2 p, double radius) const {
+    const Vec2 v = p - at;
+    return std::abs(dot(v, along)) <= half + radius && std::abs(cross(along, v)) <= 2 * radius + 3;
+}
+
+double NeckWork::clear() const {
+    return setup.topZ() + clearanceHeight;
+}
+double NeckWork::approach() const {
+    return setup.topZ() + approachHeight;
+}
+
+std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
+    std::vector<NeckTab> tabs;
+    const NeckOutline& o = part.outline();
+    const double from = 12;
+    const double to = o.heelStart() - 4;
+    for (int side : {1, -1}) {
+        for (int i = 0; i < cut.tabsPerSide; ++i) {
+            const double x = from + (to - from) * (i + 0.5) / cut.tabsPerSide;
+            const Vec2 a{x, o.edge(side, x)};
+            const Vec2 b{x + 1, o.edge(side, x + 1)};
+            tabs.push_back({a, (b - a) * (1 / length(b - a)), cut.tabLength / 2});
+        }
+    }
+    const double end = o.end();
+    tabs.push_back({{end, (o.edge(1, end) + o.edge(-1, end)) / 2}, {0, 1}, cut.tabLength / 2});
+    // At the head: where the outline reaches furthest.
+    for (const ContourPiece& piece : o.contour()) {
+        for (double s : {0.0, 0.5, 1.0}) {
+            const double along = s * piece.length();
+            if (piece.at(along).x < o.tip() + 0.5) {
+                tabs.push_back({piece.at(along), piece.wayAt(along), cut.tabLength / 2});
+                return tabs;
+            }
+        }
+    }
+    for (const ContourPiece& piece : o.contour()) {
+        const int n = std::max(1, static_cast<int>(piece.length()));
+        for (int i = 0; i <= n; ++i) {
+            const double along = piece.length() * i / n;
+            if (piece.at(along).x < o.tip() + 0.2) {
+                tabs.push_back({piece.at(along), piece.wayAt(along), cut.tabLength / 2});
+                return tabs;
+            }
+        }
+    }
+    return tabs;
+}
+
+Contour laid(const Contour& instrument, const Setup& setup) {
+    const auto lay = [&](Vec2 p) { return setup.fromInstrument.toSetup({p.x, p.y, 0}).xy(); };
+    const Vec2 o = lay({0, 0});
+    const bool mirrored = cross(lay({1, 0}) - o, lay({0, 1}) - o) < 0;
+    Contour out;
+    for (const ContourPiece& piece : instrument) {
+        ContourPiece p = piece;
+        p.from = lay(mirrored ? piece.to : piece.from);
+        p.to = lay(mirrored ? piece.from : piece.to);
+        p.centre = lay(piece.centre);
+        out.push_back(p); // mirrored and walked the other way, an arc keeps its turn
+    }
+    if (mirrored) {
+        std::reverse(out.begin(), out.end());
+    }
+    return out;
+}
+
+Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, const Bit& bit,
+                const Feeds& feeds) {
+    PathBuilder path({0, 0, work.clear()});
+    const double r = bit.radius();
+    for (const NeckPocket& pocket : pockets) {
+        const Vec3 a = work.place({pocket.box[0].x, pocket.box[0].y, pocket.floor});
+        const Vec3 b = work.place({pocket.box[1].x, pocket.box[1].y, 0});
+        const double x0 = std::min(a.x, b.x) + r;
+        const double x1 = std::max(a.x, b.x) - r;
+        const double top = std::max(a.z, b.z);
+        const double bottom = std::min(a.z, b.z);
+        const double middle = (a.y + b.y) / 2;
+        const double half = std::max(0.0, std::abs(b.y - a.y) / 2 - r);
+        const int levels = static_cast<int>(levelsFor(top - bottom, feeds.depthPerPass));
+        // Loops from the middle outward, the last along the walls.
+        const int loops =
+            half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * r) - 1e-9));
+        path.travelTo({x0, middle}, work.clear(), work.approach());
+        path.feed({x0, middle, top}, feeds.plunge);
+        double z = top;
+        for (int i = 1; i <= levels; ++i) {
+            const double next = top - (top - bottom) * i / levels;
+            const double ramp = std::min(x1 - x0, 40.0);
+            path.feed({x0 + ramp, middle, (z + next) / 2}, feeds.feed);
+            path.feed({x0, middle, next}, feeds.feed);
+            path.feed({x1, middle, next}, feeds.feed);
+            for (int k = 1; k <= loops; ++k) {
+                const double h = half * k / loops;
+                // Counter-clockwise inside a pocket climbs.
+                path.feed({x1, middle + h, next}, feeds.feed);
+                path.feed({x0, middle + h, next}, feeds.feed);
+                path.feed({x0, middle - h, next}, feeds.feed);
+                path.feed({x1, middle - h, next}, feeds.feed);
+                path.feed({x1, middle + h, next}, feeds.feed);
+            }
+            path.feed({x0, middle + half, next}, feeds.feed);
+            path.feed({x0, middle, next}, feeds.feed);
+            z = next;
+        }
+        path.rapid({path.at().x, path.at().y, work.clear()});
+    }
+    return path.take();
+}
+
+namespace {
+
+/// Where the head's face has wood beside it, for a bit of radius r at x: low and high Y.
+std::array<double, 2> headSpan(const NeckPart& part, double x, double r) {
+    double low = 1e9;
+    double high = -1e9;
+    for (double dx = -r - overRun; dx <= r + overRun; dx += 1) {
+        const auto wood = part.outline().across(std::min(x + dx, part.outline().headStart()));
+        if (wood[0] <= wood[1]) {
+            low = std::min(low, wood[0]);
+            high = std::max(high, wood[1]);
+        }
+    }
+    return {low - r - overRun, high + r + overRun};
+}
+
+/// The tip's height over a face that rises toward the nut, for any end: the highest contact under it.
+double tipOverFace(const NeckPart& part, double x, const EndShape& end) {
+    double best = -1e9;
+    constexpr int n = 240;
+    for (int i = 0; i <= n; ++i) {
+        const double d = end.radius * (2.0 * i / n - 1);
+        const double at = std::min(x + d, part.outline().headStart());
+        best = std::max(best, part.face(at) - end.heightAt(std::abs(at - x)));
+    }
+    return best;
+}
+
+} // namespace
+
+Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
+    const NeckPart& part = work.part;
+    const EndShape end = EndShape::of(bit);
+    const double r = bit.radius();
+    const double start = part.outline().headStart();
+    const double planeEnd = start - part.hollowLength();
+    const bool tilted = part.design().head.kind == HeadKind::tilted;
+    std::vector<double> xs;
+    // From the tip toward the nut; close together where the face rises.
+    const double wide = 0.8 * r;
+    const double fine = 0.8;
+    for (double x = part.outline().tip() - r / 2; x < start - r;) {
+        xs.push_back(x);
+        const bool rising = tilted || x + r + wide > planeEnd;
+        x += rising ? fine : std::min(wide, std::max(fine, planeEnd - r - x));
+    }
+    const auto wanted = [&](double x) {
+        const bool plane = !tilted && x + r <= planeEnd + 1e-9;
+        return plane ? part.face(x) : tipOverFace(part, x, end) + work.cut.skin;
+    };
+    double lowest = 0;
+    for (double x : xs) {
+        lowest = std::min(lowest, wanted(x));
+    }
+    PathBuilder path({0, 0, work.clear()});
+    const int levels = static_cast<int>(levelsFor(-lowest, feeds.depthPerPass));
+    for (int i = 1; i <= levels; ++i) {
+        const double level = lowest * i / levels;
+        const double above = lowest * (i - 1) / levels;
+        bool up = false;
+        bool first = true;
+        for (double x : xs) {
+            const double z = std::max(level, wanted(x));
+            if (z > above - 1e-9) {
+                continue; // done on the level before
+            }
+            const auto span = headSpan(part, x, r);
+            const Vec3 a = work.place({x, span[up ? 1 : 0], z});
+            const Vec3 b = work.place({x, span[up ? 0 : 1], z});
+            if (first) {
+                path.travelTo(a.xy(), work.clear(), work.approach());
+                path.feed(a, feeds.plunge);
+                first = false;
+            } else {
+                path.feed({path.at().x, path.at().y, std::max(path.at().z, a.z)}, feeds.feed);
+                path.feed({a.x, a.y, std::max(path.at().z, a.z)}, feeds.feed);
+                path.feed(a, feeds.plunge);
+            }
+            path.feed(b, feeds.feed);
+            up = !up;
+        }
+        path.rapid({path.at().x, path.at().y, work.clear()});
+    }
+    return path.take();
+}
+
+Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
+    const NeckPart& part = work.part;
+    const EndShape end = EndShape::of(bit);
+    const double r = bit.radius();
+    const double start = part.outline().headStart();
+    const bool tilted = part.design().head.kind == HeadKind::tilted;
+    const double from = tilted ? part.outline().tip() - r : start - part.hollowLength() - 0.5;
+    // Contacts a step apart along the face, so that the ridges stay under the scallop.
+    const double hollow = tilted ? 0 : 1 / part.design().head.curve;
+    const double bend = std::max(1e-6, 1 / std::max(end.rounding, 0.1) - hollow);
+    const double step = 0.95 * std::sqrt(8 * work.cut.scallop / bend);
+    PathBuilder path({0, 0, work.clear()});
+    bool up = false;
+    bool first = true;
+    double x = from;
+    for (bool last = false; !last;) {
+        last = x >= start;
+        x = std::min(x, start);
+        const double h = 1e-4;
+        const double slope = (part.face(x - h) - part.face(x - 2 * h)) / h;
+        const double l = std::sqrt(1 + slope * slope);
+        // The contact's normal leans away from the nut.
+        const double sine = slope / l;
+        const double axis = x - end.flat * (slope > 0 ? 1 : 0) - end.rounding * sine;
+        const double z = part.face(x) + end.rounding / l - end.rounding;
+        const auto span = headSpan(part, axis, r);
+        const Vec3 a = work.place({axis, span[up ? 1 : 0], z});
+        const Vec3 b = work.place({axis, span[up ? 0 : 1], z});
+        if (first) {
+            path.travelTo(a.xy(), work.clear(), work.approach());
+            path.feed(a, feeds.plunge);
+            first = false;
+        } else {
+            path.feed(a, feeds.feed);
+        }
+        path.feed(b, feeds.feed);
+        up = !up;
+        x += step / l;
+    }
+    path.rapid({path.at().x, path.at().y, work.clear()});
+    return path.take();
+}
+
+namespace {
+
+/// A hole in a setup: its axis, mouth and end.
+struct Bore {
+    Vec2 at;
+    double top, bottom;
+};
+
+Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
+    const Vec3 a = work.place({hole.at.x, hole.at.y, hole.mouth});
+    const Vec3 b = work.place({hole.at.x, hole.at.y, hole.floor});
+    double bottom = std::min(a.z, b.z);
+    if (hole.through) {
+        bottom -= work.cut.through + bit.tipHeight();
+    }
+    return {a.xy(), std::max(a.z, b.z), bottom};
+}
+
+} // namespace
+
+Path drillPath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+               const Feeds& feeds) {
+    PathBuilder path({0, 0, work.clear()});
+    for (const NeckHole& hole : holes) {
+        const Bore b = boreOf(work, hole, bit);
+        path.travelTo(b.at, work.clear(), work.approach());
+        path.feed({b.at.x, b.at.y, b.top}, feeds.feed);
+        double z = b.top;
+        const int pecks = static_cast<int>(levelsFor(b.top - b.bottom, work.cut.peck));
+        for (int i = 1; i <= pecks; ++i) {
+            const double next = b.top - (b.top - b.bottom) * i / pecks;
+            if (i > 1) { // back down the clean hole to just over where it left off
+                path.rapid({b.at.x, b.at.y, z + 0.5});
+            }
+            path.feed({b.at.x, b.at.y, next}, feeds.plunge);
+            if (i == pecks) {
+                path.dwell(0.3);
+            }
+            path.rapid({b.at.x, b.at.y, i == pecks ? work.clear() : work.approach()});
+            z = next;
+        }
+    }
+    return path.take();
+}
+
+Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+              const Feeds& feeds) {
+    PathBuilder path({0, 0, work.clear()});
+    for (const NeckHole& hole : holes) {
+        const Bore b = boreOf(work, hole, bit);
+        const double r = (hole.diameter - bit.diameter) / 2;
+        const Vec2 right{b.at.x + r, b.at.y};
+        const Vec2 left{b.at.x - r, b.at.y};
+        path.travelTo(right, work.clear(), work.approach());
+        path.feed({right.x, right.y, b.top + 0.2}, feeds.plunge);
+        const double fall = std::min(feeds.depthPerPass, 0.5 * bit.diameter);
+        const int turns = static_cast<int>(levelsFor(b.top + 0.2 - b.bottom, fall));
+        const double per = (b.top + 0.2 - b.bottom) / turns;
+        double z = b.top + 0.2;
+        for (int i = 0; i <= turns; ++i) { // the last one level
+            const double drop = i < turns ? per : 0;
+            path.counter({left.x, left.y, z - drop / 2}, b.at, feeds.feed / 2);
+            path.counter({right.x, right.y, z - drop}, b.at, feeds.feed / 2);
+            z -= drop;
+        }
+        path.feed({b.at.x, b.at.y, z}, feeds.feed / 2);
+        path.rapid({b.at.x, b.at.y, work.clear()});
+    }
+    return path.take();
+}
+
+Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds) {
+    constexpr double deep = 3;
+    PathBuilder path({0, 0, work.clear()});
+    const double r = bit.radius();
+    const Vec2 mouth = work.place({at.x, at.y - r - 2, 0}).xy();
+    const Vec2 end = work.place({at.x, at.y + deep - r, 0}).xy();
+    const double top = work.setup.topZ();
+    const double bottom = work.setup.bottomZ() + work.setup.blank.thickness / 2;
+    const int levels = static_cast<int>(levelsFor(top - bottom, feeds.depthPerPass));
+    path.travelTo(mouth, work.clear(), work.approach());
+    for (int i = 1; i <= levels; ++i) {
+        const double z = top - (top - bottom) * i / levels;
+        path.feed({mouth.x, mouth.y, z}, feeds.plunge);
+        path.feed({end.x, end.y, z}, feeds.feed);
+        path.feed({mouth.x, mouth.y, z}, feeds.feed);
+    }
+    path.rapid({mouth.x, mouth.y, work.clear()});
+    return path.take();
+}
+
+double roughFloor(const NeckPart& part, const NeckCut& cut) {
+    return std::max(cut.tabHeight, part.design().shoulder) + cut.skin;
+}
+
+Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
+                     const Feeds& feeds) {
+    const Contour wallLine = laid(work.part.outline().contour(), work.setup);
+    const double bed = work.place({0, 0, 0}).z;
+    const auto lapper = [&](double standOff) {
+        const Contour line = offsetAround(wallLine, standOff);
+        std::vector<TabStretch> stretches;
+        for (const NeckTab& tab : tabs) {
+            const Vec2 at = work.place({tab.at.x, tab.at.y, 0}).xy();
+            double best = 1e9;
+            double place = 0;
+            double s = 0;
+            for (const ContourPiece& piece : line) {
+                const double l = piece.length();
+                const int n = std::max(1, static_cast<int>(l / 0.25));
+                for (int i = 0; i <= n; ++i) {
+                    const double d = length(piece.at(l * i / n) - at);
+                    if (d < best) {
+                        best = d;
+                        place = s + l * i / n;
+                    }
+                }
+                s += l;
+            }
+            stretches.push_back({place - tab.half - bit.radius(), place + tab.half + bit.radius()});
+        }
+        return Lapper(line, stretches, bed + work.cut.tabHeight);
+    };
+    LapJob job{lapper(bit.radius() + work.cut.wallSkin),
+               work.cut.wallSkin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
+               bed + roughFloor(work.part, work.cut),
+               bed - work.cut.through - bit.tipHeight(),
+               work.clear(),
+               work.approach(),
+               40};
+    return lapPath(job, feeds);
+}
+
+} // namespace wren

@@ -1,0 +1,34 @@
+#pragma once
+
+#include "base/finding.h"
+#include "cut/cut.h"
+#include "cut/neck_paths.h"
+
+#include <algorithm>
+#include <array>
+#include <vector>
+
+namespace wren {
+
+/// What is cut in one of the neck's setups, in running order.
+struct SidePlan {
+    Setup setup;
+    std::vector<Cut> cuts;
+
+    const Cut* cutNamed(const std::string& what) const;
+};
+
+/// Everything the recipe decides about a neck: face up first, then turned over.
+struct NeckPlan {
+    std::array<SidePlan, 2> sides;
+    std::vector<NeckTab> tabs;
+    Findings findings;
+};
+
+/// Writes the plan as a maker would. Each cut takes the bit already in the spindle when that can do
+/// the work, else the quickest of those that can. A cut no bit can do becomes a stop finding and is
+/// left out.
+NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
+                  const Machine& machine, const NeckCut& cut);
+
+} // namespace wren

@@ -1,0 +1,159 @@
+#include "hold/neck_setup.h"
+
+#include "base/length.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+// Common practice, no source.
+constexpr double frame = 9;      ///< of waste round the trench
+constexpr double trench = 9;     ///< room for the bit round the part
+constexpr double underPart = 1;  ///< more than the deepest place
+constexpr double pencil = 0.3;   ///< error between the sides by marks
+constexpr double dowels = 0.12;  ///< by fitted dowels
+
+double roundedUp(double value, double step) {
+    return std::ceil(value / step - 1e-9) * step;
+}
+
+SetupFromInstrument turned(TurnOver turn, Vec3 origin) {
+    return turn == TurnOver::sideForSide ? SetupFromInstrument::turnedAboutX(origin)
+                                         : SetupFromInstrument::turnedAboutY(origin);
+}
+
+} // namespace
+
+Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold) {
+    const auto box = part.boundingBox();
+    const double ends = hold.by == Register::pins
+                            ? hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench
+                            : frame + trench;
+    Blank b;
+    b.length = blank.length.value_or(roundedUp(box[1].x - box[0].x + 2 * ends, 5));
+    b.width = blank.width.value_or(roundedUp(box[1].y - box[0].y + 2 * (frame + trench), 1));
+    b.thickness = blank.thickness.value_or(roundedUp(part.deepest() + underPart, 0.1));
+    b.wood = blank.wood;
+    return b;
+}
+
+NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& hold,
+                   const Machine& machine) {
+    NeckSetups s;
+    s.blank = neckBlank(part, wood, hold);
+    const Blank& b = s.blank;
+    const auto box = part.boundingBox();
+    const Vec2 middle{(box[0].x + box[1].x) / 2, (box[0].y + box[1].y) / 2};
+    const auto common = [&](Setup& setup, const char* name, ZZero zero) {
+        setup.part = "neck";
+        setup.name = name;
+        setup.blank = b;
+        setup.zZero = zero;
+        setup.zeroOnMachine = {machine.crossing.x - b.length / 2, machine.crossing.y - b.width / 2};
+    };
+    common(s.face, "face up", hold.zFace);
+    s.face.datum = "front left corner of the blank, head end";
+    // The glue plane is the blank's own face.
+    s.face.fromInstrument = SetupFromInstrument::faceUp(
+        {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.topZ()});
+    common(s.back, "back up", hold.zBack);
+    const bool side = hold.turn == TurnOver::sideForSide;
+    s.back.datum = side ? "front left corner of the blank, head end"
+                        : "front left corner of the blank, heel end";
+    // Half of what the notches show: a crossing missed by e puts the sides 2 e apart.
+    const Vec3 origin{b.length / 2 + (side ? -middle.x : middle.x) - hold.witnessX / 2,
+                      b.width / 2 + (side ? middle.y : -middle.y) - hold.witnessY / 2,
+                      s.back.bottomZ()};
+    s.back.fromInstrument = turned(hold.turn, origin);
+    s.face.places = {s.face.fromInstrument};
+    s.back.places = {s.back.fromInstrument};
+
+    const double low = middle.x - b.length / 2;
+    const double high = middle.x + b.length / 2;
+    s.pinSize = hold.pinSize;
+    if (hold.by == Register::pins) {
+        if (side) {
+            // On the turning line, at unequal distances from the ends.
+            s.pins = {{{low + hold.pinInset, middle.y}},
+                      {{high - hold.pinInset - hold.pinUneven, middle.y}}};
+        } else {
+            // Alike on both sides of the turning line, off the middle along it.
+            const double off = middle.y + hold.pinUneven;
+            s.pins = {{{low + hold.pinInset, off}}, {{high - hold.pinInset, off}}};
+        }
+    }
+    const double x = b.length / 2;
+    const double y = b.width / 2;
+    s.marks = {{"middle of the head end", 0, y},
+               {"middle of the heel end", b.length, y},
+               {"middle of the front edge", x, 0},
+               {"middle of the back edge", x, b.width}};
+    if (hold.notches) {
+        s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
+    }
+    s.expectedError = hold.by == Register::pins ? dowels : pencil;
+    return s;
+}
+
+Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const NeckHold& hold,
+                       const Machine& machine) {
+    Findings out;
+    const auto box = part.boundingBox();
+    const Blank& b = setups.blank;
+    const auto tooSmall = [&](const char* side, const char* what, double has, double needs) {
+        if (has < needs) {
+            Finding& f = sayOf("neck", out, Weight::stop, "blank-too-small",
+                               fmt::format("{} is {:.2f} mm {} and the blank only {:.2f} mm; the neck "
+                                           "cannot be cut from it.",
+                                           what, needs, side, has),
+                               has, needs);
+            f.overridable = false;
+        }
+    };
+    tooSmall("long", "The neck", b.length, box[1].x - box[0].x);
+    tooSmall("wide", "The neck with its headstock", b.width, box[1].y - box[0].y);
+    tooSmall("thick", "The neck", b.thickness, part.deepest());
+    if (!out.empty()) {
+        return out;
+    }
+    const double beside = (b.width - (box[1].y - box[0].y)) / 2;
+    const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
+    const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
+    if (hold.by == Register::pins && ahead < pinRoom) {
+        sayOf("neck", out, Weight::stop, "no-room-for-pins",
+              fmt::format("{:.1f} mm of blank are left at each end and the pins want {:.1f} mm: a longer "
+                          "blank, or turn over by centre lines.",
+                          ahead, pinRoom),
+              ahead, pinRoom);
+    }
+    if (std::min(beside, ahead) < trench) {
+        sayOf("neck", out, Weight::caution, "no-frame",
+              fmt::format("Only {:.1f} mm of blank are left round the neck; {:.0f} mm are wanted so that "
+                          "the bit's trench leaves a frame.",
+                          std::min(beside, ahead), trench + frame),
+              std::min(beside, ahead), trench + frame);
+    }
+    for (const Finding& f : judgePlacement(setups.face, machine)) {
+        out.push_back(f);
+    }
+    sayOf("neck", out, Weight::note, "registration",
+          fmt::format("Turned over by {}, the two sides meet within about {:.2f} mm; a miss shows as the "
+                      "rod's slot and the holes off the middle.{}",
+                      hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
+                      hold.notches ? " The notches in the front edge measure it." : ""),
+          setups.expectedError, setups.expectedError);
+    sayOf("neck", out, Weight::note, "back-zero",
+          hold.zBack == ZZero::bed
+              ? "The back is zeroed on the bed, where the glue plane lies: a blank measured wrong only "
+                "changes how much is roughed away."
+              : "The back is zeroed on the blank's upper side: a blank measured 0.2 mm too thick makes "
+                "the whole neck 0.2 mm too thin.",
+          0, 0);
+    return out;
+}
+
+} // namespace wren

@@ -1,0 +1,312 @@
+#include "proof/neck_walls.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double step = 1; ///< mm between the places along a wall
+
+/// Pieces in the instrument's frame, found by their X.
+class Near {
+public:
+    Near(const CuttingPieces& all, const Setup& setup, double low, double high)
+        : low_(low), buckets_(static_cast<std::size_t>((high - low) / width) + 1) {
+        for (CutPiece p : all.all()) {
+            p.a = setup.fromInstrument.toInstrument(p.a);
+            p.b = setup.fromInstrument.toInstrument(p.b);
+            const double r = p.end->radius + 1;
+            const auto from = index(std::min(p.a.x, p.b.x) - r);
+            const auto to = index(std::max(p.a.x, p.b.x) + r);
+            for (std::size_t i = from; i <= to; ++i) {
+                buckets_[i].push_back(p);
+            }
+        }
+    }
+    const std::vector<CutPiece>& at(double x) const { return buckets_[index(x)]; }
+
+private:
+    static constexpr double width = 8;
+    std::size_t index(double x) const {
+        return static_cast<std::size_t>(
+            std::clamp((x - low_) / width, 0.0, static_cast<double>(buckets_.size() - 1)));
+    }
+    double low_;
+    std::vector<std::vector<CutPiece>> buckets_;
+};
+
+class Walls {
+public:
+    Walls(const NeckPart& part, const Setup& setup, const NeckPlan& plan,
+          const std::vector<RunProgram>& programs)
+        : part_(part), plan_(plan), programs_(programs), pieces_(programs),
+          near_(pieces_, setup, part.outline().tip() - 30, part.outline().end() + 30),
+          part_name_(setup.part) {}
+
+    void pockets() {
+        for (const NeckPocket& p : part_.pockets()) {
+            const char* cut = p.what == "adjuster" ? "rod" : p.what.c_str();
+            const Cut* how = plan_.sides[0].cutNamed(cut);
+            if (!how) {
+                continue;
+            }
+            const double r = how->bit.radius();
+            const double reach = std::min(part_.outline().end(), p.box[1].x);
+            // Its long sides, clear of the rounded corners.
+            for (double x = p.box[0].x + r; x < reach - r; x += step) {
+                for (double y : {p.box[0].y, p.box[1].y}) {
+                    if (!swallowed(p, {x, y})) {
+                        judge({x, y}, 0, p.floor, "A side of the " + p.what + " slot");
+                    }
+                }
+            }
+        }
+    }
+
+    void outline() {
+        const Cut* how = plan_.sides[1].cutNamed("outline");
+        if (!how) {
+            return;
+        }
+        const double r = how->bit.radius();
+        for (const ContourPiece& piece : part_.outline().contour()) {
+            const double l = piece.length();
+            const int n = std::max(1, static_cast<int>(l / step));
+            for (int i = 0; i < n; ++i) {
+                const double s = l * (i + 0.5) / n;
+                const Vec2 p = piece.at(s);
+                const Vec2 way = piece.wayAt(s);
+                const bool tabbed = std::any_of(
+                    plan_.tabs.begin(), plan_.tabs.end(),
+                    [&](const NeckTab& t) { return t.under(p, r + 4); });
+                if (!tabbed) {
+                    // Seen from outside, in the middle of the wall's height.
+                    const Vec2 out{-way.y, way.x};
+                    const double front = part_.face(p.x);
+                    const double back =
+                        -part_.back().depth(p.x, p.y - out.y * 0.05);
+                    judge(p, front, (front + std::max(back, front - 2)) / 2, "The outline");
+                }
+            }
+        }
+    }
+
+    void holes(bool fromBack) {
+        for (const NeckHole& hole : part_.holes()) {
+            if (hole.fromBack != fromBack) {
+                continue;
+            }
+            double reached = 0;
+            const CutPiece* who = nullptr;
+            for (const CutPiece& p : near_.at(hole.at.x)) {
+                for (Vec3 tip : {p.a, p.b}) {
+                    const bool deep = fromBack ? tip.z > hole.mouth + 0.5 : tip.z < hole.mouth - 0.5;
+                    const double d = length(tip.xy() - hole.at);
+                    if (deep && d + p.end->radius < hole.diameter / 2 + 1 &&
+                        d + p.end->radius > reached) {
+                        reached = d + p.end->radius;
+                        who = &p;
+                    }
+                }
+            }
+            if (who) {
+                // A drill's own size is what the hole was said to take; its place is judged.
+                const double error = reached - hole.diameter / 2;
+                note(std::abs(error), hole.at.x, who, "A " + hole.what + " hole",
+                     wallAllowed + (who->end->rounding == 0 && who->end->slope == 0 ? 0 : 0.03));
+            }
+        }
+    }
+
+    WallReport take() { return std::move(report_); }
+
+private:
+    bool swallowed(const NeckPocket& p, Vec2 at) const {
+        return std::any_of(part_.pockets().begin(), part_.pockets().end(),
+                           [&](const NeckPocket& q) {
+                               return &q != &p && q.floor <= p.floor && at.x > q.box[0].x - 5 &&
+                                      at.x < q.box[1].x + 5 && q.width() > p.width();
+                           });
+    }
+
+    /// The nearest any upright bit comes to the wall's place below `mouth`, less its radius.
+    void judge(Vec2 at, double mouth, double deep, const std::string& what) {
+        double error = 1e9;
+        const CutPiece* who = nullptr;
+        for (const CutPiece& p : near_.at(at.x)) {
+            if (p.end->rounding > 0 || p.end->slope > 0) {
+                continue; // round ends are judged by the heights they leave
+            }
+            // It takes part only if it stands in the wall's height there.
+            const double lowest = std::min(p.a.z, p.b.z);
+            const double highest = std::max(p.a.z, p.b.z);
+            const bool fromFront = plan_.sides[0].setup.name == side_;
+            if (fromFront ? lowest > std::min(mouth - 0.05, deep + 0.05)
+                          : highest < deep + 0.05) {
+                continue;
+            }
+            const double d =
+                distanceToSegment(at, p.a.xy(), p.b.xy()) - p.end->radius;
+            if (d < error) {
+                error = d;
+                who = &p;
+            }
+        }
+        if (who) {
+            note(std::abs(error), at.x, who, what, wallAllowed);
+        }
+    }
+
+    void note(double error, double x, const CutPiece* who, const std::string& what,
+              double allowed) {
+        report_.worst = std::max(report_.worst, error);
+        if (error <= allowed || said_ == what) {
+            return;
+        }
+        said_ = what;
+        Finding f;
+        f.weight = Weight::stop;
+        f.code = "wall";
+        f.part = part_name_;
+        f.value = error;
+        f.limit = allowed;
+        f.atX = x;
+        f.program = programs_[who->program].file;
+        f.line = who->line;
+        f.message = fmt::format("{}, line {}: {} is out by {:.3f} mm at {:.1f} mm from the nut; {:.2f} "
+                                "mm is allowed.",
+                                f.program, f.line, what, error, x, allowed);
+        report_.findings.push_back(std::move(f));
+    }
+
+public:
+    std::string side_;
+
+private:
+    const NeckPart& part_;
+    const NeckPlan& plan_;
+    const std::vector<RunProgram>& programs_;
+    CuttingPieces pieces_;
+    Near near_;
+    std::string part_name_;
+    std::string said_;
+    WallReport report_;
+};
+
+} // namespace
+
+WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPlan& plan,
+                          std::size_t side, const std::vector<RunProgram>& programs) {
+    Walls walls(part, setup, plan, programs);
+    walls.side_ = setup.name;
+    if (side == 0) {
+        walls.pockets();
+        walls.holes(false);
+    } else {
+        walls.outline();
+        walls.holes(true);
+    }
+    return walls.take();
+}
+
+namespace {
+
+constexpr double holdingWood = 0.5; ///< mm of wood that still ties something
+constexpr double skinAllowed = 0.0;
+
+} // namespace
+
+Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPlan& plan,
+                          const NeckCut& cut, const Stock& stock) {
+    Findings out;
+    const Cut* outline = plan.sides[1].cutNamed("outline");
+    if (!outline) {
+        return out;
+    }
+    const double r = outline->bit.radius();
+    const auto cellAt = [&](Vec2 instrument) {
+        const Vec2 at = back.fromInstrument.toSetup({instrument.x, instrument.y, 0}).xy();
+        return std::pair{static_cast<int>(std::lround(stock.column(at.x))),
+                         static_cast<int>(std::lround(stock.row(at.y)))};
+    };
+    const auto within = [&](int c, int row) {
+        return c >= 0 && row >= 0 && c < stock.columns() && row < stock.rows();
+    };
+    double thickest = skinAllowed;
+    Vec2 thickAt;
+    for (const ContourPiece& piece : part.outline().contour()) {
+        const double l = piece.length();
+        const int n = std::max(1, static_cast<int>(l));
+        for (int i = 0; i < n; ++i) {
+            const double s = l * (i + 0.5) / n;
+            const Vec2 way = piece.wayAt(s);
+            const Vec2 p = piece.at(s) + Vec2{-way.y, way.x} * r;
+            const bool tabbed =
+                std::any_of(plan.tabs.begin(), plan.tabs.end(),
+                            [&](const NeckTab& t) { return t.under(p, r + cut.tabHeight + 2); });
+            const auto [c, row] = cellAt(p);
+            if (tabbed || !within(c, row)) {
+                continue;
+            }
+            const double left = stock.high(c, row) - stock.low(c, row);
+            if (left > thickest) {
+                thickest = left;
+                thickAt = p;
+            }
+        }
+    }
+    if (thickest > skinAllowed) {
+        Finding& f = sayOf("neck", out, Weight::stop, "skin-left",
+                           fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
+                                       "nut; it should be cut through.",
+                                       thickest, thickAt.x),
+                           thickest, 0);
+        f.atX = thickAt.x;
+    }
+    // Flood from the blank's rim through all that is thick enough.
+    const int nx = stock.columns();
+    const int ny = stock.rows();
+    std::vector<char> seen(static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny), 0);
+    std::vector<std::pair<int, int>> front;
+    const auto visit = [&](int c, int row) {
+        if (!within(c, row)) {
+            return;
+        }
+        char& s = seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
+                       static_cast<std::size_t>(c)];
+        if (!s && stock.high(c, row) - stock.low(c, row) > holdingWood) {
+            s = 1;
+            front.emplace_back(c, row);
+        }
+    };
+    for (int c = 0; c < nx; ++c) {
+        visit(c, 0);
+        visit(c, ny - 1);
+    }
+    for (int row = 0; row < ny; ++row) {
+        visit(0, row);
+        visit(nx - 1, row);
+    }
+    while (!front.empty()) {
+        const auto [c, row] = front.back();
+        front.pop_back();
+        visit(c - 1, row);
+        visit(c + 1, row);
+        visit(c, row - 1);
+        visit(c, row + 1);
+    }
+    // A place on the shaft that no slot or hole takes: beside the rod, half way out.
+    const double x = (part.outline().heelStart() + part.outline().headStart()) / 2;
+    const auto [c, row] = cellAt({x, part.outline().edge(1, x) * 0.8});
+    if (within(c, row) && !seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
+                                static_cast<std::size_t>(c)]) {
+        sayOf("neck", out, Weight::stop, "part-comes-free",
+              "Nothing ties the neck to its frame at the end; more or taller tabs are wanted.", 0, 1);
+    }
+    return out;
+}
+
+} // namespace wren
