@@ -41,4 +41,14 @@ DeviationView::DeviationView(const ProofReport& proof)
     }
 }
 
+void DeviationView::turnWith(const SetupFromInstrument& frame) {
+    const Vec3 o = frame.toInstrument({0, 0, 0});
+    const Vec3 p = frame.toInstrument({1, 1, 0});
+    picture = picture.mirrored(p.x < o.x, p.y < o.y);
+    if (p.x < o.x) {
+        std::reverse(most.begin(), most.end());
+        std::reverse(least.begin(), least.end());
+    }
+}
+
 } // namespace wren::app

@@ -13,6 +13,8 @@ namespace wren::app {
 /// gouged, striped where deeper than allowed. Goes over every cell, so it is for a worker thread.
 struct DeviationView {
     explicit DeviationView(const ProofReport& proof);
+    /// Turned to run with the instrument, where the wood lies turned over.
+    void turnWith(const SetupFromInstrument& frame);
 
     QImage picture;          ///< one pixel a cell, row 0 at the back
     std::vector<float> most; ///< over the width, for each column; 0 where nothing is judged

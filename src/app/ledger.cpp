@@ -53,6 +53,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     connect(&rebuilding_, &QTimer::timeout, this, &Ledger::rebuild);
     const auto rebuildSoon = [this] { rebuilding_.start(0); };
     connect(&sheet_, &Sheet::stationChanged, this, rebuildSoon);
+    connect(&sheet_, &Sheet::partChanged, this, rebuildSoon);
     connect(&sheet_, &Sheet::leafChanged, this, rebuildSoon);
     connect(&sheet_, &Sheet::bitChanged, this, [this, rebuildSoon] {
         if (sheet_.station() == Station::tools) {
@@ -70,7 +71,27 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
 }
 
 std::vector<Ledger::Leaf> Ledger::leaves() const {
+    if (sheet_.part() == Part::neck) {
+        switch (sheet_.station()) {
+        case Station::blank:
+            return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank}};
+        case Station::cuts:
+            return {{tr("The back"), &Ledger::leafBackCuts},
+                    {tr("The front"), &Ledger::leafFaceCuts},
+                    {tr("Why these bits"), &Ledger::leafNeckPlan}};
+        case Station::proof:
+            return {{tr("Proof"), &Ledger::leafNeckProof}};
+        default:
+            break;
+        }
+    }
     switch (sheet_.station()) {
+    case Station::neck:
+        return {{tr("Shaft and heel"), &Ledger::leafShaft},
+                {tr("Headstock"), &Ledger::leafHead},
+                {tr("Tuners"), &Ledger::leafTuners},
+                {tr("Truss rod"), &Ledger::leafRod},
+                {tr("Bolts and pins"), &Ledger::leafJoint}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},

@@ -57,6 +57,18 @@ private:
     void leafChoices();
     void leafProof();
     void cutGroup(const QString& title, const QString& cut);
+    // ledger_neck.cpp
+    void leafShaft();
+    void leafHead();
+    void leafTuners();
+    void leafRod();
+    void leafJoint();
+    void leafNeckBlank();
+    void leafBackCuts();
+    void leafFaceCuts();
+    void leafNeckPlan();
+    void leafNeckProof();
+    void neckCutGroup(const QString& title, const QString& cut, const QString& what);
     // ledger_tools.cpp
     void leafBit();
     void leafRouter();

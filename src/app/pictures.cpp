@@ -4,6 +4,9 @@
 #include "window.h"
 
 #include <QDir>
+
+#include <functional>
+
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QPixmap>
@@ -27,6 +30,39 @@ void settle(Window& window) {
         wait(30);
     } while (!window.settled() && timer.elapsed() < patience);
     wait(60);
+}
+
+/// The neck's leaves, its cuts, a moment on each side, its proof; and the board in hand again.
+void takeNeck(Sheet& sheet, const std::function<void(const QString&)>& take) {
+    sheet.setStation(Station::neck);
+    take(QStringLiteral("neck"));
+    int leaf = 0;
+    for (const char* name : {"neck", "head", "tuners", "rod", "joint"}) {
+        sheet.setLeaf(leaf++);
+        if (leaf > 1) {
+            take(QString::fromLatin1(name));
+        }
+    }
+    sheet.setLeaf(0);
+    sheet.setStation(Station::blank);
+    take(QStringLiteral("neck-blank"));
+    sheet.setStation(Station::cuts);
+    take(QStringLiteral("neck-cuts"));
+    sheet.setLeaf(2);
+    take(QStringLiteral("neck-bits"));
+    sheet.setLeaf(0);
+    const double day = sheet.derived()->seconds();
+    sheet.setMoment(day * 0.52);
+    take(QStringLiteral("neck-face"));
+    sheet.setMoment(day * 0.85);
+    take(QStringLiteral("neck-back"));
+    sheet.setShaded(true);
+    take(QStringLiteral("neck-wood"));
+    sheet.setShaded(false);
+    sheet.endScrub();
+    sheet.setStation(Station::proof);
+    take(QStringLiteral("neck-proof"));
+    sheet.setStation(Station::board);
 }
 
 } // namespace
@@ -73,6 +109,9 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.endScrub();
     sheet.setStation(Station::proof);
     take(QStringLiteral("proof"));
+    if (sheet.derived() && sheet.derived()->neck) {
+        takeNeck(sheet, take);
+    }
     sheet.setStation(Station::machine);
     take(QStringLiteral("machine"));
     sheet.setStation(Station::book);

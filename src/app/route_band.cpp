@@ -20,6 +20,10 @@ int stops(const Findings& findings) {
     }));
 }
 
+const char* jointWord(NeckJoint joint) {
+    return joint == NeckJoint::boltOn ? "bolted on" : "set in";
+}
+
 } // namespace
 
 RouteBand::RouteBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
@@ -28,6 +32,7 @@ RouteBand::RouteBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
     setAccessibleName(tr("Route"));
     connect(&sheet_, &Sheet::derivedChanged, this, qOverload<>(&QWidget::update));
     connect(&sheet_, &Sheet::stationChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_, &Sheet::partChanged, this, qOverload<>(&QWidget::update));
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
 }
 
@@ -47,10 +52,16 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     if (!d) {
         return Mark::busy;
     }
+    const bool neck = sheet_.part() == Part::neck;
     switch (s) {
     case Station::board:
         return d->board ? Mark::done : Mark::trouble;
+    case Station::neck:
+        return d->neck ? Mark::done : (d->parts().size() > 1 ? Mark::trouble : Mark::open);
     case Station::blank:
+        if (neck) {
+            return d->neck && d->neck->placed ? Mark::done : Mark::trouble;
+        }
         return d->setup ? Mark::done : Mark::trouble;
     case Station::tools:
         return d->project.bits.empty() ? Mark::trouble : Mark::done;
@@ -58,11 +69,20 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
         if (sheet_.step() < 2) {
             return Mark::busy;
         }
-        return d->programs.empty() || (d->plan && hasStop(d->plan->findings)) ? Mark::trouble
+        if (neck) {
+            return d->neck && !d->neck->readBack[1].empty() && !hasStop(d->neck->plan.findings)
+                       ? Mark::done
+                       : Mark::trouble;
+        }
+        return d->readBack.empty() || (d->plan && hasStop(d->plan->findings)) ? Mark::trouble
                                                                               : Mark::done;
     case Station::proof:
         if (sheet_.step() < 3) {
             return Mark::busy;
+        }
+        if (neck) {
+            return d->neck && d->neck->proof && d->neck->proof->passed() ? Mark::done
+                                                                         : Mark::trouble;
         }
         return d->proof && d->proof->passed ? Mark::done : Mark::trouble;
     case Station::machine:
@@ -81,14 +101,23 @@ QString RouteBand::tellingOf(Station s) const {
         return tr("deriving ...");
     }
     const Project& p = d->project;
+    const bool neck = sheet_.part() == Part::neck;
     const auto mm = [this](double v) {
         return QString::fromStdString(formatLength(v, sheet_.unit(), 1));
     };
     switch (s) {
     case Station::board:
         return tr("%1, %2").arg(mm(p.board.scaleLength), counted(p.board.frets, "fret"));
+    case Station::neck:
+        return d->neck
+                   ? tr("%1 deep, %2").arg(mm(d->neck->part.deepest()), qs(jointWord(p.neck.joint)))
+                   : (d->parts().size() > 1 ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
-        return tr("%1 thick").arg(mm(p.blank.thickness));
+        if (neck) {
+            return d->neck ? tr("neck, %1 thick").arg(mm(d->neck->setups.blank.thickness))
+                           : QString();
+        }
+        return tr("board, %1 thick").arg(mm(p.blank.thickness));
     case Station::tools:
         return tr("%1, one router").arg(counted(static_cast<int>(p.bits.size()), "bit"));
     case Station::cuts:
@@ -102,7 +131,8 @@ QString RouteBand::tellingOf(Station s) const {
         if (sheet_.step() < 3) {
             return tr("proving ...");
         }
-        return stops(d->findings) ? counted(stops(d->findings), "stop") : tr("proved");
+        return stops(d->findings) ? counted(stops(d->findings), "stop")
+                                  : (neck ? tr("neck, proved") : tr("board, proved"));
     case Station::machine:
         return stale_ > 0
                    ? tr("%1 of %2 run, %3 stale").arg(done_).arg(d->programs.size()).arg(stale_)

@@ -1,6 +1,7 @@
 #include "ruler_band.h"
 
 #include "base/length.h"
+#include "neck_strips.h"
 #include "ruler_layout.h"
 #include "section.h"
 #include "strips.h"
@@ -33,6 +34,8 @@ RulerBand::RulerBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
     connect(&sheet_, &Sheet::stationChanged, this,
             [this, refresh] { QTimer::singleShot(0, this, refresh); });
     connect(&sheet_, &Sheet::stockChanged, this, refresh);
+    connect(&sheet_, &Sheet::partChanged, this,
+            [this, refresh] { QTimer::singleShot(0, this, refresh); });
     connect(&sheet_, &Sheet::cursorChanged, this, qOverload<>(&QWidget::update));
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
 }
@@ -47,6 +50,15 @@ std::pair<double, double> RulerBand::extent() const {
     const Derived* d = sheet_.derived();
     if (!d || !d->board) {
         return {-10, 480};
+    }
+    if (sheet_.showsNeck()) {
+        const NeckOutline& o = d->neck->part.outline();
+        if (sheet_.station() == Station::neck) {
+            return {o.tip() - 6, o.end() + 4};
+        }
+        const double half = d->neck->setups.blank.length / 2 + 4;
+        const double middle = (o.tip() + o.end()) / 2;
+        return {middle - half, middle + half};
     }
     double a = -6;
     double b = d->board->length() + 4;
@@ -84,7 +96,33 @@ void RulerBand::layoutStrips() {
         strips_.push_back({name, note, {}, kind});
     };
     std::vector<double> share; // of the height
-    switch (sheet_.station()) {
+    if (sheet_.showsNeck()) {
+        switch (sheet_.station()) {
+        case Station::neck:
+            add(Strip::neckPlan, tr("Plan"), bass);
+            add(Strip::neckSide, tr("Side"), tr("heights enlarged,\ncut along the rod"));
+            add(Strip::neckRod, tr("Wood under"), tr("the rod's slot"));
+            add(Strip::neckBend, tr("Bend"), tr("spine; dashed both\nshoulders"));
+            share = {0.38, 0.25, 0.17, 0.20};
+            break;
+        case Station::proof:
+            add(Strip::neckBackMiss, tr("Back"), tr("slate: wood left\nrusset: too deep"));
+            add(Strip::neckBackProfile, tr("Along it"), tr("most and least\nover the width"));
+            add(Strip::neckFaceMiss, tr("Front"), tr("the same"));
+            share = {0.37, 0.26, 0.37};
+            break;
+        default:
+            add(Strip::neckPlan, tr("Plan"),
+                sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1
+                    ? tr("back up, seen through\nfrom the front")
+                    : bass);
+            add(Strip::neckFaceDepth, tr("Face up"), tr("how deep each cut\ngoes"));
+            add(Strip::neckBackDepth, tr("Back up"), tr("turned over"));
+            share = {0.44, 0.27, 0.29};
+            break;
+        }
+    }
+    switch (sheet_.showsNeck() ? Station::book : sheet_.station()) {
     case Station::board:
         add(Strip::plan, tr("Plan"), bass);
         add(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"));
@@ -99,6 +137,9 @@ void RulerBand::layoutStrips() {
         share = {0.42, 0.30, 0.28};
         break;
     default:
+        if (sheet_.showsNeck()) {
+            break;
+        }
         add(Strip::plan, tr("Plan"), bass);
         add(Strip::side, tr("Side"), tr("heights enlarged"));
         add(Strip::depth, tr("Cut depth"), tr("below the top"));
@@ -118,7 +159,7 @@ void RulerBand::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), colour::sheet);
     p.setRenderHint(QPainter::Antialiasing);
     const Derived* d = sheet_.derived();
-    if (!d || !d->board) {
+    if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck)) {
         drawNothing(p);
         return;
     }
@@ -141,10 +182,15 @@ void RulerBand::drawNothing(QPainter& p) const {
     p.setFont(words(17));
     p.setPen(colour::faded);
     QString text = tr("The drawing follows as soon as the numbers allow it.");
-    if (d) {
+    if (d && d->board && d->parts().size() == 1) {
+        text = tr(
+            "This instrument has no neck yet.\nBelow, choose how it meets the body: bolted on or "
+            "set in. Everything else has a start.");
+    } else if (d) {
         for (const Finding& f : d->findings) {
             if (f.weight == Weight::stop) {
-                text = tr("No board can be drawn from these numbers.\n%1")
+                text = (d->board ? tr("No neck can be drawn from these numbers.\n%1")
+                                 : tr("No board can be drawn from these numbers.\n%1"))
                            .arg(QString::fromStdString(f.message));
                 break;
             }
@@ -245,16 +291,69 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         if (proved) {
             drawDeviationProfile(c, *sheet_.deviation());
         } else {
-            p.setFont(words(14));
-            p.setPen(colour::faded);
-            p.drawText(strip.area, Qt::AlignCenter,
-                       sheet_.derived()->setup ? tr("Reading the programs back and cutting them "
-                                                    "into the blank ...")
-                                               : tr("Nothing to prove: the findings say why."));
+            waiting(p, strip.area);
         }
+        break;
+    default:
+        drawNeckStrip(c, strip.kind);
         break;
     }
     p.restore();
+}
+
+void RulerBand::waiting(QPainter& p, const QRectF& area) {
+    const Derived& d = *sheet_.derived();
+    const bool coming = sheet_.showsNeck() ? d.neck->placed : d.setup.has_value();
+    p.setFont(words(14));
+    p.setPen(colour::faded);
+    p.drawText(area, Qt::AlignCenter,
+               coming ? tr("Reading the programs back and cutting them into the blank ...")
+                      : tr("Nothing to prove: the findings say why."));
+}
+
+void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
+    const auto miss = [&](int side) {
+        if (const DeviationViewPtr view = sheet_.neckDeviation(side)) {
+            drawNeckDeviation(c, *view, side);
+        } else {
+            waiting(c.painter, c.area);
+        }
+    };
+    switch (kind) {
+    case Strip::neckPlan:
+        drawNeckPlan(c);
+        break;
+    case Strip::neckSide:
+        drawNeckSide(c);
+        break;
+    case Strip::neckRod:
+        drawWoodUnderRod(c);
+        break;
+    case Strip::neckBend:
+        drawCurvature(c);
+        break;
+    case Strip::neckFaceDepth:
+        drawNeckDepth(c, 0);
+        break;
+    case Strip::neckBackDepth:
+        drawNeckDepth(c, 1);
+        break;
+    case Strip::neckFaceMiss:
+        miss(0);
+        break;
+    case Strip::neckBackMiss:
+        miss(1);
+        break;
+    case Strip::neckBackProfile:
+        if (const DeviationViewPtr view = sheet_.neckDeviation(1)) {
+            drawNeckDeviationProfile(c, *view, 1);
+        } else {
+            waiting(c.painter, c.area);
+        }
+        break;
+    default:
+        break;
+    }
 }
 
 void RulerBand::drawCursor(QPainter& p) const {
@@ -287,7 +386,11 @@ void RulerBand::drawSection(QPainter& p) const {
     const QRectF area = sectionArea();
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(area.left() - 10, 8), QPointF(area.left() - 10, height() - 8.0));
-    drawCrossSection(p, area, sheet_);
+    if (sheet_.showsNeck()) {
+        drawNeckSection(p, area, sheet_);
+    } else {
+        drawCrossSection(p, area, sheet_);
+    }
 }
 
 void RulerBand::toFret(int direction) {

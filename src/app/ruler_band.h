@@ -43,12 +43,31 @@ private:
         QString name;
         QString note;
         QRectF area;
-        enum Kind { plan, distances, side, depth, wood, deviationPlan, deviationProfile } kind;
+        enum Kind {
+            plan,
+            distances,
+            side,
+            depth,
+            wood,
+            deviationPlan,
+            deviationProfile,
+            neckPlan,
+            neckSide,
+            neckRod,
+            neckBend,
+            neckFaceDepth,
+            neckBackDepth,
+            neckFaceMiss,
+            neckBackMiss,
+            neckBackProfile
+        } kind;
     };
 
     void layoutStrips();
     void drawRuler(QPainter& p) const;
     void drawStrip(QPainter& p, const Strip& strip);
+    void drawNeckStrip(const StripContext& c, Strip::Kind kind);
+    void waiting(QPainter& p, const QRectF& area);
     void drawCursor(QPainter& p) const;
     void drawSection(QPainter& p) const;
     void drawNothing(QPainter& p) const;

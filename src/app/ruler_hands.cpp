@@ -37,7 +37,7 @@ QRectF RulerBand::sectionArea() const {
 
 std::vector<Handle> RulerBand::handles() {
     std::vector<Handle> all;
-    if (!sheet_.derived() || !sheet_.derived()->board) {
+    if (!sheet_.derived() || !sheet_.derived()->board || sheet_.part() == Part::neck) {
         return all;
     }
     QPainter none; // handles are asked for where they are, not drawn

@@ -79,7 +79,8 @@ private:
         QPolygonF line;
         for (int r = 0; r < s.rows(); ++r) {
             const double y = d_.setup->fromInstrument.toInstrument({0, s.y(r), 0}).y;
-            line << QPointF(px(y), py(std::max<double>(s.high(column, r), s.low(column, r)) - s.bottomZ()));
+            line << QPointF(
+                px(y), py(std::max<double>(s.high(column, r), s.low(column, r)) - s.bottomZ()));
         }
         p_.setPen(QPen(colour::russet, 1.4));
         p_.drawPolyline(line);

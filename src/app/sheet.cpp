@@ -39,18 +39,60 @@ QImage pictureOf(const Stock& stock) {
     return image;
 }
 
-StockViewPtr makeStockView(const Derived& d, double seconds) {
+/// The wood of the neck's side at a moment of its programs.
+Stock neckStock(const Derived& d, int side, const Moment& m) {
+    const NeckJob& n = *d.neck;
+    const Setup& face = n.setups.face;
+    Stock one(face.blank, face.bottomZ(), viewCell);
+    if (side == 0) {
+        return simulateOn(std::move(one), n.readBack[0], m).stock;
+    }
+    one = simulateOn(std::move(one), n.readBack[0]).stock;
+    const Blank& b = face.blank;
+    const double bottom = n.setups.back.bottomZ();
+    Stock turned = d.project.neckHold.turn == TurnOver::sideForSide
+                       ? one.turnedSideForSide(b.length, b.width, bottom)
+                       : one.turnedEndForEnd(b.length, b.width, bottom);
+    return simulateOn(std::move(turned), n.readBack[1], m).stock;
+}
+
+/// A picture in a setup's frame, turned to run with the instrument.
+QImage withInstrument(const QImage& image, const Setup& setup) {
+    const Vec3 o = setup.fromInstrument.toInstrument({0, 0, 0});
+    const Vec3 p = setup.fromInstrument.toInstrument({1, 1, 0});
+    return image.mirrored(p.x < o.x, p.y < o.y);
+}
+
+StockViewPtr makeStockView(const Derived& d, double seconds, Part part) {
     auto view = std::make_shared<StockView>();
     view->seconds = seconds;
-    const Moment m = momentAt(d, seconds);
-    view->stock = std::make_shared<Stock>(
-        simulate(*d.setup, d.readBack, viewCell, m, {}, fillingsOf(*d.board, *d.setup, d.readBack))
-            .stock);
-    view->plan = pictureOf(*view->stock);
-    const std::size_t p = std::min(m.program, d.readBack.size() - 1);
-    const RunProgram& program = d.readBack[p];
+    Moment m = momentAt(d, seconds);
+    ProgramPlace place = m.program < d.programs.size() ? d.placeOf(m.program) : ProgramPlace{};
+    if (!place.setup) { // the whole day: the part in hand as it stands at the end
+        const bool neck = part == Part::neck && d.neck && !d.neck->readBack[1].empty();
+        place.side = neck ? 1 : -1;
+        place.setup = neck ? &d.neck->setups.back : (d.plan ? &d.plan->setup : nullptr);
+        if (!place.setup || (!neck && d.readBack.empty())) {
+            return nullptr;
+        }
+        m = Moment{};
+    } else {
+        m.program = place.index;
+    }
+    view->side = place.side;
+    view->setup = *place.setup;
+    const std::vector<RunProgram>& programs =
+        place.side < 0 ? d.readBack : d.neck->readBack[static_cast<std::size_t>(place.side)];
+    view->stock =
+        std::make_shared<Stock>(place.side < 0 ? simulate(*d.setup, programs, viewCell, m, {},
+                                                          fillingsOf(*d.board, *d.setup, programs))
+                                                     .stock
+                                               : neckStock(d, place.side, m));
+    view->plan = withInstrument(pictureOf(*view->stock), view->setup);
+    const std::size_t p = std::min(m.program, programs.size() - 1);
+    const RunProgram& program = programs[p];
     view->bitDiameter = program.bit.diameter;
-    if (m.program < d.readBack.size() && m.moves < program.path.size()) {
+    if (m.program < programs.size() && m.moves < program.path.size()) {
         view->tool = program.path[m.moves].at(m.fraction);
     } else if (!program.path.empty()) {
         view->tool = program.path.back().to;
@@ -64,6 +106,8 @@ QString stationName(Station station) {
     switch (station) {
     case Station::board:
         return QStringLiteral("Board");
+    case Station::neck:
+        return QStringLiteral("Neck");
     case Station::blank:
         return QStringLiteral("Blank");
     case Station::tools:
@@ -111,6 +155,7 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
         if (step == 1) {
             stock_.reset();
             deviation_.reset();
+            neckDeviation_ = {};
         }
         if (step >= 2 && wasWhole) {
             moment_ = d->seconds();
@@ -140,7 +185,20 @@ void Sheet::setOverrideReason(const QString& reason) {
 void Sheet::setStation(Station station) {
     if (station != station_) {
         station_ = station;
+        if (station == Station::board || station == Station::neck) {
+            setPart(station == Station::board ? Part::board : Part::neck);
+        }
         Q_EMIT stationChanged();
+    }
+}
+
+void Sheet::setPart(Part part) {
+    if (part != part_) {
+        part_ = part;
+        if (!scrubbing_ && step_ == 3) {
+            askForStock();
+        }
+        Q_EMIT partChanged();
     }
 }
 
@@ -181,6 +239,10 @@ void Sheet::setMoment(double seconds) {
     }
     moment_ = std::clamp(seconds, 0.0, derived_->seconds());
     scrubbing_ = true;
+    const std::size_t program = momentAt(*derived_, moment_).program;
+    if (program < derived_->programs.size()) { // the tape runs on from part to part
+        setPart(derived_->placeOf(program).side < 0 ? Part::board : Part::neck);
+    }
     askForStock();
     Q_EMIT stockChanged();
 }
@@ -196,7 +258,7 @@ void Sheet::endScrub() {
 
 /// One simulation at a time; while it runs only the newest wish is remembered.
 void Sheet::askForStock() {
-    if (!derived_ || derived_->readBack.empty()) {
+    if (!derived_ || derived_->programs.empty()) {
         stock_.reset();
         return;
     }
@@ -208,7 +270,7 @@ void Sheet::askForStock() {
     const DerivedPtr d = derived_;
     const double seconds = moment_;
     inBackground(
-        this, [d, seconds] { return makeStockView(*d, seconds); },
+        this, [d, seconds, part = part_] { return makeStockView(*d, seconds, part); },
         [this, d](StockViewPtr view) {
             stockPending_ = false;
             if (derived_ == d) {
@@ -223,16 +285,30 @@ void Sheet::askForStock() {
 
 void Sheet::askForDeviation() {
     const DerivedPtr d = derived_;
-    if (!d->proof) {
+    if (!d->proof && !(d->neck && d->neck->proof)) {
         return;
     }
+    using Views = std::array<DeviationViewPtr, 3>;
     deviationPending_ = true;
     inBackground(
-        this, [d] { return std::make_shared<const DeviationView>(*d->proof); },
-        [this, d](DeviationViewPtr view) {
+        this,
+        [d] {
+            Views views;
+            if (d->proof) {
+                views[0] = std::make_shared<const DeviationView>(*d->proof);
+            }
+            for (std::size_t side = 0; d->neck && d->neck->proof && side < 2; ++side) {
+                auto view = std::make_shared<DeviationView>(d->neck->proof->sides[side]);
+                view->turnWith(d->neck->setups.back.fromInstrument);
+                views[side + 1] = std::move(view);
+            }
+            return views;
+        },
+        [this, d](Views views) {
             if (derived_ == d) { // else the newer design's own is on its way
                 deviationPending_ = false;
-                deviation_ = std::move(view);
+                deviation_ = std::move(views[0]);
+                neckDeviation_ = {std::move(views[1]), std::move(views[2])};
                 Q_EMIT stockChanged();
             }
         });

@@ -13,17 +13,22 @@
 namespace wren::app {
 
 /// The stops along the route.
-enum class Station { board, blank, tools, cuts, proof, machine, book };
-inline constexpr int stationCount = 7;
+enum class Station { board, neck, blank, tools, cuts, proof, machine, book };
+inline constexpr int stationCount = 8;
 QString stationName(Station station);
+
+/// Which part blank, cuts and proof are about.
+enum class Part { board, neck };
 
 /// The stock at a moment of the day at the machine, ready to be drawn.
 struct StockView {
     double seconds = 0; ///< since the first program's start, bit changes left out
     std::shared_ptr<const Stock> stock;
-    QImage plan; ///< one pixel a cell, row 0 at the front of the machine
+    QImage plan; ///< one pixel a cell, turned to run with the instrument: nut left, +Y up
     Vec3 tool;   ///< tip, setup frame
     double bitDiameter = 0;
+    int side = -1; ///< -1 the board, 0 and 1 the neck's face and back
+    Setup setup;   ///< the wood lies in
 };
 using StockViewPtr = std::shared_ptr<const StockView>;
 
@@ -42,7 +47,11 @@ public:
     LengthUnit unit() const { return document_.unit(); }
 
     Station station() const { return station_; }
-    void setStation(Station station);
+    void setStation(Station station); ///< the board's and the neck's take their part in hand
+    Part part() const { return part_; }
+    void setPart(Part part);
+    /// The neck is in hand and could be drawn.
+    bool showsNeck() const { return part_ == Part::neck && derived_ && derived_->neck; }
     /// Which leaf of the station's ledger lies open; each station remembers its own.
     int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
     void setLeaf(int leaf);
@@ -59,6 +68,9 @@ public:
     void endScrub();
     StockViewPtr stock() const { return stock_; }
     DeviationViewPtr deviation() const { return deviation_; } ///< of derived(); null until ready
+    DeviationViewPtr neckDeviation(int side) const {
+        return neckDeviation_[static_cast<std::size_t>(side)];
+    }
 
     /// Why the stops found now may be overridden. Given for this very design: the next change of
     /// the document takes it back, since it may bring other stops.
@@ -68,6 +80,7 @@ public:
 Q_SIGNALS:
     void derivedChanged();
     void stationChanged();
+    void partChanged();
     void leafChanged();
     void bitChanged();
     void cursorChanged();
@@ -95,6 +108,8 @@ private:
     bool stockWanted_ = false;
     StockViewPtr stock_;
     DeviationViewPtr deviation_;
+    std::array<DeviationViewPtr, 2> neckDeviation_;
+    Part part_ = Part::board;
     bool deviationPending_ = false;
     QString reason_;
 };

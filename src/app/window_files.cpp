@@ -116,9 +116,11 @@ void Window::postTo(const QString& folder) {
     errand(
         tr("Writing programs, setup sheet and solid"),
         [d = sheet_.derivedPtr(), folder, book = book_](const Watch& watch) {
-            if (postingRight(*d) == PostingRight::overridden) {
-                ShopBook record(book);
-                recordOverride(*d, record);
+            for (const std::string& part : d->parts()) {
+                if (postingRight(*d, part) == PostingRight::overridden) {
+                    ShopBook record(book);
+                    recordOverride(*d, part, record);
+                }
             }
             if (post(*d, folder.toStdString(), watch) == PostingRight::refused) {
                 throw Error(tr("Not posted: a stop finding stands in the way. The report in %1 "

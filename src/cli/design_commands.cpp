@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/fret_csv.h"
+#include "exchange/neck_drawing.h"
 #include "job/derive.h"
 #include "job/drawer.h"
 #include "job/export.h"
@@ -14,6 +15,7 @@
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <memory>
 
 namespace wren::cli {
@@ -69,22 +71,47 @@ void create(const std::string& file, const NewOptions& o) {
     }
 }
 
-void exportPart(const std::string& file, const std::string& part, const std::string& format,
-                const std::string& paper, const std::string& out) {
-    const Project project = loadProject(file);
-    if (part != "fretboard") {
-        throw Error(
-            fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part, file));
+/// The drawing of a project that has the part; complains and leaves when it cannot be drawn.
+Derived drawnWith(const std::string& file, const std::string& part) {
+    Derived d = deriveDrawing(loadProject(file));
+    const std::vector<std::string> parts = d.parts();
+    if (std::find(parts.begin(), parts.end(), part) == parts.end()) {
+        throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", part, file,
+                                fmt::join(parts, ", ")));
     }
-    const Derived d = deriveDrawing(project);
-    if (!d.board) {
+    if (part == "neck" ? !d.neck : !d.board) {
         for (const Finding& f : d.findings) {
             complain(fmt::format("{}: {}", weightName(f.weight), f.message));
         }
         throw Exit{refused};
     }
-    writeFileSafely(out, exportBoard(*d.board, project.name, format, paperNamed(paper)));
+    return d;
+}
+
+void exportPart(const std::string& file, const std::string& part, const std::string& format,
+                const std::string& paper, const std::string& at, const std::string& out) {
+    const Derived d = drawnWith(file, part);
+    const std::string& name = d.project.name;
+    if (part == "neck") {
+        const std::vector<double> places = sectionList(at);
+        if (!places.empty()) {
+            checkSections(d.neck->part, places);
+        }
+        writeFileSafely(out, exportNeck(d.neck->part, name, format, paperNamed(paper), places));
+    } else {
+        writeFileSafely(out, exportBoard(*d.board, name, format, paperNamed(paper)));
+    }
     fmt::print("{}\n", out);
+}
+
+void section(const std::string& file, const std::string& part, const std::string& at) {
+    if (part != "neck") {
+        throw Error(fmt::format("Sections are cut of the neck; there are none of \"{}\".", part));
+    }
+    const Derived d = drawnWith(file, part);
+    const std::vector<double> places = sectionList(at);
+    checkSections(d.neck->part, places);
+    fmt::print("{}", neckSectionsCsv(d.neck->part, places));
 }
 
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
@@ -141,7 +168,7 @@ void bits(const std::string& file, const std::string& add, const std::string& li
 void addDesignCommands(CLI::App& app) {
     struct Options {
         NewOptions fresh;
-        std::string file, out, part = "fretboard", format, paper = "a4", add, like, remove;
+        std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove;
         bool csv = false, inches = false, list = false;
         std::vector<std::string> changes;
     };
@@ -168,13 +195,20 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();
-    e->add_option("--part", o->part, "the part (fretboard)");
+    e->add_option("--part", o->part, "the part: fretboard or neck (fretboard)");
     e->add_option("--format", o->format,
                   "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
         ->required();
     e->add_option("--paper", o->paper, "of the template: a4, a3 or letter (a4)");
+    e->add_option("--at", o->at, "of a neck: sections at these distances from the nut, as 50,100");
     e->add_option("-o,--out", o->out, "file to write")->required();
-    e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->out); });
+    e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->at, o->out); });
+
+    CLI::App* c = app.add_subcommand("section", "The neck cut across, as points of its back.");
+    c->add_option("FILE", o->file, "project file (.wren)")->required();
+    c->add_option("--part", o->part, "the part: neck")->required();
+    c->add_option("--at", o->at, "distances from the nut, as 50,100,12in")->required();
+    c->callback([o] { section(o->file, o->part, o->at); });
 
     CLI::App* b = app.add_subcommand("bits", "The drawer; with --add or --remove another one.");
     b->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -24,34 +24,64 @@ void printFindings(const Findings& findings) {
     }
 }
 
-std::string firstStop(const Findings& findings) {
+std::string firstStop(const Findings& findings, const std::string& part = {}) {
     for (const Finding& f : findings) {
-        if (f.weight == Weight::stop) {
+        if (f.weight == Weight::stop && (part.empty() || f.part == part)) {
             return f.message;
         }
     }
     return "nothing could be derived";
 }
 
+void printProof(const ProofReport& p) {
+    fmt::print(
+        "{} {}: gouge {:.4f} mm, left over {:.4f} mm at most and {:.4f} mm rms, walls within "
+        "{:.4f} mm, cells {:.2f} mm: {}\n",
+        p.part, p.setup, p.gougeMax, p.excessMax, p.excessRms, p.wallMax, p.cell,
+        p.passed ? "passed" : "not passed");
+}
+
+std::vector<std::string> wantedParts(const Derived& d, const std::string& part,
+                                     const std::string& file) {
+    const std::vector<std::string> parts = d.parts();
+    if (part.empty()) {
+        return parts;
+    }
+    if (std::find(parts.begin(), parts.end(), part) == parts.end()) {
+        throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", part, file,
+                                fmt::join(parts, ", ")));
+    }
+    return {part};
+}
+
 void make(const std::string& file, const std::string& out, const std::string& part,
           const std::string& reason, const std::string& book) {
-    if (!part.empty() && part != "fretboard") {
-        throw Error(
-            fmt::format("There is no part \"{}\" in {}; its parts are: fretboard.", part, file));
-    }
     const Derived d = derive(loadProject(file), reason);
-    if (postingRight(d) == PostingRight::overridden) {
-        ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
-        recordOverride(d, record);
+    const std::vector<std::string> parts = wantedParts(d, part, file);
+    for (const std::string& name : parts) {
+        if (postingRight(d, name) == PostingRight::overridden) {
+            ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
+            recordOverride(d, name, record);
+        }
     }
-    const PostingRight right = post(d, out);
+    post(d, out, {}, parts);
     printFindings(d.findings);
-    if (right == PostingRight::refused) {
-        complain(fmt::format("The fretboard is not posted: {}", firstStop(d.findings)));
-        throw Exit{refused};
+    bool all = true;
+    for (const std::string& name : parts) {
+        if (postingRight(d, name) == PostingRight::refused) {
+            complain(fmt::format("The {} is not posted: {}", name, firstStop(d.findings, name)));
+            all = false;
+            continue;
+        }
+        for (const PostedProgram& p : d.programs) {
+            if (p.program.part == name) {
+                fmt::print("{}/programs/{}  {:.1f} min\n", out, p.program.file,
+                           p.time.seconds / 60);
+            }
+        }
     }
-    for (const PostedProgram& p : d.programs) {
-        fmt::print("{}/programs/{}  {:.1f} min\n", out, p.program.file, p.time.seconds / 60);
+    if (!all) {
+        throw Exit{refused};
     }
 }
 
@@ -62,16 +92,28 @@ void prove(const std::string& file, bool json) {
     } else {
         printFindings(d.findings);
         if (d.proof) {
-            fmt::print(
-                "{} {}: gouge {:.4f} mm, left over {:.4f} mm at most and {:.4f} mm rms, walls "
-                "within {:.4f} mm, cells {:.2f} mm: {}\n",
-                d.proof->part, d.proof->setup, d.proof->gougeMax, d.proof->excessMax,
-                d.proof->excessRms, d.proof->wallMax, d.proof->cell,
-                d.proof->passed ? "passed" : "not passed");
+            printProof(*d.proof);
+        }
+        if (d.neck && d.neck->proof) {
+            for (const ProofReport& side : d.neck->proof->sides) {
+                printProof(side);
+            }
+            if (!d.neck->proof->woodUnderRod.empty()) {
+                fmt::print("neck: {:.2f} mm of wood at least straight under the rod's slot in the "
+                           "simulated stock\n",
+                           d.neck->proof->rodWoodLeast);
+            }
         }
     }
-    if (hasStop(d.findings)) {
-        complain(fmt::format("The fretboard is not proved: {}", firstStop(d.findings)));
+    bool all = true;
+    for (const std::string& part : d.parts()) {
+        const std::string stop = firstStop(d.findings, part);
+        if (postingRight(d, part) == PostingRight::refused) {
+            complain(fmt::format("The {} is not proved: {}", part, stop));
+            all = false;
+        }
+    }
+    if (!all) {
         throw Exit{refused};
     }
 }

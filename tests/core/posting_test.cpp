@@ -27,7 +27,7 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
     return names;
 }
 
-const Papers papers{{"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}};
+const Papers papers{{"fretboard"}, {"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}, {}};
 
 } // namespace
 
@@ -43,7 +43,7 @@ TEST_CASE("Posting writes exactly what belongs to it", "[posting]") {
     for (const PostedProgram& p : d.programs) {
         CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
     }
-    CHECK(readFile(folder / "report.json") == reportJson(d, true, papers));
+    CHECK(readFile(folder / "report.json") == reportJson(d, papers));
     post(d, folder.str()); // again: nothing piles up
     CHECK(namesIn(folder / "programs").size() == 3);
 }
@@ -93,7 +93,7 @@ TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure
         CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);
     }
     CHECK(namesIn(folder / "programs").size() == 3);
-    CHECK(readFile(folder / "report.json") == reportJson(before, true, papers));
+    CHECK(readFile(folder / "report.json") == reportJson(before, papers));
 }
 
 TEST_CASE("A full disk on saving from the command line loses nothing", "[posting][failure]") {
@@ -142,7 +142,7 @@ TEST_CASE("A refused posting writes the report and sets the old programs aside",
 
 TEST_CASE("The report tells numbers without noise", "[posting]") {
     const json report =
-        json::parse(reportJson(derive(plainWith({{"machine.units", "inch"}})), true));
+        json::parse(reportJson(derive(plainWith({{"machine.units", "inch"}})), {{"fretboard"}, {}, {}, {}}));
     CHECK(report["design_hash"].get<std::string>().size() == 64);
     for (const json& p : report["programs"]) {
         for (const char* corner : {"min", "max"}) {
@@ -193,7 +193,7 @@ TEST_CASE("The heaviest finding comes first", "[derive]") {
 TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
-    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), book);
+    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), "fretboard", book);
     const OverrideRecord r = book.overrides().at(0);
     CHECK(r.project == "Whinchat");
     CHECK(r.part == "fretboard");

@@ -16,8 +16,8 @@ Vec3 tipOnLine(const ArchedFace& face, double c, double x, const EndShape& end);
 double tipOver(const ArchedFace& face, double x, double y, const EndShape& end);
 
 /// Tip of a cutter that touches a surface at `point`, where the surface's unit normal is `normal`
-/// (z > 0, out of the wood), axis upright. A flat or bull-nose end stands off sideways by its flat, a
-/// cone touches with its upper rim where the surface is steeper than itself.
+/// (z > 0, out of the wood), axis upright. A flat or bull-nose end stands off sideways by its flat,
+/// a cone touches with its upper rim where the surface is steeper than itself.
 Vec3 tipTouching(Vec3 point, Vec3 normal, const EndShape& end);
 
 /// Distance between neighbouring contacts of a ball so that the ridge between them is `scallop`

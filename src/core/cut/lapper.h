@@ -40,8 +40,8 @@ private:
     double tabTop_;
 };
 
-/// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their channel,
-/// a last one along the wall at full depth.
+/// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their
+/// channel, a last one along the wall at full depth.
 struct LapJob {
     Lapper channel;             ///< stands off the wall by the skin
     std::optional<Lapper> wall; ///< none: the channel's laps are all

@@ -12,10 +12,10 @@ namespace wren {
 namespace {
 
 constexpr double quarter = std::numbers::pi / 2;
-constexpr double pitch = 1;       ///< between tips before straight runs are joined, mm
-constexpr double chord = 0.002;   ///< straight runs stay within this of them
-constexpr double overlap = 1;     ///< neighbouring stretches run into each other
-constexpr double pastEdge = 0.6;    ///< contacts go on so far outside the outline
+constexpr double pitch = 1;      ///< between tips before straight runs are joined, mm
+constexpr double chord = 0.002;  ///< straight runs stay within this of them
+constexpr double overlap = 1;    ///< neighbouring stretches run into each other
+constexpr double pastEdge = 0.6; ///< contacts go on so far outside the outline
 
 /// In the back's own frame: x, y, and height over the glue plane.
 struct Contact {
@@ -161,8 +161,7 @@ private:
         bool open = false;
         Contact before;
         for (std::size_t i = 0; i < slices.size(); ++i) {
-            const Contact c =
-                s.plane ? planeContact(slices[i], line) : contactAt(slices[i], line);
+            const Contact c = s.plane ? planeContact(slices[i], line) : contactAt(slices[i], line);
             const bool inside =
                 c.point.y >= wood[i][0] - pastEdge && c.point.y <= wood[i][1] + pastEdge;
             const bool reaches =
@@ -194,8 +193,8 @@ private:
         return tip;
     }
 
-    /// Where the surface turns fast along a line, as at the heel's upper edge, the bit rolls over it
-    /// in steps small enough for the chord.
+    /// Where the surface turns fast along a line, as at the heel's upper edge, the bit rolls over
+    /// it in steps small enough for the chord.
     void rollBetween(std::vector<Vec3>& run, const Contact& a, const Contact& b, double line,
                      int depth) const {
         const double most = 2 * std::sqrt(2 * chord / bit_.radius()); // of turn in one step

@@ -99,8 +99,7 @@ Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, co
         const double half = std::max(0.0, std::abs(b.y - a.y) / 2 - r);
         const int levels = static_cast<int>(levelsFor(top - bottom, feeds.depthPerPass));
         // Loops from the middle outward, the last along the walls.
-        const int loops =
-            half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * r) - 1e-9));
+        const int loops = half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * r) - 1e-9));
         path.travelTo({x0, middle}, work.clear(), work.approach());
         path.feed({x0, middle, top}, feeds.plunge);
         double z = top;
@@ -144,7 +143,8 @@ std::array<double, 2> headSpan(const NeckPart& part, double x, double r) {
     return {low - r - overRun, high + r + overRun};
 }
 
-/// The tip's height over a face that rises toward the nut, for any end: the highest contact under it.
+/// The tip's height over a face that rises toward the nut, for any end: the highest contact under
+/// it.
 double tipOverFace(const NeckPart& part, double x, const EndShape& end) {
     double best = -1e9;
     constexpr int n = 240;
@@ -270,7 +270,8 @@ Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
     const Vec3 b = work.place({hole.at.x, hole.at.y, hole.floor});
     double bottom = std::min(a.z, b.z);
     if (hole.through) {
-        bottom -= work.cut.through + bit.tipHeight();
+        bottom = std::max(bottom - work.cut.through - bit.tipHeight(),
+                          work.setup.bottomZ() - work.spoilDepth);
     }
     return {a.xy(), std::max(a.z, b.z), bottom};
 }

@@ -27,6 +27,7 @@ struct NeckWork {
     const NeckPart& part;
     const Setup& setup;
     const NeckCut& cut;
+    double spoilDepth = 0; ///< how far below the bed a bit may go
 
     double clear() const;
     double approach() const;

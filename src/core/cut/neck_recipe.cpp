@@ -38,18 +38,22 @@ public:
     }
 
 private:
-    NeckWork work(int side) const { return {part_, plan_.sides[std::size_t(side)].setup, cut_}; }
+    NeckWork work(int side) const {
+        return {part_, plan_.sides[std::size_t(side)].setup, cut_, machine_.spoilDepth};
+    }
 
     /// Only as deep as its flutes where wood stands close beside, and long enough to get there.
     static Verdict reaches(const Bit& bit, double depth, bool narrow) {
         if (narrow && bit.fluteLength < depth) {
-            return {false, fmt::format("its flutes of {:.1f} mm are shorter than the cut's {:.1f} mm",
-                                       bit.fluteLength, depth)};
+            return {false,
+                    fmt::format("its flutes of {:.1f} mm are shorter than the cut's {:.1f} mm",
+                                bit.fluteLength, depth)};
         }
         if (bit.reachOrUsual() < depth + 1) {
-            return {false, fmt::format("it stands only {:.1f} mm out of the collet and {:.1f} mm are "
-                                       "wanted",
-                                       bit.reachOrUsual(), depth + 1)};
+            return {false,
+                    fmt::format("it stands only {:.1f} mm out of the collet and {:.1f} mm are "
+                                "wanted",
+                                bit.reachOrUsual(), depth + 1)};
         }
         return {true, {}};
     }
@@ -122,7 +126,8 @@ private:
             }
         } catch (const Error& e) {
             sayOf("neck", plan_.findings, Weight::stop, "cannot-follow",
-                  fmt::format("{} cannot cut the {}: {}", bit.name, what, e.what()), bit.diameter, 0);
+                  fmt::format("{} cannot cut the {}: {}", bit.name, what, e.what()), bit.diameter,
+                  0);
         }
     }
 
@@ -160,8 +165,9 @@ private:
         };
         const std::string want =
             round ? fmt::format("a ball as wide as the slot, {:.2f} mm", narrow)
-                  : fmt::format("the widest flat bit that fits a slot {:.2f} mm wide and {:.1f} mm deep",
-                                narrow, deep);
+                  : fmt::format(
+                        "the widest flat bit that fits a slot {:.2f} mm wide and {:.1f} mm deep",
+                        narrow, deep);
         const Bit* bit = choose(of, cut_.slots, judge, wider, want, why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.slots);
@@ -170,8 +176,6 @@ private:
     }
 
     void headFace() {
-        const Headstock& h = part_.design().head;
-        const bool tilted = h.kind == HeadKind::tilted;
         const double deep = -part_.face(part_.outline().tip());
         if (deep <= 0) {
             return;
@@ -183,27 +187,39 @@ private:
             }
             return reaches(bit, deep, false);
         };
-        const Bit* bit = choose("head's face", cut_.head, flat, wider,
-                                "a flat bit for a level face", why);
+        const Bit* bit =
+            choose("head's face", cut_.head, flat, wider, "a flat bit for a level face", why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.head);
             add(0, "head", *bit, f, why, [&] { return headFacePath(work(0), *bit, f); });
         }
+    }
+
+    void hollow() {
+        const Headstock& h = part_.design().head;
+        const bool tilted = h.kind == HeadKind::tilted;
+        const double deep = -part_.face(part_.outline().tip());
+        if (deep <= 0) {
+            return;
+        }
+        std::string why;
         const Judge ball = [&](const Bit& b) -> Verdict {
             if (b.kind != BitKind::ball) {
                 return {};
             }
             if (!tilted && b.radius() > 0.9 * h.curve) {
-                return {false, fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
-                                           b.radius(), h.curve)};
+                return {false,
+                        fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
+                                    b.radius(), h.curve)};
             }
             return reaches(b, deep, false);
         };
-        bit = choose("hollow", cut_.hollow, ball, wider,
-                     tilted ? "the widest ball, for the fewest passes"
-                            : fmt::format("the widest ball that rolls in a hollow of {:.1f} mm radius",
-                                          h.curve),
-                     why);
+        const Bit* bit = choose(
+            "hollow", cut_.hollow, ball, wider,
+            tilted ? "the widest ball, for the fewest passes"
+                   : fmt::format("the widest ball that rolls in a hollow of {:.1f} mm radius",
+                                 h.curve),
+            why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.hollow);
             add(0, "hollow", *bit, f, why, [&] { return hollowPath(work(0), *bit, f); });
@@ -239,18 +255,18 @@ private:
                 }
                 return reaches(b, deep + cut_.through, true);
             };
-            const std::string want = fmt::format(
-                "a {0:.2f} mm drill, or a flat bit of {1:.2f} to {2:.2f} mm that bores it, {3:.1f} mm "
-                "deep",
-                d, d / 2, 0.9 * d, deep);
+            const std::string want = fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to "
+                                                 "{2:.2f} mm that bores it, {3:.1f} mm "
+                                                 "deep",
+                                                 d, d / 2, 0.9 * d, deep);
             const auto better = [](const Bit& a, const Bit& b) {
                 const bool da = a.kind == BitKind::drill;
                 const bool db = b.kind == BitKind::drill;
                 return da != db ? da : a.diameter > b.diameter;
             };
             const std::string what = these.front().what;
-            const Bit* bit =
-                choose(fmt::format("{:.2f} mm {} holes", d, what).c_str(), {}, judge, better, want, why);
+            const Bit* bit = choose(fmt::format("{:.2f} mm {} holes", d, what).c_str(), {}, judge,
+                                    better, want, why);
             if (!bit) {
                 continue;
             }
@@ -294,15 +310,16 @@ private:
     void faceSide() {
         pockets("rod", "rod's slot", {"rod", "adjuster"});
         headFace();
+        notch(0);
         pockets("carbon", "carbon rods' slots", {"carbon"});
         pockets("nut", "nut's slot", {"nut"});
+        hollow();
         std::vector<NeckHole> front = holesOf(false);
         for (const RegisterPin& pin : setups_.pins) {
-            front.push_back({"register", pin.at, setups_.pinSize, false, true, 0,
-                             -setups_.blank.thickness});
+            front.push_back(
+                {"register", pin.at, setups_.pinSize, false, true, 0, -setups_.blank.thickness});
         }
         holes(0, std::move(front));
-        notch(0);
     }
 
     void backSide() {
@@ -316,21 +333,23 @@ private:
                 return {};
             }
             if (b.radius() > 0.95 * hollow) {
-                return {false, fmt::format("its radius of {:.1f} mm does not fit the back's tightest "
-                                           "hollow of {:.1f} mm",
-                                           b.radius(), hollow)};
+                return {false,
+                        fmt::format("its radius of {:.1f} mm does not fit the back's tightest "
+                                    "hollow of {:.1f} mm",
+                                    b.radius(), hollow)};
             }
             const double below = reachBelow(part_, b);
             if (below > cut_.through + 1e-6) {
-                return {false, fmt::format("it would go {:.1f} mm below the glue plane to reach the "
-                                           "flank's foot, and {:.1f} mm is allowed",
-                                           below, cut_.through)};
+                return {false,
+                        fmt::format("it would go {:.1f} mm below the glue plane to reach the "
+                                    "flank's foot, and {:.1f} mm is allowed",
+                                    below, cut_.through)};
             }
             return reaches(b, top, false);
         };
-        const Bit* ball =
-            choose("back's finish", cut_.finish, finishes, wider,
-                   "the widest ball that rolls in every hollow and reaches the flank's foot", finishWhy);
+        const Bit* ball = choose(
+            "back's finish", cut_.finish, finishes, wider,
+            "the widest ball that rolls in every hollow and reaches the flank's foot", finishWhy);
         const double ballWidth = ball ? ball->diameter : 0;
         const Judge roughs = [&](const Bit& b) -> Verdict {
             if (!cutsFlat(b.kind)) {
@@ -350,14 +369,15 @@ private:
                                                     "head's wall of {:.1f} mm",
                                                     b.fluteLength, wall)};
         };
-        const Bit* bit = choose("back", cut_.rough, cut_.outline.bit.empty() ? outlines : roughs,
-                                [](const Bit& a, const Bit& b) {
-                                    return a.diameter != b.diameter ? a.diameter > b.diameter
-                                                                    : a.fluteLength > b.fluteLength;
-                                },
-                                "the widest flat bit that reaches through the blank and does the outline "
-                                "too",
-                                why);
+        const Bit* bit = choose(
+            "back", cut_.rough, cut_.outline.bit.empty() ? outlines : roughs,
+            [](const Bit& a, const Bit& b) {
+                return a.diameter != b.diameter ? a.diameter > b.diameter
+                                                : a.fluteLength > b.fluteLength;
+            },
+            "the widest flat bit that reaches through the blank and does the outline "
+            "too",
+            why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.rough);
             const double trench = std::max(ballWidth, bit->diameter) + cut_.wallSkin + besideBall;
@@ -370,7 +390,8 @@ private:
             (h.what == "tuner" ? bored : drilled).push_back(h);
         }
         holes(1, std::move(bored));
-        bit = choose("outline", cut_.outline, outlines, wider, "a flat bit that reaches through", why);
+        bit = choose("outline", cut_.outline, outlines, wider, "a flat bit that reaches through",
+                     why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.outline);
             add(1, "outline", *bit, f, why,

@@ -119,7 +119,8 @@ public:
             Ring ring = loops[which];
             std::rotate(ring.begin(), ring.begin() + static_cast<std::ptrdiff_t>(at), ring.end());
             const Vec2 here = path_.at().xy();
-            if (down && length(ring.front() - here) < 1.6 * step_ && axis.covers(here, ring.front())) {
+            if (down && length(ring.front() - here) < 1.6 * step_ &&
+                axis.covers(here, ring.front())) {
                 path_.feed({ring.front().x, ring.front().y, bed_ + z}, feeds_.feed);
                 around(ring, z, 0);
             } else {
@@ -245,8 +246,7 @@ Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double 
         const double z = top - (top - floor) * i / levels;
         const double above = top - (top - floor) * (i - 1) / levels;
         const Region kept = slices.above(z - work.cut.skin);
-        const Region axis =
-            (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
+        const Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
         filler.fill(laidRegion(axis, work.setup), above, z);
     }
     return filler.take();

@@ -6,12 +6,12 @@ namespace wren {
 
 /// How the neck is to be cut; lengths in mm.
 struct NeckCut {
-    double scallop = 0.02;  ///< ridge height left on the back
-    double skin = 0.3;      ///< left by roughing for the finish
-    double roughStep = 45;  ///< of roughing, in percent of the bit
+    double scallop = 0.02; ///< ridge height left on the back
+    double skin = 0.3;     ///< left by roughing for the finish
+    double roughStep = 45; ///< of roughing, in percent of the bit
     bool climb = true;
-    double through = 0.3;   ///< past the glue plane, and past a hole's far side
-    int tabsPerSide = 2;    ///< along the shaft; one more stands at each end
+    double through = 0.3; ///< past the glue plane, and past a hole's far side
+    int tabsPerSide = 2;  ///< along the shaft; one more stands at each end
     double tabLength = 10;
     double tabHeight = 2.5; ///< over the glue plane
     double wallSkin = 0.2;  ///< left on the outline for its last full-depth lap

@@ -170,9 +170,8 @@ Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, con
     const Contour channel = cutterContour(board, setup, bit.radius() + cut.wallSkin);
     const Contour wall = cutterContour(board, setup, bit.radius());
     LapJob job{lapperFor(channel, board, setup, bit, cut, tabs),
-               cut.wallSkin > 0
-                   ? std::optional(lapperFor(wall, board, setup, bit, cut, tabs))
-                   : std::nullopt,
+               cut.wallSkin > 0 ? std::optional(lapperFor(wall, board, setup, bit, cut, tabs))
+                                : std::nullopt,
                setup.bottomZ() + setup.facedTop(),
                setup.bottomZ() - bit.tipHeight() - cut.through,
                setup.topZ() + clearanceHeight,

@@ -11,12 +11,12 @@ namespace wren {
 namespace {
 
 // Common practice, no source.
-constexpr double thinHead = 3;       ///< wood between face and back anywhere
-constexpr double sharpTurn = 8;      ///< radius of the hollow of a transition, mm
-constexpr double lump = 1.0 / 4000;  ///< curvature of the shaft the other way, 1/mm
-constexpr double leastBreak = 5;     ///< degrees over the nut
-constexpr double mostSide = 8;       ///< degrees sideways
-constexpr double aroundBushing = 3;  ///< wood between a tuner's hole and the edge
+constexpr double thinHead = 3;      ///< wood between face and back anywhere
+constexpr double sharpTurn = 8;     ///< radius of the hollow of a transition, mm
+constexpr double lump = 1.0 / 4000; ///< curvature of the shaft the other way, 1/mm
+constexpr double leastBreak = 5;    ///< degrees over the nut
+constexpr double mostSide = 8;      ///< degrees sideways
+constexpr double aroundBushing = 3; ///< wood between a tuner's hole and the edge
 
 Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
              double limit) {
@@ -34,9 +34,10 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
     const RodPlace p = rodPlace(neck.rod);
     if (p.to > outline.end()) {
         say(out, Weight::caution, "rod-runs-out",
-            fmt::format("The rod's slot ends {:.1f} mm from the nut, beyond the neck's end at {:.1f} "
-                        "mm; it will be open there.",
-                        p.to, outline.end()),
+            fmt::format(
+                "The rod's slot ends {:.1f} mm from the nut, beyond the neck's end at {:.1f} "
+                "mm; it will be open there.",
+                p.to, outline.end()),
             p.to, outline.end());
     }
     WoodUnder least{0, 1e9};
@@ -50,11 +51,13 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
     }
     const bool stop = least.wood < rodWoodStop;
     Finding& f = say(
-        out, stop ? Weight::stop : Weight::caution, least.wood <= 0 ? "rod-breaks-through" : "rod-wood",
+        out, stop ? Weight::stop : Weight::caution,
+        least.wood <= 0 ? "rod-breaks-through" : "rod-wood",
         least.wood <= 0
-            ? fmt::format("The rod's slot breaks through the back {:.0f} mm from the nut; it must be "
-                          "{:.1f} mm shallower there, or the neck thicker, to keep {:.0f} mm of wood.",
-                          least.x, rodWoodCaution - least.wood, rodWoodCaution)
+            ? fmt::format(
+                  "The rod's slot breaks through the back {:.0f} mm from the nut; it must be "
+                  "{:.1f} mm shallower there, or the neck thicker, to keep {:.0f} mm of wood.",
+                  least.x, rodWoodCaution - least.wood, rodWoodCaution)
             : fmt::format("{:.2f} mm of wood is left under the rod's slot {:.0f} mm from the nut; "
                           "{:.0f} mm is wanted: a shallower slot or a thicker neck gives it.",
                           least.wood, least.x, rodWoodCaution),
@@ -79,12 +82,13 @@ void judgeThickness(Findings& out, const Neck& neck, const NeckOutline& outline,
         }
     }
     if (least < thinHead) {
-        Finding& f = say(out, Weight::stop, "thin-head",
-                         fmt::format("Behind the nut the wood is only {:.2f} mm thick, {:.0f} mm from "
-                                     "it; {:.0f} mm is wanted: begin the head's transition further up "
-                                     "the shaft, or lower the drop.",
-                                     least, -at, thinHead),
-                         least, thinHead);
+        Finding& f =
+            say(out, Weight::stop, "thin-head",
+                fmt::format("Behind the nut the wood is only {:.2f} mm thick, {:.0f} mm from "
+                            "it; {:.0f} mm is wanted: begin the head's transition further up "
+                            "the shaft, or lower the drop.",
+                            least, -at, thinHead),
+                least, thinHead);
         f.atX = at;
     }
 }
@@ -102,11 +106,12 @@ void judgeCurvature(Findings& out, const NeckOutline& outline, const NeckBack& b
         }
     }
     if (sharpest > 1 / sharpTurn) {
-        Finding& f = say(out, Weight::caution, "sharp-turn",
-                         fmt::format("The back kinks {:.0f} mm from the nut: it turns with a radius of "
-                                     "{:.1f} mm and {:.0f} mm is wanted; a longer transition gives it.",
-                                     at, 1 / sharpest, sharpTurn),
-                         1 / sharpest, sharpTurn);
+        Finding& f =
+            say(out, Weight::caution, "sharp-turn",
+                fmt::format("The back kinks {:.0f} mm from the nut: it turns with a radius of "
+                            "{:.1f} mm and {:.0f} mm is wanted; a longer transition gives it.",
+                            at, 1 / sharpest, sharpTurn),
+                1 / sharpest, sharpTurn);
         f.atX = at;
     }
     // On the shaft the spine may bow one way or the other, not both.
@@ -122,12 +127,13 @@ void judgeCurvature(Findings& out, const NeckOutline& outline, const NeckBack& b
         most = std::max(most, k);
     }
     if (least < -lump && most > lump) {
-        Finding& f = say(out, Weight::caution, "lump",
-                         fmt::format("The spine bows both ways between the transitions, most {:.0f} mm "
-                                     "from the nut (radius {:.0f} mm); the stations' thicknesses do not "
-                                     "lie on one fair line.",
-                                     leastAt, -1 / least),
-                         -least, lump);
+        Finding& f =
+            say(out, Weight::caution, "lump",
+                fmt::format("The spine bows both ways between the transitions, most {:.0f} mm "
+                            "from the nut (radius {:.0f} mm); the stations' thicknesses do not "
+                            "lie on one fair line.",
+                            leastAt, -1 / least),
+                -least, lump);
         f.atX = leastAt;
     }
 }
@@ -138,9 +144,8 @@ bool overlap(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
         for (std::size_t i = 0; i < p.size(); ++i) {
             const Vec2 side = p[(i + 1) % p.size()] - p[i];
             const double own = cross(side, p[(i + 2) % p.size()] - p[i]);
-            if (std::all_of(q.begin(), q.end(), [&](Vec2 c) {
-                    return cross(side, c - p[i]) * own <= 0;
-                })) {
+            if (std::all_of(q.begin(), q.end(),
+                            [&](Vec2 c) { return cross(side, c - p[i]) * own <= 0; })) {
                 return true;
             }
         }
@@ -156,8 +161,8 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
     for (std::size_t i = 0; i < places.size(); ++i) {
         const TunerPlace& p = places[i];
         const int number = p.string + 1;
-        const double edge = inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post)
-                                                             : 0;
+        const double edge =
+            inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post) : 0;
         const double wood = edge - t.bushing / 2;
         if (wood < aroundBushing) {
             Finding& f = say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
@@ -170,30 +175,33 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
         for (std::size_t k = 0; k < places.size(); ++k) {
             const TunerPlace& q = places[k];
             if (k > i && overlap(tunerBody(t, p), tunerBody(t, q))) {
-                Finding& f = say(out, Weight::stop, "tuners-collide",
-                                 fmt::format("The tuners of strings {} and {} would collide: their "
-                                             "posts are {:.1f} mm apart and their bodies {:g} by {:g} "
-                                             "mm.",
-                                             number, q.string + 1, length(p.post - q.post),
-                                             t.bodyLength, t.bodyWidth),
-                                 length(p.post - q.post), t.bodyLength);
+                Finding& f =
+                    say(out, Weight::stop, "tuners-collide",
+                        fmt::format("The tuners of strings {} and {} would collide: their "
+                                    "posts are {:.1f} mm apart and their bodies {:g} by {:g} "
+                                    "mm.",
+                                    number, q.string + 1, length(p.post - q.post), t.bodyLength,
+                                    t.bodyWidth),
+                        length(p.post - q.post), t.bodyLength);
                 f.atX = p.post.x;
             }
             const double past = distanceToSegment(q.post, p.nut, p.winds) - t.post / 2;
             if (k != i && past < 0.5) {
-                Finding& f = say(out, Weight::caution, "string-on-post",
-                                 fmt::format("String {} passes {:.1f} mm from string {}'s post; 0.5 mm "
-                                             "is wanted.",
-                                             number, past, q.string + 1),
-                                 past, 0.5);
+                Finding& f =
+                    say(out, Weight::caution, "string-on-post",
+                        fmt::format("String {} passes {:.1f} mm from string {}'s post; 0.5 mm "
+                                    "is wanted.",
+                                    number, past, q.string + 1),
+                        past, 0.5);
                 f.atX = q.post.x;
             }
         }
         if (p.sideAngle > mostSide) {
             say(out, Weight::caution, "side-angle",
-                fmt::format("String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
-                            "it from catching in its slot.",
-                            number, p.sideAngle, mostSide),
+                fmt::format(
+                    "String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
+                    "it from catching in its slot.",
+                    number, p.sideAngle, mostSide),
                 p.sideAngle, mostSide)
                 .atX = p.post.x;
         }
@@ -208,9 +216,10 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
     }
     if (!shallow.empty()) {
         say(out, Weight::note, "string-tree",
-            fmt::format("String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
-                        "string tree, lower posts or a deeper drop.",
-                        shallow, flattest, leastBreak),
+            fmt::format(
+                "String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
+                "string tree, lower posts or a deeper drop.",
+                shallow, flattest, leastBreak),
             flattest, leastBreak);
     }
 }
@@ -250,9 +259,10 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
     for (const NeckStation& s : neckStations(neck.stations)) {
         if (s.thickness - above < neck.shoulder + 2) {
             firm(out, "station-too-thin",
-                 fmt::format("At fret {:g} the neck is {:.2f} mm thick, {:.2f} mm of it neck wood; the "
-                             "upright shoulder of {:.2f} mm and 2 mm more were expected.",
-                             s.fret, s.thickness, s.thickness - above, neck.shoulder),
+                 fmt::format(
+                     "At fret {:g} the neck is {:.2f} mm thick, {:.2f} mm of it neck wood; the "
+                     "upright shoulder of {:.2f} mm and 2 mm more were expected.",
+                     s.fret, s.thickness, s.thickness - above, neck.shoulder),
                  s.thickness, above + neck.shoulder + 2);
         }
         if (s.fret > board.frets && board.frets > 0) {
@@ -270,17 +280,19 @@ Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& 
     Findings out;
     if (back.headTo() > back.heelFrom()) {
         firm(out, "transitions-meet",
-             fmt::format("The head's transition reaches to {:.0f} mm from the nut and the heel's begins "
-                         "at {:.0f} mm; no shaft is left between them.",
-                         back.headTo(), back.heelFrom()),
+             fmt::format(
+                 "The head's transition reaches to {:.0f} mm from the nut and the heel's begins "
+                 "at {:.0f} mm; no shaft is left between them.",
+                 back.headTo(), back.heelFrom()),
              back.headTo(), back.heelFrom());
         return out;
     }
     if (!back.followsHead()) {
-        firm(out, "head-flares-too-soon",
-             "The headstock widens before its transition has begun; begin the transition further up "
-             "the shaft or let the head widen later.",
-             back.headTo(), 0);
+        firm(
+            out, "head-flares-too-soon",
+            "The headstock widens before its transition has begun; begin the transition further up "
+            "the shaft or let the head widen later.",
+            back.headTo(), 0);
     }
     judgeThickness(out, neck, outline, back);
     judgeCurvature(out, outline, back);

@@ -10,8 +10,8 @@ namespace wren {
 inline constexpr double rodWoodStop = 2;
 inline constexpr double rodWoodCaution = 3;
 
-/// Combinations of a neck's numbers that cannot be drawn at all. To be asked first; any finding is a
-/// firm stop.
+/// Combinations of a neck's numbers that cannot be drawn at all. To be asked first; any finding is
+/// a firm stop.
 Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board);
 
 /// What is wrong, or wants care, on a neck that can be drawn.

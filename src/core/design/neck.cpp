@@ -33,9 +33,10 @@ double shapeValue(const std::string& word) {
     } catch (const Error&) {
         // said below
     }
-    throw Error(fmt::format("\"{}\" is not a shape; V, soft-V, C, D, U or a number from -1 to 1 was "
-                            "expected.",
-                            word));
+    throw Error(
+        fmt::format("\"{}\" is not a shape; V, soft-V, C, D, U or a number from -1 to 1 was "
+                    "expected.",
+                    word));
 }
 
 SectionMix mixOf(double value) {

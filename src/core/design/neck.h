@@ -23,12 +23,12 @@ enum class RodEnd { head, heel };
 /// or c for a smooth node or a corner.
 struct Headstock {
     HeadKind kind = HeadKind::flat;
-    double angle = 13;      ///< of a tilted one
-    double drop = 4.5;      ///< of a flat one's face below the glue plane
-    double curve = 22;      ///< radius of the hollow between nut and face
-    double thickness = 14;  ///< of the wood, square to its face
-    double plate = 0;       ///< thickness of a glued-on face plate
-    double transition = 46; ///< length over which the back turns from shaft to head
+    double angle = 13;          ///< of a tilted one
+    double drop = 6;            ///< of a flat one's face below the glue plane
+    double curve = 22;          ///< radius of the hollow between nut and face
+    double thickness = 14;      ///< of the wood, square to its face
+    double plate = 0;           ///< thickness of a glued-on face plate
+    double transition = 46;     ///< length over which the back turns from shaft to head
     double transitionFrom = 18; ///< it begins this far from the nut, on the shaft
     double volute = 0;          ///< height of the lump behind the nut
     double voluteLength = 40;
@@ -43,15 +43,15 @@ struct Headstock {
 
 /// Tuners and the strings' way to them, mm.
 struct Tuners {
-    int onBassSide = 6;    ///< of all strings; the others stand on the treble side
-    double first = 42;     ///< from the nut to the nearest post
-    double pitch = 24;     ///< between neighbours of a row, along the neck
-    double post = 6;       ///< diameter where the string winds
-    double postHeight = 9; ///< of the string's coil over the face
-    double bushing = 9.5;  ///< diameter of the hole
+    int onBassSide = 6;     ///< of all strings; the others stand on the treble side
+    double first = 42;      ///< from the nut to the nearest post
+    double pitch = 24;      ///< between neighbours of a row, along the neck
+    double post = 6;        ///< diameter where the string winds
+    double postHeight = 6;  ///< of the string's coil over the face
+    double bushing = 9.5;   ///< diameter of the hole
     double bodyLength = 22; ///< of its footprint behind, along the row
     double bodyWidth = 15;
-    double pilot = 1.6;     ///< of its fixing screw; 0 for none
+    double pilot = 1.5;     ///< of its fixing screw; 0 for none
     double pilotOff = 10.5; ///< from the post to that screw, along the row
     double pilotDepth = 8;
     std::string places; ///< "x y, x y": posts bass to treble, right-handed; empty for straight pull
@@ -88,25 +88,25 @@ struct Neck {
     std::string stations = "1 20.5 C, 12 22.5 C";
     ThickOver over = ThickOver::board;
     double accent = 0;   ///< thickness of an accent strip under the board
-    double shoulder = 2; ///< upright edge below the glue plane
+    double shoulder = 3; ///< upright edge below the glue plane
     double crest = 0.12; ///< roundness of a V's crest, as a share of the half width
     double heelLength = 76;
     double heelDepth = 18; ///< of the wood below the glue plane
     HeelShape heelShape = HeelShape::rounded;
-    double heelCorner = 8;  ///< radius of a rounded heel's corners
-    double heelTaper = 3;   ///< narrower at the end, on each side, of a tapered one
-    double heelPast = 0;    ///< wood beyond the board's end
-    double transition = 42; ///< length over which the back turns from shaft to heel
-    double nutSlot = 0;     ///< depth of the nut's slot below the glue plane; 0: it stands on it
+    double heelCorner = 8;   ///< radius of a rounded heel's corners
+    double heelTaper = 3;    ///< narrower at the end, on each side, of a tapered one
+    double heelPast = 0;     ///< wood beyond the board's end
+    double transition = 42;  ///< length over which the back turns from shaft to heel
+    double nutSlot = 0;      ///< depth of the nut's slot below the glue plane; 0: it stands on it
     double nutThickness = 5; ///< of the nut, along the neck; it stands behind the nut's line
     int bolts = 4;           ///< pilots in the heel; 0 for none
     double boltLong = 50;    ///< their pattern, along and across
     double boltWide = 36;
     double boltPilot = 3.2;
     double boltDepth = 14;
-    std::string pinFrets;    ///< two frets whose slots take the glue-up pins: "2 19"
-    double pinSize = 1.5;    ///< of their holes
-    double pinDepth = 6;     ///< into the neck
+    std::string pinFrets; ///< two frets whose slots take the glue-up pins: "2 19"
+    double pinSize = 1.5; ///< of their holes
+    double pinDepth = 6;  ///< into the neck
     Headstock head;
     Tuners tuners;
     TrussRod rod;
@@ -131,9 +131,10 @@ struct NeckStation {
     SectionMix treble;
 };
 
-/// Reads "1 20.5 C, 12 22.5 D/soft-V": at a fret a thickness in mm (or a length with its unit) and a
-/// shape, or the bass side's and the treble side's. A shape is V, soft-V, C, D, U, or a number from
-/// -1 (V) through 0 (C) to 1 (U). Throws Error: not two stations, frets not rising, unknown shape.
+/// Reads "1 20.5 C, 12 22.5 D/soft-V": at a fret a thickness in mm (or a length with its unit) and
+/// a shape, or the bass side's and the treble side's. A shape is V, soft-V, C, D, U, or a number
+/// from -1 (V) through 0 (C) to 1 (U). Throws Error: not two stations, frets not rising, unknown
+/// shape.
 std::vector<NeckStation> neckStations(const std::string& text);
 std::string neckStationsText(const std::vector<NeckStation>& stations);
 

@@ -41,8 +41,7 @@ double headFaceZ(const Neck& neck, double headStart, double x) {
     const double drop = std::min(h.drop, h.curve);
     const double reach = std::sqrt(2 * h.curve * drop - drop * drop);
     const double left = reach - behind;
-    return left <= 0 ? -h.drop
-                     : -h.drop + h.curve - std::sqrt(h.curve * h.curve - left * left);
+    return left <= 0 ? -h.drop : -h.drop + h.curve - std::sqrt(h.curve * h.curve - left * left);
 }
 
 NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& outline)
@@ -52,8 +51,7 @@ NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& 
         edgeAt_[i] = outline.edge(side, 0);
         edgeSlope_[i] = (outline.edge(side, 100) - edgeAt_[i]) / 100;
     }
-    const double above =
-        neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
+    const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
     std::vector<double> depths;
     const bool bassLow = fan_.bassSide() < 0;
     for (const NeckStation& s : neckStations(neck.stations)) {
@@ -211,8 +209,8 @@ NeckBack::Slice::Touch NeckBack::Slice::touch(double angle) const {
     const double rest = std::max(0.0, 1 - at_.head - at_.heel);
     const double q = cosA * cosA;
     const double shaft = at_.e + (at_.t - at_.e) * f.p;
-    const double d = rest * shaft + at_.head * at_.headDepth + at_.heel * heelDepth_ +
-                     at_.bump * q * q * q;
+    const double d =
+        rest * shaft + at_.head * at_.headDepth + at_.heel * heelDepth_ + at_.bump * q * q * q;
     // Along the section, and along the neck with the angle held.
     const double dByA = rest * (at_.t - at_.e) * f.byAngle - at_.bump * 6 * q * q * cosA * u;
     const double dByX = rest * (by_.e + (by_.t - by_.e) * f.p + (at_.t - at_.e) * f.rise) -

@@ -8,17 +8,18 @@
 
 namespace wren {
 
-/// The back of a neck as depth below the glue plane, D(x, y) >= 0, instrument frame, mm: one surface
-/// with two continuous derivatives from the head to the heel. Wood stands from Z = -D up to the face.
+/// The back of a neck as depth below the glue plane, D(x, y) >= 0, instrument frame, mm: one
+/// surface with two continuous derivatives from the head to the heel. Wood stands from Z = -D up to
+/// the face.
 ///
-/// A section of the shaft is D = e + (t - e) P(u), u = (y - c) / w in [-1, 1] across it: e the upright
-/// shoulder, t the depth on the spine, P from 1 on the spine to 0 at the edge. P is mixed of three
-/// closed forms, with u = sin a:
+/// A section of the shaft is D = e + (t - e) P(u), u = (y - c) / w in [-1, 1] across it: e the
+/// upright shoulder, t the depth on the spine, P from 1 on the spine to 0 at the edge. P is mixed
+/// of three closed forms, with u = sin a:
 ///   C   cos a, half an ellipse
 ///   U   sqrt(1 - u^4)
 ///   V   (1 + k) - sqrt(k^2 + (1 + 2 k) u^2), a hyperbola's branch with a crest of roundness k
-/// The mix runs smoothly from the bass side to the treble side and from station to station. t is the
-/// natural spline through the stations. w widens the section only sideways. Head and heel are
+/// The mix runs smoothly from the bass side to the treble side and from station to station. t is
+/// the natural spline through the stations. w widens the section only sideways. Head and heel are
 /// level (or tilted) backs blended in by a quintic over their transitions, the volute is added.
 class NeckBack {
 public:
@@ -55,8 +56,8 @@ public:
             double bump = 0;
         };
         struct Profile {
-            double p, byAngle;      ///< P and dP/da
-            double rise;            ///< of P as the mixes change with X, u held
+            double p, byAngle; ///< P and dP/da
+            double rise;       ///< of P as the mixes change with X, u held
         };
         Profile profile(double u, double cosA) const;
 

@@ -66,9 +66,10 @@ std::vector<HeadNode> headNodes(const std::string& text) {
         std::string x, y, kind;
         words >> x >> y >> kind;
         if ((kind != "s" && kind != "c") || (words >> kind)) {
-            throw Error(fmt::format("\"{}\" is not a node; X, Y and s or c were expected, as in -20 "
-                                    "-27 s.",
-                                    one));
+            throw Error(
+                fmt::format("\"{}\" is not a node; X, Y and s or c were expected, as in -20 "
+                            "-27 s.",
+                            one));
         }
         nodes.push_back({{parseNumber(x), parseNumber(y)}, kind == "c"});
         const Vec2 at = nodes.back().at;
@@ -90,9 +91,9 @@ std::vector<HeadNode> headNodes(const std::string& text) {
 std::string headNodesText(const std::vector<HeadNode>& nodes) {
     std::string text;
     for (const HeadNode& n : nodes) {
-        text += fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ",
-                            std::round(n.at.x * 100) / 100, std::round(n.at.y * 100) / 100,
-                            n.corner ? 'c' : 's');
+        text +=
+            fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ", std::round(n.at.x * 100) / 100,
+                        std::round(n.at.y * 100) / 100, n.corner ? 'c' : 's');
     }
     return text;
 }
@@ -185,8 +186,9 @@ NeckOutline::NeckOutline(const Neck& neck, const Fretboard& board) : fan_(board)
             n.at.y = -n.at.y;
         }
     }
-    const Contour head = curveThrough(nodes, lowHead, lowHead - Vec2{heelStart_, edge(-1, heelStart_)},
-                                      topHead, topHeel - topHead);
+    const Contour head =
+        curveThrough(nodes, lowHead, lowHead - Vec2{heelStart_, edge(-1, heelStart_)}, topHead,
+                     topHeel - topHead);
     contour_.insert(contour_.end(), head.begin(), head.end());
     points_ = pointsOf(contour_, 0.002);
     tip_ = std::numeric_limits<double>::infinity();
@@ -216,6 +218,30 @@ std::vector<std::array<double, 2>> NeckOutline::stretches(double x) const {
     return out;
 }
 
+std::array<double, 2> NeckOutline::exactAcross(double x) const {
+    std::array<double, 2> out{1e9, -1e9};
+    const auto take = [&](const ContourPiece& piece, double y) {
+        ContourPiece upTo = piece;
+        upTo.to = {x, y};
+        if (!piece.isArc() || upTo.length() <= piece.length() + 1e-9) {
+            out = {std::min(out[0], y), std::max(out[1], y)};
+        }
+    };
+    for (const ContourPiece& p : contour_) {
+        if (!p.isArc()) {
+            if ((p.from.x - x) * (p.to.x - x) <= 0 && p.from.x != p.to.x) {
+                take(p, p.from.y + (p.to.y - p.from.y) * (x - p.from.x) / (p.to.x - p.from.x));
+            }
+        } else if (std::abs(x - p.centre.x) <= p.radius()) {
+            const double h =
+                std::sqrt(p.radius() * p.radius() - (x - p.centre.x) * (x - p.centre.x));
+            take(p, p.centre.y + h);
+            take(p, p.centre.y - h);
+        }
+    }
+    return out;
+}
+
 std::array<double, 2> NeckOutline::across(double x) const {
     const auto all = stretches(x);
     return all.empty() ? std::array{1.0, -1.0} : std::array{all.front()[0], all.back()[1]};
@@ -223,15 +249,18 @@ std::array<double, 2> NeckOutline::across(double x) const {
 
 std::string Headstock::headShape(const std::string& name) {
     if (name == "sickle") {
-        return "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, -166 29.5 s, "
+        return "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, -166 29.5 "
+               "s, "
                "-120 26 s, -70 23.5 s, -30 22 s";
     }
     if (name == "keel") {
-        return "-18 -25 s, -42 -33 s, -96 -37 s, -124 -27 s, -146 0 c, -124 27 s, -96 37 s, -42 33 s, "
+        return "-18 -25 s, -42 -33 s, -96 -37 s, -124 -27 s, -146 0 c, -124 27 s, -96 37 s, -42 33 "
+               "s, "
                "-18 25 s";
     }
     if (name == "paddle") {
-        return "-18 -24 s, -40 -31 s, -110 -31 s, -152 -22 s, -162 0 s, -152 22 s, -110 31 s, -40 31 "
+        return "-18 -24 s, -40 -31 s, -110 -31 s, -152 -22 s, -162 0 s, -152 22 s, -110 31 s, -40 "
+               "31 "
                "s, -18 24 s";
     }
     return {};

@@ -41,6 +41,8 @@ public:
     double heelStart() const { return heelStart_; }
     /// Low and high Y of the wood at x; low > high where there is none.
     std::array<double, 2> across(double x) const;
+    /// The same from the lines and arcs themselves, for what must be exact.
+    std::array<double, 2> exactAcross(double x) const;
     /// Every stretch of wood on the line X = x, low and high Y, in order.
     std::vector<std::array<double, 2>> stretches(double x) const;
 

@@ -13,7 +13,8 @@
 namespace wren {
 namespace {
 
-constexpr double airOverFret = 0.5; ///< string over the first fret's crown; common practice, no source
+constexpr double airOverFret =
+    0.5; ///< string over the first fret's crown; common practice, no source
 
 double degrees(double radians) {
     return radians * 180 / std::numbers::pi;
@@ -34,8 +35,8 @@ std::vector<Vec2> postList(const std::string& text) {
         std::string x, y, more;
         words >> x >> y;
         if (y.empty() || (words >> more)) {
-            throw Error(fmt::format("\"{}\" is not a post; X and Y were expected, as in -42 -18.",
-                                    one));
+            throw Error(
+                fmt::format("\"{}\" is not a post; X and Y were expected, as in -42 -18.", one));
         }
         posts.push_back({parseNumber(x), parseNumber(y)});
     }

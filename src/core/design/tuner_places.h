@@ -9,12 +9,12 @@ namespace wren {
 
 /// One string's way from the nut to its post, instrument frame.
 struct TunerPlace {
-    int string = 0;   ///< 0 is the bass string
-    Vec2 nut;         ///< where it leaves the nut
-    Vec2 post;        ///< the post's middle
-    Vec2 winds;       ///< where it meets the post
+    int string = 0; ///< 0 is the bass string
+    Vec2 nut;       ///< where it leaves the nut
+    Vec2 post;      ///< the post's middle
+    Vec2 winds;     ///< where it meets the post
     bool bassRow = true;
-    Vec2 along;       ///< unit, the row's own direction
+    Vec2 along;            ///< unit, the row's own direction
     double sideAngle = 0;  ///< degrees between the string on the board and behind the nut
     double breakAngle = 0; ///< degrees down over the nut
 };
@@ -23,8 +23,8 @@ struct TunerPlace {
 std::vector<Vec2> postList(const std::string& text);
 
 /// Where the posts stand: as listed, or for straight pull along each string's own line, the outer
-/// string of each row nearest to the nut. `nutTop` is the string's height over the glue plane at the
-/// nut.
+/// string of each row nearest to the nut. `nutTop` is the string's height over the glue plane at
+/// the nut.
 std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                                     const NeckOutline& outline);
 
@@ -33,7 +33,8 @@ std::vector<Vec2> tunerBody(const Tuners& tuners, const TunerPlace& place);
 /// Where its fixing screw goes.
 Vec2 tunerScrew(const Tuners& tuners, const TunerPlace& place);
 
-/// Strings leave the nut this high over the glue plane: over the board by the fret and a little air.
+/// Strings leave the nut this high over the glue plane: over the board by the fret and a little
+/// air.
 double stringHeightAtNut(const Neck& neck, const Fretboard& board);
 
 } // namespace wren

@@ -1,26 +1,20 @@
 #include "exchange/board_solid.h"
 
 #include "base/error.h"
+#include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
 #include "geom/mesh_refine.h"
 
 #include <algorithm>
-#include <map>
 #include <numbers>
-#include <tuple>
 
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
-#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepGProp.hxx>
-#include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
-#include <BRep_Tool.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomFill.hxx>
@@ -28,16 +22,10 @@
 #include <Geom_Circle.hxx>
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_TrimmedCurve.hxx>
-#include <Message_ProgressIndicator.hxx>
-#include <Message_ProgressRange.hxx>
-#include <Message_ProgressScope.hxx>
-#include <Poly_Triangulation.hxx>
 #include <Standard_Failure.hxx>
-#include <TopExp_Explorer.hxx>
-#include <TopTools_ListOfShape.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
-#include <TopoDS_Solid.hxx>
+#include <TopoDS_Face.hxx>
 
 namespace wren {
 
@@ -51,33 +39,6 @@ namespace {
 
 /// How far the bodies that are taken away reach beyond the board, so that no two faces coincide.
 constexpr double beyond = 3;
-
-TopoDS_Edge edgeOf(const ContourPiece& p) {
-    const gp_Pnt a(p.from.x, p.from.y, 0);
-    const gp_Pnt b(p.to.x, p.to.y, 0);
-    if (p.kind == ContourPiece::Kind::line) {
-        return BRepBuilderAPI_MakeEdge(a, b).Edge();
-    }
-    const Vec2 m = p.at(p.length() / 2);
-    return BRepBuilderAPI_MakeEdge(
-               Handle(Geom_Curve)(GC_MakeArcOfCircle(a, gp_Pnt(m.x, m.y, 0), b).Value()))
-        .Edge();
-}
-
-/// The upright body over a closed contour between two heights.
-TopoDS_Shape prismOf(const Contour& contour, double from, double to) {
-    BRepBuilderAPI_MakeWire wire;
-    for (const ContourPiece& piece : contour) {
-        if (piece.length() > 1e-9) {
-            wire.Add(edgeOf(piece));
-        }
-    }
-    gp_Trsf up;
-    up.SetTranslation(gp_Vec(0, 0, from));
-    const TopoDS_Shape base =
-        BRepBuilderAPI_MakeFace(wire.Wire(), true).Face().Moved(TopLoc_Location(up));
-    return BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, to - from)).Shape();
-}
 
 Handle(Geom_Curve) arcAt(const ArchedFace& face, double x, double angle) {
     const double r = face.radiusAt(x);
@@ -122,54 +83,6 @@ TopoDS_Shape bodyAbove(const ArchedFace& face, const BoardPart& board, Cylinder 
     return BRepPrimAPI_MakePrism(surfaceOf(face, x0, x1, angle, cylinderAs),
                                  gp_Vec(0, 0, 2 * face.top + 2 * beyond))
         .Shape();
-}
-
-Contour closedThrough(const std::vector<Vec2>& points) {
-    Contour contour;
-    for (std::size_t i = 0; i < points.size(); ++i) {
-        contour.push_back(
-            {ContourPiece::Kind::line, points[i], points[(i + 1) % points.size()], {}});
-    }
-    return contour;
-}
-
-/// Passes on how far the library has come, and the wish to stop.
-class Indicator : public Message_ProgressIndicator {
-public:
-    explicit Indicator(const Watch& watch) : watch_(watch) {}
-
-    void throwIfStopped() const {
-        if (watch_.stop.stop_requested()) {
-            throw Cancelled();
-        }
-    }
-
-private:
-    Standard_Boolean UserBreak() override { return watch_.stop.stop_requested(); }
-    void Show(const Message_ProgressScope&, const Standard_Boolean) override {
-        if (watch_.progress) {
-            watch_.progress(GetPosition());
-        }
-    }
-
-    const Watch& watch_;
-};
-
-TopTools_ListOfShape listOf(const TopoDS_Shape& shape) {
-    TopTools_ListOfShape list;
-    list.Append(shape);
-    return list;
-}
-
-template <typename Operation>
-TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& others,
-                      const Message_ProgressRange& range) {
-    Operation operation;
-    operation.SetArguments(listOf(one));
-    operation.SetTools(others);
-    operation.SetRunParallel(true);
-    operation.Build(range);
-    return operation.HasErrors() ? TopoDS_Shape() : operation.Shape();
 }
 
 /// The slots as upright bodies with the curved floor: all boxes at once against one body.
@@ -229,25 +142,6 @@ TopoDS_Shape shapeOf(const BoardPart& board, Cylinder cylinderAs, const Watch& w
     return whole;
 }
 
-TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape) {
-    if (shape.IsNull()) {
-        throw Error("No solid comes of this board.");
-    }
-    TopExp_Explorer solids(shape, TopAbs_SOLID);
-    if (!solids.More()) {
-        throw Error("No solid comes of this board.");
-    }
-    const TopoDS_Solid solid = TopoDS::Solid(solids.Current());
-    solids.Next();
-    if (solids.More()) {
-        throw Error("The board falls into pieces; a solid in one piece was expected.");
-    }
-    if (!BRepCheck_Analyzer(solid).IsValid()) {
-        throw Error("The board's solid is not valid: its faces do not close.");
-    }
-    return solid;
-}
-
 /// Whether every slot and open marker really is taken out of the solid.
 bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
     BRepClass3d_SolidClassifier classifier(solid);
@@ -268,59 +162,14 @@ bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
                                     }));
 }
 
-/// Joins the faces' own triangulations: corners on shared edges are the same points.
-class Joiner {
-public:
-    void add(const TopoDS_Face& face) {
-        TopLoc_Location at;
-        const Handle(Poly_Triangulation) own = BRep_Tool::Triangulation(face, at);
-        if (own.IsNull()) {
-            throw Error("A face of the board could not be laid out in triangles.");
-        }
-        std::vector<int> index;
-        for (int i = 1; i <= own->NbNodes(); ++i) {
-            index.push_back(vertex(own->Node(i).Transformed(at.Transformation())));
-        }
-        for (int i = 1; i <= own->NbTriangles(); ++i) {
-            int a = 0;
-            int b = 0;
-            int c = 0;
-            own->Triangle(i).Get(a, b, c);
-            if (face.Orientation() == TopAbs_REVERSED) {
-                std::swap(b, c);
-            }
-            const auto of = [&](int n) { return index[static_cast<std::size_t>(n - 1)]; };
-            if (of(a) != of(b) && of(b) != of(c) && of(c) != of(a)) {
-                mesh_.triangles.push_back({of(a), of(b), of(c)});
-            }
-        }
-    }
-    Mesh take() { return std::move(mesh_); }
-
-private:
-    int vertex(const gp_Pnt& p) {
-        constexpr double grain = 1e-5; // mm; far below any edge, far above rounding
-        const std::tuple key{std::llround(p.X() / grain), std::llround(p.Y() / grain),
-                             std::llround(p.Z() / grain)};
-        const auto [it, isNew] = known_.try_emplace(key, static_cast<int>(mesh_.vertices.size()));
-        if (isNew) {
-            mesh_.vertices.push_back({p.X(), p.Y(), p.Z()});
-        }
-        return it->second;
-    }
-
-    Mesh mesh_;
-    std::map<std::tuple<long long, long long, long long>, int> known_;
-};
-
 } // namespace
 
 BoardSolid::BoardSolid(const BoardPart& board, const Watch& watch)
     : shape_(std::make_unique<Shape>()) {
     try {
-        shape_->solid = onlySolidIn(shapeOf(board, Cylinder::primitive, watch));
+        shape_->solid = onlySolidIn(shapeOf(board, Cylinder::primitive, watch), "board");
         if (!isOpen(shape_->solid, board)) {
-            shape_->solid = onlySolidIn(shapeOf(board, Cylinder::ruled, watch));
+            shape_->solid = onlySolidIn(shapeOf(board, Cylinder::ruled, watch), "board");
         }
         if (!isOpen(shape_->solid, board)) {
             throw Error("A slot or marker is missing in the board's solid.");
@@ -342,14 +191,9 @@ std::string BoardSolid::step(const std::string& name) const {
 
 Mesh BoardSolid::mesh(double chord) const {
     constexpr double angle = 0.5; // radians; the chord rules on these flat arcs
-    BRepMesh_IncrementalMesh(shape_->solid, chord, false, angle, true);
-    Joiner joiner;
-    for (TopExp_Explorer faces(shape_->solid, TopAbs_FACE); faces.More(); faces.Next()) {
-        joiner.add(TopoDS::Face(faces.Current()));
-    }
     // The library minds the deflection along edges, but lays triangles right across a curved face
     // with holes in it.
-    Mesh mesh = joiner.take();
+    Mesh mesh = trianglesOf(shape_->solid, chord, angle);
     for (const ArchedFace& face : {shape_->face, shape_->floor}) {
         refineOnto(
             mesh, [&](double x, double y) { return face.heightAt(x, y); }, chord);

@@ -99,10 +99,11 @@ ContourPiece movedOutward(const ContourPiece& piece, double distance) {
     moved.from = piece.from + leftOf(piece.wayAt(0)) * distance;
     moved.to = piece.to + leftOf(piece.wayAt(piece.length())) * distance;
     if (piece.kind == ContourPiece::Kind::arcCounter && piece.radius() <= distance) {
-        throw Error(fmt::format("A hollow of {:.2f} mm radius at X {:.1f}, Y {:.1f} is tighter than "
-                                "the {:.2f} mm that must fit into it.",
-                                piece.radius(), piece.at(piece.length() / 2).x,
-                                piece.at(piece.length() / 2).y, distance));
+        throw Error(
+            fmt::format("A hollow of {:.2f} mm radius at X {:.1f}, Y {:.1f} is tighter than "
+                        "the {:.2f} mm that must fit into it.",
+                        piece.radius(), piece.at(piece.length() / 2).x,
+                        piece.at(piece.length() / 2).y, distance));
     }
     return moved;
 }

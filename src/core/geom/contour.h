@@ -32,9 +32,9 @@ double lengthOf(const Contour& contour);
 /// (climb cutting with a clockwise spindle), and so does the result: piece 2 i is piece i moved.
 Contour offsetOutward(const Contour& convex, double distance);
 
-/// The same for any closed clockwise contour: where it turns inward the neighbours are cut off where
-/// they meet. Throws Error when a hollow arc is tighter than `distance`, or neighbours no longer
-/// meet: a cutter of that radius cannot follow the contour there.
+/// The same for any closed clockwise contour: where it turns inward the neighbours are cut off
+/// where they meet. Throws Error when a hollow arc is tighter than `distance`, or neighbours no
+/// longer meet: a cutter of that radius cannot follow the contour there.
 Contour offsetAround(const Contour& closed, double distance);
 
 /// The contour seen from behind: Y taken negative, still clockwise.

@@ -20,6 +20,7 @@ GEOSContextHandle_t context() {
 }
 
 constexpr int quadrantChords = 24;
+constexpr double densePitch = 1.5; ///< mm between points of a ring that is shrunk
 
 GEOSGeometry* polygonOf(const Ring& ring) {
     const auto n = static_cast<unsigned>(ring.size());
@@ -73,8 +74,7 @@ Region::Region(const Ring& outer) {
     if (outer.size() >= 3) {
         // Buffering by nothing mends what touches itself.
         const Shape raw(polygonOf(outer));
-        shape_ = std::make_shared<Shape>(
-            GEOSBuffer_r(context(), raw.geometry, 0, quadrantChords));
+        shape_ = std::make_shared<Shape>(GEOSBuffer_r(context(), raw.geometry, 0, quadrantChords));
     }
 }
 
@@ -106,6 +106,13 @@ double Region::area() const {
 }
 
 Region Region::grownBy(double distance) const {
+    if (shape_ && distance < 0) {
+        // Rings of nine points or fewer are taken for turned inside out and dropped too soon (GEOS
+        // 3.11), so more points are put on them.
+        const Shape fine(GEOSDensify_r(context(), shape_->geometry, densePitch));
+        return Region(std::make_shared<Shape>(
+            GEOSBuffer_r(context(), fine.geometry, distance, quadrantChords)));
+    }
     return shape_ ? Region(std::make_shared<Shape>(
                         GEOSBuffer_r(context(), shape_->geometry, distance, quadrantChords)))
                   : Region();
@@ -115,8 +122,8 @@ Region Region::operator+(const Region& other) const {
     if (empty() || other.empty()) {
         return empty() ? other : *this;
     }
-    return Region(std::make_shared<Shape>(
-        GEOSUnion_r(context(), shape_->geometry, other.shape_->geometry)));
+    return Region(
+        std::make_shared<Shape>(GEOSUnion_r(context(), shape_->geometry, other.shape_->geometry)));
 }
 
 Region Region::operator-(const Region& other) const {
@@ -147,8 +154,8 @@ bool Region::covers(Vec2 from, Vec2 to) const {
 }
 
 Region Region::simplified(double tolerance) const {
-    return shape_ ? Region(std::make_shared<Shape>(GEOSTopologyPreserveSimplify_r(
-                        context(), shape_->geometry, tolerance)))
+    return shape_ ? Region(std::make_shared<Shape>(
+                        GEOSTopologyPreserveSimplify_r(context(), shape_->geometry, tolerance)))
                   : Region();
 }
 

@@ -11,11 +11,11 @@ namespace wren {
 namespace {
 
 // Common practice, no source.
-constexpr double frame = 9;      ///< of waste round the trench
-constexpr double trench = 9;     ///< room for the bit round the part
-constexpr double underPart = 1;  ///< more than the deepest place
-constexpr double pencil = 0.3;   ///< error between the sides by marks
-constexpr double dowels = 0.12;  ///< by fitted dowels
+constexpr double frame = 9;     ///< of waste round the trench
+constexpr double trench = 9;    ///< room for the bit round the part
+constexpr double underPart = 1; ///< more than the deepest place
+constexpr double pencil = 0.3;  ///< error between the sides by marks
+constexpr double dowels = 0.12; ///< by fitted dowels
 
 double roundedUp(double value, double step) {
     return std::ceil(value / step - 1e-9) * step;
@@ -106,11 +106,12 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
     const Blank& b = setups.blank;
     const auto tooSmall = [&](const char* side, const char* what, double has, double needs) {
         if (has < needs) {
-            Finding& f = sayOf("neck", out, Weight::stop, "blank-too-small",
-                               fmt::format("{} is {:.2f} mm {} and the blank only {:.2f} mm; the neck "
-                                           "cannot be cut from it.",
-                                           what, needs, side, has),
-                               has, needs);
+            Finding& f =
+                sayOf("neck", out, Weight::stop, "blank-too-small",
+                      fmt::format("{} is {:.2f} mm {} and the blank only {:.2f} mm; the neck "
+                                  "cannot be cut from it.",
+                                  what, needs, side, has),
+                      has, needs);
             f.overridable = false;
         }
     };
@@ -125,33 +126,37 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
     const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
     if (hold.by == Register::pins && ahead < pinRoom) {
         sayOf("neck", out, Weight::stop, "no-room-for-pins",
-              fmt::format("{:.1f} mm of blank are left at each end and the pins want {:.1f} mm: a longer "
-                          "blank, or turn over by centre lines.",
-                          ahead, pinRoom),
+              fmt::format(
+                  "{:.1f} mm of blank are left at each end and the pins want {:.1f} mm: a longer "
+                  "blank, or turn over by centre lines.",
+                  ahead, pinRoom),
               ahead, pinRoom);
     }
     if (std::min(beside, ahead) < trench) {
         sayOf("neck", out, Weight::caution, "no-frame",
-              fmt::format("Only {:.1f} mm of blank are left round the neck; {:.0f} mm are wanted so that "
-                          "the bit's trench leaves a frame.",
-                          std::min(beside, ahead), trench + frame),
+              fmt::format(
+                  "Only {:.1f} mm of blank are left round the neck; {:.0f} mm are wanted so that "
+                  "the bit's trench leaves a frame.",
+                  std::min(beside, ahead), trench + frame),
               std::min(beside, ahead), trench + frame);
     }
     for (const Finding& f : judgePlacement(setups.face, machine)) {
         out.push_back(f);
     }
     sayOf("neck", out, Weight::note, "registration",
-          fmt::format("Turned over by {}, the two sides meet within about {:.2f} mm; a miss shows as the "
-                      "rod's slot and the holes off the middle.{}",
-                      hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
-                      hold.notches ? " The notches in the front edge measure it." : ""),
+          fmt::format(
+              "Turned over by {}, the two sides meet within about {:.2f} mm; a miss shows as the "
+              "rod's slot and the holes off the middle.{}",
+              hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
+              hold.notches ? " The notches in the front edge measure it." : ""),
           setups.expectedError, setups.expectedError);
     sayOf("neck", out, Weight::note, "back-zero",
-          hold.zBack == ZZero::bed
-              ? "The back is zeroed on the bed, where the glue plane lies: a blank measured wrong only "
-                "changes how much is roughed away."
-              : "The back is zeroed on the blank's upper side: a blank measured 0.2 mm too thick makes "
-                "the whole neck 0.2 mm too thin.",
+          hold.zBack == ZZero::bed ? "The back is zeroed on the bed, where the glue plane lies: a "
+                                     "blank measured wrong only "
+                                     "changes how much is roughed away."
+                                   : "The back is zeroed on the blank's upper side: a blank "
+                                     "measured 0.2 mm too thick makes "
+                                     "the whole neck 0.2 mm too thin.",
           0, 0);
     return out;
 }

@@ -30,7 +30,7 @@ struct NeckHold {
     ZZero zBack = ZZero::bed;
     TurnOver turn = TurnOver::sideForSide;
     Register by = Register::pins;
-    double pinSize = 8;
+    double pinSize = 6;
     double pinInset = 11; ///< of the pin at the head's end, from that end
     double pinUneven = 7; ///< the other one stands so much further in
     bool notches = true;  ///< both sides cut a witness notch in the waste
@@ -63,10 +63,10 @@ struct NeckSetups {
     Setup face; ///< face up, head to the left
     Setup back; ///< turned over
     std::vector<RegisterPin> pins;
-    double pinSize = 8;
+    double pinSize = 6;
     std::vector<RegisterMark> marks;
     std::optional<Vec2> notch; ///< instrument frame, on the blank's edge at -Y
-    double expectedError = 0; ///< between the sides, mm
+    double expectedError = 0;  ///< between the sides, mm
 };
 
 NeckSetups layNeck(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold,

@@ -2,26 +2,25 @@
 #include "job/key_table.h"
 
 namespace wren {
-namespace {
 
-void overrideKeys(KeyTable& t, const std::string& cut, CutOverrides CutSettings::*which) {
-    const std::string head = "cut." + cut + ".";
+void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
+                  const std::function<CutOverrides&(Project&)>& at) {
+    const auto read = [at](const Project& p) -> const CutOverrides& {
+        return at(const_cast<Project&>(p));
+    };
     t.words(
-        head + "bit", "bit for the " + cut, {},
-        [which](const Project& p) { return (p.cut.*which).bit; },
-        [which](Project& p, const std::string& v) { (p.cut.*which).bit = v; }, true);
+        group + ".bit", "bit for the " + cut, {}, [read](const Project& p) { return read(p).bit; },
+        [at](Project& p, const std::string& v) { at(p).bit = v; }, true);
     using Optional = std::optional<double>;
-    t.maybe(KeyKind::number, head + "rpm", "rpm", "spindle speed for the " + cut, 1000, 60000,
-            [which](Project& p) -> Optional& { return (p.cut.*which).rpm; });
-    t.maybe(KeyKind::number, head + "feed", "mm/min", "feed for the " + cut, 10, 20000,
-            [which](Project& p) -> Optional& { return (p.cut.*which).feed; });
-    t.maybe(KeyKind::number, head + "plunge", "mm/min", "feed straight down for the " + cut, 5,
-            5000, [which](Project& p) -> Optional& { return (p.cut.*which).plunge; });
-    t.maybe(KeyKind::length, head + "depth_per_pass", "mm", "depth of one pass for the " + cut,
-            0.02, 20, [which](Project& p) -> Optional& { return (p.cut.*which).depthPerPass; });
+    t.maybe(KeyKind::number, group + ".rpm", "rpm", "spindle speed for the " + cut, 1000, 60000,
+            [at](Project& p) -> Optional& { return at(p).rpm; });
+    t.maybe(KeyKind::number, group + ".feed", "mm/min", "feed for the " + cut, 10, 20000,
+            [at](Project& p) -> Optional& { return at(p).feed; });
+    t.maybe(KeyKind::number, group + ".plunge", "mm/min", "feed straight down for the " + cut, 5,
+            5000, [at](Project& p) -> Optional& { return at(p).plunge; });
+    t.maybe(KeyKind::length, group + ".depth_per_pass", "mm", "depth of one pass for the " + cut,
+            0.02, 20, [at](Project& p) -> Optional& { return at(p).depthPerPass; });
 }
-
-} // namespace
 
 void addCutKeys(KeyTable& t) {
     t.words(
@@ -55,12 +54,16 @@ void addCutKeys(KeyTable& t) {
         [](const std::string& v) { tabWishes(v); });
     t.length("cut.wall_skin", "left on the outline for a last full-depth lap; 0 for none", 0, 1,
              [](Project& p) -> double& { return p.cut.wallSkin; });
-    overrideKeys(t, "facing", &CutSettings::faced);
-    overrideKeys(t, "radius", &CutSettings::radius);
-    overrideKeys(t, "slots", &CutSettings::slots);
-    overrideKeys(t, "shelf", &CutSettings::shelf);
-    overrideKeys(t, "markers", &CutSettings::markers);
-    overrideKeys(t, "outline", &CutSettings::outline);
+    overrideKeys(t, "cut.facing", "facing",
+                 [](Project& p) -> CutOverrides& { return p.cut.faced; });
+    overrideKeys(t, "cut.radius", "radius",
+                 [](Project& p) -> CutOverrides& { return p.cut.radius; });
+    overrideKeys(t, "cut.slots", "slots", [](Project& p) -> CutOverrides& { return p.cut.slots; });
+    overrideKeys(t, "cut.shelf", "shelf", [](Project& p) -> CutOverrides& { return p.cut.shelf; });
+    overrideKeys(t, "cut.markers", "markers",
+                 [](Project& p) -> CutOverrides& { return p.cut.markers; });
+    overrideKeys(t, "cut.outline", "outline",
+                 [](Project& p) -> CutOverrides& { return p.cut.outline; });
 }
 
 } // namespace wren

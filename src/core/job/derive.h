@@ -1,7 +1,7 @@
 #pragma once
 
 #include "job/project.h"
-#include "proof/proof.h"
+#include "proof/neck_proof.h"
 
 #include <array>
 #include <optional>
@@ -17,6 +17,25 @@ struct PostedProgram {
     std::string sha256;
 };
 
+/// What follows for the neck. Its programs stand behind the board's in Derived::programs.
+struct NeckJob {
+    NeckPart part;
+    NeckSetups setups;
+    bool placed = false; ///< the blank can hold it
+    double volume = 0;   ///< mm3
+    std::vector<WoodUnder> woodUnder; ///< along the rod's slot, by the design
+    NeckPlan plan;
+    std::array<std::vector<RunProgram>, 2> readBack;
+    std::optional<NeckProof> proof;
+};
+
+/// Where a program of the whole job stands among those of its own setup.
+struct ProgramPlace {
+    const Setup* setup = nullptr;
+    int side = -1;         ///< -1 the board's, 0 and 1 the neck's face and back
+    std::size_t index = 0; ///< among that side's
+};
+
 /// Everything that follows from a project. Filled in three steps, each on top of the last, so that
 /// a window can show the drawing before the programs and the programs before the proof.
 struct Derived {
@@ -30,14 +49,18 @@ struct Derived {
     std::optional<Setup> setup;     ///< none when the blank cannot hold it
     // Step 2: the programs
     std::optional<BoardPlan> plan;
-    std::vector<PostedProgram> programs;
-    std::vector<RunProgram> readBack;
+    std::vector<PostedProgram> programs; ///< of all parts, in running order
+    std::vector<RunProgram> readBack;    ///< the board's
     // Step 3: the proof
-    std::optional<ProofReport> proof;
+    std::optional<ProofReport> proof; ///< the board's
+
+    std::optional<NeckJob> neck; ///< filled step by step too; none when there is no neck to make
 
     Findings findings; ///< of all steps so far
     double seconds() const;
     double secondsPlain() const;
+    ProgramPlace placeOf(std::size_t program) const;
+    std::vector<std::string> parts() const; ///< that the project wants: "fretboard", "neck"
 };
 
 Derived deriveDrawing(const Project& project, const std::string& overrideReason = "");

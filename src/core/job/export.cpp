@@ -1,12 +1,17 @@
 #include "job/export.h"
 
 #include "base/error.h"
+#include "base/length.h"
 #include "exchange/board_drawing.h"
 #include "exchange/board_solid.h"
 #include "exchange/dxf.h"
+#include "exchange/neck_drawing.h"
+#include "exchange/neck_solid.h"
 #include "exchange/stl.h"
 #include "exchange/svg.h"
 #include "exchange/template_pdf.h"
+
+#include <sstream>
 
 namespace wren {
 namespace {
@@ -35,6 +40,29 @@ const std::vector<std::string>& exportFormats() {
     return formats;
 }
 
+namespace {
+
+[[noreturn]] void failFormat(const std::string& format) {
+    throw Error(fmt::format("\"{}\" is not a format; one of {} was expected.", format,
+                            fmt::join(exportFormats(), ", ")));
+}
+
+std::string drawn(const Drawing& drawing, const std::string& format, const Paper& paper,
+                  const std::vector<std::string>& notes) {
+    if (format == "dxf") {
+        return toDxf(drawing);
+    }
+    if (format == "svg") {
+        return toSvg(drawing);
+    }
+    if (format == "pdf") {
+        return templatePdf(drawing, paper, notes);
+    }
+    failFormat(format);
+}
+
+} // namespace
+
 std::string exportBoard(const BoardPart& board, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch) {
     const std::string title = project + " fretboard";
@@ -44,18 +72,33 @@ std::string exportBoard(const BoardPart& board, const std::string& project,
     if (format == "stl") {
         return toStl(BoardSolid(board, watch).mesh(), title);
     }
-    const Drawing drawing = boardDrawing(board, title);
-    if (format == "dxf") {
-        return toDxf(drawing);
+    return drawn(boardDrawing(board, title), format, paper, templateNotes(board));
+}
+
+std::string exportNeck(const NeckPart& part, const std::string& project, const std::string& format,
+                       const Paper& paper, const std::vector<double>& sections,
+                       const Watch& watch) {
+    const std::string title = project + " neck";
+    if (format == "step") {
+        return NeckSolid(part, watch).step(title);
     }
-    if (format == "svg") {
-        return toSvg(drawing);
+    if (format == "stl") {
+        return toStl(NeckSolid(part, watch).mesh(), title);
     }
-    if (format == "pdf") {
-        return templatePdf(drawing, paper, templateNotes(board));
+    const Drawing drawing =
+        sections.empty() ? neckDrawing(part, title) : neckSections(part, sections, title);
+    return drawn(
+        drawing, format, paper,
+        {fmt::format("Nut to the neck's end: {:.2f} mm on the centreline.", part.outline().end())});
+}
+
+std::vector<double> sectionList(const std::string& text) {
+    std::vector<double> out;
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, ',');) {
+        out.push_back(parseLength(one, LengthUnit::mm));
     }
-    throw Error(fmt::format("\"{}\" is not a format; one of {} was expected.", format,
-                            fmt::join(exportFormats(), ", ")));
+    return out;
 }
 
 } // namespace wren

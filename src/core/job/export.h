@@ -3,6 +3,7 @@
 #include "base/watch.h"
 #include "exchange/pdf.h"
 #include "part/board_part.h"
+#include "part/neck_part.h"
 
 #include <string>
 #include <vector>
@@ -17,5 +18,14 @@ const std::vector<std::string>& exportFormats();
 /// when the word is none of them; Cancelled.
 std::string exportBoard(const BoardPart& board, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch = {});
+
+/// The neck likewise; dxf, svg and pdf show its plan, or its sections when places along it are
+/// given.
+std::string exportNeck(const NeckPart& part, const std::string& project, const std::string& format,
+                       const Paper& paper, const std::vector<double>& sections = {},
+                       const Watch& watch = {});
+
+/// Reads "50,100,12in": places along the neck. Throws Error.
+std::vector<double> sectionList(const std::string& text);
 
 } // namespace wren

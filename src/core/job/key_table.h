@@ -164,6 +164,10 @@ void listKey(KeyTable& t, const char* path, const char* meaning, At at,
 void addBoardKeys(KeyTable& t); ///< name, board, wire, markers
 void addShopKeys(KeyTable& t);  ///< blank, holding, machine
 void addCutKeys(KeyTable& t);
+void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding and cuts
+/// Bit, speed, feeds and depth of one cut, under GROUP.
+void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
+                  const std::function<CutOverrides&(Project&)>& at);
 void addBitKeys(KeyTable& t, std::size_t bit);
 
 } // namespace wren

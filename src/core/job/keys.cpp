@@ -18,6 +18,7 @@ const std::vector<Key>& commonKeys() {
         addBoardKeys(t);
         addShopKeys(t);
         addCutKeys(t);
+        addNeckKeys(t);
         return t.take();
     }();
     return keys;
@@ -95,9 +96,10 @@ void checkValue(const Key& key, const KeyValue& value) {
         throw Error(fmt::format("{}: \"{}\" is not one of {}.", key.path, word,
                                 fmt::join(key.choices, ", ")));
     }
-    if (key.kind == KeyKind::text && (word.empty() || word.size() > 80)) {
+    const std::size_t most = key.checkText ? 1000 : 80; // lists are longer than names
+    if (key.kind == KeyKind::text && (word.empty() || word.size() > most)) {
         throw Error(
-            fmt::format("{}: a word or name of 1 to 80 characters was expected.", key.path));
+            fmt::format("{}: a word or name of 1 to {} characters was expected.", key.path, most));
     }
     if (key.checkText) {
         try {

@@ -3,7 +3,9 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/board_solid.h"
+#include "exchange/neck_solid.h"
 #include "exchange/stl.h"
+#include "job/neck_sheet.h"
 #include "job/report.h"
 #include "job/setup_sheet.h"
 
@@ -74,40 +76,90 @@ void setAside(const fs::path& file) {
 
 } // namespace
 
-PostingRight postingRight(const Derived& d) {
-    if (!d.proof || hasFirmStop(d.findings)) {
+PostingRight postingRight(const Derived& d, const std::string& part) {
+    Findings own;
+    std::copy_if(d.findings.begin(), d.findings.end(), std::back_inserter(own),
+                 [&](const Finding& f) { return f.part == part; });
+    const bool proved = part == "neck" ? d.neck && d.neck->proof : d.proof.has_value();
+    if (!proved || hasFirmStop(own)) {
         return PostingRight::refused;
     }
-    if (!hasStop(d.findings)) {
+    if (!hasStop(own)) {
         return PostingRight::free;
     }
     return d.overrideReason.empty() ? PostingRight::refused : PostingRight::overridden;
 }
 
-PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch) {
-    const PostingRight right = postingRight(d);
-    const bool posted = right != PostingRight::refused;
+PostingRight postingRight(const Derived& d, const std::vector<std::string>& parts) {
+    PostingRight worst = PostingRight::free;
+    for (const std::string& part : parts.empty() ? d.parts() : parts) {
+        worst = std::max(worst, postingRight(d, part));
+    }
+    return worst;
+}
+
+namespace {
+
+/// The part's solid in both formats, or why there is none.
+template <typename Make>
+void addModels(const std::string& part, const Derived& d, const fs::path& dir, Papers& papers,
+               std::vector<FileBytes>& files, Make make) {
+    try {
+        const auto solid = make();
+        const std::string title = d.project.name + " " + part;
+        const std::string step = solid.step(title);
+        const std::string stl = toStl(solid.mesh(), title);
+        papers.models.insert(papers.models.end(), {part + ".step", part + ".stl"});
+        files.push_back({dir / "models" / (part + ".step"), step});
+        files.push_back({dir / "models" / (part + ".stl"), stl});
+    } catch (const Error& e) {
+        papers.missing.push_back(e.what());
+    }
+}
+
+void addBoardPapers(const Derived& d, const fs::path& dir, Papers& papers,
+                    std::vector<FileBytes>& files, const Watch& watch) {
+    papers.sheets.push_back(setupSheetName(d));
+    files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
+    addModels("fretboard", d, dir, papers, files, [&] { return BoardSolid(*d.board, watch); });
+}
+
+void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
+                   std::vector<FileBytes>& files, const Watch& watch) {
+    for (std::size_t side : {0U, 1U}) {
+        papers.sheets.push_back(neckSheetName(side));
+        files.push_back({dir / "sheets" / papers.sheets.back(), neckSheetPdf(d, side)});
+    }
+    addModels("neck", d, dir, papers, files, [&] { return NeckSolid(d.neck->part, watch); });
+}
+
+} // namespace
+
+PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
+                  const std::vector<std::string>& parts) {
+    const PostingRight right = postingRight(d, parts);
     std::vector<FileBytes> files;
     Papers papers;
-    if (posted) {
-        for (const PostedProgram& p : d.programs) {
-            files.push_back({dir / "programs" / p.program.file, p.program.text});
+    for (const std::string& part : parts.empty() ? d.parts() : parts) {
+        if (postingRight(d, part) == PostingRight::refused) {
+            continue;
         }
-        papers.sheets.push_back(setupSheetName(d));
-        files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
-        const BoardSolid solid(*d.board, watch);
-        papers.models = {"fretboard.step", "fretboard.stl"};
-        const std::string title = d.project.name + " fretboard";
-        files.push_back({dir / "models" / papers.models[0], solid.step(title)});
-        files.push_back({dir / "models" / papers.models[1], toStl(solid.mesh(), title)});
+        papers.parts.push_back(part);
+        for (const PostedProgram& p : d.programs) {
+            if (p.program.part == part) {
+                files.push_back({dir / "programs" / p.program.file, p.program.text});
+            }
+        }
+        (part == "neck" ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
     }
+    const bool posted = !papers.parts.empty();
     makeFolder(dir);
     for (const char* folder : {"programs", "sheets", "models"}) {
         if (posted) {
             makeFolder(dir / folder);
         }
     }
-    files.push_back({dir / "report.json", reportJson(d, posted, papers)});
+    files.push_back({dir / "report.json", reportJson(d, papers)});
     const std::vector<fs::path> before = postedBefore(dir);
     writeFilesSafely(files);
     for (const fs::path& file : before) {
@@ -120,14 +172,14 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch) {
     return right;
 }
 
-void recordOverride(const Derived& d, ShopBook& book) {
+void recordOverride(const Derived& d, const std::string& part, ShopBook& book) {
     OverrideRecord r;
     r.project = d.project.name;
-    r.part = d.setup->part;
+    r.part = part;
     r.when = timeNow();
     r.reason = d.overrideReason;
     for (const Finding& f : d.findings) {
-        if (f.weight == Weight::stop) {
+        if (f.weight == Weight::stop && f.part == part) {
             r.codes += (r.codes.empty() ? "" : " ") + f.code;
         }
     }

@@ -18,7 +18,7 @@ constexpr double fretlessFrets = 24; ///< how far a board without frets reaches
 constexpr double beyondBoard = 22;   ///< of blank at each end
 constexpr double besideBoard = 10;   ///< and on each side
 constexpr double toPlane = 0.8;      ///< and on top
-constexpr double mostDrop = 2.5;     ///< of the arc at the widest place, so that slots keep their wood
+constexpr double mostDrop = 2.5; ///< of the arc at the widest place, so that slots keep their wood
 
 double roundedUp(double value, double step) {
     return std::ceil(value / step) * step;
@@ -57,7 +57,8 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     if (frets == 0) {
         put("board.past_last_fret", std::round(scale * Fan::share(fretlessFrets) + 8));
     }
-    // A board for many strings wants a flatter face: the drop at half the width h is about h^2 / 2 r.
+    // A board for many strings wants a flatter face: the drop at half the width h is about h^2 / 2
+    // r.
     const double half = BoardPart(flattened(p.board)).widest() / 2;
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
     sizeBlank(p);

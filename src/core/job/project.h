@@ -1,7 +1,8 @@
 #pragma once
 
+#include "cut/neck_settings.h"
 #include "cut/settings.h"
-#include "hold/setup.h"
+#include "hold/neck_setup.h"
 #include "shop/starter.h"
 
 #include <string>
@@ -18,6 +19,10 @@ struct Project {
     Offcut offcut; ///< for test slots
     ZZero zZero = ZZero::bed;
     CutSettings cut;
+    Neck neck;
+    NeckBlank neckBlank;
+    NeckHold neckHold;
+    NeckCut neckCut;
     Machine machine;
     Drawer bits = starterDrawer();
 

@@ -1,5 +1,6 @@
 #include "job/report.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include <nlohmann/json.hpp>
@@ -19,9 +20,12 @@ json point(Vec3 p) {
     return {tidy(p.x), tidy(p.y), tidy(p.z)};
 }
 
-json programsJson(const Derived& d) {
+json programsJson(const Derived& d, const std::vector<std::string>& parts) {
     json list = json::array();
     for (const PostedProgram& p : d.programs) {
+        if (std::find(parts.begin(), parts.end(), p.program.part) == parts.end()) {
+            continue;
+        }
         const Bit& bit = p.program.bit;
         list.push_back(
             {{"file", p.program.file},
@@ -40,51 +44,80 @@ json programsJson(const Derived& d) {
     return list;
 }
 
+json setupJson(const Setup& setup) {
+    const Blank& b = setup.blank;
+    json matrix = json::array();
+    for (double v : setup.fromInstrument.matrix()) {
+        matrix.push_back(tidy(v));
+    }
+    json rows = json::array();
+    for (std::size_t i = 0; i < 16; i += 4) {
+        rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
+    }
+    return {{"part", setup.part},
+            {"name", setup.name},
+            {"blank_mm", {b.length, b.width, b.thickness}},
+            {"datum", setup.datum},
+            {"z_zero", zZeroName(setup.zZero)},
+            {"setup_from_instrument", rows}};
+}
+
 json setupsJson(const Derived& d) {
     json list = json::array();
     if (d.setup) {
-        const Blank& b = d.setup->blank;
-        json matrix = json::array();
-        for (double v : d.setup->fromInstrument.matrix()) {
-            matrix.push_back(tidy(v));
+        list.push_back(setupJson(*d.setup));
+    }
+    if (d.neck && d.neck->placed) {
+        list.push_back(setupJson(d.neck->setups.face));
+        list.push_back(setupJson(d.neck->setups.back));
+        json pins = json::array();
+        for (const RegisterPin& pin : d.neck->setups.pins) {
+            pins.push_back({tidy(pin.at.x), tidy(pin.at.y)});
         }
-        json rows = json::array();
-        for (std::size_t i = 0; i < 16; i += 4) {
-            rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
-        }
-        list.push_back({{"part", d.setup->part},
-                        {"name", d.setup->name},
-                        {"blank_mm", {b.length, b.width, b.thickness}},
-                        {"datum", d.setup->datum},
-                        {"z_zero", zZeroName(d.setup->zZero)},
-                        {"setup_from_instrument", rows}});
+        list.back()["pins_mm"] = pins;
+        list.back()["registration_mm"] = tidy(d.neck->setups.expectedError);
     }
     return list;
+}
+
+json partJson(const char* name, double volume, const std::array<Vec3, 2>& box) {
+    return {{"name", name},
+            {"volume_mm3", tidy(volume)},
+            {"bbox_mm", {{"min", point(box[0])}, {"max", point(box[1])}}}};
 }
 
 json partsJson(const Derived& d) {
     json list = json::array();
     if (d.board) {
-        const auto box = d.board->boundingBox();
-        list.push_back({{"name", "fretboard"},
-                        {"volume_mm3", tidy(d.board->volume())},
-                        {"bbox_mm", {{"min", point(box[0])}, {"max", point(box[1])}}}});
+        list.push_back(partJson("fretboard", d.board->volume(), d.board->boundingBox()));
+    }
+    if (d.neck) {
+        list.push_back(partJson("neck", d.neck->part.volume(), d.neck->part.boundingBox()));
     }
     return list;
+}
+
+json proofOf(const ProofReport& p) {
+    return {{"part", p.part},
+            {"setup", p.setup},
+            {"cell_mm", p.cell},
+            {"gouge_max_mm", tidy(p.gougeMax)},
+            {"excess_max_mm", tidy(p.excessMax)},
+            {"excess_rms_mm", tidy(p.excessRms)},
+            {"wall_max_mm", tidy(p.wallMax)},
+            {"passed", p.passed}};
 }
 
 json proofList(const Derived& d) {
     json list = json::array();
     if (d.proof) {
-        const ProofReport& p = *d.proof;
-        list.push_back({{"part", p.part},
-                        {"setup", p.setup},
-                        {"cell_mm", p.cell},
-                        {"gouge_max_mm", tidy(p.gougeMax)},
-                        {"excess_max_mm", tidy(p.excessMax)},
-                        {"excess_rms_mm", tidy(p.excessRms)},
-                        {"wall_max_mm", tidy(p.wallMax)},
-                        {"passed", p.passed}});
+        list.push_back(proofOf(*d.proof));
+    }
+    if (d.neck && d.neck->proof) {
+        for (const ProofReport& side : d.neck->proof->sides) {
+            list.push_back(proofOf(side));
+        }
+        list.back()["wood_under_rod_mm"] = tidy(d.neck->proof->rodWoodLeast);
     }
     return list;
 }
@@ -106,12 +139,15 @@ json findingsList(const Findings& findings) {
 
 } // namespace
 
-std::string reportJson(const Derived& d, bool posted, const Papers& papers) {
-    json doc = {{"project", d.project.name}, {"design_hash", d.designHash},
-                {"posted", posted},          {"programs", posted ? programsJson(d) : json::array()},
-                {"sheets", papers.sheets},   {"models", papers.models},
-                {"setups", setupsJson(d)},   {"parts", partsJson(d)},
-                {"proof", proofList(d)},     {"findings", findingsList(d.findings)}};
+std::string reportJson(const Derived& d, const Papers& papers) {
+    json doc = {{"project", d.project.name},       {"design_hash", d.designHash},
+                {"posted", !papers.parts.empty()}, {"programs", programsJson(d, papers.parts)},
+                {"sheets", papers.sheets},         {"models", papers.models},
+                {"setups", setupsJson(d)},         {"parts", partsJson(d)},
+                {"proof", proofList(d)},           {"findings", findingsList(d.findings)}};
+    if (!papers.missing.empty()) {
+        doc["models_missing"] = papers.missing;
+    }
     if (!d.overrideReason.empty()) {
         doc["override_reason"] = d.overrideReason;
     }

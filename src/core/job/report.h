@@ -9,13 +9,16 @@ namespace wren {
 
 /// Names of the other files of a posting.
 struct Papers {
+    std::vector<std::string> parts;  ///< whose programs really were written
     std::vector<std::string> sheets; ///< in DIR/sheets
     std::vector<std::string> models; ///< in DIR/models
+    std::vector<std::string>
+        missing; ///< why a model could not be made; programs do not wait for it
 };
 
-/// report.json: programs, sheets, models, setups, parts, proof and findings. `posted` says whether
-/// the programs really were written; when not, the list of programs is empty.
-std::string reportJson(const Derived& derived, bool posted, const Papers& papers = {});
+/// report.json: programs, sheets, models, setups, parts, proof and findings. Lists the programs of
+/// the parts that were posted.
+std::string reportJson(const Derived& derived, const Papers& papers = {});
 
 /// The proof and the findings alone, as `wren prove --json` prints them.
 std::string proofJson(const Derived& derived);

@@ -35,10 +35,14 @@ const PostedProgram& programAt(const Derived& d, int order) {
 RunRecord runProgram(const Derived& d, int order, const std::string& address, ShopBook& book,
                      SendControl& control,
                      const std::function<void(const SendProgress&)>& progress) {
-    if (postingRight(d) == PostingRight::refused) {
-        throw Error("The programs have stop findings and are not sent; `wren prove` names them.");
-    }
     const PostedProgram& p = programAt(d, order);
+    const PostingRight right = postingRight(d, p.program.part);
+    if (right == PostingRight::refused) {
+        throw Error(
+            fmt::format("The {}'s programs have stop findings and are not sent; `wren prove` "
+                        "names them.",
+                        p.program.part));
+    }
     const std::unique_ptr<Link> link = openLink(address);
     Sender sender(*link);
     RunRecord run;
@@ -50,13 +54,13 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.address = address;
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
-    if (postingRight(d) == PostingRight::overridden) {
-        recordOverride(d, book);
+    if (right == PostingRight::overridden) {
+        recordOverride(d, p.program.part, book);
     }
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(*d.setup, d.project.machine);
+        sender.ready(*d.placeOf(static_cast<std::size_t>(order - 1)).setup, d.project.machine);
         result = sender.send(p.program.text, control, progress);
     } catch (const Error& e) {
         result.outcome = SendOutcome::lost;

@@ -1,76 +1,36 @@
 #include "job/setup_sheet.h"
 
-#include "base/length.h"
-#include "exchange/pdf.h"
+#include "job/sheet_page.h"
 
 #include <algorithm>
-#include <functional>
-#include <numbers>
 
 namespace wren {
 namespace {
 
-constexpr double pageWidth = 297;
-constexpr double pageHeight = 210;
-constexpr double left = 14;
-constexpr double right = pageWidth - 14;
-constexpr double small = 2.9;
-const Pen thin{0.15, {}, {0.3, 0.32, 0.3}};
-const Pen strong{0.35, {}, {0, 0, 0}};
-const Pen chain{0.15, {4, 1, 0.8, 1}, {0.3, 0.32, 0.3}};
-const std::array<double, 3> wood{0.95, 0.91, 0.82};
-
-class SetupSheet {
+class SetupSheet : SheetPage {
 public:
-    explicit SetupSheet(const Derived& d)
-        : d_(d), setup_(d.plan->setup), unit_(d.project.machine.programUnit),
-          pdf_(d.project.name + ", " + setup_.part + ", " + setup_.name) {}
+    explicit SetupSheet(const Derived& d) : SheetPage(d, d.plan->setup) {}
 
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
-        heading();
+        heading(1, 1);
         drawing();
         const double y = 116;
         zero(y);
-        programs(y);
+        programs(y, "Board cut from its tabs, measured, written in the book");
         cautions(y);
         benchPage();
         return pdf_.finish();
     }
 
 private:
-    std::string size(double mm) const { return formatLengthValue(mm, unit_); }
-    std::string sizeWithUnit(double mm) const { return formatLength(mm, unit_); }
-
-    void heading() {
-        const double w = pdf_.text({left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part),
-                                   7, Face::strong);
-        pdf_.text({left + w + 5, 17}, "setup 1 of 1, " + setup_.name, 4.2);
-        pdf_.text({right, 13},
-                  fmt::format("design {}, lengths in {}", d_.designHash.substr(0, 12),
-                              unit_ == LengthUnit::mm ? "mm" : "inches"),
-                  small, Face::words, Align::right);
-        pdf_.text({right, 17.5}, "Sheet and programs belong together: a new design, a new sheet.",
-                  small, Face::words, Align::right);
-        pdf_.line({left, 21}, {right, 21}, strong);
-    }
-
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
     void drawing() {
-        const Blank& blank = setup_.blank;
-        constexpr double width = 196; // of the room for the plan; the heights stand beside it
-        constexpr double height = 62;
-        const double scale = std::min(width / blank.length, height / blank.width);
-        const Vec2 corner{left + 24, 27 + (height + blank.width * scale) / 2};
-        const OnPage place{corner, scale};
-        const Vec2 far = place.at({blank.length, blank.width});
-        pdf_.fill({corner.x, far.y}, {far.x, corner.y}, wood);
-        pdf_.rectangle({corner.x, far.y}, {far.x, corner.y}, strong);
-        pdf_.line(place.at({0, blank.width / 2}), place.at({blank.length, blank.width / 2}), chain);
-        pdf_.line(place.at({blank.length / 2, 0}), place.at({blank.length / 2, blank.width}),
-                  chain);
-        std::vector<double> xs{0, blank.length / 2, blank.length};
-        std::vector<double> ys{0, blank.width / 2, blank.width};
+        const OnPage place = blankPlace();
+        blank(place);
+        const Blank& b = setup_.blank;
+        std::vector<double> xs{0, b.length / 2, b.length};
+        std::vector<double> ys{0, b.width / 2, b.width};
         for (std::size_t i = 0; i < setup_.places.size(); ++i) {
             const SetupFromInstrument& at = setup_.places[i];
             board(at, place);
@@ -81,8 +41,7 @@ private:
             ys.insert(ys.end(), {low.y, high.y});
         }
         datum(place);
-        along(place, xs);
-        across(place, ys);
+        figures(place, xs, ys);
         heights(right - 38, 58);
     }
 
@@ -115,63 +74,6 @@ private:
         }
     }
 
-    void datum(const OnPage& place) {
-        const Vec2 o = place.at({0, 0});
-        const Pen heavy{0.7, {}, {0.6, 0.23, 0.12}};
-        pdf_.line(o, {o.x + 12, o.y}, heavy);
-        pdf_.line(o, {o.x, o.y - 12}, heavy);
-        pdf_.text({o.x + 13, o.y - 1}, "X", 3.4, Face::strong);
-        pdf_.text({o.x + 1.2, o.y - 13}, "Y", 3.4, Face::strong);
-    }
-
-    /// Sorted, without repeats, and pushed apart on the page where the figures would touch.
-    static std::vector<std::pair<double, double>>
-    spread(std::vector<double> values, const std::function<double(double)>& page, double room) {
-        std::sort(values.begin(), values.end());
-        std::vector<std::pair<double, double>> out; // value, where its figure stands
-        for (double v : values) {
-            if (!out.empty() && std::abs(out.back().first - v) < 0.005) {
-                continue;
-            }
-            const double at = page(v);
-            out.emplace_back(v, out.empty() ? at : std::max(at, out.back().second + room));
-        }
-        return out;
-    }
-
-    void along(const OnPage& place, const std::vector<double>& xs) {
-        const double foot = place.origin.y;
-        const auto figures = spread(
-            xs,
-            [&](double v) {
-                return place.at({v, 0}).x;
-            },
-            4.2);
-        for (const auto& [v, at] : figures) {
-            const double x = place.at({v, 0}).x;
-            pdf_.line({x, foot + 1}, {x, foot + 3.5}, thin);
-            pdf_.line({x, foot + 3.5}, {at, foot + 6}, thin);
-            pdf_.text({at + 1, foot + 17.5}, size(v), small, Face::figures, Align::left,
-                      std::numbers::pi / 2);
-        }
-    }
-
-    void across(const OnPage& place, const std::vector<double>& ys) {
-        const double foot = place.origin.x;
-        const auto figures = spread(
-            ys,
-            [&](double v) {
-                return -place.at({0, v}).y;
-            },
-            4);
-        for (const auto& [v, up] : figures) {
-            const double y = place.at({0, v}).y;
-            pdf_.line({foot - 1, y}, {foot - 3.5, y}, thin);
-            pdf_.line({foot - 3.5, y}, {foot - 6, -up}, thin);
-            pdf_.text({foot - 7, -up + 1}, size(v), small, Face::figures, Align::right);
-        }
-    }
-
     /// The blank from its end: what is faced, how thick the board becomes, how deep the bits go.
     void heights(double x, double middle) {
         const double scale = std::min(3.0, 26 / setup_.blank.thickness);
@@ -200,12 +102,6 @@ private:
         mark(top, "blank");
     }
 
-    void head(double x, double y, const std::string& words) {
-        pdf_.text({x, y}, words, 3.8, Face::strong);
-    }
-
-    void box(double x, double y) { pdf_.rectangle({x, y - 2.6}, {x + 3, y + 0.4}, thin); }
-
     void zero(double y) {
         head(left, y, "Blank and zero");
         const Blank& b = setup_.blank;
@@ -223,90 +119,7 @@ private:
                 ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
                 : fmt::format("Z zero: the blank's face in the waste, {}, after every bit change",
                               plate)};
-        double at = y + 6;
-        for (const std::string& step : steps) {
-            box(left, at);
-            at = pdf_.paragraph({left + 5, at}, 66, step, small) + 1;
-        }
-    }
-
-    void programs(double y) {
-        const double x = 92;
-        const double end = 214;
-        head(x, y, "Programs, in this order");
-        pdf_.text({end, y}, fmt::format("{:.0f} min with acceleration", d_.seconds() / 60), small,
-                  Face::words, Align::right);
-        double at = y + 6;
-        const double step = rowHeight(y);
-        const Bit* before = nullptr;
-        for (const PostedProgram& p : d_.programs) {
-            const Program& program = p.program;
-            if (!program.handBefore.empty()) {
-                box(x, at);
-                at = pdf_.paragraph({x + 5, at}, end - x - 5, "By hand: " + program.handBefore,
-                                    small) +
-                     0.6;
-            }
-            if (!before || before->name != program.bit.name) {
-                box(x, at);
-                pdf_.text({x + 5, at}, mounting(program.bit), small);
-                at += step;
-            }
-            before = &program.bit;
-            box(x, at);
-            pdf_.text({x + 5, at}, program.file, small, Face::figures);
-            pdf_.text({end - 22, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
-                      Face::figures, Align::right);
-            pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small,
-                      Face::figures, Align::right);
-            at += step;
-        }
-        box(x, at);
-        pdf_.text({x + 5, at}, "Board cut from its tabs, measured, written in the book", small);
-    }
-
-    /// So that mounting, program and what is done by hand all stay on the page.
-    double rowHeight(double y) const {
-        constexpr double foot = pageHeight - 8;
-        double rows = 1;
-        double room = foot - (y + 6);
-        for (const PostedProgram& p : d_.programs) {
-            rows += 2;
-            room -= p.program.handBefore.empty() ? 0 : 9;
-        }
-        return std::clamp(room / rows, 3.6, 6.0);
-    }
-
-    /// To a thousandth: collets come in inches too.
-    std::string mounting(const Bit& bit) const {
-        return fmt::format("Mount {}: {} {}, collet {}; probe Z", bit.name, bitKindName(bit.kind),
-                           formatLength(bit.diameter, unit_, 3),
-                           formatLength(bit.colletOrShank(), unit_, 3));
-    }
-
-    void cautions(double y) {
-        const double x = 222;
-        head(x, y, "Mind");
-        double at = y + 6;
-        for (const Finding& f : d_.findings) {
-            if (at > 178 || f.weight == Weight::note) {
-                break;
-            }
-            at = pdf_.paragraph({x, at}, right - x,
-                                (f.weight == Weight::stop ? "Overridden: " : "") + f.message,
-                                small) +
-                 1;
-        }
-        if (!d_.overrideReason.empty()) {
-            at =
-                pdf_.paragraph({x, at}, right - x, "Reason given: " + d_.overrideReason, small) + 1;
-        }
-        pdf_.paragraph(
-            {x, at}, right - x,
-            "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
-            "an air pass, a hand at the stop. Spindle standing before hands go near. The "
-            "maker decides; local codes and licensed people have the last word.",
-            small);
+        tick(y, steps);
     }
 
     void benchPage() {
@@ -367,11 +180,6 @@ private:
                       3.2, Face::figures);
         }
     }
-
-    const Derived& d_;
-    const Setup& setup_;
-    LengthUnit unit_;
-    Pdf pdf_;
 };
 
 } // namespace

@@ -103,7 +103,8 @@ void removeKnown(json& doc, const Project& project) {
     doc.erase("format");
     doc.erase("version");
     // A drawer's unknown keys stay with their bit, by position.
-    for (const char* group : {"board", "wire", "markers", "blank", "test", "hold", "machine"}) {
+    for (const char* group : {"board", "wire", "markers", "blank", "test", "hold", "neck", "head",
+                              "tuners", "rod", "neck_blank", "neck_hold", "neck_cut", "machine"}) {
         if (doc.contains(group) && doc[group].empty()) {
             doc.erase(group);
         }
@@ -147,7 +148,8 @@ Project projectFromText(const std::string& text, const std::string& source) {
         }
         project.bits.assign(doc["bits"].size(), Bit{});
     }
-    for (const char* group : {"board", "wire", "markers", "blank", "hold", "cut", "machine"}) {
+    for (const char* group : {"board", "wire", "markers", "blank", "hold", "neck", "head", "tuners",
+                              "rod", "neck_blank", "neck_hold", "neck_cut", "cut", "machine"}) {
         if (doc.contains(group) && !doc[group].is_object()) {
             throw Error(fmt::format("{}: {} must be a group of named values.", source, group));
         }

@@ -86,8 +86,8 @@ void NeckPart::makeHoles() {
         if (!inside(outline_.points(), p.post)) {
             continue; // a finding says so
         }
-        holes_.push_back({"tuner", p.post, t.bushing, true, true,
-                          -back_.depth(p.post.x, p.post.y), face(p.post.x)});
+        holes_.push_back({"tuner", p.post, t.bushing, true, true, -back_.depth(p.post.x, p.post.y),
+                          face(p.post.x)});
         const Vec2 screw = tunerScrew(t, p);
         if (t.pilot > 0 && inside(outline_.points(), screw)) {
             const double mouth = -back_.depth(screw.x, screw.y);
@@ -104,8 +104,13 @@ void NeckPart::makeHoles() {
             for (int k = 0; k < rows; ++k) {
                 const double y = rows > 1 ? neck_.boltWide * (k - 0.5) : 0;
                 const double centre = back_.slice(x).centre();
-                holes_.push_back({"bolt", {x, centre + y}, neck_.boltPilot, true, false,
-                                  -neck_.heelDepth, -neck_.heelDepth + neck_.boltDepth});
+                holes_.push_back({"bolt",
+                                  {x, centre + y},
+                                  neck_.boltPilot,
+                                  true,
+                                  false,
+                                  -neck_.heelDepth,
+                                  -neck_.heelDepth + neck_.boltDepth});
             }
         }
     }

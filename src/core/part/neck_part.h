@@ -11,7 +11,7 @@ namespace wren {
 
 /// A pocket cut into the neck's front: rod slot, its adjuster's end, carbon slots, nut slot.
 struct NeckPocket {
-    std::string what; ///< "rod", "adjuster", "carbon" or "nut"
+    std::string what;        ///< "rod", "adjuster", "carbon" or "nut"
     std::array<Vec2, 2> box; ///< low and high corner in plan; pockets lie along the neck
     double floor = 0;        ///< Z of its floor, the deepest line of a round one
     bool round = false;      ///< half a circle in section

@@ -16,7 +16,8 @@ namespace wren {
 namespace {
 
 constexpr double nothing = std::numeric_limits<double>::quiet_NaN();
-constexpr double besideWall = wallAllowed; ///< cells nearer to an upright wall are left to the paths
+constexpr double besideWall =
+    wallAllowed; ///< cells nearer to an upright wall are left to the paths
 
 /// Deviations of one column of cells, summed up. Along the normal, mm.
 struct Sum {
@@ -88,8 +89,8 @@ public:
                 continue;
             }
             const Vec2 at{x, y};
-            const std::size_t i = static_cast<std::size_t>(row) * columns +
-                                  static_cast<std::size_t>(column);
+            const std::size_t i =
+                static_cast<std::size_t>(row) * columns + static_cast<std::size_t>(column);
             if (inHole(holes, at)) {
                 continue;
             }
@@ -144,7 +145,8 @@ private:
             }
             const Cut* cut = p.what == "carbon" ? carbon_ : p.what == "nut" ? nut_ : rod_;
             const double r = cut ? cut->bit.radius() : 0;
-            const bool corner = inX < r && inY < r && length(Vec2{r - inX, r - inY}) > r - besideWall;
+            const bool corner =
+                inX < r && inY < r && length(Vec2{r - inX, r - inY}) > r - besideWall;
             // A round floor's sides are as steep as walls near its rim.
             const bool wall = inX < besideWall || inY < besideWall || (p.round && inY < 0.1 * r);
             if (wall || corner || (p.round && inX < r)) {
@@ -229,9 +231,10 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
             f.line = programs[who->program].path[who->move].line;
             where = fmt::format("{}, line {}: ", f.program, f.line);
         }
-        f.message = fmt::format("{}cuts {:.3f} mm below the designed {}, {:.1f} mm from the nut and "
-                                "{:.1f} mm off the centreline; {:.2f} mm is allowed.",
-                                where, f.value, what, sum.lowAt.x, sum.lowAt.y, gougeAllowed);
+        f.message =
+            fmt::format("{}cuts {:.3f} mm below the designed {}, {:.1f} mm from the nut and "
+                        "{:.1f} mm off the centreline; {:.2f} mm is allowed.",
+                        where, f.value, what, sum.lowAt.x, sum.lowAt.y, gougeAllowed);
         report.findings.push_back(std::move(f));
     }
     if (report.excessMax > allowed) {
@@ -242,9 +245,10 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
         f.value = report.excessMax;
         f.limit = allowed;
         f.atX = sum.highAt.x;
-        f.message = fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut "
-                                "and {:.1f} mm off the centreline; {:.3f} mm is allowed.",
-                                f.value, what, sum.highAt.x, sum.highAt.y, allowed);
+        f.message =
+            fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut "
+                        "and {:.1f} mm off the centreline; {:.3f} mm is allowed.",
+                        f.value, what, sum.highAt.x, sum.highAt.y, allowed);
         report.findings.push_back(std::move(f));
     }
 }
@@ -282,14 +286,14 @@ NeckRun runNeck(const NeckSetups& setups, TurnOver turn,
                 const std::array<std::vector<RunProgram>, 2>& programs, double cell,
                 const std::stop_token& stop) {
     const Blank& b = setups.blank;
-    Simulation one =
-        simulateOn(Stock(b, setups.face.bottomZ(), cell), programs[0], {}, stop);
+    Simulation one = simulateOn(Stock(b, setups.face.bottomZ(), cell), programs[0], {}, stop);
     const double bottom = setups.back.bottomZ();
     Stock turned = turn == TurnOver::sideForSide
                        ? one.stock.turnedSideForSide(b.length, b.width, bottom)
                        : one.stock.turnedEndForEnd(b.length, b.width, bottom);
     Simulation two = simulateOn(std::move(turned), programs[1], {}, stop);
-    return {std::move(one.stock), std::move(two.stock),
+    return {std::move(one.stock),
+            std::move(two.stock),
             {std::move(one.collisions), std::move(two.collisions)}};
 }
 

@@ -10,9 +10,9 @@ namespace wren {
 
 /// What came of cutting both sides of a neck into one piece of wood.
 struct NeckProof {
-    /// Face and back, both judged in the wood as it stands at the very end: gouge, leftover and walls
-    /// of that side's surfaces. Findings of both sides' programs; the deviation field lies over the
-    /// turned stock's cells, that is in the back's setup, for both.
+    /// Face and back, both judged in the wood as it stands at the very end: gouge, leftover and
+    /// walls of that side's surfaces. Findings of both sides' programs; the deviation field lies
+    /// over the turned stock's cells, that is in the back's setup, for both.
     std::array<ProofReport, 2> sides;
     std::vector<WoodUnder> woodUnderRod; ///< measured from the simulated stock, straight down
     double rodWoodLeast = 0;             ///< the least of them; 0 without a rod
@@ -23,7 +23,7 @@ struct NeckProof {
 
 /// The blank with one side's programs run, then turned over as it is and the other's.
 struct NeckRun {
-    Stock face; ///< after side one
+    Stock face;  ///< after side one
     Stock whole; ///< after both, in the back's setup
     std::array<std::vector<Collision>, 2> collisions;
 };
@@ -34,7 +34,7 @@ NeckRun runNeck(const NeckSetups& setups, TurnOver turn,
 /// `programs` must come from readBack(), face side first. Throws Cancelled.
 NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn,
                     const NeckPlan& plan, const NeckCut& cut, const Machine& machine,
-                    const std::array<std::vector<RunProgram>, 2>& programs,
-                    double cell = proofCell, const std::stop_token& stop = {});
+                    const std::array<std::vector<RunProgram>, 2>& programs, double cell = proofCell,
+                    const std::stop_token& stop = {});
 
 } // namespace wren

@@ -79,15 +79,14 @@ public:
                 const double s = l * (i + 0.5) / n;
                 const Vec2 p = piece.at(s);
                 const Vec2 way = piece.wayAt(s);
-                const bool tabbed = std::any_of(
-                    plan_.tabs.begin(), plan_.tabs.end(),
-                    [&](const NeckTab& t) { return t.under(p, r + 4); });
+                const bool tabbed =
+                    std::any_of(plan_.tabs.begin(), plan_.tabs.end(),
+                                [&](const NeckTab& t) { return t.under(p, r + 4); });
                 if (!tabbed) {
                     // Seen from outside, in the middle of the wall's height.
                     const Vec2 out{-way.y, way.x};
                     const double front = part_.face(p.x);
-                    const double back =
-                        -part_.back().depth(p.x, p.y - out.y * 0.05);
+                    const double back = -part_.back().depth(p.x, p.y - out.y * 0.05);
                     judge(p, front, (front + std::max(back, front - 2)) / 2, "The outline");
                 }
             }
@@ -103,7 +102,8 @@ public:
             const CutPiece* who = nullptr;
             for (const CutPiece& p : near_.at(hole.at.x)) {
                 for (Vec3 tip : {p.a, p.b}) {
-                    const bool deep = fromBack ? tip.z > hole.mouth + 0.5 : tip.z < hole.mouth - 0.5;
+                    const bool deep =
+                        fromBack ? tip.z > hole.mouth + 0.5 : tip.z < hole.mouth - 0.5;
                     const double d = length(tip.xy() - hole.at);
                     if (deep && d + p.end->radius < hole.diameter / 2 + 1 &&
                         d + p.end->radius > reached) {
@@ -144,12 +144,10 @@ private:
             const double lowest = std::min(p.a.z, p.b.z);
             const double highest = std::max(p.a.z, p.b.z);
             const bool fromFront = plan_.sides[0].setup.name == side_;
-            if (fromFront ? lowest > std::min(mouth - 0.05, deep + 0.05)
-                          : highest < deep + 0.05) {
+            if (fromFront ? lowest > std::min(mouth - 0.05, deep + 0.05) : highest < deep + 0.05) {
                 continue;
             }
-            const double d =
-                distanceToSegment(at, p.a.xy(), p.b.xy()) - p.end->radius;
+            const double d = distanceToSegment(at, p.a.xy(), p.b.xy()) - p.end->radius;
             if (d < error) {
                 error = d;
                 who = &p;
@@ -176,9 +174,10 @@ private:
         f.atX = x;
         f.program = programs_[who->program].file;
         f.line = who->line;
-        f.message = fmt::format("{}, line {}: {} is out by {:.3f} mm at {:.1f} mm from the nut; {:.2f} "
-                                "mm is allowed.",
-                                f.program, f.line, what, error, x, allowed);
+        f.message =
+            fmt::format("{}, line {}: {} is out by {:.3f} mm at {:.1f} mm from the nut; {:.2f} "
+                        "mm is allowed.",
+                        f.program, f.line, what, error, x, allowed);
         report_.findings.push_back(std::move(f));
     }
 
@@ -259,11 +258,12 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
         }
     }
     if (thickest > skinAllowed) {
-        Finding& f = sayOf("neck", out, Weight::stop, "skin-left",
-                           fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
-                                       "nut; it should be cut through.",
-                                       thickest, thickAt.x),
-                           thickest, 0);
+        Finding& f =
+            sayOf("neck", out, Weight::stop, "skin-left",
+                  fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
+                              "nut; it should be cut through.",
+                              thickest, thickAt.x),
+                  thickest, 0);
         f.atX = thickAt.x;
     }
     // Flood from the blank's rim through all that is thick enough.
@@ -304,7 +304,8 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
     if (within(c, row) && !seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
                                 static_cast<std::size_t>(c)]) {
         sayOf("neck", out, Weight::stop, "part-comes-free",
-              "Nothing ties the neck to its frame at the end; more or taller tabs are wanted.", 0, 1);
+              "Nothing ties the neck to its frame at the end; more or taller tabs are wanted.", 0,
+              1);
     }
     return out;
 }

@@ -64,9 +64,10 @@ Finding collisionFinding(const Collision& c, const RunProgram& program, const Se
         f.code = "holder-in-wood";
         f.limit = program.bit.reachOrUsual();
         f.value = program.bit.reachOrUsual() + c.depth;
-        f.message = fmt::format("{}, line {}: the collet nut would go {:.2f} mm into the wood; {} "
-                                "stands {:.1f} mm out of it and {:.1f} mm are wanted.",
-                                program.file, move.line, c.depth, program.bit.name, f.limit, f.value);
+        f.message =
+            fmt::format("{}, line {}: the collet nut would go {:.2f} mm into the wood; {} "
+                        "stands {:.1f} mm out of it and {:.1f} mm are wanted.",
+                        program.file, move.line, c.depth, program.bit.name, f.limit, f.value);
     } else {
         f.code = "flutes-too-short";
         f.limit = program.bit.fluteLength;

@@ -71,8 +71,8 @@ public:
 
     void run(std::size_t index, const RunProgram& program, const Prepared& prepared,
              const Moment& until) {
-        const double widest = std::max({prepared.tool.radius, prepared.body.radius,
-                                        prepared.holderMatters ? colletNut : 0.0});
+        const double widest = std::max(
+            {prepared.tool.radius, prepared.body.radius, prepared.holderMatters ? colletNut : 0.0});
         const double yLow = stock_.y(from_) - widest;
         const double yHigh = stock_.y(to_ - 1) + widest;
         const bool last = index == until.program;

@@ -65,7 +65,6 @@ Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs,
 
 /// The same on wood that has been cut before and lies in the programs' own frame.
 Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Moment until = {},
-                      const std::stop_token& stop = {},
-                      const std::vector<Filling>& fillings = {});
+                      const std::stop_token& stop = {}, const std::vector<Filling>& fillings = {});
 
 } // namespace wren

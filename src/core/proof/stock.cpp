@@ -20,8 +20,7 @@ Stock Stock::turned(bool rows, double shift, double bottomZ) const {
     out.low_.resize(high_.size());
     for (int r = 0; r < ny_; ++r) {
         for (int c = 0; c < nx_; ++c) {
-            const std::size_t to =
-                rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
+            const std::size_t to = rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
             out.high_[to] = static_cast<float>(bottomZ + (top_ - low(c, r)));
             out.low_[to] = static_cast<float>(bottomZ + (top_ - high(c, r)));
         }

@@ -18,7 +18,8 @@ public:
     Stock(const Blank& blank, double bottomZ, double cell);
 
     /// The same wood turned over about its own middle line: rows change ends (side for side) or
-    /// columns (end for end). It lies with its front left corner on X0 Y0 again, `bottomZ` below it.
+    /// columns (end for end). It lies with its front left corner on X0 Y0 again, `bottomZ` below
+    /// it.
     Stock turnedSideForSide(double length, double width, double bottomZ) const;
     Stock turnedEndForEnd(double length, double width, double bottomZ) const;
 

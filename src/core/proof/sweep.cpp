@@ -196,7 +196,8 @@ void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F 
             continue;
         }
         const int c0 = std::max(0, static_cast<int>(std::ceil(stock.column(lo))));
-        const int c1 = std::min(stock.columns() - 1, static_cast<int>(std::floor(stock.column(hi))));
+        const int c1 =
+            std::min(stock.columns() - 1, static_cast<int>(std::floor(stock.column(hi))));
         if (c0 <= c1) {
             f(row, c0, c1);
         }
@@ -302,8 +303,7 @@ void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int row
         float* cells = stock.row(row);
         const double y = stock.y(row);
         const int m0 = std::clamp(static_cast<int>(std::ceil(stock.column(x0))), c0, c1 + 1);
-        const int m1 =
-            std::clamp(static_cast<int>(std::floor(stock.column(x1))) + 1, m0, c1 + 1);
+        const int m1 = std::clamp(static_cast<int>(std::floor(stock.column(x1))) + 1, m0, c1 + 1);
         const auto ends = [&](int from, int to) {
             for (int c = from; c < to; ++c) {
                 cells[c] = std::min(cells[c], static_cast<float>(swept.height(stock.x(c), y)));

@@ -47,7 +47,9 @@ Drawer starterDrawer() {
         bullNose("bull-12-3", 12, 3, 26, 8),
         taper,
         vee,
+        drill("drill-1.5", 1.5, 18),
         drill("drill-2", 2, 24),
+        drill("drill-3.2", 3.2, 40),
         drill("drill-6", 6, 50),
         bit("surface-22", BitKind::surfacing, 22, 8, 2, 6),
     };

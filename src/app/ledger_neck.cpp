@@ -1,0 +1,337 @@
+#include "ledger.h"
+
+#include "base/length.h"
+#include "shop/wood.h"
+#include "text.h"
+#include "value_field.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+/// What needs a neck that could be drawn.
+template <typename F>
+auto withNeck(F f) {
+    return [f](const Derived& d) { return d.neck ? f(d, *d.neck) : dash; };
+}
+
+const Cut* neckCutOf(const Derived& d, const QString& what) {
+    if (!d.neck) {
+        return nullptr;
+    }
+    for (const SidePlan& side : d.neck->plan.sides) {
+        if (const Cut* c = side.cutNamed(what.toStdString())) {
+            return c;
+        }
+    }
+    return nullptr;
+}
+
+} // namespace
+
+void Ledger::leafShaft() {
+    fieldWidth_ = 104;
+    group(tr("The neck"));
+    field(tr("meets the body"), QStringLiteral("neck.joint"));
+    field(tr("thickness over"), QStringLiteral("neck.thickness_over"));
+    field(tr("strip under board"), QStringLiteral("neck.accent"));
+    field(tr("upright shoulder"), QStringLiteral("neck.shoulder"));
+    field(tr("a V's crest"), QStringLiteral("neck.crest"));
+    group(tr("Back, station by station"));
+    fieldWidth_ = 210;
+    field(tr("stations"), QStringLiteral("neck.stations"));
+    fieldWidth_ = 104;
+    note(
+        [](const Derived&) {
+            return tr("Fret, thickness, shape: V, soft-V, C, D, U, or a number from -1 to 1; "
+                      "bass/treble where the sides differ. Drag a station in the side view.");
+        },
+        290);
+    group(tr("Heel"));
+    field(tr("length"), QStringLiteral("neck.heel_length"));
+    field(tr("depth"), QStringLiteral("neck.heel_depth"));
+    field(tr("ends"), QStringLiteral("neck.heel_shape"));
+    field(tr("corners"), QStringLiteral("neck.heel_corner"));
+    field(tr("taper"), QStringLiteral("neck.heel_taper"));
+    field(tr("past the board"), QStringLiteral("neck.heel_past"));
+    group(tr("It comes to"));
+    field(tr("shaft to heel over"), QStringLiteral("neck.heel_transition"));
+    derived(tr("length"), withNeck([this](const Derived&, const NeckJob& n) {
+                return mm(n.part.outline().end() - n.part.outline().tip());
+            }));
+    derived(tr("wood"), withNeck([](const Derived&, const NeckJob& n) {
+                return qs(fmt::format("{:.0f} cm\u00B3", n.volume / 1000));
+            }));
+    derived(tr("weighs"), withNeck([](const Derived& d, const NeckJob& n) {
+                const double gravity = woodById(d.project.neckBlank.wood).specificGravity;
+                return qs(fmt::format("{:.0f} g", n.volume / 1000 * gravity));
+            }));
+    derived(tr("deepest"),
+            withNeck([this](const Derived&, const NeckJob& n) { return mm(n.part.deepest()); }));
+}
+
+void Ledger::leafHead() {
+    fieldWidth_ = 104;
+    group(tr("Headstock"));
+    field(tr("is"), QStringLiteral("head.kind"));
+    field(tr("tilt"), QStringLiteral("head.angle"));
+    field(tr("face drops"), QStringLiteral("head.drop"));
+    field(tr("hollow's radius"), QStringLiteral("head.curve"));
+    field(tr("thickness"), QStringLiteral("head.thickness"));
+    field(tr("face plate"), QStringLiteral("head.plate"));
+    group(tr("Behind the nut"));
+    field(tr("head to shaft over"), QStringLiteral("head.transition"));
+    field(tr("from, on the shaft"), QStringLiteral("head.transition_from"));
+    field(tr("lump"), QStringLiteral("head.volute"));
+    field(tr("its length"), QStringLiteral("head.volute_length"));
+    field(tr("its middle"), QStringLiteral("head.volute_at"));
+    group(tr("Outline"));
+    field(tr("starts as"), QStringLiteral("head.like"));
+    fieldWidth_ = 250;
+    field(tr("nodes"), QStringLiteral("head.nodes"));
+    fieldWidth_ = 104;
+    note(
+        [](const Derived&) {
+            return tr(
+                "X, Y and s for smooth or c for a corner, round from the bass edge. Drag a node in "
+                "the plan.");
+        },
+        300);
+    group(tr("Nut"));
+    field(tr("along the neck"), QStringLiteral("neck.nut_thickness"));
+    field(tr("slot below"), QStringLiteral("neck.nut_slot"));
+}
+
+void Ledger::leafTuners() {
+    fieldWidth_ = 104;
+    group(tr("Rows"));
+    field(tr("on the bass side"), QStringLiteral("tuners.bass_side"));
+    field(tr("first post"), QStringLiteral("tuners.first"));
+    field(tr("between them"), QStringLiteral("tuners.pitch"));
+    fieldWidth_ = 210;
+    unset(field(tr("or each post"), QStringLiteral("tuners.places")), tr("straight pull"));
+    fieldWidth_ = 104;
+    group(tr("One tuner, front"));
+    field(tr("hole"), QStringLiteral("tuners.bushing"));
+    field(tr("post"), QStringLiteral("tuners.post"));
+    field(tr("string over face"), QStringLiteral("tuners.post_height"));
+    group(tr("Behind"));
+    field(tr("body along"), QStringLiteral("tuners.body_length"));
+    field(tr("body across"), QStringLiteral("tuners.body_width"));
+    field(tr("screw pilot"), QStringLiteral("tuners.pilot"));
+    field(tr("from the post"), QStringLiteral("tuners.pilot_off"));
+    field(tr("pilot deep"), QStringLiteral("tuners.pilot_depth"));
+    group(tr("String: to the side, down over the nut"));
+    rows([](const Derived& d) {
+        std::string text;
+        if (d.neck) {
+            for (const TunerPlace& t : d.neck->part.tuners()) {
+                text += fmt::format("{:>2} {:>6.1f}\u00B0 {:>6.1f}\u00B0\n", t.string + 1,
+                                    t.sideAngle, t.breakAngle);
+            }
+        }
+        return qs(text);
+    });
+}
+
+void Ledger::leafRod() {
+    fieldWidth_ = 104;
+    group(tr("Truss rod"));
+    field(tr("goes in from"), QStringLiteral("rod.from"));
+    field(tr("slot wide"), QStringLiteral("rod.width"));
+    field(tr("slot deep"), QStringLiteral("rod.depth"));
+    field(tr("from the nut"), QStringLiteral("rod.start"));
+    field(tr("long"), QStringLiteral("rod.length"));
+    field(tr("floor"), QStringLiteral("rod.floor"));
+    group(tr("Its adjuster"));
+    field(tr("at"), QStringLiteral("rod.adjuster"));
+    field(tr("wide"), QStringLiteral("rod.adjuster_width"));
+    field(tr("long"), QStringLiteral("rod.adjuster_length"));
+    field(tr("deep"), QStringLiteral("rod.adjuster_depth"));
+    field(tr("cap strip"), QStringLiteral("rod.cap"));
+    group(tr("Carbon rods beside it"));
+    field(tr("wide"), QStringLiteral("rod.carbon_width"));
+    field(tr("deep"), QStringLiteral("rod.carbon_depth"));
+    field(tr("off the middle"), QStringLiteral("rod.carbon_off"));
+    field(tr("from the nut"), QStringLiteral("rod.carbon_start"));
+    field(tr("long"), QStringLiteral("rod.carbon_length"));
+    group(tr("Wood left under it"));
+    derived(tr("least, by the design"), withNeck([this](const Derived&, const NeckJob& n) {
+                double least = 1e9;
+                for (const WoodUnder& w : n.woodUnder) {
+                    least = std::min(least, w.wood);
+                }
+                return n.woodUnder.empty() ? dash : mm(least);
+            }));
+    derived(tr("straight down, as cut"), withNeck([this](const Derived&, const NeckJob& n) {
+                return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
+            }));
+    derived(tr("stop under"), [this](const Derived&) { return mm(rodWoodStop); });
+    derived(tr("caution under"), [this](const Derived&) { return mm(rodWoodCaution); });
+}
+
+void Ledger::leafJoint() {
+    fieldWidth_ = 104;
+    group(tr("Bolts' pilots in the heel"));
+    field(tr("how many"), QStringLiteral("neck.bolts"));
+    field(tr("pattern along"), QStringLiteral("neck.bolt_long"));
+    field(tr("pattern across"), QStringLiteral("neck.bolt_wide"));
+    field(tr("pilot"), QStringLiteral("neck.bolt_pilot"));
+    field(tr("deep"), QStringLiteral("neck.bolt_depth"));
+    group(tr("Pins that hold the board at glue-up"));
+    unset(field(tr("through frets"), QStringLiteral("neck.pin_frets")), tr("none"));
+    field(tr("pin"), QStringLiteral("neck.pin_size"));
+    field(tr("into the neck"), QStringLiteral("neck.pin_depth"));
+    note([](const Derived&) {
+        return tr(
+            "Two brads through fret slots keep the board from slipping while the glue sets; a "
+            "slip ruins intonation.");
+    });
+}
+
+void Ledger::leafNeckBlank() {
+    fieldWidth_ = 118;
+    group(tr("Neck blank"));
+    const auto size = [this](ValueField* f, double Blank::*what) {
+        recipes_.push_back({f, [this, what](const Derived& d) {
+                                return d.neck ? mm(d.neck->setups.blank.*what) : QString();
+                            }});
+    };
+    size(field(tr("length"), QStringLiteral("neck_blank.length")), &Blank::length);
+    size(field(tr("width"), QStringLiteral("neck_blank.width")), &Blank::width);
+    size(field(tr("thickness"), QStringLiteral("neck_blank.thickness")), &Blank::thickness);
+    field(tr("wood"), QStringLiteral("neck_blank.wood"));
+    field(tr("strips"), QStringLiteral("neck_blank.strips"));
+    group(tr("Turning over"));
+    field(tr("turned"), QStringLiteral("neck_hold.turn"));
+    field(tr("brought back by"), QStringLiteral("neck_hold.register"));
+    field(tr("pin"), QStringLiteral("neck_hold.pin_size"));
+    field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
+    field(tr("uneven by"), QStringLiteral("neck_hold.pin_uneven"));
+    derived(tr("sides meet within"), withNeck([this](const Derived&, const NeckJob& n) {
+                return mm(n.setups.expectedError);
+            }));
+    group(tr("Zero and witness"));
+    field(tr("Z, face up"), QStringLiteral("neck_hold.z_face"));
+    field(tr("Z, back up"), QStringLiteral("neck_hold.z_back"));
+    field(tr("notches"), QStringLiteral("neck_hold.notches"));
+    field(tr("read along"), QStringLiteral("neck_hold.witness_x"));
+    field(tr("read across"), QStringLiteral("neck_hold.witness_y"));
+    note([](const Derived&) {
+        return tr(
+            "What the caliper reads across the two notches, the back's against the face's; half of "
+            "it corrects the second side.");
+    });
+}
+
+void Ledger::neckCutGroup(const QString& title, const QString& cut, const QString& what) {
+    group(title);
+    const QString head = QStringLiteral("neck_cut.") + cut + QLatin1Char('.');
+    QStringList bits{QStringLiteral("auto")};
+    for (const Bit& b : sheet_.document().project().bits) {
+        const bool ball = cut == QLatin1String("finish") || cut == QLatin1String("hollow");
+        if (ball ? b.kind == BitKind::ball
+                 : cutsFlat(b.kind) || (cut == QLatin1String("slots") && b.kind == BitKind::ball)) {
+            bits << qs(b.name);
+        }
+    }
+    ValueField* bit = field(tr("bit"), head + QStringLiteral("bit"));
+    bit->setWords(bits);
+    const auto recipe = [&](ValueField* f, auto text) {
+        recipes_.push_back({f, [what, text](const Derived& d) {
+                                const Cut* c = neckCutOf(d, what);
+                                return c ? qs(text(*c)) : tr("not cut");
+                            }});
+    };
+    recipe(bit, [](const Cut& c) { return c.bit.name; });
+    recipe(field(tr("spindle"), head + QStringLiteral("rpm")),
+           [](const Cut& c) { return fmt::format("{:.0f} rpm", c.feeds.rpm); });
+    recipe(field(tr("feed"), head + QStringLiteral("feed")),
+           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.feed); });
+    recipe(field(tr("plunge"), head + QStringLiteral("plunge")),
+           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.plunge); });
+    const LengthUnit unit = sheet_.unit();
+    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
+           [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
+}
+
+void Ledger::leafBackCuts() {
+    neckCutGroup(tr("Roughing"), QStringLiteral("rough"), QStringLiteral("rough"));
+    neckCutGroup(tr("Finish"), QStringLiteral("finish"), QStringLiteral("finish"));
+    neckCutGroup(tr("Outline"), QStringLiteral("outline"), QStringLiteral("outline"));
+    group(tr("How"));
+    field(tr("ridges"), QStringLiteral("neck_cut.scallop"));
+    field(tr("skin"), QStringLiteral("neck_cut.skin"));
+    field(tr("rough step"), QStringLiteral("neck_cut.rough_step"));
+    field(tr("climbing"), QStringLiteral("neck_cut.climb"));
+    field(tr("last lap takes"), QStringLiteral("neck_cut.wall_skin"));
+    group(tr("Tabs"));
+    field(tr("a side"), QStringLiteral("neck_cut.tabs_per_side"));
+    field(tr("length"), QStringLiteral("neck_cut.tab_length"));
+    field(tr("height"), QStringLiteral("neck_cut.tab_height"));
+}
+
+void Ledger::leafFaceCuts() {
+    neckCutGroup(tr("Rod's and other slots"), QStringLiteral("slots"), QStringLiteral("rod"));
+    neckCutGroup(tr("Head's face"), QStringLiteral("head"), QStringLiteral("head"));
+    neckCutGroup(tr("Hollow"), QStringLiteral("hollow"), QStringLiteral("hollow"));
+    group(tr("Holes"));
+    field(tr("going through by"), QStringLiteral("neck_cut.through"));
+    field(tr("a peck"), QStringLiteral("neck_cut.peck"));
+}
+
+void Ledger::leafNeckPlan() {
+    group(tr("Every cut of the neck and its bit"));
+    rows([](const Derived& d) {
+        std::string text;
+        if (d.neck) {
+            for (const SidePlan& side : d.neck->plan.sides) {
+                for (const Cut& c : side.cuts) {
+                    text += fmt::format("{:<9}{}\n", c.what, c.why);
+                }
+            }
+        }
+        return qs(text);
+    });
+}
+
+void Ledger::leafNeckProof() {
+    const auto fine = [](double v) { return qs(fmt::format("{:.4f} mm", v)); };
+    for (std::size_t side : {0U, 1U}) {
+        group(side == 0 ? tr("Front") : tr("Back"));
+        const auto of = [fine, side](double ProofReport::*what) {
+            return [fine, side, what](const Derived& d) {
+                return d.neck && d.neck->proof ? fine(d.neck->proof->sides[side].*what) : dash;
+            };
+        };
+        derived(tr("deepest below it"), of(&ProofReport::gougeMax));
+        derived(tr("most left above it"), of(&ProofReport::excessMax));
+        derived(tr("left, rms"), of(&ProofReport::excessRms));
+        derived(tr("walls out by"), of(&ProofReport::wallMax));
+    }
+    group(tr("Allowed"));
+    derived(tr("below, along the normal"), [fine](const Derived&) { return fine(gougeAllowed); });
+    derived(tr("above"), [fine](const Derived& d) {
+        return fine(d.project.neckCut.scallop + excessBeyondScallop);
+    });
+    derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
+    derived(tr("under the rod, as cut"), withNeck([this](const Derived&, const NeckJob& n) {
+                return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
+            }));
+    group(tr("Programs, as read back: minutes, and distance over feed"));
+    rows([](const Derived& d) {
+        std::string text;
+        for (const PostedProgram& p : d.programs) {
+            if (p.program.part == "neck") {
+                text += fmt::format("{:<46} {:>6.1f} {:>6.1f}\n", p.program.file,
+                                    p.time.seconds / 60, p.time.secondsPlain / 60);
+            }
+        }
+        return qs(text);
+    });
+}
+
+} // namespace wren::app

@@ -1,0 +1,131 @@
+#include "neck_strips.h"
+
+#include "base/length.h"
+#include "shop/wood.h"
+#include "text.h"
+#include "theme.h"
+
+#include <QPolygonF>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+QString placeWord(const Derived& d, double x) {
+    const NeckPart& part = d.neck->part;
+    if (x < part.outline().headStart()) {
+        return QObject::tr("headstock");
+    }
+    if (x > part.back().heelTo()) {
+        return QObject::tr("heel");
+    }
+    if (x > part.back().heelFrom()) {
+        return QObject::tr("between shaft and heel");
+    }
+    return x < part.back().headTo() ? QObject::tr("between head and shaft") : QObject::tr("shaft");
+}
+
+} // namespace
+
+void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
+    const Derived& d = *sheet.derived();
+    const NeckPart& part = d.neck->part;
+    const NeckOutline& o = part.outline();
+    const double x = std::clamp(sheet.cursor(), o.tip() + 0.5, o.end() - 0.5);
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Cut across at %1").arg(qs(formatLength(x, sheet.unit(), 1))));
+    p.setFont(words(11.5));
+    p.setPen(colour::faded);
+    p.drawText(QRectF(area.left(), area.top() + 19, area.width(), 16), Qt::AlignLeft,
+               placeWord(d, x));
+    const auto box = part.boundingBox();
+    const double k = area.width() / (box[1].y - box[0].y + 4);
+    const double top = d.project.board.thickness + d.project.neck.accent;
+    const double zero = area.top() + 46 + top * k;
+    const double middle = (box[0].y + box[1].y) / 2;
+    const auto at = [&](double y, double z) {
+        return QPointF(area.center().x() + (y - middle) * k, zero - z * k);
+    };
+    QPolygonF wood;
+    const std::vector<Vec2> back = part.section(x);
+    for (Vec2 q : back) {
+        wood << at(q.x, q.y);
+    }
+    const double face = part.face(x);
+    const double low = back.front().x;
+    const double high = back.back().x;
+    wood << at(high, face) << at(low, face);
+    p.setPen(QPen(colour::ink, 1.4));
+    p.setBrush(colour::wood);
+    p.drawPolygon(wood);
+    p.setBrush(colour::sheet);
+    p.setPen(QPen(colour::ink, 1));
+    for (const NeckPocket& pocket : part.pockets()) {
+        if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.what != "nut") {
+            QPolygonF slot;
+            for (int i = 0; i <= 16; ++i) {
+                const double y = pocket.box[0].y + pocket.width() * i / 16;
+                slot << at(y, pocket.floorAt({x, y}));
+            }
+            slot << at(pocket.box[1].y, face) << at(pocket.box[0].y, face);
+            p.drawPolygon(slot);
+        }
+    }
+    if (const auto across = d.board->across(x)) {
+        QPolygonF board{{at((*across)[0], d.project.neck.accent)}};
+        for (int i = 0; i <= 30; ++i) {
+            const double y = (*across)[0] + ((*across)[1] - (*across)[0]) * i / 30;
+            board << at(y, d.project.neck.accent + d.board->face(x, y));
+        }
+        board << at((*across)[1], d.project.neck.accent);
+        p.setPen(QPen(colour::ink, 1));
+        p.setBrush(colour::woodDark);
+        p.drawPolygon(board);
+    }
+    const NeckBack::Slice slice = part.back().slice(x);
+    const double deep = slice.depth(std::clamp(slice.centre(), low, high));
+    std::vector<std::pair<QString, QString>> rows;
+    const auto row = [&](const QString& name, double mm) {
+        rows.emplace_back(name, qs(formatLengthValue(mm, sheet.unit())));
+    };
+    row(QObject::tr("width"), high - low);
+    row(QObject::tr("neck alone"), face + deep);
+    if (d.board->across(x)) {
+        row(QObject::tr("with the board"), deep + top);
+    }
+    rows.emplace_back(QObject::tr("area"), qs(fmt::format("{:.0f} mm\u00B2", part.sectionArea(x))));
+    row(QObject::tr("edge"), face + slice.depth(low));
+    const auto under = std::min_element(d.neck->woodUnder.begin(), d.neck->woodUnder.end(),
+                                        [x](const WoodUnder& a, const WoodUnder& b) {
+                                            return std::abs(a.x - x) < std::abs(b.x - x);
+                                        });
+    if (under != d.neck->woodUnder.end() && std::abs(under->x - x) < 5) {
+        row(QObject::tr("wood under rod"), under->wood);
+    }
+    const double bend = part.back().curvatureAlong(0, x);
+    rows.emplace_back(QObject::tr("spine bends"),
+                      std::abs(bend) < 1e-5 ? QObject::tr("straight")
+                                            : QStringLiteral("R %1").arg(qs(formatLengthValue(
+                                                  1 / std::abs(bend), sheet.unit(), 0))));
+    double y = zero + part.deepest() * k + 24;
+    for (const auto& [name, value] : rows) {
+        if (y > area.bottom() - 4) {
+            break;
+        }
+        p.setFont(words(12.5));
+        p.setPen(colour::faded);
+        p.drawText(QPointF(area.left(), y), name);
+        p.setFont(figures(14));
+        p.setPen(colour::slate);
+        p.drawText(QRectF(area.left(), y - 15, area.width(), 20), Qt::AlignRight, value);
+        p.setPen(QPen(colour::rule, 1));
+        p.drawLine(QPointF(area.left(), y + 6), QPointF(area.right(), y + 6));
+        y += 24;
+    }
+}
+
+} // namespace wren::app

@@ -1,0 +1,414 @@
+#include "neck_strips.h"
+
+#include "base/length.h"
+#include "cut/neck_paths.h"
+#include "strip_parts.h"
+#include "text.h"
+#include "theme.h"
+
+#include <QPainterPath>
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+namespace wren::app {
+namespace {
+
+const NeckJob& neckOf(const StripContext& c) {
+    return *c.sheet.derived()->neck;
+}
+
+bool showsBlank(const StripContext& c) {
+    return c.sheet.station() != Station::neck || c.sheet.scrubbing();
+}
+
+/// From instrument millimetres to the plan strip.
+struct PlanView {
+    const StripContext& c;
+    double k;
+    double middle;
+
+    explicit PlanView(const StripContext& context)
+        : c(context), k(neckPlanScale(context)), middle(neckMiddle(*context.sheet.derived())) {}
+    QPointF at(Vec2 p) const { return {c.scale.px(p.x), c.area.center().y() - (p.y - middle) * k}; }
+    QPolygonF polygon(const Contour& contour) const {
+        QPolygonF out;
+        for (Vec2 p : pointsOf(contour, 0.05)) {
+            out << at(p);
+        }
+        return out;
+    }
+    QRectF blank(const Setup& setup) const {
+        const Vec3 a = setup.fromInstrument.toInstrument({0, 0, 0});
+        const Vec3 b =
+            setup.fromInstrument.toInstrument({setup.blank.length, setup.blank.width, 0});
+        return QRectF(at(a.xy()), at(b.xy())).normalized();
+    }
+};
+
+void drawBlank(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    const QRectF area = v.blank(d.neck->setups.face);
+    p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(area);
+    const int strips = d.project.neckBlank.strips;
+    p.setPen(QPen(colour::grain, 1));
+    for (int i = 1; i < strips; ++i) { // the glue lines of a laminated blank
+        const double y = area.top() + area.height() * i / strips;
+        p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
+    }
+    p.setPen(QPen(colour::ink, 1.2));
+    for (const RegisterPin& pin : d.neck->setups.pins) {
+        const double r = d.neck->setups.pinSize / 2;
+        p.drawEllipse(v.at(pin.at), r * v.c.scale.perMm, r * v.k);
+    }
+    if (d.neck->setups.notch) {
+        const QPointF at = v.at(*d.neck->setups.notch);
+        p.drawPolyline(QPolygonF{at + QPointF(-4, 0), at + QPointF(-4, -5), at + QPointF(4, -5),
+                                 at + QPointF(4, 0)});
+    }
+}
+
+void drawTuners(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    const Tuners& t = d.project.neck.tuners;
+    for (const TunerPlace& place : d.neck->part.tuners()) {
+        QPolygonF body;
+        for (Vec2 corner : tunerBody(t, place)) {
+            body << v.at(corner);
+        }
+        p.setPen(QPen(colour::faded, 1, Qt::DotLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawPolygon(body);
+        p.setPen(QPen(colour::ink, 1.2));
+        p.setBrush(colour::paper);
+        p.drawEllipse(v.at(place.post), t.bushing / 2 * v.c.scale.perMm, t.bushing / 2 * v.k);
+        p.setPen(QPen(colour::faded, 0.8));
+        p.drawLine(v.at(place.nut), v.at(place.winds));
+    }
+}
+
+} // namespace
+
+double neckMiddle(const Derived& d) {
+    const auto box = d.neck->part.boundingBox();
+    return (box[0].y + box[1].y) / 2;
+}
+
+double neckPlanScale(const StripContext& c) {
+    const NeckJob& neck = neckOf(c);
+    const auto box = neck.part.boundingBox();
+    const double width = showsBlank(c) ? neck.setups.blank.width : box[1].y - box[0].y;
+    return acrossScale(c, width + 4);
+}
+
+HeightScale neckHeights(const StripContext& c) {
+    const NeckJob& neck = neckOf(c);
+    const double low = showsBlank(c) ? neck.setups.blank.thickness : neck.part.deepest();
+    return HeightScale::of(c, -low - 1, c.sheet.derived()->project.board.thickness + 1);
+}
+
+void drawNeckPlan(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const NeckPart& part = d.neck->part;
+    QPainter& p = c.painter;
+    const PlanView v(c);
+    const StockViewPtr stock = c.sheet.stock();
+    if (c.sheet.scrubbing() && stock && stock->side >= 0) {
+        p.setRenderHint(QPainter::SmoothPixmapTransform);
+        p.drawImage(v.blank(stock->setup), stock->plan);
+        p.setPen(QPen(colour::russet, 1.6));
+        p.setBrush(Qt::NoBrush);
+        const Vec3 tip = stock->setup.fromInstrument.toInstrument(stock->tool);
+        p.drawEllipse(v.at(tip.xy()), stock->bitDiameter / 2 * c.scale.perMm,
+                      stock->bitDiameter / 2 * v.k);
+        p.setPen(QPen(colour::ink, 1, Qt::DotLine));
+        p.drawPolygon(v.polygon(part.outline().contour()));
+        return;
+    }
+    if (showsBlank(c)) {
+        drawBlank(v, d);
+    }
+    p.setPen(QPen(colour::ink, 1.4));
+    p.setBrush(colour::wood);
+    p.drawPolygon(v.polygon(part.outline().contour()));
+    p.setBrush(colour::woodDark);
+    p.setPen(QPen(colour::ink, 0.8));
+    for (const NeckPocket& pocket : part.pockets()) {
+        p.drawRect(QRectF(v.at(pocket.box[0]), v.at(pocket.box[1])).normalized());
+    }
+    p.setPen(QPen(colour::rule, 1));
+    for (const FretSlot& slot : d.board->slots()) { // where the board will lie
+        p.drawLine(v.at(slot.low), v.at(slot.high));
+    }
+    p.setPen(QPen(colour::ink, 1.6));
+    const NeckOutline& o = part.outline();
+    p.drawLine(v.at({0, o.edge(-1, 0)}), v.at({0, o.edge(1, 0)}));
+    drawTuners(v, d);
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(colour::paper);
+    for (const NeckHole& hole : part.holes()) {
+        if (hole.what != "tuner") {
+            const double r = hole.diameter / 2;
+            p.drawEllipse(v.at(hole.at), std::max(1.2, r * c.scale.perMm), std::max(1.2, r * v.k));
+        }
+    }
+    if (c.sheet.station() == Station::cuts) {
+        p.setPen(QPen(colour::moss, 3));
+        for (const NeckTab& tab : d.neck->plan.tabs) {
+            const Vec2 out{-tab.along.y, tab.along.x};
+            const Vec2 foot = tab.at + out * 2;
+            p.drawLine(v.at(foot - tab.along * tab.half), v.at(foot + tab.along * tab.half));
+        }
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::faded, 0.7, Qt::DashDotLine));
+    p.drawLine(v.at({o.tip(), 0}), v.at({o.end(), 0}));
+}
+
+void drawNeckSide(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const NeckPart& part = d.neck->part;
+    const NeckOutline& o = part.outline();
+    QPainter& p = c.painter;
+    const HeightScale z = neckHeights(c);
+    QPolygonF face;
+    QPolygonF spine;
+    QPolygonF edge;
+    for (double x = o.tip() + 0.2; x < o.end(); x += std::max(1.0, 1.5 / c.scale.perMm)) {
+        const NeckBack::Slice s = part.back().slice(x);
+        const auto wood = o.across(x);
+        if (wood[0] > wood[1]) {
+            continue;
+        }
+        face << QPointF(c.scale.px(x), z.y(part.face(x)));
+        spine << QPointF(c.scale.px(x), z.y(-s.depth(std::clamp(s.centre(), wood[0], wood[1]))));
+        edge << QPointF(c.scale.px(x), z.y(-s.depth(wood[0])));
+    }
+    QPolygonF body = face;
+    for (auto it = spine.rbegin(); it != spine.rend(); ++it) {
+        body << *it;
+    }
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::wood);
+    p.drawPolygon(body);
+    // The rod in its slot, as if the neck were cut along the middle.
+    p.setBrush(colour::woodDark);
+    for (const NeckPocket& pocket : part.pockets()) {
+        if (pocket.what != "carbon") {
+            p.drawRect(
+                QRectF(QPointF(c.scale.px(pocket.box[0].x), z.y(0)),
+                       QPointF(c.scale.px(std::min(pocket.box[1].x, o.end())), z.y(pocket.floor))));
+        }
+    }
+    const double top = d.project.board.thickness + d.project.neck.accent;
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::faded, 1, Qt::DashLine));
+    p.drawRect(QRectF(QPointF(c.scale.px(d.board->xLow()), z.y(top)),
+                      QPointF(c.scale.px(d.board->xHigh()), z.y(0))));
+    p.setPen(QPen(colour::faded, 1));
+    p.drawPolyline(edge);
+    p.setPen(QPen(colour::ink, 1.3));
+    p.drawPolyline(face);
+    p.drawPolyline(spine);
+    if (showsBlank(c)) {
+        const Vec3 a = d.neck->setups.face.fromInstrument.toInstrument({0, 0, 0});
+        const Blank& b = d.neck->setups.blank;
+        p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+        p.drawRect(QRectF(QPointF(c.scale.px(a.x), z.y(0)),
+                          QPointF(c.scale.px(a.x + b.length), z.y(-b.thickness))));
+    }
+    // The stations the back is given by.
+    p.setPen(QPen(colour::ochre, 1, Qt::DotLine));
+    for (std::size_t i = 0; i < part.back().stations(); ++i) {
+        const double x = part.back().stationX(i);
+        p.drawLine(QPointF(c.scale.px(x), z.y(top)),
+                   QPointF(c.scale.px(x), z.y(-part.back().slice(x).spine())));
+    }
+    label(p, {c.scale.px(o.end()) + 8, z.y(-d.project.neck.heelDepth / 2) + 4},
+          qs(formatLengthValue(d.project.neck.heelDepth, c.sheet.unit())), colour::ink);
+}
+
+void drawWoodUnderRod(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const NeckPart& part = d.neck->part;
+    QPainter& p = c.painter;
+    const std::vector<WoodUnder>& wood = d.neck->woodUnder;
+    const double base = c.area.bottom();
+    double most = 6;
+    for (const WoodUnder& w : wood) {
+        most = std::max(most, w.wood);
+    }
+    const double k = (c.area.height() - 4) / most;
+    const double x0 = c.scale.px(part.outline().tip());
+    const double x1 = c.scale.px(part.outline().end());
+    const auto bound = [&](double mm, const QColor& colour, const QString& word) {
+        p.setPen(QPen(colour, 1, Qt::DashLine));
+        p.drawLine(QPointF(x0, base - mm * k), QPointF(x1, base - mm * k));
+        label(p, {x1 + 8, base - mm * k + 4},
+              QStringLiteral("%1 %2").arg(qs(formatLengthValue(mm, c.sheet.unit())), word), colour);
+    };
+    QPolygonF line;
+    for (const WoodUnder& w : wood) {
+        line << QPointF(c.scale.px(w.x), base - std::max(0.0, w.wood) * k);
+    }
+    if (!line.isEmpty()) {
+        QPolygonF under = line;
+        under << QPointF(line.back().x(), base) << QPointF(line.front().x(), base);
+        p.setPen(Qt::NoPen);
+        p.setBrush(colour::wood);
+        p.drawPolygon(under);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(colour::moss, 1.6));
+        p.drawPolyline(line);
+    } else {
+        p.setFont(words(13));
+        p.setPen(colour::faded);
+        p.drawText(c.area, Qt::AlignCenter, QObject::tr("no truss rod"));
+    }
+    bound(rodWoodCaution, colour::ochre, QObject::tr("caution"));
+    bound(rodWoodStop, colour::russet, QObject::tr("stop"));
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(x0, base), QPointF(x1, base));
+}
+
+void drawCurvature(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const NeckPart& part = d.neck->part;
+    QPainter& p = c.painter;
+    const double mid = c.area.center().y();
+    // The comb's teeth stand for 1/radius; what is tighter than this fills the strip.
+    constexpr double tightest = 1.0 / 15;
+    const double k = c.area.height() / 2 / tightest;
+    const double to = std::min(part.back().heelTo() + 10, part.outline().end());
+    const auto comb = [&](double u, const QColor& colour, bool teeth) {
+        QPolygonF line;
+        QVector<QLineF> lines;
+        for (double x = part.back().headFrom() - 10; x < to;
+             x += std::max(2.0, 4 / c.scale.perMm)) {
+            const double bend = std::clamp(part.back().curvatureAlong(u, x), -tightest, tightest);
+            const QPointF at(c.scale.px(x), mid + bend * k);
+            line << at;
+            lines << QLineF(QPointF(at.x(), mid), at);
+        }
+        if (teeth) {
+            p.setPen(QPen(colour, 0.8));
+            p.drawLines(lines);
+        }
+        p.setPen(QPen(colour, 1.4, teeth ? Qt::SolidLine : Qt::DashLine));
+        p.drawPolyline(line);
+    };
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(c.scale.px(part.outline().tip()), mid),
+               QPointF(c.scale.px(part.outline().end()), mid));
+    comb(0.7, colour::heather, false);
+    comb(-0.7, colour::ochre, false);
+    comb(0, colour::slate, true);
+    label(p, {c.scale.px(part.outline().end()) + 8, c.area.top() + 10}, QObject::tr("bulges"),
+          colour::faded);
+    label(p, {c.scale.px(part.outline().end()) + 8, c.area.bottom() - 2}, QObject::tr("hollow"),
+          colour::faded);
+}
+
+void drawNeckDepth(const StripContext& c, int side) {
+    const Derived& d = *c.sheet.derived();
+    const NeckJob& neck = *d.neck;
+    QPainter& p = c.painter;
+    const Setup& setup = side == 0 ? neck.setups.face : neck.setups.back;
+    const Blank& b = neck.setups.blank;
+    const HeightScale z = HeightScale::of(c, -1.5, b.thickness + 1);
+    const Vec3 a = neck.setups.face.fromInstrument.toInstrument({0, 0, 0});
+    const double x0 = c.scale.px(a.x);
+    const double x1 = c.scale.px(a.x + b.length);
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(x0, z.y(b.thickness)), QPointF(x1, z.y(b.thickness)));
+    p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
+    // The lowest place each cut reaches in every two pixels.
+    for (const RunProgram& program : neck.readBack[static_cast<std::size_t>(side)]) {
+        std::map<int, double> lowest;
+        for (const Move& m : program.path) {
+            if (!m.cuts()) {
+                continue;
+            }
+            const double from = c.scale.px(setup.fromInstrument.toInstrument(m.from).x);
+            const double to = c.scale.px(setup.fromInstrument.toInstrument(m.to).x);
+            const int n = std::max(1, static_cast<int>(std::abs(to - from) / 2));
+            for (int i = 0; i <= n; ++i) {
+                const double t = static_cast<double>(i) / n;
+                const int column = static_cast<int>((from + (to - from) * t) / 2);
+                const double h = m.from.z + (m.to.z - m.from.z) * t - setup.bottomZ();
+                const auto it = lowest.try_emplace(column, h).first;
+                it->second = std::min(it->second, h);
+            }
+        }
+        p.setPen(penOf(qs(program.what.front()), 1.4));
+        QPolygonF run;
+        int before = -10;
+        for (const auto& [column, h] : lowest) {
+            if (column > before + 1) {
+                p.drawPolyline(run);
+                run.clear();
+            }
+            run << QPointF(column * 2 + 1, z.y(h));
+            before = column;
+        }
+        p.drawPolyline(run);
+    }
+    label(p, {x1 + 8, z.y(b.thickness) + 4},
+          side == 0 ? QObject::tr("glue plane") : QObject::tr("blank's back"), colour::faded);
+    label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
+}
+
+void drawNeckDeviation(const StripContext& c, const DeviationView& view, int) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const PlanView v(c);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(v.blank(d.neck->setups.back), view.picture);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.2));
+    p.drawPolygon(v.polygon(d.neck->part.outline().contour()));
+}
+
+void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, int side) {
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const ProofReport& r = d.neck->proof->sides[static_cast<std::size_t>(side)];
+    const double most = std::max({0.05, r.excessMax, r.gougeMax});
+    const double k = c.area.height() / (1.5 * most);
+    const double zero = c.area.bottom() - 0.5 * most * k;
+    const double allowed = d.project.neckCut.scallop + excessBeyondScallop;
+    const double x0 = c.scale.px(d.neck->part.outline().tip());
+    const double x1 = c.scale.px(d.neck->part.outline().end());
+    const auto line = [&](double h, const QPen& pen) {
+        p.setPen(pen);
+        p.drawLine(QPointF(x0, zero - h * k), QPointF(x1, zero - h * k));
+    };
+    line(0, QPen(colour::faded, 1));
+    line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
+    line(-gougeAllowed, QPen(colour::russet, 1, Qt::DashLine));
+    const Setup& setup = d.neck->setups.back;
+    QVector<QLineF> spans;
+    const auto step = static_cast<std::size_t>(std::max(1.0, 0.7 / (c.scale.perMm * view.cell)));
+    for (std::size_t i = 0; i < view.most.size(); i += step) {
+        if (view.most[i] != 0 || view.least[i] != 0) {
+            const double along = (static_cast<double>(i) + 0.5) * view.cell;
+            // Pictures were turned to run with the instrument already.
+            const double low =
+                std::min(setup.fromInstrument.toInstrument({0, 0, 0}).x,
+                         setup.fromInstrument.toInstrument({setup.blank.length, 0, 0}).x);
+            const double x = c.scale.px(low + along);
+            spans << QLineF(x, zero - view.most[i] * k, x, zero - view.least[i] * k);
+        }
+    }
+    p.setPen(QPen(colour::slate, 1));
+    p.drawLines(spans);
+    label(p, {x1 + 8, zero - allowed * k + 4}, qs(fmt::format("+{:.3f} allowed", allowed)),
+          colour::ochre);
+    label(p, {x1 + 8, zero + gougeAllowed * k + 8}, qs(fmt::format("-{:.3f} stop", gougeAllowed)),
+          colour::russet);
+}
+
+} // namespace wren::app

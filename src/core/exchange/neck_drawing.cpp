@@ -1,0 +1,102 @@
+#include "exchange/neck_drawing.h"
+
+#include "base/error.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+using Kind = ContourPiece::Kind;
+
+DrawnLine circle(const std::string& layer, Vec2 c, double diameter) {
+    const Vec2 r{diameter / 2, 0};
+    return {layer,
+            {{Kind::arcClockwise, c - r, c + r, c}, {Kind::arcClockwise, c + r, c - r, c}},
+            true};
+}
+
+DrawnLine closed(const std::string& layer, const std::vector<Vec2>& points) {
+    DrawnLine line{layer, {}, true};
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        line.pieces.push_back({Kind::line, points[i], points[(i + 1) % points.size()], {}});
+    }
+    return line;
+}
+
+} // namespace
+
+Drawing neckDrawing(const NeckPart& part, const std::string& title) {
+    Drawing d;
+    d.title = title;
+    d.lines.push_back({"outline", part.outline().contour(), true});
+    for (const NeckPocket& p : part.pockets()) {
+        d.lines.push_back(closed(
+            p.what, {p.box[0], {p.box[0].x, p.box[1].y}, p.box[1], {p.box[1].x, p.box[0].y}}));
+    }
+    for (const NeckHole& h : part.holes()) {
+        d.lines.push_back(circle(h.what + "s", h.at, h.diameter));
+    }
+    for (const TunerPlace& t : part.tuners()) {
+        d.lines.push_back(closed("tuner-bodies", tunerBody(part.design().tuners, t)));
+        d.line("strings", t.nut, t.winds);
+    }
+    const NeckOutline& o = part.outline();
+    d.line("centreline", {o.tip() - 5, 0}, {o.end() + 5, 0});
+    d.line("nut", {0, o.edge(-1, 0)}, {0, o.edge(1, 0)});
+    return d;
+}
+
+Drawing neckSections(const NeckPart& part, const std::vector<double>& at,
+                     const std::string& title) {
+    Drawing d;
+    d.title = title;
+    double base = 0;
+    for (double x : at) {
+        const std::vector<Vec2> back = part.section(x);
+        std::vector<Vec2> points;
+        double lowest = 0;
+        for (Vec2 p : back) {
+            points.push_back({p.x, base + p.y});
+            lowest = std::min(lowest, p.y);
+        }
+        const double front = part.face(x);
+        points.push_back({back.back().x, base + front});
+        points.push_back({back.front().x, base + front});
+        d.lines.push_back(closed("section", points));
+        d.line("centreline", {0, base + front + 3}, {0, base + lowest - 3});
+        d.text("words", {back.back().x + 4, base + lowest / 2}, 3,
+               fmt::format("{:.1f} from the nut", x));
+        base += lowest - 14;
+    }
+    return d;
+}
+
+std::string neckSectionsCsv(const NeckPart& part, const std::vector<double>& at) {
+    std::string out = "x_mm,y_mm,z_mm\n";
+    for (double x : at) {
+        for (Vec2 p : part.section(x)) {
+            out += fmt::format("{:.4f},{:.4f},{:.4f}\n", x, p.x, p.y);
+        }
+    }
+    return out;
+}
+
+void checkSections(const NeckPart& part, const std::vector<double>& at) {
+    if (at.empty()) {
+        throw Error(
+            "No section was asked for; distances from the nut were expected, as in 50,100.");
+    }
+    for (double x : at) {
+        if (part.section(x, 3).empty()) {
+            throw Error(
+                fmt::format("There is no neck {:.1f} mm from the nut; {:.1f} to {:.1f} mm was "
+                            "expected.",
+                            x, part.outline().tip(), part.outline().end()));
+        }
+    }
+}
+
+} // namespace wren

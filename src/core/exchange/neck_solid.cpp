@@ -1,0 +1,346 @@
+#include "exchange/neck_solid.h"
+
+#include "exchange/solid_tools.h"
+#include "exchange/step_writer.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
+#include <BRepAlgoAPI_Section.hxx>
+#include <BRepAlgoAPI_Splitter.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepBuilderAPI_Sewing.hxx>
+#include <BRepClass3d_SolidClassifier.hxx>
+#include <BRepGProp.hxx>
+#include <BRepPrimAPI_MakeBox.hxx>
+#include <BRepPrimAPI_MakeCylinder.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <GC_MakeArcOfCircle.hxx>
+#include <GProp_GProps.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <Standard_Failure.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColgp_Array2OfPnt.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <gp_Pln.hxx>
+
+namespace wren {
+
+struct NeckSolid::Shape {
+    TopoDS_Solid solid;
+};
+
+namespace {
+
+constexpr double beyond = 6;       ///< bodies that are taken away reach so far past the neck
+constexpr double wing = 120;       ///< and so far beside it
+constexpr double measuring = 1e-5; ///< share of a volume its integration may be off
+constexpr double fuzzy = 1e-3;     ///< the middle and the ends meet within this, mm
+
+/// One section of the back from edge to edge of the outline as the poles of a cubic spline with its
+/// own points and directions (Hermite's form as Bezier pieces).
+std::vector<Vec3> sectionPoles(const NeckPart& part, double x) {
+    constexpr int pieces = 14;
+    const NeckBack::Slice s = part.back().slice(x);
+    const std::array<double, 2> wood = part.outline().exactAcross(x);
+    const auto angleAt = [&](double y) {
+        return std::asin(std::clamp((y - s.centre()) / s.halfWidth(), -1.0, 1.0));
+    };
+    const double a0 = angleAt(wood[0]);
+    const double step = (angleAt(wood[1]) - a0) / pieces;
+    std::vector<Vec3> poles;
+    for (int i = 0; i <= pieces; ++i) {
+        const double a = a0 + step * i;
+        constexpr double h = 1e-4;
+        const Vec3 p = s.touch(a).point;
+        const Vec3 third = (s.touch(a + h).point - s.touch(a - h).point) * (step / (6 * h));
+        if (i > 0) {
+            poles.push_back(p - third);
+        }
+        if (i == 0 || i == pieces) {
+            poles.push_back(p);
+        }
+        if (i < pieces) {
+            poles.push_back(p + third);
+        }
+    }
+    return poles;
+}
+
+/// Knots of such a spline over [from, to]: double ones inside, so that pieces join smoothly.
+void setKnots(TColStd_Array1OfReal& knots, TColStd_Array1OfInteger& times, double from, double to) {
+    const int n = knots.Length() - 1;
+    for (int i = 0; i <= n; ++i) {
+        knots.SetValue(i + 1, from + (to - from) * i / n);
+        times.SetValue(i + 1, i == 0 || i == n ? 4 : 2);
+    }
+}
+
+/// A stretch of the back between the head's own plane and the heel's, from edge to edge of the
+/// outline, in pieces of about `length` mm. Its long borders are the neck's own edges, where it
+/// stands upright: no boolean operation could find them.
+Handle(Geom_BSplineSurface)
+    backSurface(const NeckPart& part, double from, double to, double length) {
+    const int pieces = std::max(4, static_cast<int>((to - from) / length));
+    const double step = (to - from) / pieces;
+    std::vector<std::vector<Vec3>> rows;
+    for (int i = 0; i <= pieces; ++i) {
+        const double x = from + step * i;
+        constexpr double h = 1e-3;
+        const std::vector<Vec3> here = sectionPoles(part, x);
+        const std::vector<Vec3> before = sectionPoles(part, x - h);
+        const std::vector<Vec3> after = sectionPoles(part, x + h);
+        const auto moved = [&](double k) {
+            std::vector<Vec3> row;
+            for (std::size_t p = 0; p < here.size(); ++p) {
+                row.push_back(here[p] + (after[p] - before[p]) * (k * step / (6 * h)));
+            }
+            return row;
+        };
+        if (i > 0) {
+            rows.push_back(moved(-1));
+        }
+        if (i == 0 || i == pieces) {
+            rows.push_back(here);
+        }
+        if (i < pieces) {
+            rows.push_back(moved(1));
+        }
+    }
+    const int across = static_cast<int>(rows.front().size());
+    TColgp_Array2OfPnt poles(1, static_cast<int>(rows.size()), 1, across);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        for (int k = 0; k < across; ++k) {
+            const Vec3 p = rows[i][static_cast<std::size_t>(k)];
+            poles.SetValue(static_cast<int>(i) + 1, k + 1, gp_Pnt(p.x, p.y, p.z));
+        }
+    }
+    TColStd_Array1OfReal uKnots(1, pieces + 1);
+    TColStd_Array1OfInteger uTimes(1, pieces + 1);
+    setKnots(uKnots, uTimes, from, to);
+    const int sectionPieces = across / 2 - 1;
+    TColStd_Array1OfReal vKnots(1, sectionPieces + 1);
+    TColStd_Array1OfInteger vTimes(1, sectionPieces + 1);
+    setKnots(vKnots, vTimes, 0, sectionPieces);
+    return new Geom_BSplineSurface(poles, uKnots, vKnots, uTimes, vTimes, 3, 3);
+}
+
+/// The back with upright walls along its edges, up past the glue plane: a trough.
+TopoDS_Shape trough(const NeckPart& part) {
+    const NeckBack& back = part.back();
+    const std::array surfaces{backSurface(part, back.headFrom() - 1, back.headTo(), 3),
+                              backSurface(part, back.headTo(), back.heelFrom(), 20),
+                              backSurface(part, back.heelFrom(), back.heelTo() + 1, 3)};
+    BRepBuilderAPI_Sewing sewing(1e-3);
+    for (const Handle(Geom_BSplineSurface) & surface : surfaces) {
+        sewing.Add(BRepBuilderAPI_MakeFace(surface, 1e-6).Face());
+        double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
+        surface->Bounds(u0, u1, v0, v1);
+        for (double v : {v0, v1}) {
+            const TopoDS_Edge edge = BRepBuilderAPI_MakeEdge(surface->VIso(v)).Edge();
+            sewing.Add(BRepPrimAPI_MakePrism(edge, gp_Vec(0, 0, part.deepest() + beyond)).Shape());
+        }
+    }
+    sewing.Perform();
+    return sewing.SewedShape();
+}
+
+/// A body over all Y between the glue plane and the head's or heel's back.
+TopoDS_Shape slab(double x0, double z0, double x1, double z1) {
+    const auto at = [](double x, double z) { return gp_Pnt(x, -wing, z); };
+    const std::array corners{at(x0, 0), at(x0, z0), at(x1, z1), at(x1, 0)};
+    BRepBuilderAPI_MakeWire wire;
+    for (std::size_t i = 0; i < 4; ++i) {
+        wire.Add(BRepBuilderAPI_MakeEdge(corners[i], corners[(i + 1) % 4]).Edge());
+    }
+    return BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(wire.Wire(), true).Face(),
+                                 gp_Vec(0, 2 * wing, 0))
+        .Shape();
+}
+
+/// What stands over the head's face: along the hollow, then straight on.
+TopoDS_Shape aboveHead(const NeckPart& part) {
+    const double start = part.outline().headStart();
+    const double tip = part.outline().tip() - beyond;
+    const auto at = [](double x, double z) { return gp_Pnt(x, -wing, z); };
+    BRepBuilderAPI_MakeWire wire;
+    const double reach = part.hollowLength();
+    const gp_Pnt a = at(start, 0);
+    const gp_Pnt b = at(start - reach, part.face(start - reach));
+    if (reach > 0) {
+        const gp_Pnt m = at(start - reach / 2, part.face(start - reach / 2));
+        wire.Add(BRepBuilderAPI_MakeEdge(Handle(Geom_Curve)(GC_MakeArcOfCircle(a, m, b).Value()))
+                     .Edge());
+    }
+    const gp_Pnt c = at(tip, part.face(tip));
+    const gp_Pnt d = at(tip, beyond);
+    const gp_Pnt e = at(start, beyond);
+    wire.Add(BRepBuilderAPI_MakeEdge(reach > 0 ? b : a, c).Edge());
+    wire.Add(BRepBuilderAPI_MakeEdge(c, d).Edge());
+    wire.Add(BRepBuilderAPI_MakeEdge(d, e).Edge());
+    wire.Add(BRepBuilderAPI_MakeEdge(e, a).Edge());
+    return BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(wire.Wire(), true).Face(),
+                                 gp_Vec(0, 2 * wing, 0))
+        .Shape();
+}
+
+TopoDS_Shape pocketBody(const NeckPocket& p) {
+    const double depth = p.round ? p.floor + p.width() / 2 : p.floor;
+    const TopoDS_Shape box = BRepPrimAPI_MakeBox(gp_Pnt(p.box[0].x, p.box[0].y, depth),
+                                                 gp_Pnt(p.box[1].x, p.box[1].y, beyond))
+                                 .Shape();
+    if (!p.round) {
+        return box;
+    }
+    const TopoDS_Shape floor =
+        BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(p.box[0].x, p.middle().y, depth), gp_Dir(1, 0, 0)),
+                                 p.width() / 2, p.length())
+            .Shape();
+    return BRepAlgoAPI_Fuse(box, floor).Shape();
+}
+
+TopoDS_Shape holeBody(const NeckHole& h) {
+    const double low = std::min(h.mouth, h.floor);
+    const double high = std::max(h.mouth, h.floor);
+    const double under = h.fromBack || h.through ? beyond : 0;
+    const double over = !h.fromBack || h.through ? beyond : 0;
+    return BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(h.at.x, h.at.y, low - under), gp_Dir(0, 0, 1)),
+                                    h.diameter / 2, high - low + under + over)
+        .Shape();
+}
+
+/// The piece of a split block that holds a place.
+TopoDS_Shape pieceAt(const TopoDS_Shape& pieces, const gp_Pnt& place) {
+    for (TopExp_Explorer e(pieces, TopAbs_SOLID); e.More(); e.Next()) {
+        BRepClass3d_SolidClassifier classifier(e.Current());
+        classifier.Perform(place, 1e-6);
+        if (classifier.State() == TopAbs_IN) {
+            return e.Current();
+        }
+    }
+    throw Error("No solid comes of this neck: its back does not cut through the blank.");
+}
+
+/// Shaft and transitions.
+TopoDS_Shape middleOf(const NeckPart& part, const Message_ProgressRange& range) {
+    const NeckBack& back = part.back();
+    const TopoDS_Shape block =
+        BRepPrimAPI_MakeBox(gp_Pnt(back.headFrom(), -wing, -part.deepest() - beyond),
+                            gp_Pnt(back.heelTo(), wing, 0))
+            .Shape();
+    BRepAlgoAPI_Splitter splitter;
+    splitter.SetArguments(listOf(block));
+    splitter.SetTools(listOf(trough(part)));
+    splitter.SetRunParallel(true);
+    splitter.Build(range);
+    const double x = (back.headTo() + back.heelFrom()) / 2;
+    return pieceAt(splitter.Shape(), gp_Pnt(x, back.slice(x).centre(), -0.5));
+}
+
+/// Head and heel, whose backs are planes.
+TopTools_ListOfShape endsOf(const NeckPart& part, const Message_ProgressRange& range) {
+    const NeckBack& back = part.back();
+    const NeckOutline& o = part.outline();
+    const auto z = [&](double x) { return -back.slice(x).spine(); };
+    const TopoDS_Shape prism = prismOf(o.contour(), -part.deepest() - 3 * beyond, 0);
+    TopTools_ListOfShape ends;
+    const double tip = o.tip() - beyond;
+    const double end = o.end() + beyond;
+    Message_ProgressScope steps(range, "", 2);
+    ends.Append(combined<BRepAlgoAPI_Common>(
+        prism, listOf(slab(tip, z(tip), back.headFrom(), z(back.headFrom()))), steps.Next(1)));
+    ends.Append(combined<BRepAlgoAPI_Common>(
+        prism, listOf(slab(back.heelTo(), z(back.heelTo()), end, z(end))), steps.Next(1)));
+    return ends;
+}
+
+TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
+    const Handle(Indicator) indicator = new Indicator(watch);
+    Message_ProgressScope steps(indicator->Start(), "", 10);
+    const TopoDS_Shape middle = middleOf(part, steps.Next(3));
+    indicator->throwIfStopped();
+    const TopTools_ListOfShape ends = endsOf(part, steps.Next(1));
+    BRepAlgoAPI_Fuse fuse;
+    fuse.SetArguments(listOf(middle));
+    fuse.SetTools(ends);
+    fuse.SetFuzzyValue(fuzzy);
+    fuse.SetRunParallel(true);
+    fuse.Build(steps.Next(2));
+    indicator->throwIfStopped();
+    const TopoDS_Shape carved = fuse.Shape();
+    TopTools_ListOfShape away;
+    away.Append(aboveHead(part));
+    for (const NeckPocket& p : part.pockets()) {
+        away.Append(pocketBody(p));
+    }
+    for (const NeckHole& h : part.holes()) {
+        away.Append(holeBody(h));
+    }
+    const TopoDS_Shape whole = combined<BRepAlgoAPI_Cut>(carved, away, steps.Next(4));
+    indicator->throwIfStopped();
+    return whole;
+}
+
+} // namespace
+
+NeckSolid::NeckSolid(const NeckPart& part, const Watch& watch) : shape_(std::make_unique<Shape>()) {
+    try {
+        shape_->solid = onlySolidIn(shapeOf(part, watch), "neck");
+    } catch (const Standard_Failure& e) {
+        throw Error(fmt::format("No solid comes of this neck ({}).", e.GetMessageString()));
+    }
+    // The library has lost cuts before: the solid must hold what the definition says.
+    const double wanted = part.volume();
+    if (std::abs(volume() - wanted) > 0.003 * wanted) {
+        throw Error(
+            fmt::format("The neck's solid came out at {:.0f} mm3 where {:.0f} mm3 were expected; "
+                        "it is not written.",
+                        volume(), wanted));
+    }
+}
+
+NeckSolid::~NeckSolid() = default;
+NeckSolid::NeckSolid(NeckSolid&&) noexcept = default;
+NeckSolid& NeckSolid::operator=(NeckSolid&&) noexcept = default;
+
+std::string NeckSolid::step(const std::string& name) const {
+    return stepText(shape_->solid, name);
+}
+
+Mesh NeckSolid::mesh(double chord) const {
+    constexpr double angle = 0.2; // radians
+    return trianglesOf(shape_->solid, chord, angle);
+}
+
+double NeckSolid::volume() const {
+    GProp_GProps props;
+    BRepGProp::VolumeProperties(shape_->solid, props, measuring);
+    return props.Mass();
+}
+
+Vec3 NeckSolid::centroid() const {
+    GProp_GProps props;
+    BRepGProp::VolumeProperties(shape_->solid, props, measuring);
+    const gp_Pnt c = props.CentreOfMass();
+    return {c.X(), c.Y(), c.Z()};
+}
+
+double NeckSolid::sectionArea(double x) const {
+    const TopoDS_Face plane =
+        BRepBuilderAPI_MakeFace(gp_Pln(gp_Pnt(x, 0, 0), gp_Dir(1, 0, 0)), -200, 200, -200, 200)
+            .Face();
+    GProp_GProps props;
+    BRepGProp::SurfaceProperties(BRepAlgoAPI_Common(plane, shape_->solid).Shape(), props);
+    return props.Mass();
+}
+
+} // namespace wren

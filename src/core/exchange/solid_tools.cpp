@@ -1,0 +1,140 @@
+#include "exchange/solid_tools.h"
+
+#include <map>
+#include <tuple>
+
+#include <BRepBuilderAPI_MakeEdge.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepMesh_IncrementalMesh.hxx>
+#include <BRepPrimAPI_MakePrism.hxx>
+#include <BRep_Tool.hxx>
+#include <GC_MakeArcOfCircle.hxx>
+#include <Geom_TrimmedCurve.hxx>
+#include <Poly_Triangulation.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
+
+namespace wren {
+namespace {
+
+TopoDS_Edge edgeOf(const ContourPiece& p) {
+    const gp_Pnt a(p.from.x, p.from.y, 0);
+    const gp_Pnt b(p.to.x, p.to.y, 0);
+    if (p.kind == ContourPiece::Kind::line) {
+        return BRepBuilderAPI_MakeEdge(a, b).Edge();
+    }
+    const Vec2 m = p.at(p.length() / 2);
+    return BRepBuilderAPI_MakeEdge(
+               Handle(Geom_Curve)(GC_MakeArcOfCircle(a, gp_Pnt(m.x, m.y, 0), b).Value()))
+        .Edge();
+}
+
+/// Joins the faces' own triangulations: corners on shared edges are the same points.
+class Joiner {
+public:
+    void add(const TopoDS_Face& face) {
+        TopLoc_Location at;
+        const Handle(Poly_Triangulation) own = BRep_Tool::Triangulation(face, at);
+        if (own.IsNull()) {
+            throw Error("A face of the solid could not be laid out in triangles.");
+        }
+        std::vector<int> index;
+        for (int i = 1; i <= own->NbNodes(); ++i) {
+            index.push_back(vertex(own->Node(i).Transformed(at.Transformation())));
+        }
+        for (int i = 1; i <= own->NbTriangles(); ++i) {
+            int a = 0;
+            int b = 0;
+            int c = 0;
+            own->Triangle(i).Get(a, b, c);
+            if (face.Orientation() == TopAbs_REVERSED) {
+                std::swap(b, c);
+            }
+            const auto of = [&](int n) { return index[static_cast<std::size_t>(n - 1)]; };
+            if (of(a) != of(b) && of(b) != of(c) && of(c) != of(a)) {
+                mesh_.triangles.push_back({of(a), of(b), of(c)});
+            }
+        }
+    }
+    Mesh take() { return std::move(mesh_); }
+
+private:
+    int vertex(const gp_Pnt& p) {
+        constexpr double grain = 1e-5; // mm; far below any edge, far above rounding
+        const std::tuple key{std::llround(p.X() / grain), std::llround(p.Y() / grain),
+                             std::llround(p.Z() / grain)};
+        const auto [it, isNew] = known_.try_emplace(key, static_cast<int>(mesh_.vertices.size()));
+        if (isNew) {
+            mesh_.vertices.push_back({p.X(), p.Y(), p.Z()});
+        }
+        return it->second;
+    }
+
+    Mesh mesh_;
+    std::map<std::tuple<long long, long long, long long>, int> known_;
+};
+
+} // namespace
+
+TopoDS_Shape prismOf(const Contour& contour, double from, double to) {
+    BRepBuilderAPI_MakeWire wire;
+    for (const ContourPiece& piece : contour) {
+        if (piece.length() > 1e-9) {
+            wire.Add(edgeOf(piece));
+        }
+    }
+    gp_Trsf up;
+    up.SetTranslation(gp_Vec(0, 0, from));
+    const TopoDS_Shape base =
+        BRepBuilderAPI_MakeFace(wire.Wire(), true).Face().Moved(TopLoc_Location(up));
+    return BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, to - from)).Shape();
+}
+
+Contour closedThrough(const std::vector<Vec2>& points) {
+    Contour contour;
+    for (std::size_t i = 0; i < points.size(); ++i) {
+        contour.push_back(
+            {ContourPiece::Kind::line, points[i], points[(i + 1) % points.size()], {}});
+    }
+    return contour;
+}
+
+TopTools_ListOfShape listOf(const TopoDS_Shape& shape) {
+    TopTools_ListOfShape list;
+    list.Append(shape);
+    return list;
+}
+
+TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part) {
+    if (shape.IsNull()) {
+        throw Error(fmt::format("No solid comes of this {}.", part));
+    }
+    TopExp_Explorer solids(shape, TopAbs_SOLID);
+    if (!solids.More()) {
+        throw Error(fmt::format("No solid comes of this {}.", part));
+    }
+    const TopoDS_Solid solid = TopoDS::Solid(solids.Current());
+    solids.Next();
+    if (solids.More()) {
+        throw Error(
+            fmt::format("The {} falls into pieces; a solid in one piece was expected.", part));
+    }
+    if (!BRepCheck_Analyzer(solid).IsValid()) {
+        throw Error(fmt::format("The {}'s solid is not valid: its faces do not close.", part));
+    }
+    return solid;
+}
+
+Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle) {
+    BRepMesh_IncrementalMesh(solid, chord, false, angle, true);
+    Joiner joiner;
+    for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More(); faces.Next()) {
+        joiner.add(TopoDS::Face(faces.Current()));
+    }
+    return joiner.take();
+}
+
+} // namespace wren

@@ -1,0 +1,67 @@
+#pragma once
+
+#include "base/error.h"
+#include "base/watch.h"
+#include "geom/contour.h"
+#include "geom/mesh.h"
+
+#include <vector>
+
+#include <Message_ProgressIndicator.hxx>
+#include <Message_ProgressRange.hxx>
+#include <Message_ProgressScope.hxx>
+#include <TopTools_ListOfShape.hxx>
+#include <TopoDS_Shape.hxx>
+#include <TopoDS_Solid.hxx>
+
+namespace wren {
+
+// What the parts' solids are built with. Only for files that build them: this header is heavy.
+
+/// The upright body over a closed contour between two heights.
+TopoDS_Shape prismOf(const Contour& contour, double from, double to);
+Contour closedThrough(const std::vector<Vec2>& points);
+
+/// Passes on how far the library has come, and the wish to stop.
+class Indicator : public Message_ProgressIndicator {
+public:
+    explicit Indicator(const Watch& watch) : watch_(watch) {}
+
+    void throwIfStopped() const {
+        if (watch_.stop.stop_requested()) {
+            throw Cancelled();
+        }
+    }
+
+private:
+    Standard_Boolean UserBreak() override { return watch_.stop.stop_requested(); }
+    void Show(const Message_ProgressScope&, const Standard_Boolean) override {
+        if (watch_.progress) {
+            watch_.progress(GetPosition());
+        }
+    }
+
+    const Watch& watch_;
+};
+
+TopTools_ListOfShape listOf(const TopoDS_Shape& shape);
+
+/// One shape with others taken away, joined to it, or kept in common; null when it fails.
+template <typename Operation>
+TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& others,
+                      const Message_ProgressRange& range) {
+    Operation operation;
+    operation.SetArguments(listOf(one));
+    operation.SetTools(others);
+    operation.SetRunParallel(true);
+    operation.Build(range);
+    return operation.HasErrors() ? TopoDS_Shape() : operation.Shape();
+}
+
+/// The one valid solid in a shape; throws Error naming the part where there is none.
+TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part);
+
+/// The faces' own triangulations joined: corners on shared edges are the same points.
+Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle);
+
+} // namespace wren

@@ -1,0 +1,268 @@
+#include "design/neck_outline.h"
+#include "design/tuner_places.h"
+#include "job/key_table.h"
+#include "shop/wood.h"
+
+namespace wren {
+namespace {
+
+void shaftKeys(KeyTable& t) {
+    enumKey(t, "neck.joint", "how the neck meets the body; none for a board alone",
+            Names<NeckJoint, 3>{{"none", "bolt-on", "set"}},
+            [](Project& p) -> NeckJoint& { return p.neck.joint; });
+    listKey(
+        t, "neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
+        [](Project& p) -> std::string& { return p.neck.stations; },
+        [](const std::string& v) { neckStations(v); });
+    t.last().mayBeAuto = false;
+    enumKey(t, "neck.thickness_over", "what a station's thickness is measured over",
+            Names<ThickOver, 2>{{"board-and-neck", "neck"}},
+            [](Project& p) -> ThickOver& { return p.neck.over; });
+    t.length("neck.accent", "thickness of a strip under the board", 0, 5,
+             [](Project& p) -> double& { return p.neck.accent; });
+    t.length("neck.shoulder", "upright edge below the glue plane", 0.2, 12,
+             [](Project& p) -> double& { return p.neck.shoulder; });
+    t.rate("neck.crest", "", "roundness of a V's crest, a share of the half width", 0.02, 1,
+           [](Project& p) -> double& { return p.neck.crest; });
+    t.length("neck.heel_length", "heel length", 20, 200,
+             [](Project& p) -> double& { return p.neck.heelLength; });
+    t.length("neck.heel_depth", "heel wood below the glue plane", 8, 60,
+             [](Project& p) -> double& { return p.neck.heelDepth; });
+    enumKey(t, "neck.heel_shape", "how the heel ends",
+            Names<HeelShape, 3>{{"square", "tapered", "rounded"}},
+            [](Project& p) -> HeelShape& { return p.neck.heelShape; });
+    t.length("neck.heel_corner", "radius of a rounded heel's corners", 0.5, 25,
+             [](Project& p) -> double& { return p.neck.heelCorner; });
+    t.length("neck.heel_taper", "a tapered heel narrower at its end, each side", 0, 15,
+             [](Project& p) -> double& { return p.neck.heelTaper; });
+    t.length("neck.heel_past", "wood beyond the board's end", 0, 80,
+             [](Project& p) -> double& { return p.neck.heelPast; });
+    t.length("neck.heel_transition", "length over which shaft turns to heel", 10, 150,
+             [](Project& p) -> double& { return p.neck.transition; });
+    t.length("neck.nut_slot", "depth of the nut's slot; 0: it stands on the neck", 0, 8,
+             [](Project& p) -> double& { return p.neck.nutSlot; });
+    t.length("neck.nut_thickness", "room for the nut along the neck", 2, 15,
+             [](Project& p) -> double& { return p.neck.nutThickness; });
+    t.count("neck.bolts", "bolt pilots in the heel", 0, 6,
+            [](Project& p) -> int& { return p.neck.bolts; });
+    t.length("neck.bolt_long", "bolts' pattern along the neck", 10, 120,
+             [](Project& p) -> double& { return p.neck.boltLong; });
+    t.length("neck.bolt_wide", "bolts' pattern across", 10, 80,
+             [](Project& p) -> double& { return p.neck.boltWide; });
+    t.length("neck.bolt_pilot", "diameter of a bolt's pilot", 1, 10,
+             [](Project& p) -> double& { return p.neck.boltPilot; });
+    t.length("neck.bolt_depth", "depth of a bolt's pilot", 3, 50,
+             [](Project& p) -> double& { return p.neck.boltDepth; });
+    listKey(
+        t, "neck.pin_frets", "two frets whose slots take the glue-up pins, as 2 19",
+        [](Project& p) -> std::string& { return p.neck.pinFrets; },
+        [](const std::string& v) { pinFretList(v); });
+    t.length("neck.pin_size", "diameter of a glue-up pin", 0.8, 4,
+             [](Project& p) -> double& { return p.neck.pinSize; });
+    t.length("neck.pin_depth", "depth of its hole in the neck", 2, 12,
+             [](Project& p) -> double& { return p.neck.pinDepth; });
+}
+
+constexpr const char* ownShape = "own";
+const std::vector<std::string> headShapes{"sickle", "keel", "paddle", ownShape};
+
+void headKeys(KeyTable& t) {
+    enumKey(t, "head.kind", "flat with a dropped face, or tilted from thick stock",
+            Names<HeadKind, 2>{{"flat", "tilted"}},
+            [](Project& p) -> HeadKind& { return p.neck.head.kind; });
+    t.rate("head.angle", "deg", "tilt of the headstock", 0, 20,
+           [](Project& p) -> double& { return p.neck.head.angle; });
+    t.length("head.drop", "a flat head's face below the glue plane", 0, 20,
+             [](Project& p) -> double& { return p.neck.head.drop; });
+    t.length("head.curve", "radius of the hollow between nut and face", 3, 100,
+             [](Project& p) -> double& { return p.neck.head.curve; });
+    t.length("head.thickness", "wood of the head, square to its face", 8, 30,
+             [](Project& p) -> double& { return p.neck.head.thickness; });
+    t.length("head.plate", "thickness of a face plate", 0, 5,
+             [](Project& p) -> double& { return p.neck.head.plate; });
+    t.length("head.transition", "length over which shaft turns to head", 15, 150,
+             [](Project& p) -> double& { return p.neck.head.transition; });
+    t.length("head.transition_from", "it begins this far from the nut, on the shaft", -40, 120,
+             [](Project& p) -> double& { return p.neck.head.transitionFrom; });
+    t.length("head.volute", "height of the lump behind the nut", 0, 15,
+             [](Project& p) -> double& { return p.neck.head.volute; });
+    t.length("head.volute_length", "length of that lump", 15, 120,
+             [](Project& p) -> double& { return p.neck.head.voluteLength; });
+    t.length("head.volute_at", "its middle from the nut, toward the bridge", -60, 60,
+             [](Project& p) -> double& { return p.neck.head.voluteAt; });
+    listKey(
+        t, "head.nodes", "outline from the bass edge round to the treble edge, as -20 -27 s",
+        [](Project& p) -> std::string& { return p.neck.head.nodes; },
+        [](const std::string& v) { headNodes(v); });
+    t.last().mayBeAuto = false;
+    t.words(
+        "head.like", "a shape to start from", headShapes,
+        [](const Project& p) {
+            for (const std::string& name : headShapes) {
+                if (p.neck.head.nodes == Headstock::headShape(name)) {
+                    return name;
+                }
+            }
+            return std::string(ownShape);
+        },
+        [](Project& p, const std::string& v) {
+            if (v != ownShape) {
+                p.neck.head.nodes = Headstock::headShape(v);
+            }
+        });
+    t.last().alias = true;
+}
+
+void tunerKeys(KeyTable& t) {
+    t.count("tuners.bass_side", "tuners on the bass side; the rest on the treble side", 0, 9,
+            [](Project& p) -> int& { return p.neck.tuners.onBassSide; });
+    t.length("tuners.first", "nut to the nearest post", 15, 150,
+             [](Project& p) -> double& { return p.neck.tuners.first; });
+    t.length("tuners.pitch", "between neighbours of a row", 10, 80,
+             [](Project& p) -> double& { return p.neck.tuners.pitch; });
+    t.length("tuners.post", "diameter of a post where the string winds", 3, 15,
+             [](Project& p) -> double& { return p.neck.tuners.post; });
+    t.length("tuners.post_height", "the string's coil over the head's face", 2, 25,
+             [](Project& p) -> double& { return p.neck.tuners.postHeight; });
+    t.length("tuners.bushing", "diameter of a tuner's hole", 4, 20,
+             [](Project& p) -> double& { return p.neck.tuners.bushing; });
+    t.length("tuners.body_length", "its body behind the head, along the row", 8, 60,
+             [](Project& p) -> double& { return p.neck.tuners.bodyLength; });
+    t.length("tuners.body_width", "its body behind the head, across the row", 8, 40,
+             [](Project& p) -> double& { return p.neck.tuners.bodyWidth; });
+    t.length("tuners.pilot", "diameter of its screw's pilot; 0 for none", 0, 4,
+             [](Project& p) -> double& { return p.neck.tuners.pilot; });
+    t.length("tuners.pilot_off", "from post to that screw, along the row", 3, 40,
+             [](Project& p) -> double& { return p.neck.tuners.pilotOff; });
+    t.length("tuners.pilot_depth", "depth of that pilot", 2, 20,
+             [](Project& p) -> double& { return p.neck.tuners.pilotDepth; });
+    listKey(
+        t, "tuners.places", "posts bass to treble, as -42 -21, -66 -14; auto for straight pull",
+        [](Project& p) -> std::string& { return p.neck.tuners.places; },
+        [](const std::string& v) { postList(v); });
+}
+
+void rodKeys(KeyTable& t) {
+    enumKey(t, "rod.from", "side the truss rod goes in from", Names<RodFrom, 2>{{"none", "top"}},
+            [](Project& p) -> RodFrom& { return p.neck.rod.from; });
+    t.length("rod.width", "width of the rod's slot", 2, 15,
+             [](Project& p) -> double& { return p.neck.rod.width; });
+    t.length("rod.depth", "its depth below the glue plane", 2, 25,
+             [](Project& p) -> double& { return p.neck.rod.depth; });
+    t.length("rod.start", "it begins this far from the nut", -60, 200,
+             [](Project& p) -> double& { return p.neck.rod.start; });
+    t.length("rod.length", "its length", 50, 900,
+             [](Project& p) -> double& { return p.neck.rod.length; });
+    enumKey(t, "rod.floor", "shape of its floor", Names<RodFloor, 2>{{"flat", "round"}},
+            [](Project& p) -> RodFloor& { return p.neck.rod.floor; });
+    enumKey(t, "rod.adjuster", "end the adjuster is at", Names<RodEnd, 2>{{"head", "heel"}},
+            [](Project& p) -> RodEnd& { return p.neck.rod.adjuster; });
+    t.length("rod.adjuster_width", "width of the slot at the adjuster", 2, 25,
+             [](Project& p) -> double& { return p.neck.rod.adjusterWidth; });
+    t.length("rod.adjuster_length", "length of that part; 0 for none", 0, 120,
+             [](Project& p) -> double& { return p.neck.rod.adjusterLength; });
+    t.length("rod.adjuster_depth", "depth of that part", 2, 25,
+             [](Project& p) -> double& { return p.neck.rod.adjusterDepth; });
+    t.length("rod.cap", "thickness of a cap strip over the rod", 0, 6,
+             [](Project& p) -> double& { return p.neck.rod.cap; });
+    t.length("rod.carbon_width", "width of a carbon rod's slot on each side; 0 for none", 0, 10,
+             [](Project& p) -> double& { return p.neck.rod.carbonWidth; });
+    t.length("rod.carbon_depth", "depth of that slot", 1, 15,
+             [](Project& p) -> double& { return p.neck.rod.carbonDepth; });
+    t.length("rod.carbon_off", "from the centreline to its middle", 4, 40,
+             [](Project& p) -> double& { return p.neck.rod.carbonOff; });
+    t.length("rod.carbon_start", "it begins this far from the nut", -20, 300,
+             [](Project& p) -> double& { return p.neck.rod.carbonStart; });
+    t.length("rod.carbon_length", "its length", 30, 900,
+             [](Project& p) -> double& { return p.neck.rod.carbonLength; });
+}
+
+void holdKeys(KeyTable& t) {
+    using Optional = std::optional<double>;
+    t.maybe(KeyKind::length, "neck_blank.length", "mm", "neck blank length; auto from the neck",
+            100, 3000, [](Project& p) -> Optional& { return p.neckBlank.length; });
+    t.maybe(KeyKind::length, "neck_blank.width", "mm", "neck blank width; auto from the neck", 20,
+            600, [](Project& p) -> Optional& { return p.neckBlank.width; });
+    t.maybe(KeyKind::length, "neck_blank.thickness", "mm",
+            "neck blank thickness as measured; auto from the neck", 8, 120,
+            [](Project& p) -> Optional& { return p.neckBlank.thickness; });
+    std::vector<std::string> ids;
+    for (const Wood& w : woods()) {
+        ids.push_back(w.id);
+    }
+    t.words(
+        "neck_blank.wood", "wood of the neck", ids,
+        [](const Project& p) { return p.neckBlank.wood; },
+        [](Project& p, const std::string& v) { p.neckBlank.wood = v; });
+    t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
+            [](Project& p) -> int& { return p.neckBlank.strips; });
+    const Names<ZZero, 2> faces{{"top", "bed"}};
+    enumKey(t, "neck_hold.z_face", "what Z is zeroed on with the face up", faces,
+            [](Project& p) -> ZZero& { return p.neckHold.zFace; });
+    enumKey(t, "neck_hold.z_back", "what Z is zeroed on with the back up", faces,
+            [](Project& p) -> ZZero& { return p.neckHold.zBack; });
+    enumKey(t, "neck_hold.turn", "how it is turned over",
+            Names<TurnOver, 2>{{"side-for-side", "end-for-end"}},
+            [](Project& p) -> TurnOver& { return p.neckHold.turn; });
+    enumKey(t, "neck_hold.register", "what brings the sides together",
+            Names<Register, 2>{{"pins", "marks"}},
+            [](Project& p) -> Register& { return p.neckHold.by; });
+    t.length("neck_hold.pin_size", "diameter of a register pin", 3, 15,
+             [](Project& p) -> double& { return p.neckHold.pinSize; });
+    t.length("neck_hold.pin_inset", "first pin from the blank's end", 6, 60,
+             [](Project& p) -> double& { return p.neckHold.pinInset; });
+    t.length("neck_hold.pin_uneven", "the other pin off evenness by", 2, 40,
+             [](Project& p) -> double& { return p.neckHold.pinUneven; });
+    yesNo(t, "neck_hold.notches", "both sides cut a witness notch",
+          [](Project& p) -> bool& { return p.neckHold.notches; });
+    t.length("neck_hold.witness_x", "notches read along: back against front", -5, 5,
+             [](Project& p) -> double& { return p.neckHold.witnessX; });
+    t.length("neck_hold.witness_y", "notches read across: back against front", -5, 5,
+             [](Project& p) -> double& { return p.neckHold.witnessY; });
+}
+
+void cutKeys(KeyTable& t) {
+    t.length("neck_cut.scallop", "ridge height left on the back", 0.002, 0.3,
+             [](Project& p) -> double& { return p.neckCut.scallop; });
+    t.length("neck_cut.skin", "left by roughing for the finish", 0.05, 2,
+             [](Project& p) -> double& { return p.neckCut.skin; });
+    t.rate("neck_cut.rough_step", "%", "roughing's step, of the bit's width", 10, 90,
+           [](Project& p) -> double& { return p.neckCut.roughStep; });
+    yesNo(t, "neck_cut.climb", "rough with the cutter climbing",
+          [](Project& p) -> bool& { return p.neckCut.climb; });
+    t.length("neck_cut.through", "past the glue plane and a hole's far side", 0.05, 3,
+             [](Project& p) -> double& { return p.neckCut.through; });
+    t.count("neck_cut.tabs_per_side", "tabs along each side of the shaft", 0, 8,
+            [](Project& p) -> int& { return p.neckCut.tabsPerSide; });
+    t.length("neck_cut.tab_length", "length of a tab's wood", 2, 40,
+             [](Project& p) -> double& { return p.neckCut.tabLength; });
+    t.length("neck_cut.tab_height", "height of a tab over the glue plane", 0.5, 10,
+             [](Project& p) -> double& { return p.neckCut.tabHeight; });
+    t.length("neck_cut.wall_skin", "left on the outline for its last lap; 0 for none", 0, 1,
+             [](Project& p) -> double& { return p.neckCut.wallSkin; });
+    t.length("neck_cut.peck", "drilled at a time", 1, 30,
+             [](Project& p) -> double& { return p.neckCut.peck; });
+    const auto own = [&t](const char* group, const char* what, CutOverrides NeckCut::*which) {
+        overrideKeys(t, group, what,
+                     [which](Project& p) -> CutOverrides& { return p.neckCut.*which; });
+    };
+    own("neck_cut.slots", "rod's slot", &NeckCut::slots);
+    own("neck_cut.head", "head's face", &NeckCut::head);
+    own("neck_cut.hollow", "hollow", &NeckCut::hollow);
+    own("neck_cut.rough", "back's roughing", &NeckCut::rough);
+    own("neck_cut.finish", "back's finish", &NeckCut::finish);
+    own("neck_cut.outline", "neck's outline", &NeckCut::outline);
+}
+
+} // namespace
+
+void addNeckKeys(KeyTable& t) {
+    shaftKeys(t);
+    headKeys(t);
+    tunerKeys(t);
+    rodKeys(t);
+    holdKeys(t);
+    cutKeys(t);
+}
+
+} // namespace wren

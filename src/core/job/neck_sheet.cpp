@@ -1,0 +1,146 @@
+#include "job/neck_sheet.h"
+
+#include "cut/neck_paths.h"
+#include "job/sheet_page.h"
+#include "shop/wood.h"
+
+#include <cmath>
+#include <numeric>
+
+namespace wren {
+namespace {
+
+/// To the nearest 1/64 in, as a rule on the bench is read.
+std::string sixtyFourths(double mm) {
+    const long n = std::lround(mm / mmPerInch * 64);
+    const long whole = n / 64;
+    const long rest = n % 64;
+    if (rest == 0) {
+        return fmt::format("{} in", whole);
+    }
+    const long d = std::gcd(rest, 64L);
+    return whole > 0 ? fmt::format("{} {}/{} in", whole, rest / d, 64 / d)
+                     : fmt::format("{}/{} in", rest / d, 64 / d);
+}
+
+class NeckSheet : SheetPage {
+public:
+    NeckSheet(const Derived& d, std::size_t side)
+        : SheetPage(d, d.neck->plan.sides[side].setup), neck_(*d.neck), side_(side) {}
+
+    std::string write() {
+        pdf_.page(pageWidth, pageHeight);
+        heading(static_cast<int>(side_) + 1, 2);
+        drawing();
+        tick(116, steps());
+        head(left, 116, "Blank, turning over and zero");
+        programs(116, side_ == 0 ? "Left as it lies until the back has been cut"
+                                 : "Neck sawn from its tabs, measured, written in the book");
+        cautions(116);
+        return pdf_.finish();
+    }
+
+private:
+    Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
+
+    void circle(const OnPage& place, Vec2 at, double diameter, const Pen& pen) {
+        const Vec2 c = lay(at);
+        const double r = diameter / 2;
+        const Contour ring{{ContourPiece::Kind::arcClockwise, {c.x - r, c.y}, {c.x + r, c.y}, c},
+                           {ContourPiece::Kind::arcClockwise, {c.x + r, c.y}, {c.x - r, c.y}, c}};
+        pdf_.contour(ring, true, place, pen);
+    }
+
+    void drawing() {
+        const OnPage place = blankPlace();
+        blank(place);
+        pdf_.contour(laid(neck_.part.outline().contour(), setup_), true, place, strong);
+        if (side_ == 0) {
+            for (const NeckPocket& p : neck_.part.pockets()) {
+                const Vec2 a = place.at(lay(p.box[0]));
+                const Vec2 b = place.at(lay(p.box[1]));
+                pdf_.rectangle({std::min(a.x, b.x), std::min(a.y, b.y)},
+                               {std::max(a.x, b.x), std::max(a.y, b.y)}, thin);
+            }
+        }
+        for (const NeckHole& h : neck_.part.holes()) {
+            if (h.fromBack == (side_ == 1)) {
+                circle(place, h.at, h.diameter, thin);
+            }
+        }
+        const Blank& b = setup_.blank;
+        std::vector<double> xs{0, b.length / 2, b.length};
+        std::vector<double> ys{0, b.width / 2, b.width};
+        for (const RegisterPin& pin : neck_.setups.pins) {
+            circle(place, pin.at, neck_.setups.pinSize, strong);
+            xs.push_back(lay(pin.at).x);
+            ys.push_back(lay(pin.at).y);
+        }
+        for (double x : {neck_.part.outline().tip(), 0.0, neck_.part.outline().end()}) {
+            xs.push_back(lay({x, 0}).x);
+        }
+        if (neck_.setups.notch) {
+            xs.push_back(lay(*neck_.setups.notch).x);
+        }
+        datum(place);
+        figures(place, xs, ys);
+    }
+
+    std::vector<std::string> steps() const {
+        const Blank& b = setup_.blank;
+        const Project& p = d_.project;
+        const Machine& m = p.machine;
+        const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
+        std::vector<std::string> out;
+        const bool pins = p.neckHold.by == Register::pins;
+        if (side_ == 0) {
+            out.push_back(fmt::format("Blank {} x {} x {}, {}, planed both sides, measured again",
+                                      size(b.length), size(b.width), sizeWithUnit(b.thickness),
+                                      woodById(b.wood).name));
+            const auto& marks = neck_.setups.marks;
+            out.push_back(fmt::format("Marked from the head end and the front edge: {:.1f} mm ({}) "
+                                      "along, {:.1f} mm ({}) across",
+                                      marks[2].fromEnd, sixtyFourths(marks[2].fromEnd),
+                                      marks[0].fromEdge, sixtyFourths(marks[0].fromEdge)));
+            out.push_back("Marks on the engraved lines, glue face up, clamped outside every cut");
+        } else {
+            const bool side = p.neckHold.turn == TurnOver::sideForSide;
+            out.push_back(fmt::format("Turned over {}, glue face on the bed",
+                                      side ? "side for side about the long line"
+                                           : "end for end about the short line"));
+            out.push_back(
+                pins ? fmt::format("On {} pins in the waste; they stand unevenly, so it fits "
+                                   "one way only",
+                                   sizeWithUnit(neck_.setups.pinSize))
+                     : "The same marks on the same lines");
+            out.push_back(
+                fmt::format("Expect the sides to meet within {} mm; read the notches in the "
+                            "front edge afterwards",
+                            size(neck_.setups.expectedError)));
+        }
+        out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
+                                  size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
+        out.push_back(
+            setup_.zZero == ZZero::bed
+                ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
+                : fmt::format("Z zero: the blank's upper face in the waste, {}, after every "
+                              "bit change",
+                              plate));
+        return out;
+    }
+
+    const NeckJob& neck_;
+    std::size_t side_;
+};
+
+} // namespace
+
+std::string neckSheetPdf(const Derived& derived, std::size_t side) {
+    return NeckSheet(derived, side).write();
+}
+
+std::string neckSheetName(std::size_t side) {
+    return side == 0 ? "02-neck-face-up.pdf" : "03-neck-back-up.pdf";
+}
+
+} // namespace wren

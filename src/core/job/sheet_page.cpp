@@ -1,0 +1,220 @@
+#include "job/sheet_page.h"
+
+#include "shop/wood.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace wren {
+namespace {
+
+/// Sorted, without repeats, and pushed apart on the page where the figures would touch.
+std::vector<std::pair<double, double>>
+spread(std::vector<double> values, const std::function<double(double)>& page, double room) {
+    std::sort(values.begin(), values.end());
+    std::vector<std::pair<double, double>> out; // value, where its figure stands
+    for (double v : values) {
+        if (!out.empty() && std::abs(out.back().first - v) < 0.005) {
+            continue;
+        }
+        const double at = page(v);
+        out.emplace_back(v, out.empty() ? at : std::max(at, out.back().second + room));
+    }
+    return out;
+}
+
+} // namespace
+
+const Pen SheetPage::thin{0.15, {}, {0.3, 0.32, 0.3}};
+const Pen SheetPage::strong{0.35, {}, {0, 0, 0}};
+const Pen SheetPage::chain{0.15, {4, 1, 0.8, 1}, {0.3, 0.32, 0.3}};
+
+SheetPage::SheetPage(const Derived& derived, const Setup& setup)
+    : d_(derived), setup_(setup), unit_(derived.project.machine.programUnit),
+      pdf_(derived.project.name + ", " + setup.part + ", " + setup.name) {
+    for (const PostedProgram& p : derived.programs) {
+        if (p.program.part == setup.part && p.program.setup == setup.name) {
+            own_.push_back(&p);
+        }
+    }
+}
+
+void SheetPage::heading(int number, int of) {
+    const double w =
+        pdf_.text({left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part), 7, Face::strong);
+    pdf_.text({left + w + 5, 17}, fmt::format("setup {} of {}, {}", number, of, setup_.name), 4.2);
+    pdf_.text({right, 13},
+              fmt::format("design {}, lengths in {}", d_.designHash.substr(0, 12),
+                          unit_ == LengthUnit::mm ? "mm" : "inches"),
+              small, Face::words, Align::right);
+    pdf_.text({right, 17.5}, "Sheet and programs belong together: a new design, a new sheet.",
+              small, Face::words, Align::right);
+    pdf_.line({left, 21}, {right, 21}, strong);
+}
+
+OnPage SheetPage::blankPlace() const {
+    constexpr double width = 196; // of the room for the plan; the heights stand beside it
+    constexpr double height = 62;
+    const Blank& b = setup_.blank;
+    const double scale = std::min(width / b.length, height / b.width);
+    return {{left + 24, 27 + (height + b.width * scale) / 2}, scale};
+}
+
+void SheetPage::blank(const OnPage& place) {
+    const Blank& b = setup_.blank;
+    const Vec2 corner = place.at({0, 0});
+    const Vec2 far = place.at({b.length, b.width});
+    pdf_.fill({corner.x, far.y}, {far.x, corner.y}, wood);
+    pdf_.rectangle({corner.x, far.y}, {far.x, corner.y}, strong);
+    pdf_.line(place.at({0, b.width / 2}), place.at({b.length, b.width / 2}), chain);
+    pdf_.line(place.at({b.length / 2, 0}), place.at({b.length / 2, b.width}), chain);
+}
+
+void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,
+                        const std::vector<double>& ys) {
+    along(place, xs);
+    across(place, ys);
+}
+
+void SheetPage::datum(const OnPage& place) {
+    const Vec2 o = place.at({0, 0});
+    const Pen heavy{0.7, {}, {0.6, 0.23, 0.12}};
+    pdf_.line(o, {o.x + 12, o.y}, heavy);
+    pdf_.line(o, {o.x, o.y - 12}, heavy);
+    pdf_.text({o.x + 13, o.y - 1}, "X", 3.4, Face::strong);
+    pdf_.text({o.x + 1.2, o.y - 13}, "Y", 3.4, Face::strong);
+}
+
+void SheetPage::along(const OnPage& place, const std::vector<double>& xs) {
+    const double foot = place.origin.y;
+    const auto figures = spread(
+        xs,
+        [&](double v) {
+            return place.at({v, 0}).x;
+        },
+        4.2);
+    for (const auto& [v, at] : figures) {
+        const double x = place.at({v, 0}).x;
+        pdf_.line({x, foot + 1}, {x, foot + 3.5}, thin);
+        pdf_.line({x, foot + 3.5}, {at, foot + 6}, thin);
+        pdf_.text({at + 1, foot + 17.5}, size(v), small, Face::figures, Align::left,
+                  std::numbers::pi / 2);
+    }
+}
+
+void SheetPage::across(const OnPage& place, const std::vector<double>& ys) {
+    const double foot = place.origin.x;
+    const auto figures = spread(
+        ys,
+        [&](double v) {
+            return -place.at({0, v}).y;
+        },
+        4);
+    for (const auto& [v, up] : figures) {
+        const double y = place.at({0, v}).y;
+        pdf_.line({foot - 1, y}, {foot - 3.5, y}, thin);
+        pdf_.line({foot - 3.5, y}, {foot - 6, -up}, thin);
+        pdf_.text({foot - 7, -up + 1}, size(v), small, Face::figures, Align::right);
+    }
+}
+
+void SheetPage::head(double x, double y, const std::string& words) {
+    pdf_.text({x, y}, words, 3.8, Face::strong);
+}
+
+void SheetPage::box(double x, double y) {
+    pdf_.rectangle({x, y - 2.6}, {x + 3, y + 0.4}, thin);
+}
+
+void SheetPage::tick(double y, const std::vector<std::string>& steps) {
+    double at = y + 6;
+    for (const std::string& step : steps) {
+        box(left, at);
+        at = pdf_.paragraph({left + 5, at}, 66, step, small) + 1;
+    }
+}
+
+void SheetPage::programs(double y, const std::string& last) {
+    const double x = 92;
+    const double end = 214;
+    head(x, y, "Programs, in this order");
+    double seconds = 0;
+    for (const PostedProgram* p : own_) {
+        seconds += p->time.seconds;
+    }
+    pdf_.text({end, y}, fmt::format("{:.0f} min with acceleration", seconds / 60), small,
+              Face::words, Align::right);
+    double at = y + 6;
+    const double step = rowHeight(y);
+    const Bit* before = nullptr;
+    for (const PostedProgram* posted : own_) {
+        const PostedProgram& p = *posted;
+        const Program& program = p.program;
+        if (!program.handBefore.empty()) {
+            box(x, at);
+            at = pdf_.paragraph({x + 5, at}, end - x - 5, "By hand: " + program.handBefore, small) +
+                 0.6;
+        }
+        if (!before || before->name != program.bit.name) {
+            box(x, at);
+            pdf_.text({x + 5, at}, mounting(program.bit), small);
+            at += step;
+        }
+        before = &program.bit;
+        box(x, at);
+        pdf_.text({x + 5, at}, program.file, small, Face::figures);
+        pdf_.text({end - 22, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
+                  Face::figures, Align::right);
+        pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small, Face::figures,
+                  Align::right);
+        at += step;
+    }
+    box(x, at);
+    pdf_.text({x + 5, at}, last, small);
+}
+
+/// So that mounting, program and what is done by hand all stay on the page.
+double SheetPage::rowHeight(double y) const {
+    constexpr double foot = pageHeight - 8;
+    double rows = 1;
+    double room = foot - (y + 6);
+    for (const PostedProgram* p : own_) {
+        rows += 2;
+        room -= p->program.handBefore.empty() ? 0 : 9;
+    }
+    return std::clamp(room / rows, 3.6, 6.0);
+}
+
+/// To a thousandth: collets come in inches too.
+std::string SheetPage::mounting(const Bit& bit) const {
+    return fmt::format("Mount {}: {} {}, collet {}; probe Z", bit.name, bitKindName(bit.kind),
+                       formatLength(bit.diameter, unit_, 3),
+                       formatLength(bit.colletOrShank(), unit_, 3));
+}
+
+void SheetPage::cautions(double y) {
+    const double x = 222;
+    head(x, y, "Mind");
+    double at = y + 6;
+    for (const Finding& f : d_.findings) {
+        if (at > 178 || f.weight == Weight::note) {
+            break;
+        }
+        if (f.part != setup_.part) {
+            continue;
+        }
+        at = pdf_.paragraph({x, at}, right - x,
+                            (f.weight == Weight::stop ? "Overridden: " : "") + f.message, small) +
+             1;
+    }
+    if (!d_.overrideReason.empty()) {
+        at = pdf_.paragraph({x, at}, right - x, "Reason given: " + d_.overrideReason, small) + 1;
+    }
+    pdf_.paragraph({x, at}, right - x,
+                   "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
+                   "an air pass, a hand at the stop. Spindle standing before hands go near. The "
+                   "maker decides; local codes and licensed people have the last word.",
+                   small);
+}
+
+} // namespace wren
