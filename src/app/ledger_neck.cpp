@@ -206,7 +206,9 @@ void Ledger::leafNeckBlank() {
     field(tr("wood"), QStringLiteral("neck_blank.wood"));
     field(tr("strips"), QStringLiteral("neck_blank.strips"));
     group(tr("Turning over"));
+    fieldWidth_ = 146;
     field(tr("turned"), QStringLiteral("neck_hold.turn"));
+    fieldWidth_ = 118;
     field(tr("brought back by"), QStringLiteral("neck_hold.register"));
     field(tr("pin"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
@@ -214,10 +216,21 @@ void Ledger::leafNeckBlank() {
     derived(tr("sides meet within"), withNeck([this](const Derived&, const NeckJob& n) {
                 return mm(n.setups.expectedError);
             }));
-    group(tr("Zero and witness"));
+    group(tr("Zero"));
     field(tr("Z, face up"), QStringLiteral("neck_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("neck_hold.z_back"));
-    field(tr("notches"), QStringLiteral("neck_hold.notches"));
+    note(
+        [](const Derived& d) {
+            return d.project.neckHold.zBack == ZZero::bed
+                       ? tr("The glue plane lies on the bed: a wrong thickness only changes what "
+                            "is "
+                            "roughed away.")
+                       : tr("On the blank: a wrong thickness makes the neck too thick or too "
+                            "thin.");
+        },
+        200);
+    group(tr("Witness notches"));
+    field(tr("cut them"), QStringLiteral("neck_hold.notches"));
     field(tr("read along"), QStringLiteral("neck_hold.witness_x"));
     field(tr("read across"), QStringLiteral("neck_hold.witness_y"));
     note([](const Derived&) {

@@ -244,10 +244,10 @@ void drawWoodUnderRod(const StripContext& c) {
     const double k = (c.area.height() - 4) / most;
     const double x0 = c.scale.px(part.outline().tip());
     const double x1 = c.scale.px(part.outline().end());
-    const auto bound = [&](double mm, const QColor& colour, const QString& word) {
+    const auto bound = [&](double mm, const QColor& colour, const QString& word, double down) {
         p.setPen(QPen(colour, 1, Qt::DashLine));
         p.drawLine(QPointF(x0, base - mm * k), QPointF(x1, base - mm * k));
-        label(p, {x1 + 8, base - mm * k + 4},
+        label(p, {x1 + 8, base - mm * k + down},
               QStringLiteral("%1 %2").arg(qs(formatLengthValue(mm, c.sheet.unit())), word), colour);
     };
     QPolygonF line;
@@ -268,8 +268,8 @@ void drawWoodUnderRod(const StripContext& c) {
         p.setPen(colour::faded);
         p.drawText(c.area, Qt::AlignCenter, QObject::tr("no truss rod"));
     }
-    bound(rodWoodCaution, colour::ochre, QObject::tr("caution"));
-    bound(rodWoodStop, colour::russet, QObject::tr("stop"));
+    bound(rodWoodCaution, colour::ochre, QObject::tr("caution"), -2);
+    bound(rodWoodStop, colour::russet, QObject::tr("stop"), 9);
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(x0, base), QPointF(x1, base));
 }
@@ -279,8 +279,13 @@ void drawCurvature(const StripContext& c) {
     const NeckPart& part = d.neck->part;
     QPainter& p = c.painter;
     const double mid = c.area.center().y();
-    // The comb's teeth stand for 1/radius; what is tighter than this fills the strip.
-    constexpr double tightest = 1.0 / 15;
+    // The comb's teeth stand for 1/radius; the tightest bend found fills the strip.
+    double tightest = 1.0 / 200;
+    for (double x = part.back().headFrom(); x < part.back().heelTo(); x += 2) {
+        for (double u : {-0.7, 0.0, 0.7}) {
+            tightest = std::max(tightest, std::abs(part.back().curvatureAlong(u, x)));
+        }
+    }
     const double k = c.area.height() / 2 / tightest;
     const double to = std::min(part.back().heelTo() + 10, part.outline().end());
     const auto comb = [&](double u, const QColor& colour, bool teeth) {
@@ -306,10 +311,12 @@ void drawCurvature(const StripContext& c) {
     comb(0.7, colour::heather, false);
     comb(-0.7, colour::ochre, false);
     comb(0, colour::slate, true);
-    label(p, {c.scale.px(part.outline().end()) + 8, c.area.top() + 10}, QObject::tr("bulges"),
-          colour::faded);
-    label(p, {c.scale.px(part.outline().end()) + 8, c.area.bottom() - 2}, QObject::tr("hollow"),
-          colour::faded);
+    const double right = c.scale.px(part.outline().end()) + 8;
+    label(p, {right, c.area.top() + 8}, QObject::tr("bulges"), colour::faded);
+    label(p, {right, mid + 4},
+          QStringLiteral("R %1").arg(qs(formatLengthValue(1 / tightest, c.sheet.unit(), 0))),
+          colour::slate);
+    label(p, {right, c.area.bottom() - 2}, QObject::tr("hollow"), colour::faded);
 }
 
 void drawNeckDepth(const StripContext& c, int side) {

@@ -109,9 +109,10 @@ QString RouteBand::tellingOf(Station s) const {
     case Station::board:
         return tr("%1, %2").arg(mm(p.board.scaleLength), counted(p.board.frets, "fret"));
     case Station::neck:
-        return d->neck
-                   ? tr("%1 deep, %2").arg(mm(d->neck->part.deepest()), qs(jointWord(p.neck.joint)))
-                   : (d->parts().size() > 1 ? tr("cannot be drawn") : tr("none yet"));
+        return d->neck ? tr("%1, %2").arg(
+                             mm(d->neck->part.outline().end() - d->neck->part.outline().tip()),
+                             qs(jointWord(p.neck.joint)))
+                       : (d->parts().size() > 1 ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
         if (neck) {
             return d->neck ? tr("neck, %1 thick").arg(mm(d->neck->setups.blank.thickness))

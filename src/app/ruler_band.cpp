@@ -100,9 +100,9 @@ void RulerBand::layoutStrips() {
         switch (sheet_.station()) {
         case Station::neck:
             add(Strip::neckPlan, tr("Plan"), bass);
-            add(Strip::neckSide, tr("Side"), tr("heights enlarged,\ncut along the rod"));
+            add(Strip::neckSide, tr("Side"), tr("enlarged, cut\nalong the rod"));
             add(Strip::neckRod, tr("Wood under"), tr("the rod's slot"));
-            add(Strip::neckBend, tr("Bend"), tr("spine; dashed both\nshoulders"));
+            add(Strip::neckBend, tr("Bend"), tr("of the spine,\ndashed: shoulders"));
             share = {0.38, 0.25, 0.17, 0.20};
             break;
         case Station::proof:
@@ -114,9 +114,9 @@ void RulerBand::layoutStrips() {
         default:
             add(Strip::neckPlan, tr("Plan"),
                 sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1
-                    ? tr("back up, seen through\nfrom the front")
+                    ? tr("back up, as seen\nthrough the front")
                     : bass);
-            add(Strip::neckFaceDepth, tr("Face up"), tr("how deep each cut\ngoes"));
+            add(Strip::neckFaceDepth, tr("Face up"), tr("depth of cuts"));
             add(Strip::neckBackDepth, tr("Back up"), tr("turned over"));
             share = {0.44, 0.27, 0.29};
             break;

@@ -1,6 +1,7 @@
 // Dragging by the ruler's handles, and what the mouse does.
 
 #include "base/error.h"
+#include "neck_hands.h"
 #include "ruler_band.h"
 #include "ruler_layout.h"
 #include "theme.h"
@@ -37,7 +38,8 @@ QRectF RulerBand::sectionArea() const {
 
 std::vector<Handle> RulerBand::handles() {
     std::vector<Handle> all;
-    if (!sheet_.derived() || !sheet_.derived()->board || sheet_.part() == Part::neck) {
+    if (!sheet_.derived() || !sheet_.derived()->board ||
+        (sheet_.part() == Part::neck && !sheet_.showsNeck())) {
         return all;
     }
     QPainter none; // handles are asked for where they are, not drawn
@@ -50,9 +52,15 @@ std::vector<Handle> RulerBand::handles() {
             take(planHandles(c));
         } else if (strip.kind == Strip::side) {
             take(sideHandles(c));
+        } else if (strip.kind == Strip::neckPlan) {
+            take(neckPlanHandles(c));
+        } else if (strip.kind == Strip::neckSide) {
+            take(neckSideHandles(c));
         }
     }
-    take(sectionHandles(sectionArea(), sheet_));
+    if (!sheet_.showsNeck()) {
+        take(sectionHandles(sectionArea(), sheet_));
+    }
     return all;
 }
 

@@ -16,7 +16,8 @@ namespace {
 constexpr double left = 132;
 constexpr double changeSeconds = 90; ///< drawn for swapping a bit and probing; common practice
 constexpr double leastChange = 26;   ///< pixels, so that the mark stays readable
-constexpr double leastPiece = 120;   ///< pixels, so that a short program keeps its name
+constexpr double namedPiece = 120;   ///< pixels a short program wants, to keep its name
+constexpr double barePiece = 24;     ///< and when there are many, for its number alone
 
 QString clockText(double seconds) {
     const int s = static_cast<int>(std::lround(seconds));
@@ -42,7 +43,10 @@ std::vector<TapeBand::Piece> TapeBand::pieces() const {
     }
     const double n = static_cast<double>(d->programs.size());
     const double whole = d->seconds() + n * changeSeconds;
-    const double free = width() - left - 20 - n * (leastChange + leastPiece);
+    const double room = width() - left - 20;
+    // A short day names every program; on a long one the long programs get the room.
+    const double leastPiece = std::clamp(0.6 * room / n - leastChange, barePiece, namedPiece);
+    const double free = std::max(0.0, room - n * (leastChange + leastPiece));
     double x = left;
     double start = 0;
     for (std::size_t i = 0; i < d->programs.size(); ++i) {
@@ -102,6 +106,7 @@ void TapeBand::paintEvent(QPaintEvent*) {
                    .arg(d->seconds() / 60, 0, 'f', 0)
                    .arg(counted(static_cast<int>(all.size()), "bit")));
     double before = left;
+    std::string lying;
     for (const Piece& piece : all) {
         const PostedProgram& program = d->programs[piece.program];
         // The change: spindle stopped, bit swapped, Z probed again.
@@ -110,10 +115,23 @@ void TapeBand::paintEvent(QPaintEvent*) {
         p.setBrush(Qt::NoBrush);
         p.drawRect(change);
         const QPointF c = change.center();
-        p.setPen(QPen(colour::faded, 1.4));
-        p.drawLine(c + QPointF(0, -10), c + QPointF(0, 8));
-        p.drawLine(c + QPointF(0, 8), c + QPointF(-4, 3));
-        p.drawLine(c + QPointF(0, 8), c + QPointF(4, 3));
+        const bool relaid = lying != program.program.part + program.program.setup;
+        p.setPen(QPen(relaid ? colour::russet : colour::faded, 1.4));
+        if (relaid && !lying.empty()) { // other wood, or the same turned over
+            p.drawArc(QRectF(c.x() - 7, c.y() - 7, 14, 14), 40 * 16, 280 * 16);
+            p.drawLine(c + QPointF(5, -5), c + QPointF(0, -8));
+            p.drawLine(c + QPointF(5, -5), c + QPointF(6, 1));
+        } else {
+            p.drawLine(c + QPointF(0, -10), c + QPointF(0, 8));
+            p.drawLine(c + QPointF(0, 8), c + QPointF(-4, 3));
+            p.drawLine(c + QPointF(0, 8), c + QPointF(4, 3));
+        }
+        if (relaid && d->parts().size() > 1) {
+            p.setFont(words(11));
+            p.drawText(QPointF(piece.x0, 12),
+                       QString::fromStdString(program.program.part + ", " + program.program.setup));
+        }
+        lying = program.program.part + program.program.setup;
         const QRectF box(piece.x0, 16, piece.x1 - piece.x0, 44);
         p.setPen(QPen(colour::ink, 1));
         p.setBrush(colour::sheet);
@@ -128,15 +146,22 @@ void TapeBand::paintEvent(QPaintEvent*) {
         for (const std::string& w : program.program.what) {
             cuts << QString::fromStdString(w);
         }
-        p.drawText(box.adjusted(8, 2, -4, -24), Qt::AlignLeft | Qt::AlignVCenter,
-                   QStringLiteral("%1  %2")
-                       .arg(program.program.order)
-                       .arg(cuts.join(QStringLiteral(" + "))));
+        const bool bare = box.width() < 56;
+        const auto fitted = [&](const QString& text) {
+            return p.fontMetrics().elidedText(text, Qt::ElideRight,
+                                              static_cast<int>(box.width()) - 10);
+        };
+        const QString number = QString::number(program.program.order);
+        p.drawText(box.adjusted(bare ? 4 : 8, 2, -2, -24), Qt::AlignLeft | Qt::AlignVCenter,
+                   bare ? number
+                        : fitted(number + QStringLiteral("  ") + cuts.join(QStringLiteral(" + "))));
         p.setFont(figures(11));
         p.setPen(colour::faded);
-        p.drawText(box.adjusted(8, 20, -4, -10), Qt::AlignLeft | Qt::AlignVCenter,
-                   QStringLiteral("%1  %2").arg(QString::fromStdString(program.program.bit.name),
-                                                clockText(program.time.seconds)));
+        if (!bare) {
+            p.drawText(box.adjusted(8, 20, -2, -10), Qt::AlignLeft | Qt::AlignVCenter,
+                       fitted(QString::fromStdString(program.program.bit.name) +
+                              QStringLiteral("  ") + clockText(program.time.seconds)));
+        }
         before = piece.x1;
     }
     const double x = pixelOf(sheet_.moment());

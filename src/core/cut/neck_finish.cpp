@@ -127,6 +127,11 @@ public:
         for (const NeckBack::Slice& slice : slices) {
             wood.push_back(woodNear(slice.x()));
         }
+        around_.clear();
+        if (!s.plane && s.from < part_.back().headTo()) {
+            const double reach = bit_.radius() + 1;
+            around_ = slicesFor(part_.back(), s.from - reach, s.to + reach, pitch / 4);
+        }
         bool up = false;
         for (double line : s.lines) {
             for (std::vector<Vec3> run : runsOf(s, slices, wood, line)) {
@@ -183,8 +188,35 @@ private:
         return runs;
     }
 
+    /// Where the head widens, a bit that rolls off the section's side must not sink into the wood
+    /// that stands there already: the height that clears everything under it.
+    double clearOfHead(Vec3 tip) const {
+        double z = tip.z;
+        for (const NeckBack::Slice& s : around_) {
+            const double dx = s.x() - tip.x;
+            const double r = bit_.radius();
+            if (std::abs(dx) >= r) {
+                continue;
+            }
+            const double half = std::sqrt(r * r - dx * dx);
+            for (const auto& wood : part_.outline().stretches(s.x())) {
+                const double low = std::max(wood[0], tip.y - 0.99 * half);
+                const double high = std::min(wood[1], tip.y + 0.99 * half);
+                for (int i = 0; i <= 12 && low < high; ++i) {
+                    const double y = low + (high - low) * i / 12;
+                    z = std::max(z, s.depth(y) - end_.heightAt(std::hypot(dx, y - tip.y)));
+                }
+            }
+        }
+        return z > tip.z + chord ? z : tip.z;
+    }
+
     Vec3 tipAt(const Contact& c) const {
+        constexpr double steep = 0.98;
         Vec3 tip = tipTouching(c.point, c.normal, end_);
+        if (!around_.empty() && c.normal.z < steep) {
+            tip.z = clearOfHead(tip);
+        }
         for (const NeckTab& tab : tabs_) {
             if (tip.z < work_.cut.tabHeight && tab.under(tip.xy(), bit_.radius())) {
                 tip.z = work_.cut.tabHeight;
@@ -261,6 +293,7 @@ private:
     const Feeds& feeds_;
     PathBuilder path_;
     bool down_ = false;
+    std::vector<NeckBack::Slice> around_; ///< of the stretch in hand and beyond it, beside the head
 };
 
 } // namespace

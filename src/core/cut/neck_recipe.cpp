@@ -362,11 +362,11 @@ private:
             if (!v.can) {
                 return v;
             }
-            const double wall = part_.design().head.thickness + cut_.through;
+            const double wall = part_.deepest() + cut_.through; // rubbed by the shank else
             return b.fluteLength >= wall
                        ? v
                        : Verdict{false, fmt::format("its flutes of {:.1f} mm are shorter than the "
-                                                    "head's wall of {:.1f} mm",
+                                                    "wall it cuts, {:.1f} mm",
                                                     b.fluteLength, wall)};
         };
         const Bit* bit = choose(

@@ -242,11 +242,16 @@ Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double 
     const int levels =
         std::max(1, static_cast<int>(std::ceil((top - floor) / feeds.depthPerPass - 1e-9)));
     LevelFiller filler(work, feeds, bit.diameter * work.cut.roughStep / 100, bed);
+    Region before;
     for (int i = 1; i <= levels; ++i) {
         const double z = top - (top - floor) * i / levels;
         const double above = top - (top - floor) * (i - 1) / levels;
         const Region kept = slices.above(z - work.cut.skin);
-        const Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
+        Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
+        if (i > 1) { // never where the level above has not been: its wood would stand in the way
+            axis = axis & before;
+        }
+        before = axis;
         filler.fill(laidRegion(axis, work.setup), above, z);
     }
     return filler.take();

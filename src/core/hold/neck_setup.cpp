@@ -65,8 +65,9 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& 
     s.back.datum = side ? "front left corner of the blank, head end"
                         : "front left corner of the blank, heel end";
     // Half of what the notches show: a crossing missed by e puts the sides 2 e apart.
-    const Vec3 origin{b.length / 2 + (side ? -middle.x : middle.x) - hold.witnessX / 2,
-                      b.width / 2 + (side ? middle.y : -middle.y) - hold.witnessY / 2,
+    s.correction = Vec2{hold.witnessX, hold.witnessY} * -0.5;
+    const Vec3 origin{b.length / 2 + (side ? -middle.x : middle.x) + s.correction.x,
+                      b.width / 2 + (side ? middle.y : -middle.y) + s.correction.y,
                       s.back.bottomZ()};
     s.back.fromInstrument = turned(hold.turn, origin);
     s.face.places = {s.face.fromInstrument};

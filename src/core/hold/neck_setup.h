@@ -67,6 +67,7 @@ struct NeckSetups {
     std::vector<RegisterMark> marks;
     std::optional<Vec2> notch; ///< instrument frame, on the blank's edge at -Y
     double expectedError = 0;  ///< between the sides, mm
+    Vec2 correction;           ///< how far the second side is moved for what the notches showed
 };
 
 NeckSetups layNeck(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold,

@@ -15,8 +15,8 @@ void shaftKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.neck.stations; },
         [](const std::string& v) { neckStations(v); });
     t.last().mayBeAuto = false;
-    enumKey(t, "neck.thickness_over", "what a station's thickness is measured over",
-            Names<ThickOver, 2>{{"board-and-neck", "neck"}},
+    enumKey(t, "neck.thickness_over", "a station's thickness is that of board and neck (both), or the neck's",
+            Names<ThickOver, 2>{{"both", "neck"}},
             [](Project& p) -> ThickOver& { return p.neck.over; });
     t.length("neck.accent", "thickness of a strip under the board", 0, 5,
              [](Project& p) -> double& { return p.neck.accent; });

@@ -213,7 +213,7 @@ private:
 
 void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double allowed,
                   const Setup& setup, const std::vector<RunProgram>& programs) {
-    report.gougeMax = -sum.low;
+    report.gougeMax = std::max(0.0, -sum.low);
     report.excessMax = sum.high;
     report.excessRms = sum.cells ? std::sqrt(sum.squares / static_cast<double>(sum.cells)) : 0;
     if (report.gougeMax > gougeAllowed) {
@@ -291,6 +291,8 @@ NeckRun runNeck(const NeckSetups& setups, TurnOver turn,
     Stock turned = turn == TurnOver::sideForSide
                        ? one.stock.turnedSideForSide(b.length, b.width, bottom)
                        : one.stock.turnedEndForEnd(b.length, b.width, bottom);
+    // A correction means the wood really lies that far off.
+    turned = turned.movedBy(setups.correction);
     Simulation two = simulateOn(std::move(turned), programs[1], {}, stop);
     return {std::move(one.stock),
             std::move(two.stock),

@@ -36,6 +36,13 @@ Stock Stock::turnedEndForEnd(double length, double, double bottomZ) const {
     return turned(false, length - x0_ - nx_ * cell_, bottomZ);
 }
 
+Stock Stock::movedBy(Vec2 way) const {
+    Stock out = *this;
+    out.x0_ += way.x;
+    out.y0_ += way.y;
+    return out;
+}
+
 double Stock::volume() const {
     double sum = 0;
     for (int r = 0; r < ny_; ++r) {

@@ -23,6 +23,9 @@ public:
     Stock turnedSideForSide(double length, double width, double bottomZ) const;
     Stock turnedEndForEnd(double length, double width, double bottomZ) const;
 
+    /// Lying a little elsewhere.
+    Stock movedBy(Vec2 way) const;
+
     int columns() const { return nx_; }
     int rows() const { return ny_; }
     double cell() const { return cell_; }

@@ -1,0 +1,154 @@
+#include "neck_hands.h"
+
+#include "base/length.h"
+#include "design/fan.h"
+#include "neck_strips.h"
+#include "strip_parts.h"
+#include "text.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+double rounded(double mm, LengthUnit unit) {
+    const double step = unit == LengthUnit::mm ? 0.1 : mmPerInch / 64;
+    return std::round(mm / step) * step;
+}
+
+Typed typedLength(const char* path, double mm, LengthUnit unit) {
+    return {QString::fromLatin1(path), qs(fmt::format("{:.4f}mm", rounded(mm, unit)))};
+}
+
+bool canBeDragged(const StripContext& c) {
+    return c.sheet.showsNeck() && c.sheet.station() == Station::neck && !c.sheet.scrubbing();
+}
+
+/// The fret, in tenths, whose line crosses the centreline at x.
+double fretAt(const Fretboard& board, double x) {
+    const Fan fan(board);
+    double low = 0;
+    double high = 36;
+    for (int i = 0; i < 40; ++i) {
+        const double middle = (low + high) / 2;
+        (fan.line(middle).middle() < x ? low : high) = middle;
+    }
+    return std::round(low * 10) / 10;
+}
+
+} // namespace
+
+std::vector<Handle> neckPlanHandles(const StripContext& c) {
+    std::vector<Handle> out;
+    if (!canBeDragged(c)) {
+        return out;
+    }
+    const Derived& d = *c.sheet.derived();
+    const Neck& neck = d.project.neck;
+    const LengthUnit unit = c.sheet.unit();
+    const RulerScale scale = c.scale;
+    const double k = neckPlanScale(c);
+    const double zero = c.area.center().y() + neckMiddle(d) * k;
+    const auto px = [&](Vec2 p) { return QPointF(scale.px(p.x), zero - p.y * k); };
+    const auto mm = [scale, zero, k](QPointF p) {
+        return Vec2{scale.mm(p.x()), (zero - p.y()) / k};
+    };
+    // Nodes and posts are kept as a right-handed neck has them.
+    const double hand = d.project.board.hand == Hand::left ? -1 : 1;
+    const std::vector<HeadNode> nodes = headNodes(neck.head.nodes);
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        out.push_back({px({nodes[i].at.x, nodes[i].at.y * hand}),
+                       QObject::tr("this node of the headstock"), Qt::SizeAllCursor,
+                       [=](QPointF p) {
+                           std::vector<HeadNode> moved = nodes;
+                           const Vec2 at = mm(p);
+                           moved[i].at = {rounded(at.x, unit), rounded(at.y * hand, unit)};
+                           return Typed{QStringLiteral("head.nodes"), qs(headNodesText(moved))};
+                       }});
+    }
+    std::vector<Vec2> posts;
+    for (const TunerPlace& t : d.neck->part.tuners()) {
+        posts.push_back({t.post.x, t.post.y * hand});
+    }
+    for (std::size_t i = 0; i < posts.size(); ++i) {
+        out.push_back({px({posts[i].x, posts[i].y * hand}), QObject::tr("this tuner"),
+                       Qt::SizeAllCursor, [=](QPointF p) {
+                           std::string text;
+                           for (std::size_t n = 0; n < posts.size(); ++n) {
+                               const Vec2 here = mm(p);
+                               const Vec2 at = n == i ? Vec2{here.x, here.y * hand} : posts[n];
+                               text += fmt::format("{}{:g} {:g}", n ? ", " : "",
+                                                   rounded(at.x, unit), rounded(at.y, unit));
+                           }
+                           return Typed{QStringLiteral("tuners.places"), qs(text)};
+                       }});
+    }
+    const double end = d.neck->part.outline().end();
+    out.push_back({px({d.neck->part.outline().heelStart(), 0}), QObject::tr("length of the heel"),
+                   Qt::SizeHorCursor, [=](QPointF p) {
+                       return typedLength("neck.heel_length", end - mm(p).x, unit);
+                   }});
+    return out;
+}
+
+std::vector<Handle> neckSideHandles(const StripContext& c) {
+    std::vector<Handle> out;
+    if (!canBeDragged(c)) {
+        return out;
+    }
+    const Derived& d = *c.sheet.derived();
+    const Neck& neck = d.project.neck;
+    const Fretboard board = d.project.board;
+    const NeckBack& back = d.neck->part.back();
+    const LengthUnit unit = c.sheet.unit();
+    const RulerScale scale = c.scale;
+    const HeightScale z = neckHeights(c);
+    const auto add = [&](double x, double height, const QString& what, Qt::CursorShape cursor,
+                         std::function<Typed(QPointF)> typed) {
+        out.push_back({{scale.px(x), z.y(height)}, what, cursor, std::move(typed)});
+    };
+    const std::vector<NeckStation> stations = neckStations(neck.stations);
+    const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
+    for (std::size_t i = 0; i < stations.size(); ++i) {
+        const double x = back.stationX(i);
+        add(x, -back.slice(x).spine(),
+            QObject::tr("this station: thickness, and fret along the neck"), Qt::SizeAllCursor,
+            [=](QPointF p) {
+                std::vector<NeckStation> moved = stations;
+                moved[i].thickness = rounded(above - z.z(p.y()), unit);
+                moved[i].fret = fretAt(board, scale.mm(p.x()));
+                return Typed{QStringLiteral("neck.stations"), qs(neckStationsText(moved))};
+            });
+    }
+    const double headTo = back.headTo();
+    const double headFrom = back.headFrom();
+    add(headTo, -back.slice(headTo).spine(), QObject::tr("where the head's transition begins"),
+        Qt::SizeHorCursor,
+        [=](QPointF p) { return typedLength("head.transition_from", scale.mm(p.x()), unit); });
+    add(headFrom, -back.slice(headFrom).spine(), QObject::tr("how long the head's transition is"),
+        Qt::SizeHorCursor,
+        [=](QPointF p) { return typedLength("head.transition", headTo - scale.mm(p.x()), unit); });
+    const double heelTo = back.heelTo();
+    add(back.heelFrom(), -back.slice(back.heelFrom()).spine(),
+        QObject::tr("how long the heel's transition is"), Qt::SizeHorCursor, [=](QPointF p) {
+            return typedLength("neck.heel_transition", heelTo - scale.mm(p.x()), unit);
+        });
+    const double heel = (heelTo + d.neck->part.outline().end()) / 2;
+    add(heel, -neck.heelDepth, QObject::tr("depth of the heel"), Qt::SizeVerCursor,
+        [=](QPointF p) { return typedLength("neck.heel_depth", -z.z(p.y()), unit); });
+    if (neck.head.kind == HeadKind::flat) {
+        const double x = d.neck->part.outline().tip() * 0.6;
+        add(x, -neck.head.drop, QObject::tr("drop of the head's face"), Qt::SizeVerCursor,
+            [=](QPointF p) { return typedLength("head.drop", -z.z(p.y()), unit); });
+        add(x, -neck.head.drop - neck.head.thickness, QObject::tr("thickness of the head"),
+            Qt::SizeVerCursor, [=, drop = neck.head.drop](QPointF p) {
+                return typedLength("head.thickness", -z.z(p.y()) - drop, unit);
+            });
+    }
+    return out;
+}
+
+} // namespace wren::app

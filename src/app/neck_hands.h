@@ -1,0 +1,12 @@
+#pragma once
+
+#include "handles.h"
+
+namespace wren::app {
+
+/// What of the neck can be dragged in its plan: nodes of the head, tuners, heel, rod's end.
+std::vector<Handle> neckPlanHandles(const StripContext& c);
+/// In its side view: stations along and in thickness, the transitions' ends, heel and head.
+std::vector<Handle> neckSideHandles(const StripContext& c);
+
+} // namespace wren::app

@@ -1,0 +1,361 @@
+#include "neck_support.h"
+
+#include "base/files.h"
+#include "cut/contact.h"
+#include "cut/neck_finish.h"
+#include "job/posting.h"
+#include "job/report.h"
+
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using namespace wren::test;
+using Catch::Matchers::Contains;
+
+namespace {
+
+const Derived& ordinary() {
+    static const Derived d = derive(neckWith({{"neck.pin_frets", "2 19"}}));
+    return d;
+}
+
+std::string stopsOf(const Derived& d) {
+    std::string all;
+    for (const Finding& f : d.findings) {
+        if (f.weight == Weight::stop) {
+            all += f.message + "\n";
+        }
+    }
+    return all;
+}
+
+} // namespace
+
+TEST_CASE("A neck is proved from both sides in one piece of wood", "[neck][proof]") {
+    const Derived& d = ordinary();
+    INFO(stopsOf(d));
+    REQUIRE(d.neck);
+    REQUIRE(d.neck->proof);
+    CHECK(d.neck->proof->passed());
+    for (const ProofReport& side : d.neck->proof->sides) {
+        CHECK(side.gougeMax <= gougeAllowed);
+        CHECK(side.excessMax <= d.project.neckCut.scallop + excessBeyondScallop);
+        CHECK(side.wallMax <= wallAllowed);
+    }
+    // Straight down there is a little more wood than the shortest way from the corners.
+    double least = 1e9;
+    for (const WoodUnder& w : d.neck->woodUnder) {
+        least = std::min(least, w.wood);
+    }
+    CHECK(d.neck->proof->rodWoodLeast >= least - 0.05);
+    CHECK(d.neck->proof->rodWoodLeast < least + 1.5);
+}
+
+TEST_CASE("Odd necks are proved too", "[neck][proof]") {
+    using Changes = std::vector<std::pair<const char*, const char*>>;
+    if (WREN_SANITIZED) {
+        return; // seven whole proofs; the others go the same ways
+    }
+    const std::vector<Changes> odd{
+        {{"board.hand", "left"}, {"neck.stations", "1 20.5 V, 12 22.5 U"}},
+        {{"neck_hold.turn", "end-for-end"}, {"neck_hold.register", "marks"}},
+        {{"head.kind", "tilted"}, {"head.angle", "4"}, {"neck_blank.thickness", "34"}},
+        {{"head.like", "paddle"},
+         {"tuners.bass_side", "3"},
+         {"tuners.places", "-42 -18, -72 -19, -102 -19, -102 19, -72 19, -42 18"},
+         {"head.volute", "1.5"},
+         {"neck.heel_shape", "tapered"}},
+        {{"rod.carbon_width", "6.2"},
+         {"rod.adjuster", "head"},
+         {"neck.heel_shape", "square"},
+         {"neck.heel_past", "6"},
+         {"neck.joint", "set"}},
+        {{"neck_hold.witness_x", "0.3"},
+         {"neck_hold.witness_y", "-0.2"},
+         {"machine.units", "inch"}},
+    };
+    for (const Changes& changes : odd) {
+        Project p = neckWith();
+        for (const auto& [key, text] : changes) {
+            p = withKey(p, key, text);
+        }
+        if (p.neck.head.kind == HeadKind::tilted) {
+            for (Bit& b : p.bits) { // a drawer for thick blanks
+                b.fluteLength = std::max(b.fluteLength, 40.0);
+                b.reach = std::max(b.reach, 60.0);
+            }
+        }
+        const Derived d = derive(p);
+        INFO(changes.front().first << " " << changes.front().second << "\n" << stopsOf(d));
+        REQUIRE(d.neck);
+        REQUIRE(d.neck->proof);
+        CHECK(d.neck->proof->passed());
+    }
+}
+
+TEST_CASE("A ball and a bull-nose touch plane, cylinder and sphere where they should",
+          "[neck][contact]") {
+    const auto endOf = [](BitKind kind, double diameter, double corner) {
+        Bit b;
+        b.kind = kind;
+        b.diameter = diameter;
+        b.corner = corner;
+        return EndShape::of(b);
+    };
+    const EndShape ball = endOf(BitKind::ball, 6, 0);
+    const EndShape bull = endOf(BitKind::bullNose, 12, 3);
+    const EndShape flat = endOf(BitKind::flat, 6, 0);
+    // A plane tilted by a about Y, through the origin: the ball's middle stands r along the normal.
+    for (double a : {0.1, 0.5, 1.2}) {
+        const Vec3 n{std::sin(a), 0, std::cos(a)};
+        const Vec3 tip = tipTouching({}, n, ball);
+        CHECK(tip.x == Approx(3 * n.x));
+        CHECK(tip.z == Approx(3 * n.z - 3));
+        // The bull-nose's torus: its core circle of radius 3 stands over the same offset.
+        const Vec3 nose = tipTouching({}, n, bull);
+        CHECK(nose.x == Approx(3 * n.x + 3));
+        CHECK(nose.z == Approx(3 * n.z - 3));
+        const Vec3 edge = tipTouching({}, n, flat);
+        CHECK(edge.x == Approx(3));
+        CHECK(edge.z == Approx(0).margin(1e-12));
+    }
+    // A sphere of radius 20 about the origin: the ball's middle lies on one of 23.
+    const Vec3 n{0.36, 0.48, 0.8};
+    const Vec3 tip = tipTouching(n * 20, n, ball);
+    CHECK(length(tip + Vec3{0, 0, 3}) == Approx(23));
+    // A cylinder along X of radius 10: at 60 degrees the bull-nose's middle is 13 sin 60 + 3 off.
+    const double s60 = std::sqrt(3) / 2;
+    const Vec3 onCylinder = tipTouching({7, 10 * s60, 5}, {0, s60, 0.5}, bull);
+    CHECK(onCylinder.x == Approx(7));
+    CHECK(onCylinder.y == Approx(13 * s60 + 3));
+    CHECK(onCylinder.z == Approx(13 * 0.5 - 3));
+}
+
+TEST_CASE("Finishing lines leave ridges no higher than asked", "[neck]") {
+    const NeckPart& part = ordinary().neck->part;
+    const Bit& ball = *findBit(ordinary().project.bits, "ball-6");
+    for (const FinishStretch& s : finishLines(part, ball, 0.02)) {
+        if (s.plane) {
+            const double step = s.lines[1] - s.lines[0];
+            CHECK(3 - std::sqrt(9 - step * step / 4) <= 0.02);
+            continue;
+        }
+        const NeckBack::Slice slice = part.back().slice((s.from + s.to) / 2);
+        for (std::size_t i = 1; i < s.lines.size(); ++i) {
+            const auto a = slice.touch(s.lines[i - 1]);
+            const auto b = slice.touch(s.lines[i]);
+            // On a round of radius R two balls of radius r leave this between them, exactly.
+            const double half = std::acos(std::clamp(dot(a.normal, b.normal), -1.0, 1.0)) / 2;
+            const double s2 = length(b.point - a.point) / 2;
+            if (half < 1e-4) { // level: the plain formula
+                CHECK(3 - std::sqrt(9 - s2 * s2) <= 0.02);
+                continue;
+            }
+            const double big = s2 / std::sin(half);
+            const double apart = (big + 3) * std::sin(half);
+            CHECK((big + 3) * std::cos(half) - big - std::sqrt(9 - apart * apart) <= 0.02);
+        }
+    }
+}
+
+TEST_CASE("A fault in a posted neck program is found and named", "[neck][proof]") {
+    const Derived& d = ordinary();
+    const auto prove =
+        [&](const std::function<void(std::array<std::vector<RunProgram>, 2>&)>& spoil) {
+            auto programs = d.neck->readBack;
+            spoil(programs);
+            return proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, d.neck->plan,
+                             d.project.neckCut, d.project.machine, programs, 0.4);
+        };
+    const auto codes = [](const NeckProof& p) {
+        std::string all;
+        for (const ProofReport& side : p.sides) {
+            for (const Finding& f : side.findings) {
+                all += f.code + " ";
+            }
+        }
+        return all;
+    };
+    const auto shift = [](RunProgram& p, Vec3 by) {
+        for (Move& m : p.path) {
+            m.from = m.from + by;
+            m.to = m.to + by;
+            m.centre = m.centre + by;
+        }
+    };
+    CHECK_THAT(codes(prove([&](auto& p) {
+                   shift(p[1].back(), {0, 0, -0.05});
+               })),
+               Contains("gouge"));
+    CHECK_THAT(codes(prove([&](auto& p) {
+                   shift(p[1].back(), {0, 0, 0.06});
+               })),
+               Contains("leftover"));
+    CHECK_THAT(codes(prove([&](auto& p) { shift(p[0].front(), {0, 0.05, 0}); })), Contains("wall"));
+    CHECK_THAT(codes(prove([&](auto& p) { p[1].pop_back(); })), Contains("leftover"));
+    // Side two from a zero 0.3 mm too far back: the outline no longer meets the design.
+    CHECK_THAT(codes(prove([&](auto& p) {
+                   for (RunProgram& one : p[1]) {
+                       shift(one, {0, 0.3, 0});
+                   }
+               })),
+               Contains("wall"));
+    // Without the outline's lift over the tabs nothing holds the neck.
+    CHECK_THAT(codes(prove([&](auto& p) {
+                   for (Move& m : p[1][0].path) {
+                       const bool low = m.cuts() && m.from.z < 2.6 && m.to.z < 2.6;
+                       if (low) {
+                           m.from.z = std::min(m.from.z, -0.3);
+                           m.to.z = std::min(m.to.z, -0.3);
+                       }
+                   }
+               })),
+               Contains("part-comes-free"));
+}
+
+TEST_CASE("A block turned over lands its holes where they were", "[neck][stock]") {
+    // Asymmetric, and no whole number of cells long or wide.
+    Blank b;
+    b.length = 61.3;
+    b.width = 40.7;
+    b.thickness = 12;
+    const std::vector<Vec2> holes{{10.1, 8.3}, {50.2, 30.9}, {22.2, 33.3}};
+    Bit drill;
+    drill.kind = BitKind::flat;
+    drill.diameter = 3;
+    const auto drilled = [&](Stock stock, const std::vector<Vec2>& at, double to) {
+        for (Vec2 p : at) {
+            Move m;
+            m.motion = Motion::line;
+            m.from = {p.x, p.y, 15};
+            m.to = {p.x, p.y, to};
+            sweep(stock, EndShape::of(drill), m, 0, stock.rows());
+        }
+        return stock;
+    };
+    const auto middleOf = [](const Stock& s, Vec2 near, auto open) {
+        Vec2 sum;
+        double n = 0;
+        for (int r = 0; r < s.rows(); ++r) {
+            for (int c = 0; c < s.columns(); ++c) {
+                const Vec2 p{s.x(c), s.y(r)};
+                if (length(p - near) < 2.5 && open(c, r)) {
+                    sum = sum + p;
+                    n += 1;
+                }
+            }
+        }
+        REQUIRE(n > 0);
+        return sum * (1 / n);
+    };
+    const Stock face = drilled(Stock(b, 0, 0.05), holes, 5);
+    const Stock sides = face.turnedSideForSide(b.length, b.width, 0);
+    const Stock ends = face.turnedEndForEnd(b.length, b.width, 0);
+    for (Vec2 h : holes) {
+        const auto below = [](const Stock& s) {
+            return [&s](int c, int r) { return s.low(c, r) > 6; };
+        };
+        const Vec2 a = middleOf(sides, {h.x, b.width - h.y}, below(sides));
+        CHECK(a.x == Approx(h.x).margin(0.02));
+        CHECK(a.y == Approx(b.width - h.y).margin(0.02));
+        const Vec2 e = middleOf(ends, {b.length - h.x, h.y}, below(ends));
+        CHECK(e.x == Approx(b.length - h.x).margin(0.02));
+        CHECK(e.y == Approx(h.y).margin(0.02));
+    }
+    // Drilled on from the other side they go through, and the wood is what it should be.
+    std::vector<Vec2> turned;
+    for (Vec2 h : holes) {
+        turned.push_back({h.x, b.width - h.y});
+    }
+    const Stock both = drilled(sides, turned, 4);
+    const double hole = 3.14159265 * 2.25;
+    CHECK(face.volume() - both.volume() == Approx(3 * hole * 5).epsilon(0.01));
+    CHECK(sides.volume() == Approx(face.volume()));
+    for (Vec2 h : turned) {
+        CHECK_FALSE(both.wood(int(std::lround(both.column(h.x))), int(std::lround(both.row(h.y)))));
+    }
+}
+
+TEST_CASE("Pins fit one way only; the correction is half of what the notches show", "[neck]") {
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const Project p = neckWith({{"neck_hold.turn", turn}});
+        const NeckSetups s = drawnNeck(p).setups;
+        REQUIRE(s.pins.size() == 2);
+        const bool side = p.neckHold.turn == TurnOver::sideForSide;
+        for (const RegisterPin& pin : s.pins) {
+            const auto hits = [&](Vec2 at) {
+                return std::any_of(s.pins.begin(), s.pins.end(),
+                                   [&](const RegisterPin& q) { return length(q.at - at) < 1; });
+            };
+            const Vec2 here = s.face.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+            const auto instrument = [&](Vec2 setup) {
+                return s.face.fromInstrument.toInstrument({setup.x, setup.y, 0}).xy();
+            };
+            const Vec2 sideways = instrument({here.x, s.blank.width - here.y});
+            const Vec2 endways = instrument({s.blank.length - here.x, here.y});
+            CHECK(hits(side ? sideways : endways));
+            CHECK_FALSE(hits(side ? endways : sideways));
+        }
+    }
+    const NeckSetups plain = drawnNeck(neckWith()).setups;
+    const NeckSetups moved =
+        drawnNeck(neckWith({{"neck_hold.witness_x", "0.4"}, {"neck_hold.witness_y", "-0.1"}}))
+            .setups;
+    const Vec3 shift =
+        moved.back.fromInstrument.toSetup({}) - plain.back.fromInstrument.toSetup({});
+    CHECK(shift.x == Approx(-0.2));
+    CHECK(shift.y == Approx(0.05));
+    CHECK(moved.face.fromInstrument.toSetup({}) == plain.face.fromInstrument.toSetup({}));
+}
+
+TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck]") {
+    Project p = neckWith();
+    std::erase_if(p.bits, [](const Bit& b) { return b.kind == BitKind::ball; });
+    const Derived d = derive(p);
+    const auto f = findingOf(d.findings, "no-bit");
+    REQUIRE(f);
+    CHECK(f->part == "neck");
+    CHECK(postingRight(d, "neck") == PostingRight::refused);
+    CHECK(postingRight(d, "fretboard") == PostingRight::free);
+    CHECK(postingRight(d) == PostingRight::refused);
+    const Derived shortBits = derive(neckWith({{"neck_blank.thickness", "60"}}));
+    CHECK_THAT(stopsOf(shortBits), Contains("stands only") && Contains("are wanted"));
+    const Derived wide = derive(neckWith({{"rod.width", "2"}, {"neck_cut.slots.bit", "flat-6"}}));
+    CHECK_THAT(stopsOf(wide), Contains("flat-6 was set by hand, but"));
+}
+
+TEST_CASE("The report tells of both parts", "[neck][posting]") {
+    const Folder folder;
+    const Derived& d = ordinary();
+    INFO(stopsOf(d));
+    CHECK(post(d, folder.str()) == PostingRight::free);
+    const auto report = nlohmann::json::parse(readFile(folder / "report.json"));
+    CHECK(report["parts"].size() == 2);
+    CHECK(report["setups"].size() == 3);
+    CHECK(report["proof"].size() == 3);
+    CHECK(report["proof"][2]["wood_under_rod_mm"] > 3);
+    CHECK(report["setups"][2]["pins_mm"].size() == 2);
+    CHECK(report["models"].size() == 4);
+    CHECK(report["sheets"].size() == 3);
+    int order = 0;
+    for (const auto& p : report["programs"]) {
+        CHECK(p["order"] == ++order);
+        CHECK(std::filesystem::exists(folder / "programs" / p["file"].get<std::string>()));
+    }
+    // Only the neck asked for: the board's programs of the earlier posting go stale.
+    post(d, folder.str(), {}, {"neck"});
+    const auto neck = nlohmann::json::parse(readFile(folder / "report.json"));
+    for (const auto& p : neck["programs"]) {
+        CHECK(p["part"] == "neck");
+    }
+    CHECK_FALSE(std::filesystem::exists(folder / "programs" / d.programs[0].program.file));
+}
+
+TEST_CASE("Recomputing the neck can be stopped", "[neck]") {
+    std::stop_source stop;
+    stop.request_stop();
+    Derived d = deriveDrawing(neckWith());
+    CHECK_THROWS_AS(derivePrograms(d, stop.get_token()), Cancelled);
+    derivePrograms(d);
+    CHECK_THROWS_AS(deriveProof(d, stop.get_token()), Cancelled);
+}
