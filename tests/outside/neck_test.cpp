@@ -1,0 +1,267 @@
+// The neck against a library that measures solids, against closed forms, and against the trade.
+
+#include "base/files.h"
+#include "exchange/neck_solid.h"
+#include "exchange/stl.h"
+#include "shop/starter.h"
+
+#include "support.h"
+
+#include <BRepAlgoAPI_Common.hxx>
+#include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepCheck_Analyzer.hxx>
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <STEPControl_Reader.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Solid.hxx>
+#include <gp_Pln.hxx>
+
+#include <map>
+#include <numbers>
+#include <sstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+
+namespace {
+
+using Changes = std::vector<std::pair<const char*, const char*>>;
+
+Project neckProject(const Changes& changes = {}) {
+    Project p = test::plainWith();
+    p.bits = starterDrawer();
+    p = withKey(p, "neck.joint", "bolt-on");
+    for (const auto& [key, text] : changes) {
+        p = withKey(p, key, text);
+    }
+    return p;
+}
+
+double areaByLibrary(const TopoDS_Shape& solid, double x) {
+    const TopoDS_Face plane =
+        BRepBuilderAPI_MakeFace(gp_Pln(gp_Pnt(x, 0, 0), gp_Dir(1, 0, 0)), -200, 200, -200, 200)
+            .Face();
+    GProp_GProps props;
+    BRepGProp::SurfaceProperties(BRepAlgoAPI_Common(plane, solid).Shape(), props);
+    return props.Mass();
+}
+
+} // namespace
+
+TEST_CASE("An exported neck reloads as one valid solid with the design's measures",
+          "[outside][neck][solid]") {
+    const std::vector<Changes> necks{
+        {},
+        {{"head.kind", "tilted"},
+         {"head.angle", "12"},
+         {"neck.stations", "1 20 soft-V/C, 12 22 D"},
+         {"head.volute", "2"},
+         {"board.hand", "left"}},
+        {{"head.like", "keel"},
+         {"tuners.bass_side", "3"},
+         {"neck.heel_shape", "tapered"},
+         {"tuners.places", "-42 -18, -72 -20, -102 -22, -102 22, -72 20, -42 18"}}};
+    for (const Changes& changes : necks) {
+        INFO((changes.empty() ? "plain" : changes.front().second));
+        const test::Folder folder;
+        const std::string file = (folder / "p.wren").string();
+        saveProject(neckProject(changes), file);
+        const std::string step = (folder / "neck.step").string();
+        const test::Ran r = test::wren("export " + file + " --part neck --format step -o " + step);
+        INFO(r.err);
+        REQUIRE(r.code == 0);
+        STEPControl_Reader reader;
+        REQUIRE(reader.ReadFile(step.c_str()) == IFSelect_RetDone);
+        reader.TransferRoots();
+        const TopoDS_Shape shape = reader.OneShape();
+        int solids = 0;
+        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next()) {
+            ++solids;
+        }
+        CHECK(solids == 1);
+        CHECK(BRepCheck_Analyzer(shape).IsValid());
+        const NeckPart part(loadProject(file).neck, loadProject(file).board);
+        GProp_GProps props;
+        BRepGProp::VolumeProperties(shape, props);
+        // The library's own integration over faces of many spans is good to some 1e-3 only; a wrong
+        // depth of 0.02 mm over the whole neck would be 1.5e-3.
+        CHECK(props.Mass() == Approx(part.volume()).epsilon(1.2e-3));
+        // Ten sections, clear of holes.
+        for (double x : {-12.0, -7.0, 0.0, 8.0, 45.0, 110.0, 180.0, 260.0, 340.0, 352.0}) {
+            CHECK(areaByLibrary(shape, x) == Approx(part.sectionArea(x)).epsilon(1e-3));
+        }
+    }
+}
+
+TEST_CASE("The neck's STL is watertight and holds the volume, also that of the simulated wood",
+          "[outside][neck][solid]") {
+    const Project p = neckProject();
+    const Derived d = derive(p);
+    REQUIRE(d.neck);
+    const NeckSolid solid(d.neck->part);
+    const Mesh mesh = solid.mesh();
+    std::map<std::pair<int, int>, int> edges;
+    for (const auto& t : mesh.triangles) {
+        for (std::size_t i = 0; i < 3; ++i) {
+            ++edges[{t[i], t[(i + 1) % 3]}];
+        }
+    }
+    bool closed = true;
+    for (const auto& [edge, times] : edges) {
+        const auto back = edges.find({edge.second, edge.first});
+        closed = closed && times == 1 && back != edges.end() && back->second == 1;
+    }
+    CHECK(closed);
+    // Chords lie inside a bulging back: a little less, never more.
+    const double volume = volumeOf(mesh);
+    CHECK(volume == Approx(d.neck->part.volume()).epsilon(4e-4));
+    // Wood inside the outline in the stock at the end: the design, plus ridges of 0.02 mm at most
+    // and what the bits' roundness leaves in the slots' corners.
+    REQUIRE(d.neck->proof);
+    const Stock& stock = *d.neck->proof->stock;
+    const NeckOutline& o = d.neck->part.outline();
+    double wood = 0;
+    Vec3 moment;
+    for (int c = 0; c < stock.columns(); ++c) {
+        const double x = d.neck->setups.back.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        for (const auto& stretch : o.stretches(x)) {
+            for (int r = 0; r < stock.rows(); ++r) {
+                const double y =
+                    d.neck->setups.back.fromInstrument.toInstrument({0, stock.y(r), 0}).y;
+                if (y > stretch[0] && y < stretch[1] && stock.wood(c, r)) {
+                    const double h = stock.high(c, r) - stock.low(c, r);
+                    wood += h;
+                    moment = moment + Vec3{x, y, -(stock.high(c, r) + stock.low(c, r)) / 2} * h;
+                }
+            }
+        }
+    }
+    const Vec3 centre = moment * (1 / wood);
+    wood *= stock.cell() * stock.cell();
+    CHECK(wood == Approx(volume).epsilon(3e-3));
+    const Vec3 byLibrary = solid.centroid();
+    CHECK(centre.x == Approx(byLibrary.x).margin(0.5));
+    CHECK(centre.y == Approx(byLibrary.y).margin(0.05));
+    CHECK(centre.z == Approx(byLibrary.z).margin(0.05));
+    for (double x : {40.0, 150.0, 300.0}) {
+        const int c = static_cast<int>(
+            std::lround(stock.column(d.neck->setups.back.fromInstrument.toSetup({x, 0, 0}).x)));
+        double area = 0;
+        const double here = d.neck->setups.back.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        const auto across = o.across(here);
+        for (int r = 0; r < stock.rows(); ++r) {
+            const double y = d.neck->setups.back.fromInstrument.toInstrument({0, stock.y(r), 0}).y;
+            if (y > across[0] && y < across[1]) {
+                area += std::max(0.0, double(stock.high(c, r)) - stock.low(c, r)) * stock.cell();
+            }
+        }
+        CHECK(area == Approx(d.neck->part.sectionArea(here)).epsilon(5e-3));
+        CHECK(solid.sectionArea(here) == Approx(d.neck->part.sectionArea(here)).epsilon(1e-3));
+    }
+}
+
+TEST_CASE("Sections on the command line are the design's, or say what was expected",
+          "[outside][neck]") {
+    const test::Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    const Project p = neckProject({{"neck.stations", "1 20.5 C, 12 22.5 C"}});
+    saveProject(p, file);
+    const double x = Fan(p.board).line(12).middle();
+    const test::Ran r =
+        test::wren("section " + file + " --part neck --at " + fmt::format("{:.6f}", x) + ",50");
+    REQUIRE(r.code == 0);
+    std::istringstream lines(r.out);
+    std::string line;
+    std::getline(lines, line);
+    CHECK(line == "x_mm,y_mm,z_mm");
+    double lowest = 0;
+    int count = 0;
+    while (std::getline(lines, line)) {
+        double px = 0, py = 0, pz = 0;
+        char comma = 0;
+        std::istringstream(line) >> px >> comma >> py >> comma >> pz;
+        ++count;
+        if (std::abs(px - x) < 0.001) {
+            lowest = std::min(lowest, pz);
+        }
+    }
+    CHECK(count == 2 * 97);
+    CHECK(-lowest + p.board.thickness == Approx(22.5).margin(0.002));
+    CHECK(test::wren("section " + file + " --part neck --at 900").code == 1);
+    CHECK(test::wren("section " + file + " --part body --at 9").err.find("body") !=
+          std::string::npos);
+    for (const char* format : {"dxf", "svg", "pdf"}) {
+        const std::string out = (folder / (std::string("s.") + format)).string();
+        CHECK(test::wren("export " + file + " --part neck --format " + format +
+                         " --at 20,30in,100 -o " + out)
+                  .code == 1); // 30 in is past its end
+        CHECK(test::wren("export " + file + " --part neck --format " + format + " --at 20,100 -o " +
+                         out)
+                  .code == 0);
+        CHECK(
+            test::wren("export " + file + " --part neck --format " + format + " -o " + out).code ==
+            0);
+        CHECK(readFile(out).size() > 1000);
+    }
+}
+
+TEST_CASE("The break angle over the nut by hand", "[outside][neck]") {
+    // A string leaves the nut at board 6 + crown 1.1 + air 0.5 = 7.6 mm. Its post 100 mm behind
+    // takes it 6 mm over a face dropped by 8 mm, at -2: 9.6 mm down over 100 mm is 5.48 degrees.
+    Project p = neckProject({{"head.drop", "8"},
+                             {"tuners.post_height", "6"},
+                             {"board.thickness", "6"},
+                             {"wire.crown_height", "1.1"},
+                             {"tuners.post", "6"}});
+    NeckJob n = *deriveDrawing(withKey(p, "tuners.places",
+                                       "-100 -21, -66 -14, -90 -6, -114 0, -138 7, -162 13"))
+                     .neck;
+    const TunerPlace& bass = n.part.tuners().front();
+    const double way = length(bass.winds - bass.nut);
+    CHECK(bass.breakAngle == Approx(std::atan(9.6 / way) * 180 / std::numbers::pi).margin(1e-9));
+    CHECK(way == Approx(100).margin(0.2));
+    // A head tilted by 13 degrees takes the face down 100 tan 13 = 23.1 mm, less the nut's 5 mm.
+    p = withKey(p, "head.kind", "tilted");
+    n = *deriveDrawing(p).neck;
+    const TunerPlace& t = n.part.tuners()[3];
+    const double fall = (-5 - t.winds.x) * std::tan(13 * std::numbers::pi / 180);
+    CHECK(t.breakAngle ==
+          Approx(std::atan2(7.6 + fall - 6, length(t.winds - t.nut)) * 180 / std::numbers::pi));
+}
+
+TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[outside][neck]") {
+    // Common practice, no source: a blank of 25.4 mm, a 6.35 mm slot for a two-way rod, 420 to 460
+    // mm long and 9 to 10 deep, 3 mm of wood under it; 20 to 21 mm thick at fret 1 and 22 to 23 at
+    // fret 12 with the board; four pilots of 3.2 mm in a heel 56 by 76 mm.
+    const Project p = neckProject({{"neck.stations", "1 20.5 C, 12 22.5 C"},
+                                   {"rod.width", "6.35"},
+                                   {"rod.depth", "9.5"},
+                                   {"rod.length", "430"},
+                                   {"neck.heel_length", "76"},
+                                   {"neck.bolts", "4"},
+                                   {"neck.bolt_pilot", "3.2"},
+                                   {"neck_blank.thickness", "25.4"}});
+    const Derived d = derive(p);
+    REQUIRE(d.neck);
+    CHECK(d.neck->part.deepest() < 25.4);
+    for (const WoodUnder& w : d.neck->woodUnder) {
+        CHECK(w.wood > 3);
+    }
+    REQUIRE(d.neck->proof);
+    CHECK(d.neck->proof->passed());
+    const auto across = d.neck->part.outline().across(d.neck->part.outline().heelStart() + 38);
+    CHECK(across[1] - across[0] == Approx(56).margin(3));
+    // Sections from a real neck are taken every 5 mm near its ends (common practice, no source):
+    // between two so taken the back bends no more than a straight-edge would hide.
+    const NeckBack& back = d.neck->part.back();
+    for (double x = back.headTo(); x < back.heelFrom() - 5; x += 5) {
+        const double between = back.slice(x + 2.5).spine();
+        CHECK(between ==
+              Approx((back.slice(x).spine() + back.slice(x + 5).spine()) / 2).margin(0.01));
+    }
+}
