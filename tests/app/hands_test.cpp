@@ -134,7 +134,8 @@ TEST_CASE("A new board that cannot be is told, and made only when it can", "[app
 TEST_CASE("Every number of a project has its place in the ledger", "[app][ledger]") {
     Opened w;
     std::set<std::string> seen;
-    for (Station s : {Station::board, Station::blank, Station::tools, Station::cuts}) {
+    for (Station s : {Station::board, Station::blank, Station::tools, Station::cuts, Station::neck,
+                      Station::blank, Station::cuts}) { // the neck's own once it is in hand
         w.sheet().setStation(s);
         const auto leaves = w.window.findChild<Ledger*>()->leafNames().size();
         for (int leaf = 0; leaf < leaves; ++leaf) {

@@ -128,9 +128,12 @@ public:
             wood.push_back(woodNear(slice.x()));
         }
         around_.clear();
-        if (!s.plane && s.from < part_.back().headTo()) {
+        if (!s.plane && s.from < std::min(part_.back().headTo(), part_.outline().headStart())) {
             const double reach = bit_.radius() + 1;
-            around_ = slicesFor(part_.back(), s.from - reach, s.to + reach, pitch / 4);
+            for (const NeckBack::Slice& slice :
+                 slicesFor(part_.back(), s.from - reach, part_.outline().headStart(), pitch / 4)) {
+                around_.push_back({slice, part_.outline().stretches(slice.x())});
+            }
         }
         bool up = false;
         for (double line : s.lines) {
@@ -191,15 +194,28 @@ private:
     /// Where the head widens, a bit that rolls off the section's side must not sink into the wood
     /// that stands there already: the height that clears everything under it.
     double clearOfHead(Vec3 tip) const {
+        const double r = bit_.radius();
+        const double first = around_.front().slice.x();
+        const double step =
+            (around_.back().slice.x() - first) / static_cast<double>(around_.size() - 1);
+        const auto index = [&](double x) {
+            return static_cast<std::size_t>(
+                std::clamp((x - first) / step, 0.0, static_cast<double>(around_.size() - 1)));
+        };
+        // Well inside the outline the surface bulges away from the bit.
+        const std::vector<std::array<double, 2>>& here = around_[index(tip.x)].wood;
+        if (here.empty() || (tip.y > here.front()[0] + r && tip.y < here.back()[1] - r)) {
+            return tip.z;
+        }
         double z = tip.z;
-        for (const NeckBack::Slice& s : around_) {
+        for (std::size_t k = index(tip.x - r); k <= index(tip.x + r); ++k) {
+            const NeckBack::Slice& s = around_[k].slice;
             const double dx = s.x() - tip.x;
-            const double r = bit_.radius();
             if (std::abs(dx) >= r) {
                 continue;
             }
             const double half = std::sqrt(r * r - dx * dx);
-            for (const auto& wood : part_.outline().stretches(s.x())) {
+            for (const auto& wood : around_[k].wood) {
                 const double low = std::max(wood[0], tip.y - 0.99 * half);
                 const double high = std::min(wood[1], tip.y + 0.99 * half);
                 for (int i = 0; i <= 12 && low < high; ++i) {
@@ -214,7 +230,8 @@ private:
     Vec3 tipAt(const Contact& c) const {
         constexpr double steep = 0.98;
         Vec3 tip = tipTouching(c.point, c.normal, end_);
-        if (!around_.empty() && c.normal.z < steep) {
+        if (!around_.empty() && c.normal.z < steep &&
+            tip.x < part_.outline().headStart() + bit_.radius()) {
             tip.z = clearOfHead(tip);
         }
         for (const NeckTab& tab : tabs_) {
@@ -293,7 +310,11 @@ private:
     const Feeds& feeds_;
     PathBuilder path_;
     bool down_ = false;
-    std::vector<NeckBack::Slice> around_; ///< of the stretch in hand and beyond it, beside the head
+    struct Around {
+        NeckBack::Slice slice;
+        std::vector<std::array<double, 2>> wood;
+    };
+    std::vector<Around> around_; ///< of the stretch in hand and beyond it, where the head widens
 };
 
 } // namespace

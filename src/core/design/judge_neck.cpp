@@ -40,6 +40,14 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
                 p.to, outline.end()),
             p.to, outline.end());
     }
+    if (neck.rod.cap > 0) {
+        say(out, Weight::note, "rod-cap",
+            fmt::format("A strip {:.1f} mm wide and {:.1f} mm thick closes the rod's slot; {:.1f} "
+                        "mm of depth "
+                        "are left for the rod.",
+                        neck.rod.width, neck.rod.cap, neck.rod.depth - neck.rod.cap),
+            neck.rod.depth - neck.rod.cap, 0);
+    }
     WoodUnder least{0, 1e9};
     for (const WoodUnder& w : woodUnderRod(back, neck.rod)) {
         if (w.x <= outline.end() && w.wood < least.wood) {

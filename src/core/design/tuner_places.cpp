@@ -61,13 +61,13 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
     for (int i = 0; i < board.strings; ++i) {
         TunerPlace p;
         p.string = i;
-        p.bassRow = i < onBass;
+        p.onBassSide = i < onBass;
         const double place = across[static_cast<std::size_t>(i)];
         p.nut = fan.string(place, 0);
         const Vec2 back = unit(p.nut - fan.string(place, 0.1)); // away from the bridge
-        const double outward = (p.bassRow ? 1 : -1) * fan.bassSide();
+        const double outward = (p.onBassSide ? 1 : -1) * fan.bassSide();
         if (listed.empty()) {
-            const int row = p.bassRow ? i : board.strings - 1 - i;
+            const int row = p.onBassSide ? i : board.strings - 1 - i;
             const double x = -(t.first + row * t.pitch);
             const double far = (x - p.nut.x) / back.x;
             const Vec2 on = p.nut + back * far;
@@ -89,7 +89,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
         const TunerPlace* first = nullptr;
         const TunerPlace* last = nullptr;
         for (const TunerPlace& q : out) {
-            if (q.bassRow == p.bassRow) {
+            if (q.onBassSide == p.onBassSide) {
                 first = first ? first : &q;
                 last = &q;
             }

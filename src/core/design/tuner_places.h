@@ -13,7 +13,7 @@ struct TunerPlace {
     Vec2 nut;       ///< where it leaves the nut
     Vec2 post;      ///< the post's middle
     Vec2 winds;     ///< where it meets the post
-    bool bassRow = true;
+    bool onBassSide = true;
     Vec2 along;            ///< unit, the row's own direction
     double sideAngle = 0;  ///< degrees between the string on the board and behind the nut
     double breakAngle = 0; ///< degrees down over the nut

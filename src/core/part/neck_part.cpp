@@ -148,7 +148,7 @@ double NeckPart::sectionArea(double x) const {
     };
     const double a0 = angleAt(wood[0]);
     const double a1 = angleAt(wood[1]);
-    constexpr int n = 200; // Simpson
+    constexpr int n = 64; // Simpson
     double area = 0;
     for (int i = 0; i <= n; ++i) {
         const double a = a0 + (a1 - a0) * i / n;
@@ -161,9 +161,12 @@ double NeckPart::sectionArea(double x) const {
                         std::max(0.0, wood[1] - s.centre() - s.halfWidth());
     area += past * (front + s.depth(wood[0]));
     // Pockets: a strip at a time, the deepest of those that overlap.
-    constexpr int strips = 2000;
+    const bool cut = std::any_of(pockets_.begin(), pockets_.end(), [x](const NeckPocket& p) {
+        return x >= p.box[0].x && x <= p.box[1].x;
+    });
+    const int strips = cut ? 600 : 0;
     double taken = 0;
-    const double w = (wood[1] - wood[0]) / strips;
+    const double w = (wood[1] - wood[0]) / std::max(1, strips);
     for (int i = 0; i < strips; ++i) {
         const Vec2 p{x, wood[0] + (i + 0.5) * w};
         double floor = front;
@@ -178,8 +181,8 @@ double NeckPart::sectionArea(double x) const {
 }
 
 double NeckPart::volume() const {
-    // Gauss's two points in half-millimetre pieces.
-    constexpr double piece = 0.5;
+    // Gauss's two points in pieces of a millimetre.
+    constexpr double piece = 1;
     double sum = 0;
     for (double x = outline_.tip(); x < outline_.end(); x += piece) {
         const double h = std::min(piece, outline_.end() - x);

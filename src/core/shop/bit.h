@@ -33,13 +33,16 @@ struct Bit {
     double corner = 0;  ///< a bull-nose's corner radius
     double tip = 0;     ///< diameter of a tapered ball's end
     double angle = 0;   ///< degrees, whole: of a V or a drill's point, or of a taper
-    double reach = 0;   ///< from the tip to the collet nut; 0: flutes and as much again
+    double reach = 0;   ///< from the tip to the collet nut; 0: the usual for its flutes
     double collet = 0;  ///< size of the collet it needs; 0: the shank's
     double maxRpm = 0;  ///< 0: no limit of its own
     double maxFeed = 0; ///< mm/min; 0: no limit of its own
 
     double radius() const { return diameter / 2; }
-    double reachOrUsual() const { return reach > 0 ? reach : 2 * fluteLength; }
+    /// Flutes and as much again, 16 mm of shank at least; common practice, no source.
+    double reachOrUsual() const {
+        return reach > 0 ? reach : fluteLength + (fluteLength > 16 ? fluteLength : 16);
+    }
     double colletOrShank() const { return collet > 0 ? collet : shank; }
     /// How far the tip stands below the full diameter: what a through cut has to add.
     double tipHeight() const;
