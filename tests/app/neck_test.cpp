@@ -114,6 +114,11 @@ TEST_CASE("A whole instrument's programs are run from the window, the neck's las
     const int programs = static_cast<int>(w.derived().programs.size());
     for (int program = 1; program <= programs; ++program) {
         const QString send = QStringLiteral("Send program %1").arg(program);
+        const auto before = ShopBook(w.folder / "book.sqlite").runs();
+        INFO(program << ": "
+                     << (before.empty() ? ""
+                                        : before.front().program + " " + before.front().outcome +
+                                              " " + before.front().remark));
         REQUIRE(QTest::qWaitFor(
             [&] { // the book is read behind the window's back
                 const auto all = w.window.findChildren<QPushButton*>();

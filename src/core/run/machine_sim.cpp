@@ -1,6 +1,7 @@
 #include "run/machine_sim.h"
 
 #include "base/error.h"
+#include "base/length.h"
 
 #include <algorithm>
 #include <utility>
@@ -168,6 +169,9 @@ bool MachineSim::takeLine(const std::string& line) {
             home();
         } else if (startsWith(line, "jog ")) {
             jog(line.substr(4));
+        } else if (startsWith(line, "plate ")) {
+            options_.plateOn = parseLength(line.substr(6), LengthUnit::mm);
+            reply("ok");
         } else if (startsWith(line, "probe ")) {
             Rs274Reader before = reader_;
             const LineEffect effect = reader_.read("G91 G38.2 " + line.substr(6));

@@ -181,6 +181,12 @@ void Sender::ready(const Setup& setup, const Machine& machine) {
     }
     command("home");
     command("G21 G90");
+    try { // a stand-in's plate is laid by word; at a machine the maker lays it, and it knows no
+          // such word
+        command(fmt::format("plate {:.4f}", setup.zZero == ZZero::top ? setup.blank.thickness : 0));
+    } catch (const Error&) {
+        // said above
+    }
     const Vec2 zero = setup.zeroOnMachine;
     // The plate lies beside the blank on the bed, or on the blank's corner where no program cuts.
     const bool bed = setup.zZero == ZZero::bed;
