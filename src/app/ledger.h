@@ -57,6 +57,11 @@ private:
     void leafChoices();
     void leafProof();
     void cutGroup(const QString& title, const QString& cut);
+    /// Bit, speed, feeds and depth of one cut, with the bits that can do it and what the recipe
+    /// says.
+    void cutFields(const QString& title, const QString& group,
+                   const std::function<bool(const Bit&)>& can,
+                   const std::function<const Cut*(const Derived&)>& find);
     // ledger_neck.cpp
     void leafShaft();
     void leafHead();

@@ -76,20 +76,28 @@ void Ledger::leafBlank() {
 }
 
 void Ledger::cutGroup(const QString& title, const QString& cut) {
+    const Markers markers = sheet_.document().project().board.markers;
+    cutFields(
+        title, QStringLiteral("cut.") + cut, [&](const Bit& b) { return serves(b, cut, markers); },
+        [cut](const Derived& d) { return cutOf(d, cut); });
+}
+
+void Ledger::cutFields(const QString& title, const QString& group_,
+                       const std::function<bool(const Bit&)>& can,
+                       const std::function<const Cut*(const Derived&)>& find) {
     group(title);
-    const QString head = QStringLiteral("cut.") + cut + QLatin1Char('.');
-    const Project& project = sheet_.document().project();
+    const QString head = group_ + QLatin1Char('.');
     QStringList bits{QStringLiteral("auto")};
-    for (const Bit& b : project.bits) {
-        if (serves(b, cut, project.board.markers)) {
+    for (const Bit& b : sheet_.document().project().bits) {
+        if (can(b)) {
             bits << qs(b.name);
         }
     }
     ValueField* bit = field(tr("bit"), head + QStringLiteral("bit"));
     bit->setWords(bits);
     const auto recipe = [&](ValueField* f, auto text) {
-        recipes_.push_back({f, [cut, text](const Derived& d) {
-                                const Cut* c = cutOf(d, cut);
+        recipes_.push_back({f, [find, text](const Derived& d) {
+                                const Cut* c = find(d);
                                 return c ? qs(text(*c)) : tr("not cut");
                             }});
     };

@@ -241,34 +241,14 @@ void Ledger::leafNeckBlank() {
 }
 
 void Ledger::neckCutGroup(const QString& title, const QString& cut, const QString& what) {
-    group(title);
-    const QString head = QStringLiteral("neck_cut.") + cut + QLatin1Char('.');
-    QStringList bits{QStringLiteral("auto")};
-    for (const Bit& b : sheet_.document().project().bits) {
-        const bool ball = cut == QLatin1String("finish") || cut == QLatin1String("hollow");
-        if (ball ? b.kind == BitKind::ball
-                 : cutsFlat(b.kind) || (cut == QLatin1String("slots") && b.kind == BitKind::ball)) {
-            bits << qs(b.name);
-        }
-    }
-    ValueField* bit = field(tr("bit"), head + QStringLiteral("bit"));
-    bit->setWords(bits);
-    const auto recipe = [&](ValueField* f, auto text) {
-        recipes_.push_back({f, [what, text](const Derived& d) {
-                                const Cut* c = neckCutOf(d, what);
-                                return c ? qs(text(*c)) : tr("not cut");
-                            }});
-    };
-    recipe(bit, [](const Cut& c) { return c.bit.name; });
-    recipe(field(tr("spindle"), head + QStringLiteral("rpm")),
-           [](const Cut& c) { return fmt::format("{:.0f} rpm", c.feeds.rpm); });
-    recipe(field(tr("feed"), head + QStringLiteral("feed")),
-           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.feed); });
-    recipe(field(tr("plunge"), head + QStringLiteral("plunge")),
-           [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.plunge); });
-    const LengthUnit unit = sheet_.unit();
-    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
-           [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
+    const bool ball = cut == QLatin1String("finish") || cut == QLatin1String("hollow");
+    const bool slots = cut == QLatin1String("slots"); // whose floor may be round
+    cutFields(
+        title, QStringLiteral("neck_cut.") + cut,
+        [=](const Bit& b) {
+            return b.kind == BitKind::ball ? ball || slots : !ball && cutsFlat(b.kind);
+        },
+        [what](const Derived& d) { return neckCutOf(d, what); });
 }
 
 void Ledger::leafBackCuts() {

@@ -17,7 +17,6 @@ namespace wren::app {
 ShadedBand::ShadedBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Shaded view"));
-    view_.enlargeZ = 2;
     connect(&sheet_, &Sheet::stockChanged, this, &ShadedBand::redraw);
 }
 
@@ -32,7 +31,8 @@ void ShadedBand::redraw() {
         return;
     }
     busy_ = true;
-    const ReliefView view = view_;
+    ReliefView view = view_;
+    view.enlargeZ = stock->side < 0 ? 2 : 1; // a neck has height enough
     const double ratio = devicePixelRatioF();
     const QSize size = (QSizeF(this->size()) * ratio).toSize();
     inBackground(
@@ -69,7 +69,9 @@ void ShadedBand::paintEvent(QPaintEvent*) {
     p.drawText(QPointF(14, 24), tr("The wood"));
     p.setPen(colour::faded);
     p.setFont(words(12.5));
-    p.drawText(QPointF(14, 42), tr("as the tape leaves it, heights doubled"));
+    p.drawText(QPointF(14, 42), sheet_.stock()->side < 0
+                                    ? tr("as the tape leaves it, heights doubled")
+                                    : tr("as the tape leaves it"));
     p.drawText(QRectF(0, height() - 24, width() - 16.0, 18), Qt::AlignRight,
                tr("drag or arrows turn it, wheel comes nearer, S returns to the strips"));
     if (hasFocus()) {
