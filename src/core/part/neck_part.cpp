@@ -160,22 +160,31 @@ double NeckPart::sectionArea(double x) const {
     const double past = std::max(0.0, s.centre() - s.halfWidth() - wood[0]) +
                         std::max(0.0, wood[1] - s.centre() - s.halfWidth());
     area += past * (front + s.depth(wood[0]));
-    // Pockets: a strip at a time, the deepest of those that overlap.
-    const bool cut = std::any_of(pockets_.begin(), pockets_.end(), [x](const NeckPocket& p) {
-        return x >= p.box[0].x && x <= p.box[1].x;
-    });
-    const int strips = cut ? 600 : 0;
-    double taken = 0;
-    const double w = (wood[1] - wood[0]) / std::max(1, strips);
-    for (int i = 0; i < strips; ++i) {
-        const Vec2 p{x, wood[0] + (i + 0.5) * w};
-        double floor = front;
-        for (const NeckPocket& pocket : pockets_) {
-            if (pocket.holds(p)) {
-                floor = std::min(floor, pocket.floorAt(p));
-            }
+    // Pockets, from one of their sides to the next: the deepest of those that overlap.
+    std::vector<double> sides{wood[0], wood[1]};
+    bool round = false;
+    for (const NeckPocket& p : pockets_) {
+        if (x >= p.box[0].x && x <= p.box[1].x) {
+            sides.push_back(std::clamp(p.box[0].y, wood[0], wood[1]));
+            sides.push_back(std::clamp(p.box[1].y, wood[0], wood[1]));
+            round = round || p.round;
         }
-        taken += (front - floor) * w;
+    }
+    std::sort(sides.begin(), sides.end());
+    double taken = 0;
+    const int strips = round ? 100 : 1; // level floors need one
+    for (std::size_t k = 0; k + 1 < sides.size(); ++k) {
+        const double w = (sides[k + 1] - sides[k]) / strips;
+        for (int i = 0; i < strips && w > 0; ++i) {
+            const Vec2 at{x, sides[k] + (i + 0.5) * w};
+            double floor = front;
+            for (const NeckPocket& pocket : pockets_) {
+                if (pocket.holds(at)) {
+                    floor = std::min(floor, pocket.floorAt(at));
+                }
+            }
+            taken += (front - floor) * w;
+        }
     }
     return area - taken;
 }
