@@ -122,7 +122,7 @@ public:
             if (down && length(ring.front() - here) < 1.6 * step_ &&
                 axis.covers(here, ring.front())) {
                 path_.feed({ring.front().x, ring.front().y, bed_ + z}, feeds_.feed);
-                around(ring, z, 0);
+                goRound(ring, z);
             } else {
                 if (down) {
                     path_.rapid({here.x, here.y, work_.clear()});
@@ -164,12 +164,12 @@ private:
     void rampOnto(const Ring& ring, double above, double z) {
         path_.travelTo(ring.front(), work_.clear(), bed_ + above + approachHeight);
         path_.feed({ring.front().x, ring.front().y, bed_ + above}, feeds_.plunge);
-        const double long_ = (above - z) / rampSlope;
+        const double wanted = (above - z) / rampSlope;
         double gone = 0;
         std::size_t i = 1;
         Vec2 last = ring.front();
-        const double whole = around(ring);
-        const double ramp = std::min(long_, whole);
+        const double whole = lengthOf(ring);
+        const double ramp = std::min(wanted, whole);
         for (;; ++i) {
             const Vec2 next = ring[i % ring.size()];
             const double l = length(next - last);
@@ -191,14 +191,14 @@ private:
         path_.feed({foot.x, foot.y, bed_ + z}, feeds_.feed);
     }
 
-    void around(const Ring& ring, double z, std::size_t) {
+    void goRound(const Ring& ring, double z) {
         for (std::size_t k = 1; k <= ring.size(); ++k) {
             const Vec2 p = ring[k % ring.size()];
             path_.feed({p.x, p.y, bed_ + z}, feeds_.feed);
         }
     }
 
-    static double around(const Ring& ring) {
+    static double lengthOf(const Ring& ring) {
         double sum = 0;
         for (std::size_t i = 0; i < ring.size(); ++i) {
             sum += length(ring[(i + 1) % ring.size()] - ring[i]);

@@ -44,7 +44,7 @@ public:
           const std::vector<RunProgram>& programs)
         : part_(part), plan_(plan), programs_(programs), pieces_(programs),
           near_(pieces_, setup, part.outline().tip() - 30, part.outline().end() + 30),
-          part_name_(setup.part) {}
+          partName_(setup.part), fromFront_(setup.name == plan.sides[0].setup.name) {}
 
     void pockets() {
         for (const NeckPocket& p : part_.pockets()) {
@@ -143,8 +143,7 @@ private:
             // It takes part only if it stands in the wall's height there.
             const double lowest = std::min(p.a.z, p.b.z);
             const double highest = std::max(p.a.z, p.b.z);
-            const bool fromFront = plan_.sides[0].setup.name == side_;
-            if (fromFront ? lowest > std::min(mouth - 0.05, deep + 0.05) : highest < deep + 0.05) {
+            if (fromFront_ ? lowest > std::min(mouth - 0.05, deep + 0.05) : highest < deep + 0.05) {
                 continue;
             }
             const double d = distanceToSegment(at, p.a.xy(), p.b.xy()) - p.end->radius;
@@ -168,7 +167,7 @@ private:
         Finding f;
         f.weight = Weight::stop;
         f.code = "wall";
-        f.part = part_name_;
+        f.part = partName_;
         f.value = error;
         f.limit = allowed;
         f.atX = x;
@@ -181,16 +180,13 @@ private:
         report_.findings.push_back(std::move(f));
     }
 
-public:
-    std::string side_;
-
-private:
     const NeckPart& part_;
     const NeckPlan& plan_;
     const std::vector<RunProgram>& programs_;
     CuttingPieces pieces_;
     Near near_;
-    std::string part_name_;
+    std::string partName_;
+    bool fromFront_;
     std::string said_;
     WallReport report_;
 };
@@ -200,7 +196,6 @@ private:
 WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPlan& plan,
                           std::size_t side, const std::vector<RunProgram>& programs) {
     Walls walls(part, setup, plan, programs);
-    walls.side_ = setup.name;
     if (side == 0) {
         walls.pockets();
         walls.holes(false);
@@ -214,7 +209,6 @@ WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPl
 namespace {
 
 constexpr double holdingWood = 0.5; ///< mm of wood that still ties something
-constexpr double skinAllowed = 0.0;
 
 } // namespace
 
@@ -234,7 +228,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
     const auto within = [&](int c, int row) {
         return c >= 0 && row >= 0 && c < stock.columns() && row < stock.rows();
     };
-    double thickest = skinAllowed;
+    double thickest = 0;
     Vec2 thickAt;
     for (const ContourPiece& piece : part.outline().contour()) {
         const double l = piece.length();
@@ -257,7 +251,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
             }
         }
     }
-    if (thickest > skinAllowed) {
+    if (thickest > 0) {
         Finding& f =
             sayOf("neck", out, Weight::stop, "skin-left",
                   fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
