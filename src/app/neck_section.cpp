@@ -1,6 +1,7 @@
 #include "neck_strips.h"
 
 #include "base/length.h"
+#include "section.h"
 #include "shop/wood.h"
 #include "text.h"
 #include "theme.h"
@@ -111,21 +112,7 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
                       std::abs(bend) < 1e-5 ? QObject::tr("straight")
                                             : QStringLiteral("R %1").arg(qs(formatLengthValue(
                                                   1 / std::abs(bend), sheet.unit(), 0))));
-    double y = zero + part.deepest() * k + 24;
-    for (const auto& [name, value] : rows) {
-        if (y > area.bottom() - 4) {
-            break;
-        }
-        p.setFont(words(12.5));
-        p.setPen(colour::faded);
-        p.drawText(QPointF(area.left(), y), name);
-        p.setFont(figures(14));
-        p.setPen(colour::slate);
-        p.drawText(QRectF(area.left(), y - 15, area.width(), 20), Qt::AlignRight, value);
-        p.setPen(QPen(colour::rule, 1));
-        p.drawLine(QPointF(area.left(), y + 6), QPointF(area.right(), y + 6));
-        y += 24;
-    }
+    drawFigures(p, area, zero + part.deepest() * k + 24, rows);
 }
 
 } // namespace wren::app

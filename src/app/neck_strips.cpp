@@ -10,7 +10,6 @@
 
 #include <algorithm>
 #include <cmath>
-#include <map>
 
 namespace wren::app {
 namespace {
@@ -333,33 +332,37 @@ void drawNeckDepth(const StripContext& c, int side) {
     p.drawLine(QPointF(x0, z.y(b.thickness)), QPointF(x1, z.y(b.thickness)));
     p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
     // The lowest place each cut reaches in every two pixels.
+    constexpr double untouched = 1e9;
+    const int first = static_cast<int>(c.area.left() / 2);
+    const int columns = static_cast<int>(c.area.width() / 2) + 1;
     for (const RunProgram& program : neck.readBack[static_cast<std::size_t>(side)]) {
-        std::map<int, double> lowest;
+        std::vector<double> lowest(static_cast<std::size_t>(columns), untouched);
         for (const Move& m : program.path) {
             if (!m.cuts()) {
                 continue;
             }
-            const double from = c.scale.px(setup.fromInstrument.toInstrument(m.from).x);
-            const double to = c.scale.px(setup.fromInstrument.toInstrument(m.to).x);
-            const int n = std::max(1, static_cast<int>(std::abs(to - from) / 2));
-            for (int i = 0; i <= n; ++i) {
-                const double t = static_cast<double>(i) / n;
-                const int column = static_cast<int>((from + (to - from) * t) / 2);
-                const double h = m.from.z + (m.to.z - m.from.z) * t - setup.bottomZ();
-                const auto it = lowest.try_emplace(column, h).first;
-                it->second = std::min(it->second, h);
+            const double from = c.scale.px(setup.fromInstrument.toInstrument(m.from).x) / 2 - first;
+            const double to = c.scale.px(setup.fromInstrument.toInstrument(m.to).x) / 2 - first;
+            const int low = std::max(0, static_cast<int>(std::floor(std::min(from, to))));
+            const int high =
+                std::min(columns - 1, static_cast<int>(std::floor(std::max(from, to))));
+            const double rise = from == to ? 0 : (m.to.z - m.from.z) / (to - from);
+            for (int k = low; k <= high; ++k) {
+                const double at = std::clamp<double>(k, std::min(from, to), std::max(from, to));
+                double& h = lowest[static_cast<std::size_t>(k)];
+                h = std::min(h, m.from.z + rise * (at - from) - setup.bottomZ());
             }
         }
         p.setPen(penOf(qs(program.what.front()), 1.4));
         QPolygonF run;
-        int before = -10;
-        for (const auto& [column, h] : lowest) {
-            if (column > before + 1) {
+        for (int k = 0; k < columns; ++k) {
+            const double h = lowest[static_cast<std::size_t>(k)];
+            if (h == untouched) {
                 p.drawPolyline(run);
                 run.clear();
+            } else {
+                run << QPointF((first + k) * 2 + 1, z.y(h));
             }
-            run << QPointF(column * 2 + 1, z.y(h));
-            before = column;
         }
         p.drawPolyline(run);
     }
@@ -368,7 +371,7 @@ void drawNeckDepth(const StripContext& c, int side) {
     label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
 }
 
-void drawNeckDeviation(const StripContext& c, const DeviationView& view, int) {
+void drawNeckDeviation(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
     const PlanView v(c);

@@ -16,7 +16,7 @@ void drawCurvature(const StripContext& c);
 /// The lowest each cut goes along the neck, in the heights of the side that is up.
 void drawNeckDepth(const StripContext& c, int side);
 /// What the proof found on one side, over the plan; and along it.
-void drawNeckDeviation(const StripContext& c, const DeviationView& view, int side);
+void drawNeckDeviation(const StripContext& c, const DeviationView& view);
 void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, int side);
 
 /// The neck cut across at the cursor, with the board on it and the figures of that place.

@@ -314,7 +314,7 @@ void RulerBand::waiting(QPainter& p, const QRectF& area) {
 void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
     const auto miss = [&](int side) {
         if (const DeviationViewPtr view = sheet_.neckDeviation(side)) {
-            drawNeckDeviation(c, *view, side);
+            drawNeckDeviation(c, *view);
         } else {
             waiting(c.painter, c.area);
         }

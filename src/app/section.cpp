@@ -166,7 +166,11 @@ void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
         const FretSlot& nearest = b.slots()[static_cast<std::size_t>(slot)];
         row(QObject::tr("fret %1 from nut").arg(nearest.fret), nearest.middle());
     }
-    double y = box.bottom() + 20;
+    drawFigures(p, area, box.bottom() + 20, rows);
+}
+
+void drawFigures(QPainter& p, const QRectF& area, double y,
+                 const std::vector<std::pair<QString, QString>>& rows) {
     for (const auto& [name, value] : rows) {
         if (y > area.bottom() - 4) {
             break;

@@ -25,4 +25,8 @@ SectionScale sectionScale(const QRectF& area, const Sheet& sheet);
 /// The board cut across at the cursor, and the numbers that belong to that place.
 void drawCrossSection(QPainter& p, const QRectF& area, const Sheet& sheet);
 
+/// Names and figures under a section, a line each from `y` down, as many as the area holds.
+void drawFigures(QPainter& p, const QRectF& area, double y,
+                 const std::vector<std::pair<QString, QString>>& rows);
+
 } // namespace wren::app

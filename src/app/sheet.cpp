@@ -53,6 +53,8 @@ Stock neckStock(const Derived& d, int side, const Moment& m) {
     Stock turned = d.project.neckHold.turn == TurnOver::sideForSide
                        ? one.turnedSideForSide(b.length, b.width, bottom)
                        : one.turnedEndForEnd(b.length, b.width, bottom);
+    // As in the proof: a correction means the wood really lies that far off.
+    turned = turned.movedBy(n.setups.correction);
     return simulateOn(std::move(turned), n.readBack[1], m).stock;
 }
 
