@@ -217,39 +217,30 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
     report.excessMax = sum.high;
     report.excessRms = sum.cells ? std::sqrt(sum.squares / static_cast<double>(sum.cells)) : 0;
     if (report.gougeMax > gougeAllowed) {
-        Finding f;
-        f.weight = Weight::stop;
-        f.code = "gouge";
-        f.part = report.part;
-        f.value = report.gougeMax;
-        f.limit = gougeAllowed;
-        f.atX = sum.lowAt.x;
-        std::string where;
         const Vec2 at = setup.fromInstrument.toSetup({sum.lowAt.x, sum.lowAt.y, 0}).xy();
-        if (const auto who = deepestAt(at, programs)) {
-            f.program = programs[who->program].file;
-            f.line = programs[who->program].path[who->move].line;
-            where = fmt::format("{}, line {}: ", f.program, f.line);
-        }
-        f.message =
-            fmt::format("{}cuts {:.3f} mm below the designed {}, {:.1f} mm from the nut and "
-                        "{:.1f} mm off the centreline; {:.2f} mm is allowed.",
-                        where, f.value, what, sum.lowAt.x, sum.lowAt.y, gougeAllowed);
-        report.findings.push_back(std::move(f));
+        const auto who = deepestAt(at, programs);
+        const std::string file = who ? programs[who->program].file : std::string();
+        const int line = who ? programs[who->program].path[who->move].line : 0;
+        Finding& f = sayOf(
+            "neck", report.findings, Weight::stop, "gouge",
+            fmt::format(
+                "{}cuts {:.3f} mm below the designed {}, {:.1f} mm from the nut and {:.1f} mm "
+                "off the centreline; {:.2f} mm is allowed.",
+                who ? fmt::format("{}, line {}: ", file, line) : "", report.gougeMax, what,
+                sum.lowAt.x, sum.lowAt.y, gougeAllowed),
+            report.gougeMax, gougeAllowed);
+        f.program = file;
+        f.line = line;
+        f.atX = sum.lowAt.x;
     }
     if (report.excessMax > allowed) {
-        Finding f;
-        f.weight = Weight::stop;
-        f.code = "leftover";
-        f.part = report.part;
-        f.value = report.excessMax;
-        f.limit = allowed;
-        f.atX = sum.highAt.x;
-        f.message =
-            fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut "
-                        "and {:.1f} mm off the centreline; {:.3f} mm is allowed.",
-                        f.value, what, sum.highAt.x, sum.highAt.y, allowed);
-        report.findings.push_back(std::move(f));
+        sayOf(
+            "neck", report.findings, Weight::stop, "leftover",
+            fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut and "
+                        "{:.1f} mm off the centreline; {:.3f} mm is allowed.",
+                        report.excessMax, what, sum.highAt.x, sum.highAt.y, allowed),
+            report.excessMax, allowed)
+            .atX = sum.highAt.x;
     }
 }
 
