@@ -81,7 +81,13 @@ void Ledger::leafHead() {
     field(tr("face drops"), QStringLiteral("head.drop"));
     field(tr("hollow's radius"), QStringLiteral("head.curve"));
     field(tr("thickness"), QStringLiteral("head.thickness"));
-    field(tr("face plate"), QStringLiteral("head.plate"));
+    field(tr("tilted, from"), QStringLiteral("head.stock"));
+    group(tr("Face plate"));
+    field(tr("thick"), QStringLiteral("head.plate"));
+    field(tr("free at the nut"), QStringLiteral("head.plate_gap"));
+    field(tr("caul's screws"), QStringLiteral("head.plate_screws"));
+    field(tr("their pilots"), QStringLiteral("head.plate_screw"));
+    field(tr("deep"), QStringLiteral("head.plate_screw_depth"));
     group(tr("Behind the nut"));
     field(tr("head to shaft over"), QStringLiteral("head.transition"));
     field(tr("from, on the shaft"), QStringLiteral("head.transition_from"));
@@ -100,6 +106,19 @@ void Ledger::leafHead() {
                 "the plan.");
         },
         300);
+    group(tr("Scarf joint"));
+    const auto scarf = [this](double Scarf::*what) {
+        return withNeck([this, what](const Derived&, const NeckJob& n) {
+            const auto s = n.part.scarf();
+            return s ? mm((*s).*what) : dash;
+        });
+    };
+    derived(tr("plank thick"), scarf(&Scarf::plank));
+    derived(tr("plank long"), scarf(&Scarf::plankLength));
+    derived(tr("mark on the face"), scarf(&Scarf::neckPiece));
+    derived(tr("ramp long"), scarf(&Scarf::ramp));
+    derived(tr("out under the board"), scarf(&Scarf::atFace));
+    derived(tr("out on the underside"), scarf(&Scarf::atBack));
     group(tr("Nut"));
     field(tr("along the neck"), QStringLiteral("neck.nut_thickness"));
     field(tr("slot below"), QStringLiteral("neck.nut_slot"));
@@ -143,6 +162,8 @@ void Ledger::leafRod() {
     field(tr("goes in from"), QStringLiteral("rod.from"));
     field(tr("slot wide"), QStringLiteral("rod.width"));
     field(tr("slot deep"), QStringLiteral("rod.depth"));
+    field(tr("along the neck it"), QStringLiteral("rod.run"));
+    field(tr("from the back, cover"), QStringLiteral("rod.cover"));
     field(tr("from the nut"), QStringLiteral("rod.start"));
     field(tr("long"), QStringLiteral("rod.length"));
     field(tr("floor"), QStringLiteral("rod.floor"));

@@ -66,7 +66,8 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setBrush(colour::sheet);
     p.setPen(QPen(colour::ink, 1));
     for (const NeckPocket& pocket : part.pockets()) {
-        if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.what != "nut") {
+        if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.what != "nut" &&
+            !pocket.fromBack) {
             QPolygonF slot;
             for (int i = 0; i <= 16; ++i) {
                 const double y = pocket.box[0].y + pocket.width() * i / 16;
@@ -74,6 +75,16 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
             }
             slot << at(pocket.box[1].y, face) << at(pocket.box[0].y, face);
             p.drawPolygon(slot);
+        }
+    }
+    const RodRoom room(d.project.neck.rod, part.back());
+    const auto rod = room.at(x);
+    if (rod && d.project.neck.rod.from == RodFrom::back) {
+        const double half = rod->width / 2;
+        p.drawRect(QRectF(at(-half, -rod->roof), at(half, -rod->floor)));
+        p.setPen(QPen(colour::ink, 0.8, Qt::DashLine)); // the strip over it
+        for (double y : {-half, half}) {
+            p.drawLine(at(y, -rod->floor), at(y, -part.back().depth(x, y)));
         }
     }
     if (const auto across = d.board->across(x)) {

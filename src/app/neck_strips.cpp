@@ -136,7 +136,11 @@ void drawNeckPlan(const StripContext& c) {
     p.setBrush(colour::woodDark);
     p.setPen(QPen(colour::ink, 0.8));
     for (const NeckPocket& pocket : part.pockets()) {
-        p.drawRect(QRectF(v.at(pocket.box[0]), v.at(pocket.box[1])).normalized());
+        QPolygonF sides;
+        for (Vec2 corner : pocket.corners()) {
+            sides << v.at(corner);
+        }
+        p.drawPolygon(sides);
     }
     p.setPen(QPen(colour::rule, 1));
     for (const FretSlot& slot : d.board->slots()) { // where the board will lie
@@ -196,11 +200,33 @@ void drawNeckSide(const StripContext& c) {
     // The rod in its slot, as if the neck were cut along the middle.
     p.setBrush(colour::woodDark);
     for (const NeckPocket& pocket : part.pockets()) {
-        if (pocket.what != "carbon") {
-            p.drawRect(
-                QRectF(QPointF(c.scale.px(pocket.box[0].x), z.y(0)),
-                       QPointF(c.scale.px(std::min(pocket.box[1].x, o.end())), z.y(pocket.floor))));
+        if (pocket.what != "carbon" && !pocket.fromBack) {
+            const std::array<double, 2> reach = pocket.reach();
+            const double end = std::min(reach[1], o.end());
+            QPolygonF slot{{c.scale.px(end), z.y(0)}, {c.scale.px(reach[0]), z.y(0)}};
+            slot << QPointF(c.scale.px(reach[0]), z.y(pocket.bottomAt(reach[0])));
+            for (Vec2 q : pocket.run) {
+                slot << QPointF(c.scale.px(std::min(q.x, end)), z.y(q.y));
+            }
+            slot << QPointF(c.scale.px(end), z.y(pocket.bottomAt(end)));
+            p.drawPolygon(slot);
         }
+    }
+    const TrussRod& rod = d.project.neck.rod;
+    if (rod.from == RodFrom::back) { // shut in under its strip
+        const RodRoom room(rod, part.back());
+        const RodPlace place = rodPlace(rod);
+        for (double x = place.from; x < std::min(place.to, o.end()); x += 2) {
+            if (const auto s = room.at(x)) {
+                p.drawRect(QRectF(QPointF(c.scale.px(x), z.y(-s->roof)),
+                                  QPointF(c.scale.px(x + 2), z.y(-s->floor))));
+            }
+        }
+    }
+    if (const std::optional<Scarf> scarf = part.scarf()) { // the glue line
+        p.setPen(QPen(colour::russet, 1.2, Qt::DashDotLine));
+        p.drawLine(QPointF(c.scale.px(scarf->atFace), z.y(0)),
+                   QPointF(c.scale.px(scarf->atBack), z.y(-scarf->plank)));
     }
     const double top = d.project.board.thickness + d.project.neck.accent;
     p.setBrush(Qt::NoBrush);

@@ -39,30 +39,21 @@ QImage pictureOf(const Stock& stock) {
     return image;
 }
 
-/// The wood of the neck's side at a moment of its programs.
-Stock neckStock(const Derived& d, int side, const Moment& m) {
-    const NeckJob& n = *d.neck;
-    const Setup& face = n.setups.face;
-    Stock one(face.blank, face.bottomZ(), viewCell);
-    if (side == 0) {
-        return simulateOn(std::move(one), n.readBack[0], m).stock;
-    }
-    one = simulateOn(std::move(one), n.readBack[0]).stock;
-    const Blank& b = face.blank;
-    const double bottom = n.setups.back.bottomZ();
-    Stock turned = d.project.neckHold.turn == TurnOver::sideForSide
-                       ? one.turnedSideForSide(b.length, b.width, bottom)
-                       : one.turnedEndForEnd(b.length, b.width, bottom);
-    // As in the proof: a correction means the wood really lies that far off.
-    turned = turned.movedBy(n.setups.correction);
-    return simulateOn(std::move(turned), n.readBack[1], m).stock;
-}
-
 /// A picture in a setup's frame, turned to run with the instrument.
 QImage withInstrument(const QImage& image, const Setup& setup) {
     const Vec3 o = setup.fromInstrument.toInstrument({0, 0, 0});
     const Vec3 p = setup.fromInstrument.toInstrument({1, 1, 0});
     return image.mirrored(p.x < o.x, p.y < o.y);
+}
+
+Stock stockAt(const Derived& d, int side, const Moment& m) {
+    if (side < 0) {
+        return simulate(*d.setup, d.readBack, viewCell, m, {},
+                        fillingsOf(*d.board, *d.setup, d.readBack))
+            .stock;
+    }
+    return neckStockAt(d.neck->sides(d.project.neckHold.turn), static_cast<std::size_t>(side), m,
+                       viewCell);
 }
 
 StockViewPtr makeStockView(const Derived& d, double seconds, Part part) {
@@ -85,11 +76,7 @@ StockViewPtr makeStockView(const Derived& d, double seconds, Part part) {
     view->setup = *place.setup;
     const std::vector<RunProgram>& programs =
         place.side < 0 ? d.readBack : d.neck->readBack[static_cast<std::size_t>(place.side)];
-    view->stock =
-        std::make_shared<Stock>(place.side < 0 ? simulate(*d.setup, programs, viewCell, m, {},
-                                                          fillingsOf(*d.board, *d.setup, programs))
-                                                     .stock
-                                               : neckStock(d, place.side, m));
+    view->stock = std::make_shared<Stock>(stockAt(d, place.side, m));
     view->plan = withInstrument(pictureOf(*view->stock), view->setup);
     const std::size_t p = std::min(m.program, programs.size() - 1);
     const RunProgram& program = programs[p];

@@ -87,7 +87,11 @@ TEST_CASE("Necks of odd shapes are proved too", "[neck][proof]") {
                   {"tuners.bass_side", "3"},
                   {"tuners.places", "-42 -18, -72 -19, -102 -19, -102 19, -72 19, -42 18"},
                   {"head.volute", "1.5"},
-                  {"neck.heel_shape", "tapered"}}});
+                  {"neck.heel_shape", "tapered"}},
+                 {{"rod.run", "follows"},
+                  {"neck.nut_slot", "3"},
+                  {"head.plate", "1.5"},
+                  {"head.plate_screws", "2"}}});
 }
 
 TEST_CASE("Necks turned and held in other ways are proved too", "[neck][proof]") {

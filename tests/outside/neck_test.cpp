@@ -234,6 +234,39 @@ TEST_CASE("The break angle over the nut by hand", "[outside][neck]") {
           Approx(std::atan2(7.6 + fall - 6, length(t.winds - t.nut)) * 180 / std::numbers::pi));
 }
 
+TEST_CASE("A scarf joint by trigonometry", "[outside][neck]") {
+    // A plank sawn through at 15 degrees, worked by hand with sin 15 = 0.258819 and tan 15 =
+    // 0.267949: a head 14 mm thick comes out 14 / 0.258819 = 54.092 mm from its start; 20 mm of
+    // plank give a ramp of 20 / 0.258819 = 77.274 mm that runs 20 / 0.267949 = 74.641 mm.
+    const Project p = neckProject({{"head.kind", "tilted"},
+                                   {"head.stock", "scarf"},
+                                   {"head.angle", "15"},
+                                   {"head.thickness", "14"},
+                                   {"neck.heel_depth", "20"}});
+    const Derived d = deriveDrawing(p);
+    REQUIRE(d.neck);
+    const NeckOutline& o = d.neck->part.outline();
+    const std::optional<Scarf> s = d.neck->part.scarf();
+    REQUIRE(s);
+    CHECK(s->plank == Approx(20).margin(1e-6)); // the heel is the deepest
+    CHECK(s->ramp == Approx(77.274).margin(0.001));
+    CHECK(s->run == Approx(74.641).margin(0.001));
+    CHECK(s->atFace - o.headStart() == Approx(54.092).margin(0.001));
+    CHECK(s->atFace - s->atBack == Approx(74.641).margin(0.001));
+    // The ramp is a straight line through both places, and the head's face lies 14 mm over it.
+    const double x = o.headStart() - 50;
+    const double onRamp = -(s->atFace - x) * std::tan(s->angle);
+    CHECK((d.neck->part.face(x) - onRamp) * std::cos(s->angle) == Approx(14).margin(1e-9));
+    // Said as the two cuts, with the mark from the heel's end.
+    const auto cuts = std::find_if(d.findings.begin(), d.findings.end(),
+                                   [](const Finding& f) { return f.code == "scarf-cuts"; });
+    REQUIRE(cuts != d.findings.end());
+    CHECK(cuts->message.find(fmt::format("{:.1f} mm from the heel's end", s->neckPiece)) !=
+          std::string::npos);
+    CHECK(s->neckPiece == Approx(o.end() + 30 - s->atFace));
+    CHECK_FALSE(deriveDrawing(withKey(p, "head.stock", "thick")).neck->part.scarf());
+}
+
 TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[outside][neck]") {
     // Common practice, no source: a blank of 25.4 mm, a 6.35 mm slot for a two-way rod, 420 to 460
     // mm long and 9 to 10 deep, 3 mm of wood under it; 20 to 21 mm thick at fret 1 and 22 to 23 at

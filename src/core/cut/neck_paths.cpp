@@ -84,42 +84,113 @@ Contour laid(const Contour& instrument, const Setup& setup) {
     return out;
 }
 
+namespace {
+
+/// A pocket laid into a setup: u along it, v across from its middle, v to the left of u.
+class LaidPocket {
+public:
+    LaidPocket(const NeckWork& work, const NeckPocket& pocket, const Bit& bit)
+        : work_(work), pocket_(pocket), r_(bit.radius()), level_(cutsFlat(bit.kind)) {
+        const auto lay = [&](Vec2 own) {
+            const Vec2 p = pocket.out(own);
+            return work.place({p.x, p.y, 0}).xy();
+        };
+        const Vec2 low = pocket.box[0];
+        origin_ = lay({low.x, pocket.middle().y});
+        u_ = (lay({low.x + 1, pocket.middle().y}) - origin_);
+        v_ = {-u_.y, u_.x};
+    }
+
+    double from() const { return r_; }
+    double to() const { return std::max(r_, pocket_.length() - r_); }
+    double half() const { return std::max(0.0, pocket_.width() / 2 - r_); }
+    double top() const { return pocket_.fromBack ? work_.setup.topZ() : work_.place({0, 0, 0}).z; }
+    double bottom() const { return work_.place({0, 0, pocket_.floor}).z; }
+    Vec3 at(double u, double v, double z) const {
+        const Vec2 p = origin_ + u_ * u + v_ * v;
+        return {p.x, p.y, z};
+    }
+    /// A level end touches a slope with its rim.
+    double floorUnder(double u, double level) const {
+        const double reach = level_ && !pocket_.run.empty() ? r_ : 0;
+        double z = level;
+        for (double du : {-reach, 0.0, reach}) {
+            const double deep = pocket_.bottomAt(pocket_.box[0].x + u + du);
+            z = std::max(z, work_.place({0, 0, deep}).z);
+        }
+        return z;
+    }
+
+    /// Places along it with the tip's height on the way down to `level`: straight between them.
+    std::vector<Vec2> run(double level) const {
+        std::vector<Vec2> out{{from(), floorUnder(from(), level)}};
+        for (Vec2 p : pocket_.run) {
+            const double u = p.x - pocket_.box[0].x;
+            if (u > from() + 1e-6 && u < to() - 1e-6) {
+                out.push_back({u, floorUnder(u, level)});
+            }
+        }
+        out.push_back({to(), floorUnder(to(), level)});
+        const auto plain = [&](Vec2 p) { return p.y == level; };
+        if (std::all_of(out.begin(), out.end(), plain)) {
+            out.erase(out.begin() + 1, out.end() - 1);
+        }
+        return out;
+    }
+
+private:
+    const NeckWork& work_;
+    const NeckPocket& pocket_;
+    double r_;
+    bool level_;
+    Vec2 origin_, u_, v_;
+};
+
+} // namespace
+
 Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, const Bit& bit,
                 const Feeds& feeds) {
     PathBuilder path({0, 0, work.clear()});
-    const double r = bit.radius();
     for (const NeckPocket& pocket : pockets) {
-        const Vec3 a = work.place({pocket.box[0].x, pocket.box[0].y, pocket.floor});
-        const Vec3 b = work.place({pocket.box[1].x, pocket.box[1].y, 0});
-        const double x0 = std::min(a.x, b.x) + r;
-        const double x1 = std::max(a.x, b.x) - r;
-        const double top = std::max(a.z, b.z);
-        const double bottom = std::min(a.z, b.z);
-        const double middle = (a.y + b.y) / 2;
-        const double half = std::max(0.0, std::abs(b.y - a.y) / 2 - r);
-        const int levels = static_cast<int>(levelsFor(top - bottom, feeds.depthPerPass));
+        const LaidPocket p(work, pocket, bit);
+        const double top = p.top();
+        const double depth = top - p.bottom();
+        const int levels = static_cast<int>(levelsFor(depth, feeds.depthPerPass));
         // Loops from the middle outward, the last along the walls.
-        const int loops = half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * r) - 1e-9));
-        path.travelTo({x0, middle}, work.clear(), work.approach());
-        path.feed({x0, middle, top}, feeds.plunge);
+        const double half = p.half();
+        const int loops =
+            half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * bit.radius()) - 1e-9));
+        path.travelTo(p.at(p.from(), 0, 0).xy(), work.clear(), work.approach());
+        path.feed(p.at(p.from(), 0, top), feeds.plunge);
         double z = top;
         for (int i = 1; i <= levels; ++i) {
-            const double next = top - (top - bottom) * i / levels;
-            const double ramp = std::min(x1 - x0, 40.0);
-            path.feed({x0 + ramp, middle, (z + next) / 2}, feeds.feed);
-            path.feed({x0, middle, next}, feeds.feed);
-            path.feed({x1, middle, next}, feeds.feed);
+            const std::vector<Vec2> run = p.run(top - depth * i / levels);
+            const auto forth = [&](double v) {
+                for (Vec2 q : run) {
+                    path.feed(p.at(q.x, v, q.y), feeds.feed);
+                }
+            };
+            const auto back = [&](double v) {
+                for (auto q = run.rbegin(); q != run.rend(); ++q) {
+                    path.feed(p.at(q->x, v, q->y), feeds.feed);
+                }
+            };
+            const double next = run.front().y;
+            const double ramp = std::min(p.to() - p.from(), 40.0);
+            path.feed(p.at(p.from() + ramp, 0, p.floorUnder(p.from() + ramp, (z + next) / 2)),
+                      feeds.feed);
+            path.feed(p.at(p.from(), 0, next), feeds.feed);
+            forth(0);
             for (int k = 1; k <= loops; ++k) {
                 const double h = half * k / loops;
                 // Counter-clockwise inside a pocket climbs.
-                path.feed({x1, middle + h, next}, feeds.feed);
-                path.feed({x0, middle + h, next}, feeds.feed);
-                path.feed({x0, middle - h, next}, feeds.feed);
-                path.feed({x1, middle - h, next}, feeds.feed);
-                path.feed({x1, middle + h, next}, feeds.feed);
+                path.feed(p.at(p.to(), h, run.back().y), feeds.feed);
+                back(h);
+                forth(-h);
+                path.feed(p.at(p.to(), h, run.back().y), feeds.feed);
             }
-            path.feed({x0, middle + half, next}, feeds.feed);
-            path.feed({x0, middle, next}, feeds.feed);
+            back(half);
+            path.feed(p.at(p.from(), 0, next), feeds.feed);
             z = next;
         }
         path.rapid({path.at().x, path.at().y, work.clear()});
@@ -129,7 +200,8 @@ Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, co
 
 namespace {
 
-/// Where the head's face has wood beside it, for a bit of radius r at x: low and high Y.
+/// Where the head's face has wood beside it, for a bit of radius r at x: low and high Y; low over
+/// high where it has none.
 std::array<double, 2> headSpan(const NeckPart& part, double x, double r) {
     double low = 1e9;
     double high = -1e9;
@@ -140,7 +212,7 @@ std::array<double, 2> headSpan(const NeckPart& part, double x, double r) {
             high = std::max(high, wood[1]);
         }
     }
-    return {low - r - overRun, high + r + overRun};
+    return low > high ? std::array{low, high} : std::array{low - r - overRun, high + r + overRun};
 }
 
 /// The tip's height over a face that rises toward the nut, for any end: the highest contact under
@@ -195,6 +267,9 @@ Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
                 continue; // done on the level before
             }
             const auto span = headSpan(part, x, r);
+            if (span[0] > span[1]) {
+                continue;
+            }
             const Vec3 a = work.place({x, span[up ? 1 : 0], z});
             const Vec3 b = work.place({x, span[up ? 0 : 1], z});
             if (first) {
@@ -240,6 +315,10 @@ Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
         const double axis = x - end.flat * (slope > 0 ? 1 : 0) - end.rounding * sine;
         const double z = part.face(x) + end.rounding / l - end.rounding;
         const auto span = headSpan(part, axis, r);
+        if (span[0] > span[1]) { // still beyond the tip
+            x += step / l;
+            continue;
+        }
         const Vec3 a = work.place({axis, span[up ? 1 : 0], z});
         const Vec3 b = work.place({axis, span[up ? 0 : 1], z});
         if (first) {

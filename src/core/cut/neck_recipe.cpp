@@ -19,7 +19,8 @@ struct Verdict {
 };
 using Judge = std::function<Verdict(const Bit&)>;
 
-constexpr double besideBall = 1; ///< of trench, beyond the widest bit that runs in it
+constexpr double curingMinutes = 12 * 60; ///< common practice, no source: overnight
+constexpr double besideBall = 1;          ///< of trench, beyond the widest bit that runs in it
 
 class Recipe {
 public:
@@ -133,19 +134,21 @@ private:
 
     static bool wider(const Bit& a, const Bit& b) { return a.diameter > b.diameter; }
 
-    void pockets(const char* what, const char* of, const std::vector<const char*>& kinds) {
+    void pockets(int side, const char* what, const char* of,
+                 const std::vector<const char*>& kinds) {
         std::vector<NeckPocket> some;
         double narrow = 1e9;
         double deep = 0;
         bool round = false;
         for (const NeckPocket& p : part_.pockets()) {
-            if (std::find(kinds.begin(), kinds.end(), p.what) != kinds.end()) {
+            if (p.fromBack == (side == 1) &&
+                std::find(kinds.begin(), kinds.end(), p.what) != kinds.end()) {
                 some.push_back(p);
                 narrow = std::min(narrow, p.width());
                 if (p.what == "nut") {
                     narrow = std::min(narrow, p.length());
                 }
-                deep = std::max(deep, -p.floor);
+                deep = std::max(deep, side == 1 ? setups_.blank.thickness + p.floor : -p.floor);
                 round = round || p.round;
             }
         }
@@ -171,7 +174,7 @@ private:
         const Bit* bit = choose(of, cut_.slots, judge, wider, want, why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.slots);
-            add(0, what, *bit, f, why, [&] { return pocketPath(work(0), some, *bit, f); });
+            add(side, what, *bit, f, why, [&] { return pocketPath(work(side), some, *bit, f); });
         }
     }
 
@@ -296,10 +299,14 @@ private:
             return;
         }
         const Judge judge = [&](const Bit& b) -> Verdict {
-            return {cutsFlat(b.kind) && b.fluteLength >= setups_.blank.thickness / 2, {}};
+            return cutsFlat(b.kind) ? reaches(b, setups_.blank.thickness / 2, true) : Verdict{};
         };
         std::string why;
-        const Bit* bit = choose("witness notch", {}, judge, wider, "any flat bit", why);
+        const Bit* bit =
+            choose("witness notch", {}, judge, wider,
+                   fmt::format("any flat bit with flutes of {:.1f} mm, half the blank's thickness",
+                               setups_.blank.thickness / 2),
+                   why);
         if (bit) {
             const Feeds f = feeds(*bit);
             add(side, "notch", *bit, f, why,
@@ -308,11 +315,11 @@ private:
     }
 
     void faceSide() {
-        pockets("rod", "rod's slot", {"rod", "adjuster"});
+        pockets(0, "rod", "rod's slot", {"rod", "adjuster"});
         headFace();
         notch(0);
-        pockets("carbon", "carbon rods' slots", {"carbon"});
-        pockets("nut", "nut's slot", {"nut"});
+        pockets(0, "carbon", "carbon rods' slots", {"carbon"});
+        pockets(0, "nut", "nut's slot", {"nut"});
         hollow();
         std::vector<NeckHole> front = holesOf(false);
         for (const RegisterPin& pin : setups_.pins) {
@@ -323,6 +330,19 @@ private:
     }
 
     void backSide() {
+        pockets(1, "rod", "rod's slot", {"rod", "adjuster"});
+        const std::size_t before = plan_.sides[1].cuts.size();
+        carve();
+        std::vector<Cut>& cuts = plan_.sides[1].cuts;
+        if (before > 0 && cuts.size() > before) {
+            cuts[before].handBefore =
+                "Lay the rod in, glue its strip over it, let it cure and plane it flush with the "
+                "back, the blank left where it is or brought back to its pins.";
+            cuts[before].handMinutes = curingMinutes;
+        }
+    }
+
+    void carve() {
         const double top = setups_.blank.thickness;
         std::string why;
         // The finish is looked for first: the trench must let it pass.

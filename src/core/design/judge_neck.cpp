@@ -40,7 +40,25 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
                 p.to, outline.end()),
             p.to, outline.end());
     }
-    if (neck.rod.cap > 0) {
+    const bool fromBack = neck.rod.from == RodFrom::back;
+    if (fromBack && neck.rod.cover < rodWoodCaution) {
+        const bool stop = neck.rod.cover < rodWoodStop;
+        say(out, stop ? Weight::stop : Weight::caution, "rod-cover",
+            fmt::format("{:.2f} mm of wood is left between the rod's slot and the glue plane; "
+                        "{:.0f} mm is wanted.",
+                        neck.rod.cover, rodWoodCaution),
+            neck.rod.cover, stop ? rodWoodStop : rodWoodCaution);
+    }
+    if (fromBack) {
+        say(out, Weight::note, "rod-strip",
+            fmt::format(
+                "The rod goes in from the back: its slot is cut and a strip glued over it "
+                "before the back is carved. The strip wants to be {:.1f} mm wide, {:.1f} at "
+                "the adjuster, and as tall as the blank over the rod.",
+                neck.rod.width, std::max(neck.rod.width, neck.rod.adjusterWidth)),
+            neck.rod.width, 0);
+    }
+    if (neck.rod.cap > 0 && !fromBack) {
         say(out, Weight::note, "rod-cap",
             fmt::format("A strip {:.1f} mm wide and {:.1f} mm thick closes the rod's slot; {:.1f} "
                         "mm of depth "
@@ -63,12 +81,12 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
         least.wood <= 0 ? "rod-breaks-through" : "rod-wood",
         least.wood <= 0
             ? fmt::format(
-                  "The rod's slot breaks through the back {:.0f} mm from the nut; it must be "
+                  "The rod's {} breaks through the back {:.0f} mm from the nut; it must be "
                   "{:.1f} mm shallower there, or the neck thicker, to keep {:.0f} mm of wood.",
-                  least.x, rodWoodCaution - least.wood, rodWoodCaution)
-            : fmt::format("{:.2f} mm of wood is left under the rod's slot {:.0f} mm from the nut; "
+                  fromBack ? "room" : "slot", least.x, rodWoodCaution - least.wood, rodWoodCaution)
+            : fmt::format("{:.2f} mm of wood is left under the rod's {} {:.0f} mm from the nut; "
                           "{:.0f} mm is wanted: a shallower slot or a thicker neck gives it.",
-                          least.wood, least.x, rodWoodCaution),
+                          least.wood, fromBack ? "room" : "slot", least.x, rodWoodCaution),
         least.wood, stop ? rodWoodStop : rodWoodCaution);
     f.atX = least.x;
 }
@@ -232,6 +250,57 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
     }
 }
 
+void judgeScarf(Findings& out, const Neck& neck, const NeckOutline& outline, const NeckBack& back) {
+    const std::optional<Scarf> s = scarfOf(neck, outline, back, scarfMargin);
+    if (!s) {
+        return;
+    }
+    say(out, Weight::note, "scarf-cuts",
+        fmt::format(
+            "Scarf joint from a plank {:.1f} mm thick and {:.0f} mm long. Cut one: saw it through "
+            "at "
+            "{:g} degrees, the mark {:.1f} mm from the heel's end on its face and {:.1f} mm on its "
+            "underside, a ramp {:.1f} mm long. Cut two: turn the short piece over, plane it to "
+            "{:.1f} "
+            "mm and glue it on the ramp, its sawn end flush with the face. The joint comes out "
+            "{:.1f} "
+            "mm from the nut under the board.",
+            s->plank, s->plankLength, neck.head.angle, s->neckPiece, s->neckPiece + s->run, s->ramp,
+            neck.head.thickness, s->atFace),
+        s->ramp, 0)
+        .atX = s->atFace;
+    say(out, Weight::note, "scarf-packing",
+        fmt::format("The programs take the blank as a full block {:.0f} mm deeper than the plank; "
+                    "face up the glued piece lies on packing of that height under its shaft.",
+                    s->packing),
+        s->packing, 0);
+    if (s->shortBy > 0.1) {
+        say(out, Weight::caution, "scarf-short",
+            fmt::format(
+                "Behind the joint the back asks for {:.1f} mm more wood than the head's piece "
+                "has, {:.0f} mm from the nut: glue a block under it there, or let the head's "
+                "transition begin nearer the heel.",
+                s->shortBy, -s->shortAt),
+            s->shortBy, 0.1)
+            .atX = s->shortAt;
+    }
+}
+
+void judgePlate(Findings& out, const Neck& neck, const NeckOutline& outline) {
+    const Headstock& h = neck.head;
+    if (h.plate <= 0) {
+        return;
+    }
+    say(out, Weight::note, "face-plate",
+        fmt::format(
+            "The face plate is {:.2f} mm thick and lies over the head's face; the strings' "
+            "break and the tuners are reckoned from its top. Keep {:.2f} mm free for the nut "
+            "while the glue sets.",
+            h.plate, h.plateGap),
+        h.plate, 0)
+        .atX = outline.headStart();
+}
+
 void judgeHeel(Findings& out, const Neck& neck, const NeckOutline& outline) {
     if (neck.bolts > 0 && neck.joint == NeckJoint::boltOn &&
         neck.boltLong + 2 * 6 > neck.heelLength) {
@@ -306,6 +375,8 @@ Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& 
     judgeCurvature(out, outline, back);
     judgeRod(out, neck, outline, back);
     judgeTuners(out, neck, board, outline);
+    judgeScarf(out, neck, outline, back);
+    judgePlate(out, neck, outline);
     judgeHeel(out, neck, outline);
     return out;
 }

@@ -14,8 +14,12 @@ enum class NeckJoint { none, boltOn, set };
 enum class ThickOver { board, neck };
 enum class HeelShape { square, tapered, rounded };
 enum class HeadKind { flat, tilted };
-enum class RodFrom { none, top };
+/// What a tilted head is made from.
+enum class HeadStock { thick, scarf };
+enum class RodFrom { none, top, back };
 enum class RodFloor { flat, round };
+/// Whether a slot from the top stays level or goes deeper as the neck grows thicker.
+enum class RodRun { level, follows };
 enum class RodEnd { head, heel };
 
 /// The headstock, mm and degrees. Its outline is a list of nodes going round the head from the bass
@@ -23,11 +27,16 @@ enum class RodEnd { head, heel };
 /// or c for a smooth node or a corner.
 struct Headstock {
     HeadKind kind = HeadKind::flat;
-    double angle = 13;          ///< of a tilted one
+    double angle = 13; ///< of a tilted one
+    HeadStock stock = HeadStock::thick;
     double drop = 6;            ///< of a flat one's face below the glue plane
     double curve = 22;          ///< radius of the hollow between nut and face
     double thickness = 14;      ///< of the wood, square to its face
-    double plate = 0;           ///< thickness of a glued-on face plate
+    double plate = 0;           ///< thickness of a glued-on face plate; 0 for none
+    double plateGap = 0.5;      ///< it ends so far behind the nut
+    int plateScrews = 0;        ///< that hold its caul while the glue sets: 0 or 2
+    double plateScrew = 2;      ///< diameter of their pilots
+    double plateScrewDepth = 8; ///< into the head
     double transition = 46;     ///< length over which the back turns from shaft to head
     double transitionFrom = 18; ///< it begins this far from the nut, on the shaft
     double volute = 0;          ///< height of the lump behind the nut
@@ -63,8 +72,12 @@ struct Tuners {
 struct TrussRod {
     RodFrom from = RodFrom::top;
     double width = 6.35;
-    double depth = 9.5; ///< of the slot below the glue plane, cap strip included
-    double start = 4;   ///< from the nut toward the bridge
+    /// Of a slot from the top: below the glue plane, cap strip included, where it is shallowest. Of
+    /// one from the back: the room left for the rod under its strip.
+    double depth = 9.5;
+    RodRun run = RodRun::level;
+    double cover = 4; ///< wood between the floor of a slot from the back and the glue plane
+    double start = 4; ///< from the nut toward the bridge
     double length = 430;
     RodFloor floor = RodFloor::flat;
     RodEnd adjuster = RodEnd::heel;

@@ -71,6 +71,8 @@ public:
     Slice slice(double x) const;
     double depth(double x, double y) const { return slice(x).depth(y); }
 
+    /// Depth of the shaft's own spine at x, head, heel and volute not blended in.
+    double shaftDepth(double x) const { return depthOnSpine_.at(x); }
     double headSlope() const; ///< dD/dx of the head's own back: 0, or that of its tilt
     double headFrom() const { return headFrom_; } ///< the back is the head's own up to here
     double headTo() const { return headTo_; }     ///< and the shaft's from here

@@ -169,7 +169,9 @@ void addHeel(Contour& out, const NeckOutline& o, const Neck& neck) {
 } // namespace
 
 NeckOutline::NeckOutline(const Neck& neck, const Fretboard& board) : fan_(board) {
-    headStart_ = -fan_.behind() - neck.nutThickness;
+    // A nut on a fan stands askew; the head begins behind its furthest corner.
+    const FretLine front = fan_.parallelTo(fan_.share(0), -fan_.behind());
+    headStart_ = std::min(front.bass.x, front.treble.x) - neck.nutThickness;
     const FretLine endLine = fan_.endLine();
     end_ = std::max({fan_.endOnCentre(), endLine.bass.x, endLine.treble.x}) + neck.heelPast;
     heelStart_ = end_ - neck.heelLength;

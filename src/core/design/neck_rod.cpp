@@ -17,15 +17,31 @@ RodPlace rodPlace(const TrussRod& rod) {
     return p;
 }
 
-std::optional<RodSection> rodAt(const TrussRod& rod, double x) {
-    const RodPlace p = rodPlace(rod);
-    if (rod.from == RodFrom::none || x < p.from || x > p.to) {
+RodRoom::RodRoom(const TrussRod& rod, const NeckBack& back)
+    : rod_(rod), back_(back), place_(rodPlace(rod)), thinnest_(back.shaftDepth(place_.from)) {
+    for (double x = place_.from; x <= place_.to; x += 2) {
+        thinnest_ = std::min(thinnest_, back.shaftDepth(x));
+    }
+}
+
+double RodRoom::floorAt(double x) const {
+    if (rod_.from == RodFrom::back) {
+        return rod_.cover + rod_.depth;
+    }
+    const bool follows = rod_.run == RodRun::follows;
+    return rod_.depth + (follows ? std::max(0.0, back_.shaftDepth(x) - thinnest_) : 0);
+}
+
+std::optional<RodRoom::Section> RodRoom::at(double x) const {
+    if (rod_.from == RodFrom::none || x < place_.from || x > place_.to) {
         return std::nullopt;
     }
-    const bool wide = rod.adjusterLength > 0 && x >= p.adjusterFrom && x <= p.adjusterTo;
-    return wide ? RodSection{std::max(rod.width, rod.adjusterWidth),
-                             std::max(rod.depth, rod.adjusterDepth)}
-                : RodSection{rod.width, rod.depth};
+    Section s{rod_.width, rod_.from == RodFrom::back ? rod_.cover : 0, floorAt(x)};
+    if (rod_.adjusterLength > 0 && x >= place_.adjusterFrom && x <= place_.adjusterTo) {
+        s.width = std::max(s.width, rod_.adjusterWidth);
+        s.floor = std::max(s.floor, s.roof + rod_.adjusterDepth);
+    }
+    return s;
 }
 
 double woodToBack(const NeckBack& back, Vec3 point) {
@@ -70,25 +86,26 @@ std::vector<WoodUnder> woodUnderRod(const NeckBack& back, const TrussRod& rod, d
         return out;
     }
     const RodPlace p = rodPlace(rod);
+    const RodRoom room(rod, back);
     std::vector<double> places{p.from, p.adjusterFrom, p.adjusterTo, p.to};
     for (double x = p.from + pitch; x < p.to; x += pitch) {
         places.push_back(x);
     }
     std::sort(places.begin(), places.end());
     for (double x : places) {
-        const std::optional<RodSection> s = rodAt(rod, x);
+        const std::optional<RodRoom::Section> s = room.at(x);
         if (!s) {
             continue;
         }
         double least = 1e9;
-        if (rod.floor == RodFloor::flat) {
+        if (rod.floor == RodFloor::flat || rod.from == RodFrom::back) {
             for (double side : {-0.5, 0.5}) {
-                least = std::min(least, woodToBack(back, {x, side * s->width, -s->depth}));
+                least = std::min(least, woodToBack(back, {x, side * s->width, -s->floor}));
             }
         } else {
             // Half a circle whose lowest point is the slot's depth.
             const double r = s->width / 2;
-            least = woodToBack(back, {x, 0, -(s->depth - r)}) - r;
+            least = woodToBack(back, {x, 0, -(s->floor - r)}) - r;
         }
         out.push_back({x, least});
     }

@@ -14,17 +14,34 @@ struct RodPlace {
 };
 RodPlace rodPlace(const TrussRod& rod);
 
-/// Width and depth of the slot at x; nothing where there is none.
-struct RodSection {
-    double width = 0;
-    double depth = 0;
+/// The room the rod takes, section by section.
+class RodRoom {
+public:
+    RodRoom(const TrussRod& rod, const NeckBack& back);
+
+    /// Depths below the glue plane: the side nearer to the strings and the one nearer to the back.
+    struct Section {
+        double width = 0;
+        double roof = 0;
+        double floor = 0;
+    };
+    std::optional<Section> at(double x) const; ///< nothing where there is no slot
+    /// Depth of the plain slot's floor at x; one that follows the back keeps under it the wood it
+    /// has where the shaft is thinnest.
+    double floorAt(double x) const;
+
+private:
+    TrussRod rod_;
+    const NeckBack& back_;
+    RodPlace place_;
+    double thinnest_ = 0; ///< shaft depth over the slot
 };
-std::optional<RodSection> rodAt(const TrussRod& rod, double x);
 
 /// Shortest distance from a point in the wood to the carved back; negative outside.
 double woodToBack(const NeckBack& back, Vec3 point);
 
-/// The wood left between the slot's floor and the carved back.
+/// The wood left between the rod's room and the carved back: for a slot from the back that is the
+/// strip glued over it.
 struct WoodUnder {
     double x = 0;
     double wood = 0;

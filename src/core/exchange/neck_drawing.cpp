@@ -33,8 +33,8 @@ Drawing neckDrawing(const NeckPart& part, const std::string& title) {
     d.title = title;
     d.lines.push_back({"outline", part.outline().contour(), true});
     for (const NeckPocket& p : part.pockets()) {
-        d.lines.push_back(closed(
-            p.what, {p.box[0], {p.box[0].x, p.box[1].y}, p.box[1], {p.box[1].x, p.box[0].y}}));
+        const auto corners = p.corners();
+        d.lines.push_back(closed(p.what, {corners.begin(), corners.end()}));
     }
     for (const NeckHole& h : part.holes()) {
         d.lines.push_back(circle(h.what + "s", h.at, h.diameter));
@@ -44,6 +44,10 @@ Drawing neckDrawing(const NeckPart& part, const std::string& title) {
         d.line("strings", t.nut, t.winds);
     }
     const NeckOutline& o = part.outline();
+    if (part.design().head.plate > 0) { // the plate is the outline up to here
+        const std::array<double, 2> wood = o.across(part.plateEnd());
+        d.line("face-plate", {part.plateEnd(), wood[0]}, {part.plateEnd(), wood[1]});
+    }
     d.line("centreline", {o.tip() - 5, 0}, {o.end() + 5, 0});
     d.line("nut", {0, o.edge(-1, 0)}, {0, o.edge(1, 0)});
     return d;

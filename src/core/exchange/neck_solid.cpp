@@ -14,6 +14,7 @@
 #include <BRepAlgoAPI_Splitter.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
+#include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepClass3d_SolidClassifier.hxx>
@@ -193,19 +194,47 @@ TopoDS_Shape aboveHead(const NeckPart& part) {
         .Shape();
 }
 
+/// What a pocket takes out, open above: its floor drawn out across.
 TopoDS_Shape pocketBody(const NeckPocket& p) {
-    const double depth = p.round ? p.floor + p.width() / 2 : p.floor;
-    const TopoDS_Shape box = BRepPrimAPI_MakeBox(gp_Pnt(p.box[0].x, p.box[0].y, depth),
-                                                 gp_Pnt(p.box[1].x, p.box[1].y, beyond))
-                                 .Shape();
-    if (!p.round) {
-        return box;
+    const auto at = [&](double x, double y, double z) {
+        const Vec2 q = p.out({x, y});
+        return gp_Pnt(q.x, q.y, z);
+    };
+    const double lift = p.round ? p.width() / 2 : 0;
+    const Vec2 low = p.box[0];
+    std::vector<Vec2> line{{low.x, p.bottomAt(low.x)}};
+    for (Vec2 q : p.run) {
+        if (q.x > low.x + 1e-6 && q.x < p.box[1].x - 1e-6) {
+            line.push_back(q);
+        }
     }
-    const TopoDS_Shape floor =
-        BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(p.box[0].x, p.middle().y, depth), gp_Dir(1, 0, 0)),
-                                 p.width() / 2, p.length())
-            .Shape();
-    return BRepAlgoAPI_Fuse(box, floor).Shape();
+    line.push_back({p.box[1].x, p.bottomAt(p.box[1].x)});
+    std::vector<gp_Pnt> corners;
+    for (Vec2 q : line) {
+        corners.push_back(at(q.x, low.y, q.y + lift));
+    }
+    corners.push_back(at(p.box[1].x, low.y, beyond));
+    corners.push_back(at(low.x, low.y, beyond));
+    BRepBuilderAPI_MakePolygon side;
+    for (const gp_Pnt& c : corners) {
+        side.Add(c);
+    }
+    side.Close();
+    const gp_Vec across(corners.front(), at(low.x, p.box[1].y, line.front().y + lift));
+    const TopoDS_Shape body =
+        BRepPrimAPI_MakePrism(BRepBuilderAPI_MakeFace(side.Wire(), true).Face(), across).Shape();
+    if (!p.round) {
+        return body;
+    }
+    TopTools_ListOfShape floors;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const gp_Pnt a = at(line[i].x, p.middle().y, line[i].y + lift);
+        const gp_Vec way(a, at(line[i + 1].x, p.middle().y, line[i + 1].y + lift));
+        floors.Append(
+            BRepPrimAPI_MakeCylinder(gp_Ax2(a, gp_Dir(way)), p.width() / 2, way.Magnitude())
+                .Shape());
+    }
+    return combined<BRepAlgoAPI_Fuse>(body, floors, Message_ProgressRange());
 }
 
 TopoDS_Shape holeBody(const NeckHole& h) {
@@ -280,7 +309,9 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
     TopTools_ListOfShape away;
     away.Append(aboveHead(part));
     for (const NeckPocket& p : part.pockets()) {
-        away.Append(pocketBody(p));
+        if (!p.fromBack) { // else a strip closes it
+            away.Append(pocketBody(p));
+        }
     }
     for (const NeckHole& h : part.holes()) {
         away.Append(holeBody(h));

@@ -21,12 +21,14 @@ struct PostedProgram {
 struct NeckJob {
     NeckPart part;
     NeckSetups setups;
-    bool placed = false; ///< the blank can hold it
-    double volume = 0;   ///< mm3
+    bool placed = false;              ///< the blank can hold it
+    double volume = 0;                ///< mm3
     std::vector<WoodUnder> woodUnder; ///< along the rod's slot, by the design
     NeckPlan plan;
     std::array<std::vector<RunProgram>, 2> readBack;
     std::optional<NeckProof> proof;
+
+    NeckSides sides(TurnOver turn) const { return {part, setups, turn, readBack}; }
 };
 
 /// Where a program of the whole job stands among those of its own setup.

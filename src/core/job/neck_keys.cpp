@@ -15,7 +15,8 @@ void shaftKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.neck.stations; },
         [](const std::string& v) { neckStations(v); });
     t.last().mayBeAuto = false;
-    enumKey(t, "neck.thickness_over", "a station's thickness is that of board and neck (both), or the neck's",
+    enumKey(t, "neck.thickness_over",
+            "a station's thickness is that of board and neck (both), or the neck's",
             Names<ThickOver, 2>{{"both", "neck"}},
             [](Project& p) -> ThickOver& { return p.neck.over; });
     t.length("neck.accent", "thickness of a strip under the board", 0, 5,
@@ -67,7 +68,10 @@ constexpr const char* ownShape = "own";
 const std::vector<std::string> headShapes{"sickle", "keel", "paddle", ownShape};
 
 void headKeys(KeyTable& t) {
-    enumKey(t, "head.kind", "flat with a dropped face, or tilted from thick stock",
+    enumKey(t, "head.stock", "what a tilted head is made from",
+            Names<HeadStock, 2>{{"thick", "scarf"}},
+            [](Project& p) -> HeadStock& { return p.neck.head.stock; });
+    enumKey(t, "head.kind", "flat with a dropped face, or tilted",
             Names<HeadKind, 2>{{"flat", "tilted"}},
             [](Project& p) -> HeadKind& { return p.neck.head.kind; });
     t.rate("head.angle", "deg", "tilt of the headstock", 0, 20,
@@ -80,6 +84,14 @@ void headKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.head.thickness; });
     t.length("head.plate", "thickness of a face plate", 0, 5,
              [](Project& p) -> double& { return p.neck.head.plate; });
+    t.length("head.plate_gap", "the plate ends so far behind the nut", 0, 10,
+             [](Project& p) -> double& { return p.neck.head.plateGap; });
+    t.count("head.plate_screws", "screws that hold the plate's caul at glue-up", 0, 2,
+            [](Project& p) -> int& { return p.neck.head.plateScrews; });
+    t.length("head.plate_screw", "diameter of their pilots", 1, 5,
+             [](Project& p) -> double& { return p.neck.head.plateScrew; });
+    t.length("head.plate_screw_depth", "depth of those pilots in the head", 3, 15,
+             [](Project& p) -> double& { return p.neck.head.plateScrewDepth; });
     t.length("head.transition", "length over which shaft turns to head", 15, 150,
              [](Project& p) -> double& { return p.neck.head.transition; });
     t.length("head.transition_from", "it begins this far from the nut, on the shaft", -40, 120,
@@ -143,12 +155,18 @@ void tunerKeys(KeyTable& t) {
 }
 
 void rodKeys(KeyTable& t) {
-    enumKey(t, "rod.from", "side the truss rod goes in from", Names<RodFrom, 2>{{"none", "top"}},
+    enumKey(t, "rod.from", "side the truss rod goes in from",
+            Names<RodFrom, 3>{{"none", "top", "back"}},
             [](Project& p) -> RodFrom& { return p.neck.rod.from; });
     t.length("rod.width", "width of the rod's slot", 2, 15,
              [](Project& p) -> double& { return p.neck.rod.width; });
-    t.length("rod.depth", "its depth below the glue plane", 2, 25,
-             [](Project& p) -> double& { return p.neck.rod.depth; });
+    t.length("rod.depth", "its depth below the glue plane; from the back the room for the rod", 2,
+             25, [](Project& p) -> double& { return p.neck.rod.depth; });
+    enumKey(t, "rod.run", "a slot from the top stays level, or follows the back down",
+            Names<RodRun, 2>{{"level", "follows"}},
+            [](Project& p) -> RodRun& { return p.neck.rod.run; });
+    t.length("rod.cover", "wood between a slot from the back and the glue plane", 0.5, 20,
+             [](Project& p) -> double& { return p.neck.rod.cover; });
     t.length("rod.start", "it begins this far from the nut", -60, 200,
              [](Project& p) -> double& { return p.neck.rod.start; });
     t.length("rod.length", "its length", 50, 900,

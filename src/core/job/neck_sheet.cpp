@@ -55,12 +55,10 @@ private:
         const OnPage place = blankPlace();
         blank(place);
         pdf_.contour(laid(neck_.part.outline().contour(), setup_), true, place, strong);
-        if (side_ == 0) {
-            for (const NeckPocket& p : neck_.part.pockets()) {
-                const Vec2 a = place.at(lay(p.box[0]));
-                const Vec2 b = place.at(lay(p.box[1]));
-                pdf_.rectangle({std::min(a.x, b.x), std::min(a.y, b.y)},
-                               {std::max(a.x, b.x), std::max(a.y, b.y)}, thin);
+        for (const NeckPocket& p : neck_.part.pockets()) {
+            const auto corners = p.corners();
+            for (std::size_t i = 0; i < 4 && p.fromBack == (side_ == 1); ++i) {
+                pdf_.line(place.at(lay(corners[i])), place.at(lay(corners[(i + 1) % 4])), thin);
             }
         }
         for (const NeckHole& h : neck_.part.holes()) {

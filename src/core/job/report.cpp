@@ -93,6 +93,12 @@ json partsJson(const Derived& d) {
     }
     if (d.neck) {
         list.push_back(partJson("neck", d.neck->part.volume(), d.neck->part.boundingBox()));
+        if (const std::optional<Scarf> s = d.neck->part.scarf()) {
+            list.back()["scarf_mm"] = {
+                {"plank_thickness", tidy(s->plank)},  {"plank_length", tidy(s->plankLength)},
+                {"ramp_length", tidy(s->ramp)},       {"mark_on_face", tidy(s->neckPiece)},
+                {"joint_on_face_x", tidy(s->atFace)}, {"joint_on_underside_x", tidy(s->atBack)}};
+        }
     }
     return list;
 }

@@ -11,16 +11,42 @@ constexpr double beyond = 2; ///< an open pocket's box reaches this far outside 
 
 } // namespace
 
-double NeckPocket::floorAt(Vec2 p) const {
-    if (!round) {
+std::array<Vec2, 4> NeckPocket::corners() const {
+    return {out(box[0]), out({box[0].x, box[1].y}), out(box[1]), out({box[1].x, box[0].y})};
+}
+
+std::array<double, 2> NeckPocket::reach() const {
+    std::array<double, 2> x{1e9, -1e9};
+    for (Vec2 c : corners()) {
+        x = {std::min(x[0], c.x), std::max(x[1], c.x)};
+    }
+    return x;
+}
+
+double NeckPocket::bottomAt(double x) const {
+    if (run.empty()) {
         return floor;
+    }
+    const auto after =
+        std::upper_bound(run.begin(), run.end(), x, [](double at, Vec2 p) { return at < p.x; });
+    if (after == run.begin() || after == run.end()) {
+        return after == run.begin() ? run.front().y : run.back().y;
+    }
+    const Vec2 a = *(after - 1);
+    return a.y + (after->y - a.y) * (x - a.x) / (after->x - a.x);
+}
+
+double NeckPocket::floorAt(Vec2 instrument) const {
+    const Vec2 p = own(instrument);
+    if (!round) {
+        return bottomAt(p.x);
     }
     const double r = width() / 2;
     const double off = std::min(std::abs(p.y - middle().y), r);
     // Its ends are rounded like its sides.
     const double inX = std::max({box[0].x + r - p.x, p.x - (box[1].x - r), 0.0});
     const double d = std::min(r, std::hypot(off, inX));
-    return floor + r - std::sqrt(r * r - d * d);
+    return bottomAt(p.x) + r - std::sqrt(r * r - d * d);
 }
 
 NeckPart::NeckPart(const Neck& neck, const Fretboard& board)
@@ -45,38 +71,70 @@ double NeckPart::hollowLength() const {
     return std::sqrt(std::max(0.0, 2 * h.curve * h.drop - h.drop * h.drop));
 }
 
+void NeckPart::makeRodPockets() {
+    const TrussRod& rod = neck_.rod;
+    const RodPlace p = rodPlace(rod);
+    const RodRoom room(rod, back_);
+    const bool back = rod.from == RodFrom::back;
+    const bool wide = rod.adjusterLength > 0 &&
+                      (rod.adjusterWidth > rod.width || (!back && rod.adjusterDepth > rod.depth));
+    NeckPocket slot = along("rod", p.from, p.to, 0, rod.width, rod.depth);
+    slot.round = rod.floor == RodFloor::round;
+    slot.fromBack = back;
+    if (back) {
+        slot.floor = -rod.cover;
+    } else if (rod.run == RodRun::follows) {
+        constexpr double pitch = 8; // the shaft bows far less than 0.001 mm over that
+        const int n = std::max(1, static_cast<int>(slot.length() / pitch));
+        for (int i = 0; i <= n; ++i) {
+            const double x = slot.box[0].x + slot.length() * i / n;
+            slot.run.push_back({x, -room.floorAt(x)});
+            slot.floor = std::min(slot.floor, slot.run.back().y);
+        }
+    }
+    pockets_.push_back(slot);
+    if (wide) {
+        const double deep =
+            std::max({rod.adjusterDepth, room.floorAt(p.adjusterFrom), room.floorAt(p.adjusterTo)});
+        NeckPocket end = along("adjuster", p.adjusterFrom, p.adjusterTo, 0,
+                               std::max(rod.width, rod.adjusterWidth), back ? rod.cover : deep);
+        end.fromBack = back;
+        pockets_.push_back(end);
+    }
+}
+
+NeckPocket NeckPart::along(const char* what, double from, double to, double y, double width,
+                           double depth) const {
+    if (to >= outline_.end()) {
+        to = outline_.end() + beyond;
+    }
+    return {what, {Vec2{from, y - width / 2}, Vec2{to, y + width / 2}}, -depth};
+}
+
 void NeckPart::makePockets() {
     const TrussRod& rod = neck_.rod;
-    const double end = outline_.end();
-    const auto add = [&](const char* what, double from, double to, double y, double width,
-                         double depth, bool round) {
-        if (to >= end) {
-            to = end + beyond;
-        }
-        if (to > from && width > 0 && depth > 0) {
-            pockets_.push_back(
-                {what, {Vec2{from, y - width / 2}, Vec2{to, y + width / 2}}, -depth, round});
-        }
-    };
-    if (rod.from == RodFrom::top) {
-        const RodPlace p = rodPlace(rod);
-        add("rod", p.from, p.to, 0, rod.width, rod.depth, rod.floor == RodFloor::round);
-        if (rod.adjusterLength > 0 &&
-            (rod.adjusterWidth > rod.width || rod.adjusterDepth > rod.depth)) {
-            add("adjuster", p.adjusterFrom, p.adjusterTo, 0, std::max(rod.width, rod.adjusterWidth),
-                std::max(rod.depth, rod.adjusterDepth), false);
-        }
+    if (rod.from != RodFrom::none) {
+        makeRodPockets();
         for (double side : {-1.0, 1.0}) {
-            add("carbon", rod.carbonStart, rod.carbonStart + rod.carbonLength, side * rod.carbonOff,
-                rod.carbonWidth, rod.carbonDepth, false);
+            if (rod.carbonWidth > 0) {
+                pockets_.push_back(along("carbon", rod.carbonStart,
+                                         rod.carbonStart + rod.carbonLength, side * rod.carbonOff,
+                                         rod.carbonWidth, rod.carbonDepth));
+            }
         }
     }
     if (neck_.nutSlot > 0) {
-        const double from = outline_.headStart();
-        const double to = from + neck_.nutThickness;
-        const double low = std::min(outline_.edge(-1, from), outline_.edge(-1, to)) - beyond;
-        const double high = std::max(outline_.edge(1, from), outline_.edge(1, to)) + beyond;
-        pockets_.push_back({"nut", {Vec2{from, low}, Vec2{to, high}}, -neck_.nutSlot, false});
+        const Fan fan(board_);
+        const FretLine front = fan.parallelTo(fan.share(0), -fan.behind());
+        const Vec2 low = front.bass.y < front.treble.y ? front.bass : front.treble;
+        const Vec2 high = front.bass.y < front.treble.y ? front.treble : front.bass;
+        const Vec2 across = (high - low) * (1 / length(high - low));
+        NeckPocket nut{"nut", {}, -neck_.nutSlot};
+        nut.way = {across.y, -across.x};
+        const double at = nut.own(low).x;
+        nut.box = {Vec2{at - neck_.nutThickness, nut.own(low).y - beyond},
+                   Vec2{at, nut.own(high).y + beyond}};
+        pockets_.push_back(nut);
     }
 }
 
@@ -114,6 +172,7 @@ void NeckPart::makeHoles() {
             }
         }
     }
+    makeCaulHoles();
     const Fan fan(board_);
     const std::vector<int> pins = pinFretList(neck_.pinFrets);
     for (std::size_t i = 0; i < pins.size(); ++i) {
@@ -122,6 +181,41 @@ void NeckPart::makeHoles() {
         const double share = i == 0 ? 0.25 : 0.75;
         const Vec2 at = line.bass + (line.treble - line.bass) * share;
         holes_.push_back({"pin", at, neck_.pinSize, false, false, 0, -neck_.pinDepth});
+    }
+}
+
+double NeckPart::plateEnd() const {
+    return outline_.headStart() - hollowLength() - neck_.head.plateGap;
+}
+
+/// For screws through the caul that presses the face plate on: one near the nut and one near the
+/// tip, each as far from the edges and the tuners as it gets.
+void NeckPart::makeCaulHoles() {
+    const Headstock& h = neck_.head;
+    const double length = plateEnd() - outline_.tip();
+    for (int i = 0; i < h.plateScrews && h.plate > 0 && length > 0; ++i) {
+        Vec2 best;
+        double most = -1e9;
+        for (double share = i == 0 ? 0.1 : 0.75; share < (i == 0 ? 0.25 : 0.9); share += 0.02) {
+            const double x = plateEnd() - share * length;
+            const auto wood = outline_.across(x);
+            for (double y = wood[0]; y < wood[1]; y += 0.5) {
+                double room = std::min(y - wood[0], wood[1] - y);
+                for (const TunerPlace& t : tuners_) {
+                    const double apart = wren::length(Vec2{x, y} - t.post);
+                    room = std::min(room, apart - neck_.tuners.bushing / 2);
+                }
+                if (room > most) {
+                    most = room;
+                    best = {x, y};
+                }
+            }
+        }
+        if (most > h.plateScrew) {
+            const double mouth = face(best.x);
+            holes_.push_back(
+                {"caul", best, h.plateScrew, false, false, mouth, mouth - h.plateScrewDepth});
+        }
     }
 }
 
@@ -164,11 +258,21 @@ double NeckPart::sectionArea(double x) const {
     std::vector<double> sides{wood[0], wood[1]};
     bool round = false;
     for (const NeckPocket& p : pockets_) {
-        if (x >= p.box[0].x && x <= p.box[1].x) {
-            sides.push_back(std::clamp(p.box[0].y, wood[0], wood[1]));
-            sides.push_back(std::clamp(p.box[1].y, wood[0], wood[1]));
-            round = round || p.round;
+        const std::array<double, 2> reach = p.reach();
+        if (p.fromBack || x < reach[0] || x > reach[1]) {
+            continue;
         }
+        // Where the line X = x meets its four sides.
+        const std::array<Vec2, 4> corners = p.corners();
+        for (std::size_t k = 0; k < 4; ++k) {
+            const Vec2 a = corners[k];
+            const Vec2 b = corners[(k + 1) % 4];
+            if ((a.x - x) * (b.x - x) <= 0 && a.x != b.x) {
+                const double y = a.y + (b.y - a.y) * (x - a.x) / (b.x - a.x);
+                sides.push_back(std::clamp(y, wood[0], wood[1]));
+            }
+        }
+        round = round || p.round;
     }
     std::sort(sides.begin(), sides.end());
     double taken = 0;
@@ -179,7 +283,7 @@ double NeckPart::sectionArea(double x) const {
             const Vec2 at{x, sides[k] + (i + 0.5) * w};
             double floor = front;
             for (const NeckPocket& pocket : pockets_) {
-                if (pocket.holds(at)) {
+                if (!pocket.fromBack && pocket.holds(at)) {
                     floor = std::min(floor, pocket.floorAt(at));
                 }
             }

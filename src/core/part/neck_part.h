@@ -4,31 +4,43 @@
 #include "geom/contour.h"
 
 #include <array>
+#include <optional>
 #include <string>
 #include <vector>
 
 namespace wren {
 
-/// A pocket cut into the neck's front: rod slot, its adjuster's end, carbon slots, nut slot.
+/// A pocket: rod slot, its adjuster's end, carbon slots, nut slot. Its box lies along axes of its
+/// own, turned from the instrument's about the origin: a nut on a fan stands askew.
 struct NeckPocket {
     std::string what;        ///< "rod", "adjuster", "carbon" or "nut"
-    std::array<Vec2, 2> box; ///< low and high corner in plan; pockets lie along the neck
-    double floor = 0;        ///< Z of its floor, the deepest line of a round one
+    std::array<Vec2, 2> box; ///< low and high corner in plan, along its own axes
+    double floor = 0;        ///< Z of its floor, the deepest line of one that is not level
     bool round = false;      ///< half a circle in section
+    bool fromBack = false;   ///< cut from there, then closed by a strip before the back is carved
+    Vec2 way{1, 0};          ///< unit, instrument frame: its own X
+    std::vector<Vec2> run{}; ///< (x, Z) along a floor that is not level, straight between
 
+    Vec2 own(Vec2 instrument) const { return {dot(way, instrument), cross(way, instrument)}; }
+    Vec2 out(Vec2 own) const { return way * own.x + Vec2{-way.y, way.x} * own.y; }
     Vec2 middle() const { return (box[0] + box[1]) * 0.5; }
     double width() const { return box[1].y - box[0].y; }
     double length() const { return box[1].x - box[0].x; }
-    bool holds(Vec2 p) const {
+    bool holds(Vec2 instrument) const {
+        const Vec2 p = own(instrument);
         return p.x >= box[0].x && p.x <= box[1].x && p.y >= box[0].y && p.y <= box[1].y;
     }
-    /// Z of its floor over a place inside it.
-    double floorAt(Vec2 p) const;
+    std::array<Vec2, 4> corners() const; ///< instrument frame, going round
+    std::array<double, 2> reach() const; ///< low and high X, instrument frame
+    /// Z of its floor along its own X, at its deepest.
+    double bottomAt(double ownX) const;
+    /// Z of its floor over a place of the instrument inside it.
+    double floorAt(Vec2 instrument) const;
 };
 
 /// A round hole square to the glue plane.
 struct NeckHole {
-    std::string what; ///< "tuner", "screw", "bolt" or "pin"
+    std::string what; ///< "tuner", "screw", "bolt", "pin" or "caul"
     Vec2 at;
     double diameter = 0;
     bool fromBack = false;
@@ -52,13 +64,17 @@ public:
     double face(double x) const { return headFaceZ(neck_, outline_.headStart(), x); }
     /// How far behind the head's start the hollow reaches; the face is plain beyond it.
     double hollowLength() const;
+    std::optional<Scarf> scarf() const { return scarfOf(neck_, outline_, back_, scarfMargin); }
+    /// X where the face plate ends, its gap behind the nut or where the hollow has run out.
+    double plateEnd() const;
     const std::vector<NeckPocket>& pockets() const { return pockets_; }
     const std::vector<NeckHole>& holes() const { return holes_; }
     const std::vector<TunerPlace>& tuners() const { return tuners_; }
 
     double deepest() const { return deepest_; } ///< greatest depth of the back
     std::array<Vec3, 2> boundingBox() const;
-    /// Of the wood in the section at x, mm2; pockets out, holes not.
+    /// Of the wood in the section at x, mm2; pockets out, save those that a strip closes, holes
+    /// not.
     double sectionArea(double x) const;
     double volume() const; ///< mm3, pockets and holes out
     /// The back's section at x as points in (Y, Z), from the edge at -Y to the one at +Y, `n` of
@@ -66,8 +82,12 @@ public:
     std::vector<Vec2> section(double x, int n = 97) const;
 
 private:
+    NeckPocket along(const char* what, double from, double to, double y, double width,
+                     double depth) const;
     void makePockets();
+    void makeRodPockets();
     void makeHoles();
+    void makeCaulHoles();
 
     Neck neck_;
     Fretboard board_;

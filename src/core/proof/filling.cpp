@@ -6,6 +6,8 @@
 #include <cmath>
 #include <limits>
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 
@@ -89,10 +91,36 @@ std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
             f.point = drilled ? pockets->bit.tipHeight() : 0;
             f.fillTo = height(board.design().thickness) + proud;
             f.atX = pocket.place.at.x;
+            f.what = "A marker's pocket";
             fillings.push_back(std::move(f));
         }
     }
     return fillings;
+}
+
+Findings judgeFilledFloors(const std::string& part, const std::vector<Filling>& fillings,
+                           const std::vector<FloorSeen>& floors) {
+    // Pockets that are filled cannot be measured afterwards; they were, just before.
+    Findings out;
+    for (std::size_t i = 0; i < fillings.size() && out.empty(); ++i) {
+        const Filling& f = fillings[i];
+        if (!floors[i].seen) {
+            continue;
+        }
+        const double deep = f.floorZ - f.point - floors[i].lowest;
+        const double shallow = floors[i].highest - f.floorZ;
+        const double error = std::max(deep, shallow);
+        if (error > wallAllowed) {
+            sayOf(part.c_str(), out, Weight::stop, "pocket-depth",
+                  fmt::format("{} is {:.3f} mm too {} before it is filled, {:.1f} mm from the nut; "
+                              "{:.2f} mm is allowed.",
+                              f.what, error, deep > shallow ? "deep" : "shallow", f.atX,
+                              wallAllowed),
+                  error, wallAllowed)
+                .atX = f.atX;
+        }
+    }
+    return out;
 }
 
 } // namespace wren

@@ -4,6 +4,7 @@
 #include "part/board_part.h"
 
 #include <cstddef>
+#include <string>
 #include <vector>
 
 namespace wren {
@@ -39,7 +40,19 @@ struct Filling {
     double point = 0;  ///< a drill's point may go this much deeper in the middle
     double fillTo = 0; ///< how high the filling stands when it has cured
     double atX = 0;    ///< instrument frame
+    std::string what;  ///< in a finding: "A marker's pocket"
 };
+
+/// What a pocket's floor measured just before it was filled. Setup Z.
+struct FloorSeen {
+    double lowest = 0;
+    double highest = 0;
+    bool seen = false;
+};
+
+/// The first floor that is further off than a wall may be.
+Findings judgeFilledFloors(const std::string& part, const std::vector<Filling>& fillings,
+                           const std::vector<FloorSeen>& floors);
 
 /// The fillings of every board in the setup; none when the markers are pressed in, or when no
 /// program skims them.

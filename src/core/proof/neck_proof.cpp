@@ -127,7 +127,8 @@ private:
     std::vector<NeckPocket> pocketsAt(double x) const {
         std::vector<NeckPocket> out;
         for (const NeckPocket& p : part_.pockets()) {
-            if (x > p.box[0].x - besideWall && x < p.box[1].x + besideWall) {
+            const std::array<double, 2> reach = p.reach();
+            if (!p.fromBack && x > reach[0] - besideWall && x < reach[1] + besideWall) {
                 out.push_back(p);
             }
         }
@@ -138,8 +139,9 @@ private:
     double floorOf(const std::vector<NeckPocket>& pockets, Vec2 at, double front) const {
         double z = front;
         for (const NeckPocket& p : pockets) {
-            const double inX = std::min(at.x - p.box[0].x, p.box[1].x - at.x);
-            const double inY = std::min(at.y - p.box[0].y, p.box[1].y - at.y);
+            const Vec2 own = p.own(at);
+            const double inX = std::min(own.x - p.box[0].x, p.box[1].x - own.x);
+            const double inY = std::min(own.y - p.box[0].y, p.box[1].y - own.y);
             if (inX < -besideWall || inY < -besideWall) {
                 continue;
             }
@@ -244,27 +246,34 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
     }
 }
 
-/// Straight down from the slot's floor to the back, in the stock as it stands.
-void measureRod(NeckProof& proof, const NeckPart& part, const Setup& setup, const Stock& stock) {
+/// Straight down from the rod's room to the back, in the stock as it stands; over a rod from the
+/// back also the wood between the slot as it was cut and the glue plane.
+void measureRod(NeckProof& proof, const NeckPart& part, const Setup& setup, const NeckRun& run) {
     const TrussRod& rod = part.design().rod;
-    proof.rodWoodLeast = 1e9;
-    if (rod.from != RodFrom::none) {
-        const RodPlace p = rodPlace(rod);
-        for (double x = p.from + 5; x < std::min(p.to, part.outline().end()) - 5; x += 4) {
-            const Vec2 at = setup.fromInstrument.toSetup({x, 0, 0}).xy();
-            const int c = static_cast<int>(std::lround(stock.column(at.x)));
-            const int r = static_cast<int>(std::lround(stock.row(at.y)));
-            if (c < 0 || r < 0 || c >= stock.columns() || r >= stock.rows()) {
-                continue;
-            }
-            const double wood = stock.high(c, r) - stock.low(c, r);
-            proof.woodUnderRod.push_back({x, wood});
-            proof.rodWoodLeast = std::min(proof.rodWoodLeast, wood);
+    const RodRoom room(rod, part.back());
+    const RodPlace p = rodPlace(rod);
+    const Stock& stock = run.whole;
+    const double glue = setup.fromInstrument.toSetup({0, 0, 0}).z;
+    double least = 1e9;
+    for (double x = p.from + 5; x < std::min(p.to, part.outline().end()) - 5; x += 4) {
+        const Vec2 at = setup.fromInstrument.toSetup({x, 0, 0}).xy();
+        const int c = static_cast<int>(std::lround(stock.column(at.x)));
+        const int r = static_cast<int>(std::lround(stock.row(at.y)));
+        const std::optional<RodRoom::Section> section = room.at(x);
+        if (!section || c < 0 || r < 0 || c >= stock.columns() || r >= stock.rows()) {
+            continue;
+        }
+        const double from =
+            rod.from == RodFrom::back ? glue + section->floor : double(stock.low(c, r));
+        proof.woodUnderRod.push_back({x, stock.high(c, r) - from});
+        least = std::min(least, proof.woodUnderRod.back().wood);
+    }
+    for (const FloorSeen& floor : run.floors) {
+        if (floor.seen) {
+            least = std::min(least, floor.lowest - glue);
         }
     }
-    if (proof.woodUnderRod.empty()) {
-        proof.rodWoodLeast = 0;
-    }
+    proof.rodWoodLeast = proof.woodUnderRod.empty() ? 0 : least;
 }
 
 void append(Findings& to, Findings from) {
@@ -273,29 +282,12 @@ void append(Findings& to, Findings from) {
 
 } // namespace
 
-NeckRun runNeck(const NeckSetups& setups, TurnOver turn,
-                const std::array<std::vector<RunProgram>, 2>& programs, double cell,
-                const std::stop_token& stop) {
-    const Blank& b = setups.blank;
-    Simulation one = simulateOn(Stock(b, setups.face.bottomZ(), cell), programs[0], {}, stop);
-    const double bottom = setups.back.bottomZ();
-    Stock turned = turn == TurnOver::sideForSide
-                       ? one.stock.turnedSideForSide(b.length, b.width, bottom)
-                       : one.stock.turnedEndForEnd(b.length, b.width, bottom);
-    // A correction means the wood really lies that far off.
-    turned = turned.movedBy(setups.correction);
-    Simulation two = simulateOn(std::move(turned), programs[1], {}, stop);
-    return {std::move(one.stock),
-            std::move(two.stock),
-            {std::move(one.collisions), std::move(two.collisions)}};
-}
-
 NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn,
                     const NeckPlan& plan, const NeckCut& cut, const Machine& machine,
                     const std::array<std::vector<RunProgram>, 2>& programs, double cell,
                     const std::stop_token& stop) {
     NeckProof proof;
-    NeckRun run = runNeck(setups, turn, programs, cell, stop);
+    NeckRun run = runNeck({part, setups, turn, programs}, cell, stop);
     const Stock& stock = run.whole;
     const std::array<const Setup*, 2> lies{&setups.face, &setups.back};
     for (std::size_t side : {0U, 1U}) {
@@ -309,6 +301,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         }
         append(r.findings, judgeTravel(*lies[side], machine, programs[side]));
     }
+    append(proof.sides[1].findings, judgeFilledFloors("neck", run.strips, run.floors));
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));
     const ColumnJudge judge(part, setups.back, plan, cut, stock);
     tbb::parallel_for(0, stock.columns(), [&](int c) {
@@ -332,7 +325,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         append(r.findings, std::move(walls.findings));
     }
     append(proof.sides[1].findings, judgeNeckHolding(part, setups.back, plan, cut, stock));
-    measureRod(proof, part, setups.back, stock);
+    measureRod(proof, part, setups.back, run);
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);
     }

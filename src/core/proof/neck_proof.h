@@ -1,6 +1,7 @@
 #pragma once
 
 #include "cut/neck_recipe.h"
+#include "proof/neck_run.h"
 #include "proof/proof.h"
 
 #include <array>
@@ -20,16 +21,6 @@ struct NeckProof {
 
     bool passed() const { return sides[0].passed && sides[1].passed; }
 };
-
-/// The blank with one side's programs run, then turned over as it is and the other's.
-struct NeckRun {
-    Stock face;  ///< after side one
-    Stock whole; ///< after both, in the back's setup
-    std::array<std::vector<Collision>, 2> collisions;
-};
-NeckRun runNeck(const NeckSetups& setups, TurnOver turn,
-                const std::array<std::vector<RunProgram>, 2>& programs, double cell,
-                const std::stop_token& stop = {});
 
 /// `programs` must come from readBack(), face side first. Throws Cancelled.
 NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn,

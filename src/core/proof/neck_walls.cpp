@@ -49,17 +49,18 @@ public:
     void pockets() {
         for (const NeckPocket& p : part_.pockets()) {
             const char* cut = p.what == "adjuster" ? "rod" : p.what.c_str();
-            const Cut* how = plan_.sides[0].cutNamed(cut);
-            if (!how) {
+            const Cut* how = plan_.sides[fromFront_ ? 0 : 1].cutNamed(cut);
+            if (!how || p.fromBack == fromFront_) {
                 continue;
             }
             const double r = how->bit.radius();
-            const double reach = std::min(part_.outline().end(), p.box[1].x);
-            // Its long sides, clear of the rounded corners.
-            for (double x = p.box[0].x + r; x < reach - r; x += step) {
+            // Its sides along the neck, clear of the rounded corners.
+            for (double x = p.box[0].x + r; x < p.box[1].x - r; x += step) {
                 for (double y : {p.box[0].y, p.box[1].y}) {
-                    if (!swallowed(p, {x, y})) {
-                        judge({x, y}, 0, p.floor, "A side of the " + p.what + " slot");
+                    const Vec2 at = p.out({x, y});
+                    if (at.x < part_.outline().end() - r && !swallowed(p, at)) {
+                        const double deep = p.bottomAt(x) - (fromFront_ ? 0 : 0.6);
+                        judge(at, 0, deep, "A side of the " + p.what + " slot");
                     }
                 }
             }
@@ -124,11 +125,13 @@ public:
     WallReport take() { return std::move(report_); }
 
 private:
+    /// An end or side that lies inside a wider pocket at least as deep.
     bool swallowed(const NeckPocket& p, Vec2 at) const {
         return std::any_of(part_.pockets().begin(), part_.pockets().end(),
                            [&](const NeckPocket& q) {
-                               return &q != &p && q.floor <= p.floor && at.x > q.box[0].x - 5 &&
-                                      at.x < q.box[1].x + 5 && q.width() > p.width();
+                               const std::array<double, 2> reach = q.reach();
+                               return &q != &p && q.floor <= p.floor && at.x > reach[0] - 5 &&
+                                      at.x < reach[1] + 5 && q.width() > p.width();
                            });
     }
 
@@ -196,8 +199,8 @@ private:
 WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPlan& plan,
                           std::size_t side, const std::vector<RunProgram>& programs) {
     Walls walls(part, setup, plan, programs);
+    walls.pockets();
     if (side == 0) {
-        walls.pockets();
         walls.holes(false);
     } else {
         walls.outline();

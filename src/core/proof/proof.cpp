@@ -13,34 +13,6 @@
 namespace wren {
 namespace {
 
-/// Pockets that are filled cannot be measured afterwards; they were, just before.
-void judgeFilledFloors(ProofReport& report, const std::vector<Filling>& fillings,
-                       const std::vector<FloorSeen>& floors) {
-    for (std::size_t i = 0; i < fillings.size(); ++i) {
-        if (!floors[i].seen) {
-            continue;
-        }
-        const double deep = fillings[i].floorZ - fillings[i].point - floors[i].lowest;
-        const double shallow = floors[i].highest - fillings[i].floorZ;
-        const double error = std::max(deep, shallow);
-        if (error <= wallAllowed) {
-            continue;
-        }
-        Finding f;
-        f.weight = Weight::stop;
-        f.code = "pocket-depth";
-        f.part = report.part;
-        f.value = error;
-        f.limit = wallAllowed;
-        f.atX = fillings[i].atX;
-        f.message = fmt::format("A marker's pocket is {:.3f} mm too {} before it is filled, {:.1f} "
-                                "mm from the nut; {:.2f} mm is allowed.",
-                                error, deep > shallow ? "deep" : "shallow", *f.atX, wallAllowed);
-        report.findings.push_back(std::move(f));
-        return;
-    }
-}
-
 void append(Findings& to, Findings from) {
     to.insert(to.end(), std::make_move_iterator(from.begin()), std::make_move_iterator(from.end()));
 }
@@ -92,7 +64,7 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
         report.findings.push_back(collisionFinding(c, programs[c.program], plan.setup));
     }
     append(report.findings, judgeTravel(plan.setup, machine, programs));
-    judgeFilledFloors(report, fillings, run.floors);
+    append(report.findings, judgeFilledFloors(report.part, fillings, run.floors));
     report.deviation = emptyDeviation(run.stock);
     double squares = 0;
     const CuttingPieces pieces(programs);

@@ -97,21 +97,26 @@ public:
     }
 
     /// Measures the pocket's floor, then raises everything inside it.
-    FloorSeen fill(const Filling& filling) {
+    FloorSeen floorOf(const Filling& filling) const {
         FloorSeen floor;
         for (int row = from_; row < to_; ++row) {
-            const double y = stock_.y(row);
-            float* cells = stock_.row(row);
-            over(filling.floor.at(y), [&](int c) {
+            const float* cells = stock_.row(row);
+            over(filling.floor.at(stock_.y(row)), [&](int c) {
                 const double z = cells[c];
                 floor.lowest = floor.seen ? std::min(floor.lowest, z) : z;
                 floor.highest = floor.seen ? std::max(floor.highest, z) : z;
                 floor.seen = true;
             });
-            over(filling.pocket.at(y),
-                 [&](int c) { cells[c] = std::max(cells[c], static_cast<float>(filling.fillTo)); });
         }
         return floor;
+    }
+
+    void pour(const Filling& filling) {
+        for (int row = from_; row < to_; ++row) {
+            float* cells = stock_.row(row);
+            over(filling.pocket.at(stock_.y(row)),
+                 [&](int c) { cells[c] = std::max(cells[c], static_cast<float>(filling.fillTo)); });
+        }
     }
 
     Collisions take() { return std::move(collisions_); }
@@ -199,9 +204,15 @@ Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Mome
         const auto k = static_cast<std::size_t>(b);
         Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop);
         for (std::size_t i = 0; i < count; ++i) {
+            // All are measured before any is poured: they may overlap.
             for (std::size_t f = 0; f < fillings.size(); ++f) {
                 if (fillings[f].beforeProgram == i) {
-                    floors[k][f] = band.fill(fillings[f]);
+                    floors[k][f] = band.floorOf(fillings[f]);
+                }
+            }
+            for (const Filling& f : fillings) {
+                if (f.beforeProgram == i) {
+                    band.pour(f);
                 }
             }
             band.run(i, programs[i], prepared[i], until);

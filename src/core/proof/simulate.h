@@ -43,13 +43,6 @@ struct Collision {
     double depth = 0; ///< mm into wood
 };
 
-/// What a pocket's floor measured just before it was filled. Setup Z.
-struct FloorSeen {
-    double lowest = 0;
-    double highest = 0;
-    bool seen = false;
-};
-
 struct Simulation {
     Stock stock;
     std::vector<Collision> collisions; ///< at most one of each kind per program, in running order

@@ -1,0 +1,63 @@
+#include "design/scarf.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wren {
+namespace {
+
+constexpr double kerf = 3; ///< of the saw, mm; common practice, no source
+
+} // namespace
+
+std::optional<Scarf> scarfOf(const Neck& neck, const NeckOutline& outline, const NeckBack& back,
+                             double margin) {
+    const Headstock& h = neck.head;
+    if (h.kind != HeadKind::tilted || h.stock != HeadStock::scarf || h.angle <= 0) {
+        return std::nullopt;
+    }
+    Scarf s;
+    s.angle = h.angle * std::numbers::pi / 180;
+    s.atFace = outline.headStart() + h.thickness / std::sin(s.angle);
+    const auto deepest = [&](double from) {
+        double deep = 0;
+        for (double x = from; x <= outline.end(); x += 1) {
+            deep = std::max(deep, back.slice(x).spine());
+        }
+        return deep;
+    };
+    // The joint's run depends on the plank, and the plank on what stands beyond the joint: where
+    // the head's own depth takes over, its piece gives the wood.
+    s.plank = deepest(s.atFace);
+    for (int i = 0; i < 20; ++i) {
+        const double before = s.plank;
+        s.run = s.plank / std::tan(s.angle);
+        s.atBack = s.atFace - s.run;
+        // Under the ramp the plank reaches down to the joint only.
+        for (double x = s.atBack; x < s.atFace; x += 1) {
+            s.plank = std::max(s.plank, back.slice(x).spine());
+        }
+        if (s.plank - before < 1e-9) {
+            break;
+        }
+    }
+    s.ramp = s.plank / std::sin(s.angle);
+    s.neckPiece = outline.end() + margin - s.atFace;
+    s.headPiece = (outline.headStart() - outline.tip()) / std::cos(s.angle) + margin;
+    s.plankLength = s.neckPiece + s.run + s.headPiece + kerf / std::sin(s.angle);
+    for (double x = back.headFrom(); x < s.atBack; x += 1) {
+        const double wood = (s.atFace - x) * std::tan(s.angle); // down to the head's own back
+        const double over = back.slice(x).spine() - wood;
+        if (over > s.shortBy) {
+            s.shortBy = over;
+            s.shortAt = x;
+        }
+    }
+    const double hangs = (outline.headStart() - outline.tip() + margin) * std::tan(s.angle) +
+                         h.thickness / std::cos(s.angle);
+    s.packing = std::max(0.0, hangs - s.plank);
+    return s;
+}
+
+} // namespace wren

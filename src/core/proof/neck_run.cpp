@@ -1,0 +1,86 @@
+#include "proof/neck_run.h"
+
+#include <algorithm>
+
+namespace wren {
+namespace {
+
+/// A strip closes each slot that was cut from the back before the next program runs.
+std::vector<Filling> stripsOf(const NeckSides& sides) {
+    std::vector<Filling> strips;
+    const std::vector<RunProgram>& programs = sides.programs[1];
+    const auto cut = std::find_if(programs.begin(), programs.end(), [](const RunProgram& p) {
+        return std::find(p.what.begin(), p.what.end(), "rod") != p.what.end();
+    });
+    if (cut == programs.end()) {
+        return strips;
+    }
+    const Setup& setup = sides.setups.back;
+    const double r = cut->bit.radius();
+    const auto rows = [&](const NeckPocket& pocket, double longer, double wider) {
+        std::vector<Vec2> points;
+        NeckPocket box = pocket;
+        box.box[0] = box.box[0] - Vec2{longer, wider};
+        box.box[1] = box.box[1] + Vec2{longer, wider};
+        for (Vec2 p : box.corners()) {
+            points.push_back(setup.fromInstrument.toSetup({p.x, p.y, 0}).xy());
+        }
+        return ConvexRows(std::move(points));
+    };
+    for (const NeckPocket& pocket : sides.part.pockets()) {
+        if (!pocket.fromBack) {
+            continue;
+        }
+        Filling f;
+        f.beforeProgram = static_cast<std::size_t>(cut - programs.begin()) + 1;
+        f.pocket = rows(pocket, 1, 1); // planed flush: no harm where wood stands anyway
+        const bool round = cut->bit.kind == BitKind::ball; // only its middle line is that deep
+        f.floor = rows(pocket, -r - 0.2, round ? 0.2 - pocket.width() / 2 : -0.2);
+        f.floorZ = setup.fromInstrument.toSetup({0, 0, pocket.floor}).z;
+        f.fillTo = setup.topZ();
+        f.atX = pocket.box[0].x;
+        f.what = "The rod's slot";
+        strips.push_back(std::move(f));
+    }
+    return strips;
+}
+
+Simulation firstSide(const NeckSides& sides, Moment until, double cell,
+                     const std::stop_token& stop) {
+    const Setup& face = sides.setups.face;
+    return simulateOn(Stock(face.blank, face.bottomZ(), cell), sides.programs[0], until, stop);
+}
+
+Stock turned(const NeckSides& sides, const Stock& face) {
+    const Blank& b = sides.setups.blank;
+    const double bottom = sides.setups.back.bottomZ();
+    const Stock stock = sides.turn == TurnOver::sideForSide
+                            ? face.turnedSideForSide(b.length, b.width, bottom)
+                            : face.turnedEndForEnd(b.length, b.width, bottom);
+    // A correction means the wood really lies that far off.
+    return stock.movedBy(sides.setups.correction);
+}
+
+} // namespace
+
+NeckRun runNeck(const NeckSides& sides, double cell, const std::stop_token& stop) {
+    Simulation one = firstSide(sides, {}, cell, stop);
+    std::vector<Filling> strips = stripsOf(sides);
+    Simulation two = simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, strips);
+    return {std::move(two.stock),
+            {std::move(one.collisions), std::move(two.collisions)},
+            std::move(strips),
+            std::move(two.floors)};
+}
+
+Stock neckStockAt(const NeckSides& sides, std::size_t side, Moment moment, double cell,
+                  const std::stop_token& stop) {
+    if (side == 0) {
+        return firstSide(sides, moment, cell, stop).stock;
+    }
+    return simulateOn(turned(sides, firstSide(sides, {}, cell, stop).stock), sides.programs[1],
+                      moment, stop, stripsOf(sides))
+        .stock;
+}
+
+} // namespace wren
