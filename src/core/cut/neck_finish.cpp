@@ -353,6 +353,27 @@ Path finishPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bi
     return finisher.take();
 }
 
+namespace {
+
+/// The greatest curvature of a section where it is hollow, 1/mm: a traced one may be.
+double hollowAcross(const NeckBack::Slice& s) {
+    constexpr double between = 0.03;
+    double most = 0;
+    for (double a = -1.4; a < 1.4; a += between) {
+        const Contact p = contactAt(s, a);
+        const Contact q = contactAt(s, a + between);
+        const Vec2 way{q.point.y - p.point.y, q.point.z - p.point.z};
+        const double turn = p.normal.y * q.normal.z - p.normal.z * q.normal.y; // convex: negative
+        const double l = wren::length(way);
+        if (l > 1e-6) {
+            most = std::max(most, turn / l);
+        }
+    }
+    return most;
+}
+
+} // namespace
+
 double tightestHollow(const NeckPart& part) {
     const NeckBack& back = part.back();
     double most = 0;
@@ -360,6 +381,7 @@ double tightestHollow(const NeckPart& part) {
         for (double u : {-0.97, -0.8, -0.5, 0.0, 0.5, 0.8, 0.97}) {
             most = std::max(most, back.curvatureAlong(u, x));
         }
+        most = std::max(most, hollowAcross(back.slice(x)));
     }
     return most > 0 ? 1 / most : std::numeric_limits<double>::infinity();
 }

@@ -342,6 +342,16 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
                      s.fret, s.thickness, s.thickness - above, neck.shoulder),
                  s.thickness, above + neck.shoulder + 2);
         }
+        const std::vector<NeckTrace> traces = neckTraces(neck.traces);
+        if (!s.trace.empty() && std::none_of(traces.begin(), traces.end(), [&](const NeckTrace& t) {
+                return t.name == s.trace;
+            })) {
+            firm(out, "no-such-section",
+                 fmt::format("The station at fret {:g} takes the shape of a section \"{}\", and "
+                             "there is none of that name.",
+                             s.fret, s.trace),
+                 s.fret, 0);
+        }
         if (s.fret > board.frets && board.frets > 0) {
             firm(out, "station-past-frets",
                  fmt::format("A station stands at fret {:g} of a board with {}.", s.fret,

@@ -34,8 +34,8 @@ double shapeValue(const std::string& word) {
         // said below
     }
     throw Error(
-        fmt::format("\"{}\" is not a shape; V, soft-V, C, D, U or a number from -1 to 1 was "
-                    "expected.",
+        fmt::format("\"{}\" is not a shape; V, soft-V, C, D, U, a number from -1 to 1, or @ and a "
+                    "traced section's name was expected.",
                     word));
 }
 
@@ -72,6 +72,10 @@ NeckStation stationFrom(const std::string& text) {
     }
     s.thickness = parseLength(thickness, LengthUnit::mm);
     const std::string& shape = words.back();
+    if (shape.front() == '@') {
+        s.trace = shape.substr(1);
+        return s;
+    }
     const std::size_t slash = shape.find('/');
     s.bass = mixOf(shapeValue(shape.substr(0, slash)));
     s.treble = slash == std::string::npos ? s.bass : mixOf(shapeValue(shape.substr(slash + 1)));
@@ -112,8 +116,8 @@ std::string neckStationsText(const std::vector<NeckStation>& stations) {
     std::string text;
     for (const NeckStation& s : stations) {
         text += fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ", s.fret, s.thickness,
-                            shapeWord(s.bass));
-        if (!(s.bass == s.treble)) {
+                            s.trace.empty() ? shapeWord(s.bass) : "@" + s.trace);
+        if (s.trace.empty() && !(s.bass == s.treble)) {
             text += "/" + shapeWord(s.treble);
         }
     }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "design/fretboard.h"
+#include "design/neck_trace.h"
 
 #include <array>
 #include <string>
@@ -99,6 +100,7 @@ struct Neck {
     NeckJoint joint = NeckJoint::none;
     /// "FRET THICKNESS SHAPE, ...": the back's stations, see neckStations().
     std::string stations = "1 20.5 C, 12 22.5 C";
+    std::string traces; ///< sections stations may use the shape of, see neckTraces()
     ThickOver over = ThickOver::board;
     double accent = 0;   ///< thickness of an accent strip under the board
     double shoulder = 3; ///< upright edge below the glue plane
@@ -142,12 +144,13 @@ struct NeckStation {
     double thickness = 0; ///< as typed
     SectionMix bass;
     SectionMix treble;
+    std::string trace; ///< name of a traced section instead; empty for none
 };
 
 /// Reads "1 20.5 C, 12 22.5 D/soft-V": at a fret a thickness in mm (or a length with its unit) and
-/// a shape, or the bass side's and the treble side's. A shape is V, soft-V, C, D, U, or a number
-/// from -1 (V) through 0 (C) to 1 (U). Throws Error: not two stations, frets not rising, unknown
-/// shape.
+/// a shape, or the bass side's and the treble side's. A shape is V, soft-V, C, D, U, a number
+/// from -1 (V) through 0 (C) to 1 (U), or @ and the name of a traced section. Throws Error: not two
+/// stations, frets not rising, unknown shape.
 std::vector<NeckStation> neckStations(const std::string& text);
 std::string neckStationsText(const std::vector<NeckStation>& stations);
 

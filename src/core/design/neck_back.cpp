@@ -54,9 +54,21 @@ NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& 
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
     std::vector<double> depths;
     const bool bassLow = fan_.bassSide() < 0;
+    const std::vector<NeckTrace> traces = neckTraces(neck.traces);
     for (const NeckStation& s : neckStations(neck.stations)) {
+        stationTrace_.emplace_back();
+        for (const NeckTrace& t : traces) {
+            if (t.name == s.trace) {
+                stationTrace_.back() =
+                    std::make_shared<const NaturalSpline>(traceProfile(t, !bassLow));
+            }
+        }
         stationX_.push_back(fan_.line(s.fret).middle());
         depths.push_back(s.thickness - above);
+        if (stationTrace_.back()) {
+            stationMix_.push_back({SectionMix{0, 0, 0}, SectionMix{0, 0, 0}});
+            continue;
+        }
         stationMix_.push_back(bassLow ? std::array{s.bass, s.treble}
                                       : std::array{s.treble, s.bass});
     }
@@ -93,7 +105,13 @@ void NeckBack::widenForHead(const NeckOutline& outline) {
     flare_ = std::min(flare_, mostFlare);
 }
 
-NeckBack::Slice::Parts NeckBack::partsAt(double x) const {
+std::size_t NeckBack::stationBefore(double x) const {
+    // Outside the stations the nearest one's share is whole.
+    const auto it = std::upper_bound(stationX_.begin() + 1, stationX_.end() - 1, x);
+    return static_cast<std::size_t>(it - stationX_.begin()) - 1;
+}
+
+NeckBack::Slice::Parts NeckBack::partsAt(double x, std::size_t before) const {
     Slice::Parts p;
     const double low = edgeAt_[0] + edgeSlope_[0] * x;
     const double high = edgeAt_[1] + edgeSlope_[1] * x;
@@ -104,16 +122,12 @@ NeckBack::Slice::Parts NeckBack::partsAt(double x) const {
     p.heel = smoothStep((x - heelFrom_) / (heelTo_ - heelFrom_));
     p.e = neck_.shoulder;
     p.t = depthOnSpine_.at(x);
-    const auto it = std::upper_bound(stationX_.begin(), stationX_.end(), x);
-    const std::size_t i = static_cast<std::size_t>(it - stationX_.begin());
-    if (i == 0 || i == stationX_.size()) {
-        p.mix = i == 0 ? stationMix_.front() : stationMix_.back();
-    } else {
-        const double s = smoothStep((x - stationX_[i - 1]) / (stationX_[i] - stationX_[i - 1]));
-        for (std::size_t k : {0U, 1U}) {
-            p.mix[k] = blend(stationMix_[i - 1][k], stationMix_[i][k], s);
-        }
+    const std::size_t i = before;
+    const double s = smoothStep((x - stationX_[i]) / (stationX_[i + 1] - stationX_[i]));
+    for (std::size_t k : {0U, 1U}) {
+        p.mix[k] = blend(stationMix_[i][k], stationMix_[i + 1][k], s);
     }
+    p.traced = {stationTrace_[i] ? 1 - s : 0, stationTrace_[i + 1] ? s : 0};
     const Headstock& h = neck_.head;
     if (h.kind == HeadKind::tilted) {
         p.headDepth = h.thickness / std::cos(radians(h.angle)) +
@@ -131,9 +145,11 @@ NeckBack::Slice NeckBack::slice(double x) const {
     s.x_ = x;
     s.k_ = neck_.crest;
     s.heelDepth_ = neck_.heelDepth;
-    s.at_ = partsAt(x);
-    const Slice::Parts a = partsAt(x - step);
-    const Slice::Parts b = partsAt(x + step);
+    const std::size_t station = stationBefore(x);
+    s.at_ = partsAt(x, station);
+    const Slice::Parts a = partsAt(x - step, station);
+    const Slice::Parts b = partsAt(x + step, station);
+    s.trace_ = {stationTrace_[station].get(), stationTrace_[station + 1].get()};
     const auto slope = [](double before, double after) { return (after - before) / (2 * step); };
     Slice::Parts& d = s.by_;
     d.c = slope(a.c, b.c);
@@ -147,6 +163,7 @@ NeckBack::Slice NeckBack::slice(double x) const {
     for (std::size_t k : {0U, 1U}) {
         d.mix[k] = {slope(a.mix[k].v, b.mix[k].v), slope(a.mix[k].c, b.mix[k].c),
                     slope(a.mix[k].u, b.mix[k].u)};
+        d.traced[k] = slope(a.traced[k], b.traced[k]);
     }
     return s;
 }
@@ -174,6 +191,15 @@ NeckBack::Slice::Profile NeckBack::Slice::profile(double u, double cosA) const {
                           (at_.mix[1].u - at_.mix[0].u) * full);
     out.rise = between(by_.mix[0].v, by_.mix[1].v) * v + between(by_.mix[0].c, by_.mix[1].c) * c +
                between(by_.mix[0].u, by_.mix[1].u) * full;
+    for (std::size_t k : {0U, 1U}) {
+        if (trace_[k]) {
+            const double angle = std::atan2(u, cosA);
+            const double p = trace_[k]->at(angle);
+            out.p += at_.traced[k] * p;
+            out.byAngle += at_.traced[k] * trace_[k]->slopeAt(angle);
+            out.rise += by_.traced[k] * p;
+        }
+    }
     return out;
 }
 

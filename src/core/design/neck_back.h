@@ -4,6 +4,7 @@
 #include "geom/spline.h"
 
 #include <array>
+#include <memory>
 #include <vector>
 
 namespace wren {
@@ -18,6 +19,7 @@ namespace wren {
 ///   C   cos a, half an ellipse
 ///   U   sqrt(1 - u^4)
 ///   V   (1 + k) - sqrt(k^2 + (1 + 2 k) u^2), a hyperbola's branch with a crest of roundness k
+/// or it is that of a traced section, as a spline over a (neck_trace.h).
 /// The mix runs smoothly from the bass side to the treble side and from station to station. t is
 /// the natural spline through the stations. w widens the section only sideways. Head and heel are
 /// level (or tilted) backs blended in by a quintic over their transitions, the volute is added.
@@ -50,8 +52,9 @@ public:
         /// What a section is made of, or how that changes with X.
         struct Parts {
             double c = 0, w = 1, e = 0, t = 0;
-            std::array<SectionMix, 2> mix; ///< at the -Y and +Y side
-            double head = 0, heel = 0;     ///< shares of the blends
+            std::array<SectionMix, 2> mix;      ///< at the -Y and +Y side
+            std::array<double, 2> traced{0, 0}; ///< shares of the two stations' traced sections
+            double head = 0, heel = 0;          ///< shares of the blends
             double headDepth = 0;
             double bump = 0;
         };
@@ -66,6 +69,8 @@ public:
         double heelDepth_ = 0;
         Parts at_;
         Parts by_; ///< derivatives by X
+        /// Of the station before and the one after; not owned. None where a shape is not traced.
+        std::array<const NaturalSpline*, 2> trace_{nullptr, nullptr};
     };
 
     Slice slice(double x) const;
@@ -88,7 +93,9 @@ public:
     double curvatureAlong(double u, double x) const;
 
 private:
-    Slice::Parts partsAt(double x) const;
+    /// Blended from the stations `before` and the next one, whichever of them x lies between.
+    Slice::Parts partsAt(double x, std::size_t before) const;
+    std::size_t stationBefore(double x) const;
     void widenForHead(const NeckOutline& outline);
 
     Neck neck_;
@@ -97,6 +104,7 @@ private:
     double edgeSlope_[2] = {0, 0};
     std::vector<double> stationX_;
     std::vector<std::array<SectionMix, 2>> stationMix_;
+    std::vector<std::shared_ptr<const NaturalSpline>> stationTrace_; ///< shared with all copies
     NaturalSpline depthOnSpine_;
     double headStart_ = 0;
     double headFrom_ = 0, headTo_ = 0, heelFrom_ = 0, heelTo_ = 0;

@@ -96,7 +96,7 @@ void checkValue(const Key& key, const KeyValue& value) {
         throw Error(fmt::format("{}: \"{}\" is not one of {}.", key.path, word,
                                 fmt::join(key.choices, ", ")));
     }
-    const std::size_t most = key.checkText ? 1000 : 80; // lists are longer than names
+    const std::size_t most = key.checkText ? 8000 : 80; // lists are longer than names
     if (key.kind == KeyKind::text && (word.empty() || word.size() > most)) {
         throw Error(
             fmt::format("{}: a word or name of 1 to {} characters was expected.", key.path, most));

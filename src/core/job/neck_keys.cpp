@@ -15,6 +15,10 @@ void shaftKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.neck.stations; },
         [](const std::string& v) { neckStations(v); });
     t.last().mayBeAuto = false;
+    listKey(
+        t, "neck.traces", "traced sections: name: across deep, ...; as mine: -21 0, ..., 21 0",
+        [](Project& p) -> std::string& { return p.neck.traces; },
+        [](const std::string& v) { neckTraces(v); });
     enumKey(t, "neck.thickness_over",
             "a station's thickness is that of board and neck (both), or the neck's",
             Names<ThickOver, 2>{{"both", "neck"}},

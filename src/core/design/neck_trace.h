@@ -1,0 +1,32 @@
+#pragma once
+
+#include "geom/spline.h"
+#include "geom/vec.h"
+
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// A section taken from a real neck: points from its bass edge to its treble edge, x across and y
+/// deep below the line through both edges, mm. Stations use its shape; width and thickness are
+/// their own.
+struct NeckTrace {
+    std::string name;
+    std::vector<Vec2> points;
+
+    friend bool operator==(const NeckTrace&, const NeckTrace&) = default;
+};
+
+/// Reads "mine: -21 0, -18 6.2, 0 13.5, 18 6.4, 21 0; other: ...". Names are letters, digits and
+/// dashes. Throws Error with the section's name and the point: fewer than five points, not going on
+/// from edge to edge (so that it would cross itself), edges at different heights, no wood between.
+std::vector<NeckTrace> neckTraces(const std::string& text);
+std::string neckTracesText(const std::vector<NeckTrace>& traces);
+
+/// The traced section as share P of the depth on the spine over the section angle a (-pi/2 at the
+/// bass edge to pi/2 at the treble edge): 0 at the edges, 1 at 0. `mirrored` when the bass edge
+/// lies at +Y. The natural spline through the points, in a, where steep flanks are smooth.
+NaturalSpline traceProfile(const NeckTrace& trace, bool mirrored);
+
+} // namespace wren
