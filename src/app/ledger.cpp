@@ -91,7 +91,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Headstock"), &Ledger::leafHead},
                 {tr("Tuners"), &Ledger::leafTuners},
                 {tr("Truss rod"), &Ledger::leafRod},
-                {tr("Bolts and pins"), &Ledger::leafJoint}};
+                {tr("Bolts, pins, nut, plate, scarf"), &Ledger::leafJoint}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},

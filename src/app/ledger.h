@@ -32,6 +32,7 @@ Q_SIGNALS:
     void refused(QString sentence);
     void accepted();
     void testSlotsWanted();
+    void traceWanted();
 
 private:
     using Text = std::function<QString(const Derived&)>;

@@ -5,6 +5,8 @@
 #include "text.h"
 #include "value_field.h"
 
+#include <QPushButton>
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -43,13 +45,16 @@ void Ledger::leafShaft() {
     group(tr("Back, station by station"));
     fieldWidth_ = 210;
     field(tr("stations"), QStringLiteral("neck.stations"));
+    unset(field(tr("traced"), QStringLiteral("neck.traces")), tr("no sections yet"));
     fieldWidth_ = 104;
     note(
         [](const Derived&) {
-            return tr("Fret, thickness, shape: V, soft-V, C, D, U, or a number from -1 to 1; "
-                      "bass/treble where the sides differ. Drag a station in the side view.");
+            return tr("Fret, thickness, shape: V, soft-V, C, D, U, a number from -1 to 1, or "
+                      "@name of a traced section; bass/treble where the sides differ.");
         },
         290);
+    connect(deed(tr("Trace a section"), tr("from a picture of a real neck, or from points")),
+            &QPushButton::clicked, this, &Ledger::traceWanted);
     group(tr("Heel"));
     field(tr("length"), QStringLiteral("neck.heel_length"));
     field(tr("depth"), QStringLiteral("neck.heel_depth"));
@@ -82,12 +87,6 @@ void Ledger::leafHead() {
     field(tr("hollow's radius"), QStringLiteral("head.curve"));
     field(tr("thickness"), QStringLiteral("head.thickness"));
     field(tr("tilted, from"), QStringLiteral("head.stock"));
-    group(tr("Face plate"));
-    field(tr("thick"), QStringLiteral("head.plate"));
-    field(tr("free at the nut"), QStringLiteral("head.plate_gap"));
-    field(tr("caul's screws"), QStringLiteral("head.plate_screws"));
-    field(tr("their pilots"), QStringLiteral("head.plate_screw"));
-    field(tr("deep"), QStringLiteral("head.plate_screw_depth"));
     group(tr("Behind the nut"));
     field(tr("head to shaft over"), QStringLiteral("head.transition"));
     field(tr("from, on the shaft"), QStringLiteral("head.transition_from"));
@@ -106,22 +105,6 @@ void Ledger::leafHead() {
                 "the plan.");
         },
         300);
-    group(tr("Scarf joint"));
-    const auto scarf = [this](double Scarf::*what) {
-        return withNeck([this, what](const Derived&, const NeckJob& n) {
-            const auto s = n.part.scarf();
-            return s ? mm((*s).*what) : dash;
-        });
-    };
-    derived(tr("plank thick"), scarf(&Scarf::plank));
-    derived(tr("plank long"), scarf(&Scarf::plankLength));
-    derived(tr("mark on the face"), scarf(&Scarf::neckPiece));
-    derived(tr("ramp long"), scarf(&Scarf::ramp));
-    derived(tr("out under the board"), scarf(&Scarf::atFace));
-    derived(tr("out on the underside"), scarf(&Scarf::atBack));
-    group(tr("Nut"));
-    field(tr("along the neck"), QStringLiteral("neck.nut_thickness"));
-    field(tr("slot below"), QStringLiteral("neck.nut_slot"));
 }
 
 void Ledger::leafTuners() {
@@ -211,6 +194,28 @@ void Ledger::leafJoint() {
             "Two brads through fret slots keep the board from slipping while the glue sets; a "
             "slip ruins intonation.");
     });
+    group(tr("Nut"));
+    field(tr("along the neck"), QStringLiteral("neck.nut_thickness"));
+    field(tr("slot below"), QStringLiteral("neck.nut_slot"));
+    group(tr("Face plate"));
+    field(tr("thick"), QStringLiteral("head.plate"));
+    field(tr("free at the nut"), QStringLiteral("head.plate_gap"));
+    field(tr("caul's screws"), QStringLiteral("head.plate_screws"));
+    field(tr("their pilots"), QStringLiteral("head.plate_screw"));
+    field(tr("deep"), QStringLiteral("head.plate_screw_depth"));
+    group(tr("Scarf joint"));
+    const auto scarf = [this](double Scarf::*what) {
+        return withNeck([this, what](const Derived&, const NeckJob& n) {
+            const auto s = n.part.scarf();
+            return s ? mm((*s).*what) : dash;
+        });
+    };
+    derived(tr("plank thick"), scarf(&Scarf::plank));
+    derived(tr("plank long"), scarf(&Scarf::plankLength));
+    derived(tr("mark on the face"), scarf(&Scarf::neckPiece));
+    derived(tr("ramp long"), scarf(&Scarf::ramp));
+    derived(tr("out under the board"), scarf(&Scarf::atFace));
+    derived(tr("out on the underside"), scarf(&Scarf::atBack));
 }
 
 void Ledger::leafNeckBlank() {

@@ -1,11 +1,19 @@
 #include "pictures.h"
 
+#include "ledger.h"
 #include "machine_panel.h"
+#include "trace_desk.h"
 #include "window.h"
 
+#include <QApplication>
 #include <QDir>
+#include <QLineEdit>
+#include <QMouseEvent>
+#include <QPainter>
 
+#include <cmath>
 #include <functional>
+#include <numbers>
 
 #include <QElapsedTimer>
 #include <QEventLoop>
@@ -32,8 +40,52 @@ void settle(Window& window) {
     wait(60);
 }
 
+/// A section as a photograph would show it, laid on the tracing page and traced.
+void takeTracing(Window& window, const std::function<void(const QString&)>& take) {
+    QImage photo(1500, 800, QImage::Format_RGB32);
+    photo.fill(QColor(0x8D, 0x93, 0x8C));
+    QPainter p(&photo);
+    p.setRenderHint(QPainter::Antialiasing);
+    p.setBrush(QColor(0xC9, 0xA9, 0x74));
+    p.setPen(Qt::NoPen);
+    p.drawChord(QRectF(330, 210 - 280, 840, 560), 180 * 16, 180 * 16);
+    p.setPen(QPen(QColor(0x30, 0x30, 0x30), 2));
+    for (int mm = 0; mm <= 50; ++mm) {
+        const int x = 250 + mm * 20;
+        p.drawLine(x, 720, x, mm % 10 == 0 ? 660 : 690);
+    }
+    p.end();
+    Q_EMIT window.findChild<Ledger*>()->traceWanted();
+    auto* desk = window.findChild<TraceDesk*>();
+    desk->show(photo);
+    wait(60);
+    const auto press = [&](QPointF at, QPointF to) {
+        const auto send = [&](QEvent::Type type, QPointF where) {
+            QMouseEvent e(type, where, desk->mapToGlobal(where), Qt::LeftButton, Qt::LeftButton,
+                          Qt::NoModifier);
+            QApplication::sendEvent(desk, &e);
+        };
+        send(QEvent::MouseButtonPress, desk->onScreen(at));
+        send(QEvent::MouseMove, desk->onScreen(to));
+        send(QEvent::MouseButtonRelease, desk->onScreen(to));
+    };
+    press({300, 720}, {350, 660});
+    press({1200, 720}, {1150, 660});
+    for (double a : {-90.0, -68.0, -45.0, -15.0, 15.0, 45.0, 68.0, 90.0}) {
+        const double r = a * std::numbers::pi / 180;
+        const QPointF at(750 + 420 * std::sin(r), 210 + 280 * std::cos(r));
+        press(at, at);
+    }
+    auto* distance = desk->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
+    distance->setText(QStringLiteral("40"));
+    Q_EMIT distance->textEdited(distance->text());
+    take(QStringLiteral("trace"));
+    Q_EMIT desk->left();
+}
+
 /// The neck's leaves, its cuts, a moment on each side, its proof; and the board in hand again.
-void takeNeck(Sheet& sheet, const std::function<void(const QString&)>& take) {
+void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
+    Sheet& sheet = window.sheet();
     sheet.setStation(Station::neck);
     take(QStringLiteral("neck"));
     int leaf = 0;
@@ -44,6 +96,7 @@ void takeNeck(Sheet& sheet, const std::function<void(const QString&)>& take) {
         }
     }
     sheet.setLeaf(0);
+    takeTracing(window, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("neck-blank"));
     sheet.setStation(Station::cuts);
@@ -110,7 +163,7 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.setStation(Station::proof);
     take(QStringLiteral("proof"));
     if (sheet.derived() && sheet.derived()->neck) {
-        takeNeck(sheet, take);
+        takeNeck(window, take);
     }
     sheet.setStation(Station::machine);
     take(QStringLiteral("machine"));

@@ -17,6 +17,7 @@
 #include "text.h"
 #include "theme.h"
 #include "tools_band.h"
+#include "trace_desk.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -55,6 +56,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     shaded_ = new ShadedBand(sheet_);
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
+    traceDesk_ = new TraceDesk(document_);
     ledger_ = new Ledger(sheet_);
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
@@ -63,7 +65,8 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
                        static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
-                       static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_)}) {
+                       static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
+                       static_cast<QWidget*>(traceDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -78,7 +81,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     whole->setFocus();
 
     connect(&sheet_, &Sheet::stationChanged, this, [this] {
-        startingNew_ = false;
+        onTop_ = nullptr;
         showStation();
     });
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
@@ -99,7 +102,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     autosave_ = new Autosave(document_, this);
     connect(autosave_, &Autosave::failed, findings_, &FindingsBand::refuse);
     connect(newBoard_, &NewBoard::made, this, [this](const Project& project) {
-        startingNew_ = false;
+        onTop_ = nullptr;
         autosave_->letGo(); // what was here before has been saved or let go
         document_.startNew(project);
         sheet_.setStation(Station::board);
@@ -107,8 +110,23 @@ Window::Window(std::filesystem::path book, QWidget* parent)
         ruler_->setFocus();
         findings_->tell(tr("%1 is on the sheet. Save gives it a file.").arg(qs(project.name)));
     });
+    connect(ledger_, &Ledger::traceWanted, this, [this] {
+        onTop_ = traceDesk_;
+        showStation();
+        traceDesk_->start();
+    });
+    connect(traceDesk_, &TraceDesk::kept, this, [this](const QString& name) {
+        onTop_ = nullptr;
+        showStation();
+        findings_->tell(tr("The section is kept: a station asks for it as @%1.").arg(name));
+    });
+    connect(traceDesk_, &TraceDesk::left, this, [this] {
+        onTop_ = nullptr;
+        showStation();
+    });
+    connect(traceDesk_, &TraceDesk::refused, findings_, &FindingsBand::refuse);
     connect(newBoard_, &NewBoard::left, this, [this] {
-        startingNew_ = false;
+        onTop_ = nullptr;
         showStation();
     });
     connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
@@ -215,10 +233,10 @@ bool Window::settled() const {
 
 void Window::showStation() {
     const Station s = sheet_.station();
-    ledger_->setVisible(s < Station::machine && !startingNew_);
-    tape_->setVisible(!startingNew_);
-    if (startingNew_) {
-        middle_->setCurrentWidget(newBoard_);
+    ledger_->setVisible(s < Station::machine && !onTop_);
+    tape_->setVisible(!onTop_);
+    if (onTop_) {
+        middle_->setCurrentWidget(onTop_);
     } else if (s == Station::machine) {
         middle_->setCurrentWidget(machine_);
         machine_->setFocus();
@@ -232,7 +250,7 @@ void Window::showStation() {
                                                   : static_cast<QWidget*>(ruler_));
     }
     shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
-    shade_->setEnabled(s < Station::machine && s != Station::tools && !startingNew_);
+    shade_->setEnabled(s < Station::machine && s != Station::tools && !onTop_);
 }
 
 void Window::refreshHeader() {

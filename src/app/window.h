@@ -27,6 +27,7 @@ class RouteBand;
 class RulerBand;
 class ShadedBand;
 class TapeBand;
+class TraceDesk;
 class ToolsBand;
 
 /// The window: full-width bands, nothing beside the work.
@@ -97,7 +98,8 @@ private:
     ShadedBand* shaded_ = nullptr;
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;
-    bool startingNew_ = false; ///< the page for a new board lies on top
+    TraceDesk* traceDesk_ = nullptr;
+    QWidget* onTop_ = nullptr; ///< the page that lies over the stations; mostly none
     Ledger* ledger_ = nullptr;
     TapeBand* tape_ = nullptr;
     FindingsBand* findings_ = nullptr;

@@ -63,7 +63,7 @@ bool Window::open(const QString& file) {
             document_.open(file);
             findings_->clear();
         }
-        startingNew_ = false;
+        onTop_ = nullptr;
         showStation();
         return true;
     } catch (const Error& e) {
@@ -84,7 +84,7 @@ bool Window::recover() {
 
 void Window::startNew() {
     if (mayLeave()) {
-        startingNew_ = true;
+        onTop_ = newBoard_;
         findings_->clear();
         showStation();
         newBoard_->start(document_.unit());

@@ -4,6 +4,9 @@
 #include "machine_panel.h"
 #include "opened.h"
 #include "ruler_band.h"
+#include "trace_desk.h"
+
+#include <QPainter>
 
 #include <functional>
 #include <map>
@@ -103,6 +106,83 @@ TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
         w.window.document().undo();
     }
     CHECK(neck() == before); // each drag is one step of the past
+}
+
+TEST_CASE("A section is traced from a picture and a station takes it", "[app][neck][trace]") {
+    const Folder folder;
+    Opened w(withNeck(folder));
+    w.sheet().setStation(Station::neck);
+    w.settle();
+    // Half an ellipse 42 by 14 mm at 20 pixels to the millimetre, and a rule of 40 mm under it.
+    QImage picture(1000, 560, QImage::Format_RGB32);
+    picture.fill(Qt::white);
+    QPainter painter(&picture);
+    painter.drawChord(QRectF(80, 200 - 280, 840, 560), 180 * 16, 180 * 16);
+    painter.end();
+    const QString file = QString::fromStdString((folder / "section.png").string());
+    REQUIRE(picture.save(file));
+
+    const auto buttons = w.window.findChildren<QPushButton*>();
+    const auto wanted = std::find_if(buttons.begin(), buttons.end(), [](QPushButton* b) {
+        return b->text() == QLatin1String("Trace a section");
+    });
+    REQUIRE(wanted != buttons.end());
+    QTest::mouseClick(*wanted, Qt::LeftButton);
+    auto* desk = w.window.findChild<TraceDesk*>();
+    REQUIRE(desk->isVisible());
+    auto* points = desk->findChild<QLineEdit*>(QStringLiteral("trace.points"));
+    QSignalSpy refused(desk, &TraceDesk::refused);
+    desk->open(QString::fromStdString((folder / "none.png").string()));
+    REQUIRE(QTest::qWaitFor([&] { return !refused.isEmpty(); }, 5000));
+    CHECK(refused.front().front().toString().contains(QStringLiteral("PNG or JPEG")));
+    desk->open(file);
+    REQUIRE(QTest::qWaitFor([&] { return std::abs(desk->onScreen({1000, 0}).x()) < 1e6; }, 5000));
+    const auto at = [&](double x, double y) { return desk->onScreen({x, y}).toPoint(); };
+    const auto drag = [&](QPoint from, QPoint to) {
+        QTest::mousePress(desk, Qt::LeftButton, Qt::NoModifier, from);
+        QTest::mouseMove(desk, to);
+        QTest::mouseRelease(desk, Qt::LeftButton, Qt::NoModifier, to);
+    };
+    drag(at(200, 504), at(100, 520)); // A, and B 40 mm from it
+    drag(at(800, 504), at(900, 520));
+    for (double a : {-90.0, -60.0, -35.0, 0.0, 35.0, 60.0, 90.0}) {
+        const double r = a * 3.14159265358979 / 180;
+        QTest::mouseClick(desk, Qt::LeftButton, Qt::NoModifier,
+                          at(500 + 420 * std::sin(r), 200 + 280 * std::cos(r)));
+    }
+    CHECK(points->text().isEmpty()); // its size is not known yet
+    auto* distance = desk->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
+    QTest::keyClicks(distance, QStringLiteral("40"));
+    const std::vector<NeckTrace> read = neckTraces("t: " + points->text().toStdString());
+    REQUIRE(read.front().points.size() == 7);
+    for (Vec2 q : read.front().points) { // as exact as a click on a screen is
+        CHECK(std::hypot(q.x / 21, q.y / 14) == Approx(1).margin(0.03));
+    }
+    // The chosen point is nudged by a key and taken away by another.
+    const QString before = points->text();
+    desk->setFocus();
+    QTest::keyClick(desk, Qt::Key_Down);
+    CHECK(points->text() != before);
+    QTest::keyClick(desk, Qt::Key_Up);
+    CHECK(points->text() == before);
+    auto* name = desk->findChild<QLineEdit*>(QStringLiteral("trace.name"));
+    name->selectAll();
+    QTest::keyClicks(name, QStringLiteral("old-neck"));
+    QTest::keyClick(name, Qt::Key_Return);
+    CHECK_FALSE(desk->isVisible());
+    w.window.document().set(QStringLiteral("neck.stations"),
+                            QStringLiteral("1 20.5 @old-neck, 12 22.5 C"));
+    w.settle();
+    REQUIRE(w.derived().neck);
+    // Half an ellipse is what a C is.
+    const NeckBack& back = w.derived().neck->part.back();
+    const NeckBack::Slice s = back.slice(back.stationX(0));
+    const double shoulder = w.window.document().project().neck.shoulder;
+    CHECK(s.depth(s.centre() + 0.5 * s.halfWidth()) - shoulder ==
+          Approx(std::sqrt(0.75) * (s.spine() - shoulder)).margin(0.4));
+    w.window.document().undo();
+    w.window.document().undo();
+    CHECK(w.window.document().project().neck.traces.empty());
 }
 
 TEST_CASE("A whole instrument's programs are run from the window, the neck's last",

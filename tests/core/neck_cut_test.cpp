@@ -81,17 +81,21 @@ void checkProved(const std::vector<Changes>& necks) {
 } // namespace
 
 TEST_CASE("Necks of odd shapes are proved too", "[neck][proof]") {
-    checkProved({{{"board.hand", "left"}, {"neck.stations", "1 20.5 V, 12 22.5 U"}},
-                 {{"head.kind", "tilted"}, {"head.angle", "4"}, {"neck_blank.thickness", "34"}},
-                 {{"head.like", "paddle"},
-                  {"tuners.bass_side", "3"},
-                  {"tuners.places", "-42 -18, -72 -19, -102 -19, -102 19, -72 19, -42 18"},
-                  {"head.volute", "1.5"},
-                  {"neck.heel_shape", "tapered"}},
-                 {{"rod.run", "follows"},
-                  {"neck.nut_slot", "3"},
-                  {"head.plate", "1.5"},
-                  {"head.plate_screws", "2"}}});
+    checkProved(
+        {{{"board.hand", "left"}, {"neck.stations", "1 20.5 V, 12 22.5 U"}},
+         {{"head.kind", "tilted"}, {"head.angle", "4"}, {"neck_blank.thickness", "34"}},
+         {{"head.like", "paddle"},
+          {"tuners.bass_side", "3"},
+          {"tuners.places", "-42 -18, -72 -19, -102 -19, -102 19, -72 19, -42 18"},
+          {"head.volute", "1.5"},
+          {"neck.heel_shape", "tapered"}},
+         {{"neck.traces", "t: -21 0, -20 5, -16 9.5, -8 12.6, 0 13.5, 8 12.9, 16 9.4, 19.5 5, "
+                          "21 0"},
+          {"neck.stations", "1 20.5 @t, 5 20.8 C, 12 22.5 @t"}},
+         {{"rod.run", "follows"},
+          {"neck.nut_slot", "3"},
+          {"head.plate", "1.5"},
+          {"head.plate_screws", "2"}}});
 }
 
 TEST_CASE("Necks turned and held in other ways are proved too", "[neck][proof]") {

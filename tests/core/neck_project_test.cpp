@@ -261,9 +261,11 @@ TEST_CASE("The neck on the command line", "[neck][command]") {
     p.bits = starterDrawer();
     saveProject(p, file);
     const std::string out = (folder / "job").string();
-    CHECK(test::wren("make " + file + " --part neck --out " + out).err.find("its parts are: fretboard") !=
-          std::string::npos);
-    CHECK(test::wren("set " + file + " neck.joint=bolt-on \"neck.stations=1 20 C, 12 22 D\"").code == 0);
+    CHECK(test::wren("make " + file + " --part neck --out " + out)
+              .err.find("its parts are: fretboard") != std::string::npos);
+    CHECK(
+        test::wren("set " + file + " neck.joint=bolt-on \"neck.stations=1 20 C, 12 22 D\"").code ==
+        0);
     CHECK(test::wren("set " + file + " \"neck.stations=12 20 C, 1 22 D\"")
               .err.find("in order from the nut") != std::string::npos);
     const Ran made = test::wren("make " + file + " --part neck --out " + out);
@@ -275,9 +277,11 @@ TEST_CASE("The neck on the command line", "[neck][command]") {
     CHECK(proved.code == 0);
     CHECK(proved.out.find("neck back up: gouge") != std::string::npos);
     CHECK(proved.out.find("under the rod's slot in the simulated stock") != std::string::npos);
-    CHECK(test::wren("export " + file + " --part neck --format stl -o " + (folder / "n.stl").string())
-              .code == 0);
-    CHECK(test::wren("set " + file + " rod.depth=16").err.find("breaks through") != std::string::npos);
+    CHECK(
+        test::wren("export " + file + " --part neck --format stl -o " + (folder / "n.stl").string())
+            .code == 0);
+    CHECK(test::wren("set " + file + " rod.depth=16").err.find("breaks through") !=
+          std::string::npos);
     const Ran refused = test::wren("make " + file + " --out " + out);
     CHECK(refused.code == 1);
     CHECK(refused.err.find("The neck is not posted") != std::string::npos);

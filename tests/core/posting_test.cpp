@@ -27,7 +27,8 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
     return names;
 }
 
-const Papers papers{{"fretboard"}, {"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}, {}};
+const Papers papers{
+    {"fretboard"}, {"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}, {}};
 
 } // namespace
 
@@ -141,8 +142,8 @@ TEST_CASE("A refused posting writes the report and sets the old programs aside",
 }
 
 TEST_CASE("The report tells numbers without noise", "[posting]") {
-    const json report =
-        json::parse(reportJson(derive(plainWith({{"machine.units", "inch"}})), {{"fretboard"}, {}, {}, {}}));
+    const json report = json::parse(
+        reportJson(derive(plainWith({{"machine.units", "inch"}})), {{"fretboard"}, {}, {}, {}}));
     CHECK(report["design_hash"].get<std::string>().size() == 64);
     for (const json& p : report["programs"]) {
         for (const char* corner : {"min", "max"}) {
@@ -193,7 +194,8 @@ TEST_CASE("The heaviest finding comes first", "[derive]") {
 TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
-    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), "fretboard", book);
+    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), "fretboard",
+                   book);
     const OverrideRecord r = book.overrides().at(0);
     CHECK(r.project == "Whinchat");
     CHECK(r.part == "fretboard");

@@ -120,30 +120,90 @@ std::string neckTracesText(const std::vector<NeckTrace>& traces) {
     return text;
 }
 
+TracePlace::TracePlace(const std::vector<Vec2>& laid, double mmPerPixel, bool bassOnRight)
+    : laid_(laid), mmPerPixel_(mmPerPixel) {
+    std::sort(laid_.begin(), laid_.end(), [](Vec2 a, Vec2 b) { return a.x < b.x; });
+    const Vec2 edges = laid_.back() - laid_.front();
+    middle_ = (laid_.back() + laid_.front()) * 0.5;
+    way_ = edges * ((bassOnRight ? -1 : 1) / std::max(length(edges), 1e-9));
+    down_ = {-way_.y, way_.x};
+    double sum = 0;
+    for (Vec2 p : laid_) {
+        sum += dot(down_, p - middle_);
+    }
+    down_ = down_ * (sum < 0 ? -1 : 1); // the picture may show the neck either way up
+}
+
+Vec2 TracePlace::toSection(Vec2 p) const {
+    return Vec2{dot(way_, p - middle_), dot(down_, p - middle_)} * mmPerPixel_;
+}
+
+Vec2 TracePlace::toPicture(Vec2 s) const {
+    return middle_ + (way_ * s.x + down_ * s.y) * (1 / mmPerPixel_);
+}
+
+std::vector<Vec2> TracePlace::points() const {
+    const auto tidy = [](double v) { return std::round(v * 100) / 100 + 0.0; };
+    std::vector<Vec2> out;
+    for (Vec2 p : laid_) {
+        const Vec2 s = toSection(p);
+        out.push_back({tidy(s.x), tidy(s.y)});
+    }
+    if (out.front().x > out.back().x) {
+        std::reverse(out.begin(), out.end());
+    }
+    return out;
+}
+
+namespace {
+
+/// Section angle against depth below the edges, from the bass edge.
+struct Angles {
+    std::vector<double> angle;
+    std::vector<double> depth;
+    double middle, half; ///< across
+    Vec2 low, high;      ///< the edges
+
+    explicit Angles(const NeckTrace& trace) : low(trace.points.front()), high(trace.points.back()) {
+        middle = (low.x + high.x) / 2;
+        half = (high.x - low.x) / 2;
+        for (Vec2 p : trace.points) {
+            const double u = std::clamp((p.x - middle) / half, -1.0, 1.0);
+            angle.push_back(std::asin(u));
+            depth.push_back(p.y - edgeAt(u));
+        }
+    }
+    double edgeAt(double u) const { return low.y + (u + 1) / 2 * (high.y - low.y); }
+};
+
+} // namespace
+
+std::vector<Vec2> traceCurve(const NeckTrace& trace, int n) {
+    const Angles a(trace);
+    const NaturalSpline depth(a.angle, a.depth);
+    std::vector<Vec2> out;
+    for (int i = 0; i <= n; ++i) {
+        const double angle = std::numbers::pi * (static_cast<double>(i) / n - 0.5);
+        const double u = std::sin(angle);
+        out.push_back({a.middle + a.half * u, a.edgeAt(u) + depth.at(angle)});
+    }
+    return out;
+}
+
 NaturalSpline traceProfile(const NeckTrace& trace, bool mirrored) {
-    const std::vector<Vec2>& p = trace.points;
-    const double middle = (p.front().x + p.back().x) / 2;
-    const double half = (p.back().x - p.front().x) / 2;
-    std::vector<Vec2> shares; // section angle and depth below the edges
-    for (const Vec2& q : p) {
-        const double u = std::clamp((q.x - middle) / half, -1.0, 1.0);
-        const double edge = p.front().y + (u + 1) / 2 * (p.back().y - p.front().y);
-        shares.push_back({std::asin(mirrored ? -u : u), q.y - edge});
-    }
+    Angles a(trace);
     if (mirrored) {
-        std::reverse(shares.begin(), shares.end());
+        std::reverse(a.angle.begin(), a.angle.end());
+        std::reverse(a.depth.begin(), a.depth.end());
+        for (double& angle : a.angle) {
+            angle = -angle;
+        }
     }
-    std::vector<double> angles;
-    std::vector<double> depths;
-    for (const Vec2& s : shares) {
-        angles.push_back(s.x);
-        depths.push_back(s.y);
-    }
-    const double spine = NaturalSpline(angles, depths).at(0);
-    for (double& d : depths) {
+    const double spine = NaturalSpline(a.angle, a.depth).at(0);
+    for (double& d : a.depth) {
         d /= spine;
     }
-    return NaturalSpline(std::move(angles), std::move(depths));
+    return NaturalSpline(std::move(a.angle), std::move(a.depth));
 }
 
 } // namespace wren

@@ -24,6 +24,28 @@ struct NeckTrace {
 std::vector<NeckTrace> neckTraces(const std::string& text);
 std::string neckTracesText(const std::vector<NeckTrace>& traces);
 
+/// How a section lies on a picture (pixels, y down), levelled by its two outermost points.
+class TracePlace {
+public:
+    /// At least two points in any order; `bassOnRight` for a picture that shows the bass edge
+    /// there.
+    TracePlace(const std::vector<Vec2>& laid, double mmPerPixel, bool bassOnRight);
+
+    Vec2 toSection(Vec2 pixels) const; ///< across from the middle and deep, mm
+    Vec2 toPicture(Vec2 section) const;
+    /// The points laid, from the bass edge to the treble edge, to 0.01 mm.
+    std::vector<Vec2> points() const;
+
+private:
+    std::vector<Vec2> laid_; ///< from left to right
+    double mmPerPixel_;
+    Vec2 middle_, way_,
+        down_; ///< on the picture: unit vectors to the treble edge and into the wood
+};
+
+/// The curve through a trace's points, (across, deep), n + 1 places from edge to edge.
+std::vector<Vec2> traceCurve(const NeckTrace& trace, int n);
+
 /// The traced section as share P of the depth on the spine over the section angle a (-pi/2 at the
 /// bass edge to pi/2 at the treble edge): 0 at the edges, 1 at 0. `mirrored` when the bass edge
 /// lies at +Y. The natural spline through the points, in a, where steep flanks are smooth.
