@@ -1,9 +1,21 @@
 #include "deviation_view.h"
 
+#include "theme.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace wren::app {
+
+QRgb toneOfMiss(double miss, double over, double under) {
+    const QColor& full = miss >= 0 ? colour::slate : colour::russet;
+    const double k = std::min(1.0, std::abs(miss) / (miss >= 0 ? over : under));
+    const auto mixed = [k](int plain, int tone) {
+        return static_cast<int>(plain + k * (tone - plain));
+    };
+    return qRgb(mixed(colour::sheet.red(), full.red()), mixed(colour::sheet.green(), full.green()),
+                mixed(colour::sheet.blue(), full.blue()));
+}
 
 DeviationView::DeviationView(const ProofReport& proof)
     : picture(proof.deviation.columns, proof.deviation.rows, QImage::Format_ARGB32),
@@ -24,19 +36,8 @@ DeviationView::DeviationView(const ProofReport& proof)
             }
             most[column] = std::max(most[column], v);
             least[column] = std::min(least[column], v);
-            if (v >= 0) {
-                const double k = std::min(1.0, v / over);
-                line[c] = qRgb(static_cast<int>(0xFC - k * (0xFC - 0x2F)),
-                               static_cast<int>(0xF9 - k * (0xF9 - 0x50)),
-                               static_cast<int>(0xF1 - k * (0xF1 - 0x71)));
-            } else {
-                const double k = std::min(1.0, -v / under);
-                const bool stripe = -v > gougeAllowed && (c + r) % 6 < 2;
-                line[c] = stripe ? qRgb(0x22, 0x2C, 0x2E)
-                                 : qRgb(static_cast<int>(0xFC - k * (0xFC - 0x9A)),
-                                        static_cast<int>(0xF9 - k * (0xF9 - 0x3A)),
-                                        static_cast<int>(0xF1 - k * (0xF1 - 0x1E)));
-            }
+            const bool stripe = -v > gougeAllowed && (c + r) % 6 < 2;
+            line[c] = stripe ? colour::ink.rgb() : toneOfMiss(v, over, under);
         }
     }
 }

@@ -21,6 +21,9 @@ struct DeviationView {
     std::vector<float> least;
     double cell = 0;
 };
+/// Slate for what is left, russet for what is gouged; full colour at `over` and `under`.
+QRgb toneOfMiss(double miss, double over, double under);
+
 using DeviationViewPtr = std::shared_ptr<const DeviationView>;
 
 } // namespace wren::app

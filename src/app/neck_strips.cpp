@@ -408,6 +408,32 @@ void drawNeckDeviation(const StripContext& c, const DeviationView& view) {
     p.drawPolygon(v.polygon(d.neck->part.outline().contour()));
 }
 
+void drawUnrolledBack(const StripContext& c, const Unrolled& flat) {
+    QPainter& p = c.painter;
+    const double k = std::min(c.scale.perMm, c.area.height() / (2 * flat.half()));
+    const double middle = c.area.center().y();
+    const double left = c.scale.px(flat.from);
+    const double right = c.scale.px(flat.from + flat.picture.width() * flat.pitch);
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(QRectF(left, middle - flat.half() * k, right - left, 2 * flat.half() * k),
+                flat.picture);
+    QPolygonF edge;
+    const std::size_t n = flat.edges.size();
+    const auto add = [&](std::size_t i, std::size_t side) {
+        const double x = flat.from + (static_cast<double>(i) + 0.5) * flat.pitch;
+        edge << QPointF(c.scale.px(x), middle - flat.edges[i][side] * k);
+    };
+    for (std::size_t i = 0; i < n; ++i) {
+        add(i, 1);
+    }
+    for (std::size_t i = n; i-- > 0;) {
+        add(i, 0);
+    }
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.2));
+    p.drawPolygon(edge);
+}
+
 void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, int side) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;

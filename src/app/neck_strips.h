@@ -17,6 +17,8 @@ void drawCurvature(const StripContext& c);
 void drawNeckDepth(const StripContext& c, int side);
 /// What the proof found on one side, over the plan; and along it.
 void drawNeckDeviation(const StripContext& c, const DeviationView& view);
+/// The back's deviation laid flat, the way round it across.
+void drawUnrolledBack(const StripContext& c, const Unrolled& flat);
 void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, int side);
 
 /// The neck cut across at the cursor, with the board on it and the figures of that place.

@@ -2,6 +2,7 @@
 
 #include "ledger.h"
 #include "machine_panel.h"
+#include "shaded_band.h"
 #include "trace_desk.h"
 #include "window.h"
 
@@ -111,8 +112,14 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     take(QStringLiteral("neck-back"));
     sheet.setShaded(true);
     take(QStringLiteral("neck-wood"));
-    sheet.setShaded(false);
     sheet.endScrub();
+    auto* shaded = window.findChild<ShadedBand*>();
+    shaded->setLook(ShadedBand::Look::designed);
+    take(QStringLiteral("neck-designed"));
+    shaded->setLook(ShadedBand::Look::missed);
+    take(QStringLiteral("neck-missed"));
+    shaded->setLook(ShadedBand::Look::wood);
+    sheet.setShaded(false);
     sheet.setStation(Station::proof);
     take(QStringLiteral("neck-proof"));
     sheet.setStation(Station::board);

@@ -1,8 +1,10 @@
 #include "relief.h"
 
+#include "deviation_view.h"
 #include "theme.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 #include <vector>
@@ -69,9 +71,9 @@ private:
 
 class Relief {
 public:
-    Relief(const Stock& stock, const ReliefView& view, QSize size)
-        : stock_(stock), canvas_(size), zFactor_(view.enlargeZ),
-          step_(std::max(1, stock.columns() / 800)) {
+    Relief(const Stock& stock, const ReliefView& view, QSize size, const ReliefPaint& paint)
+        : stock_(stock), paint_(paint), canvas_(size), zFactor_(view.enlargeZ),
+          step_(std::max(1, stock.columns() / 800)), down_(std::max(1, stock.rows() / 300)) {
         const double length = stock.columns() * stock.cell();
         const double width = stock.rows() * stock.cell();
         centre_ = {length / 2, width / 2, (stock.bottomZ() + stock.topZ()) / 2};
@@ -93,7 +95,7 @@ public:
     QImage draw() {
         const int nx = (stock_.columns() - 1) / step_;
         const int ny = stock_.rows() - 1;
-        for (int r = 0; r < ny; ++r) {
+        for (int r = 0; r + down_ <= ny; r += down_) {
             for (int i = 0; i < nx; ++i) {
                 cell(i * step_, r);
             }
@@ -113,27 +115,30 @@ private:
                 static_cast<float>(dot(d, away_))};
     }
 
-    QRgb shade(Vec3 normal) const {
+    static constexpr QRgb bare = qRgb(0xE6, 0xD0, 0xA6);
+
+    QRgb shade(Vec3 normal, QRgb base) const {
         const Vec3 light{-0.42, 0.38, 0.82};
         const double l = length(normal);
-        if (l == 0) {
-            return qRgb(0xE8, 0xD6, 0xB4);
-        }
         // Lit from where the eye stands when the underside is up.
-        double k = dot(normal, light) / l;
+        double k = l > 0 ? dot(normal, light) / l : 1;
         k = away_.z > 0 ? std::abs(k) : std::max(k, 0.0);
         const double tone = std::clamp(0.56 + 0.5 * k, 0.0, 1.08);
-        return qRgb(std::min(255, static_cast<int>(0xE6 * tone)),
-                    std::min(255, static_cast<int>(0xD0 * tone)),
-                    std::min(255, static_cast<int>(0xA6 * tone)));
+        const auto lit = [tone](int v) { return std::min(255, static_cast<int>(v * tone)); };
+        return qRgb(lit(qRed(base)), lit(qGreen(base)), lit(qBlue(base)));
     }
 
-    void quad(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d) {
-        quad(a, b, c, d, cross(c - a, d - b));
+    static QRgb painted(const DeviationField* field, int c, int r, const ReliefPaint& paint) {
+        const float miss = field ? field->at(c, r) : std::numeric_limits<float>::quiet_NaN();
+        return std::isnan(miss) ? bare : toneOfMiss(miss, paint.over, paint.under);
     }
 
-    void quad(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, Vec3 normal) {
-        const QRgb tone = shade(normal);
+    void quad(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, QRgb base = bare) {
+        quad(a, b, c, d, cross(c - a, d - b), base);
+    }
+
+    void quad(const Vec3& a, const Vec3& b, const Vec3& c, const Vec3& d, Vec3 normal, QRgb base) {
+        const QRgb tone = shade(normal, base);
         const Corner ka = project(a);
         const Corner kb = project(b);
         const Corner kc = project(c);
@@ -142,61 +147,99 @@ private:
         canvas_.triangle(ka, kc, kd, tone);
     }
 
-    Vec3 wideNormal(int c, int r) const {
-        constexpr int reach = 6;
+    /// Slopes of the top over so many cells each way.
+    Vec2 slopes(int c, int r, int reach) const {
         const int c0 = std::max(0, c - reach);
         const int c1 = std::min(stock_.columns() - 1, c + reach);
         const int r0 = std::max(0, r - reach);
         const int r1 = std::min(stock_.rows() - 1, r + reach);
-        const double dx = (stock_.high(c1, r) - stock_.high(c0, r)) / ((c1 - c0) * stock_.cell());
-        const double dy = (stock_.high(c, r1) - stock_.high(c, r0)) / ((r1 - r0) * stock_.cell());
-        if (std::abs(dx) > 0.25 || std::abs(dy) > 0.25) {
-            return {0, 0, 1}; // a wall within reach says nothing about this face
+        return {(stock_.high(c1, r) - stock_.high(c0, r)) / ((c1 - c0) * stock_.cell()),
+                (stock_.high(c, r1) - stock_.high(c, r0)) / ((r1 - r0) * stock_.cell())};
+    }
+
+    Vec3 wideNormal(int c, int r) const {
+        constexpr int wide = 6;
+        Vec2 s = slopes(c, r, wide);
+        if (std::abs(s.x) > 0.25 || std::abs(s.y) > 0.25) {
+            s = slopes(c, r, 1); // a flank, or a wall within reach, which says nothing here
         }
-        return {-dx * zFactor_, -dy * zFactor_, 1};
+        if (std::abs(s.x) > 1.5 || std::abs(s.y) > 1.5) {
+            return {0, 0, 1};
+        }
+        return {-s.x * zFactor_, -s.y * zFactor_, 1};
     }
 
     void cell(int c, int r) {
-        const double low = stock_.bottomZ();
         const int e = c + step_;
-        const double h[4] = {stock_.high(c, r), stock_.high(e, r), stock_.high(e, r + 1),
-                             stock_.high(c, r + 1)};
-        bool wood = true;
-        bool any = false;
-        for (double z : h) {
-            wood = wood && z > low;
-            any = any || z > low;
+        const int n = r + down_;
+        const std::array<std::array<int, 2>, 4> at{{{c, r}, {e, r}, {e, n}, {c, n}}};
+        std::array<Vec3, 4> tops;
+        std::array<Vec3, 4> lows;
+        double most = -1e9;
+        double least = 1e9;
+        int wood = 0;
+        for (std::size_t i = 0; i < 4; ++i) {
+            const double low = stock_.low(at[i][0], at[i][1]);
+            const double high = stock_.high(at[i][0], at[i][1]);
+            wood += high > low ? 1 : 0;
+            tops[i] = point(at[i][0], at[i][1], std::max(low, high));
+            lows[i] = point(at[i][0], at[i][1], low);
+            most = std::max(most, high);
+            least = std::min(least, high);
         }
-        if (!any) {
+        if (wood == 0) {
             return;
         }
-        const auto top = [&](int i, int j, double z) { return point(i, j, std::max(z, low)); };
         // Over an edge of the wood this is the wall; over the wood, its face. A face is shaded over
         // a wider reach: the ridges of single passes beat against the grid of pixels.
-        const double most = std::max({h[0], h[1], h[2], h[3]});
-        const double least = std::min({h[0], h[1], h[2], h[3]});
-        const Vec3 corners[4] = {top(c, r, h[0]), top(e, r, h[1]), top(e, r + 1, h[2]),
-                                 top(c, r + 1, h[3])};
-        if (most - least < 0.12) {
-            quad(corners[0], corners[1], corners[2], corners[3], wideNormal(c, r));
-        } else {
-            quad(corners[0], corners[1], corners[2], corners[3]);
+        if (wood < 4) { // the design may have no wood at all beside it: the wall goes down to low
+            for (std::size_t i = 0; i < 4; ++i) {
+                const bool here = stock_.wood(at[i][0], at[i][1]);
+                const double foot = footBeside(at);
+                tops[i].z = here ? tops[i].z : foot;
+                lows[i].z = here ? lows[i].z : foot;
+            }
         }
-        if (wood) {
-            quad(point(c, r + 1, low), point(e, r + 1, low), point(e, r, low), point(c, r, low));
+        const QRgb up = painted(paint_.up, c, r, paint_);
+        if (wood == 4 && most - least < 0.12) {
+            quad(tops[0], tops[1], tops[2], tops[3], wideNormal(c, r), up);
+        } else {
+            quad(tops[0], tops[1], tops[2], tops[3], wood == 4 ? up : bare);
+        }
+        if (wood == 4) {
+            quad(lows[3], lows[2], lows[1], lows[0], painted(paint_.down, c, r, paint_));
         }
         if (r == 0) {
-            quad(point(c, 0, low), point(e, 0, low), top(e, 0, h[1]), top(c, 0, h[0]));
+            quad(lows[0], lows[1], tops[1], tops[0]);
+        }
+        if (n + down_ > stock_.rows() - 1) {
+            quad(lows[2], lows[3], tops[3], tops[2]);
         }
         if (c == 0) {
-            quad(point(0, r + 1, low), point(0, r, low), top(0, r, h[0]), top(0, r + 1, h[3]));
+            quad(lows[3], lows[0], tops[0], tops[3]);
+        }
+        if (e + step_ > stock_.columns() - 1) {
+            quad(lows[1], lows[2], tops[2], tops[1]);
         }
     }
 
+    /// Where the wall at the wood's edge ends below.
+    double footBeside(const std::array<std::array<int, 2>, 4>& at) const {
+        double foot = 1e9;
+        for (const auto& [c, r] : at) {
+            if (stock_.wood(c, r)) {
+                foot = std::min(foot, point(c, r, stock_.low(c, r)).z);
+            }
+        }
+        return foot;
+    }
+
     const Stock& stock_;
+    const ReliefPaint& paint_;
     Canvas canvas_;
     double zFactor_;
-    int step_;
+    int step_; ///< cells to a quad along
+    int down_; ///< and across
     Vec3 centre_;
     Vec3 right_, up_, away_;
     double scale_ = 1;
@@ -205,8 +248,9 @@ private:
 
 } // namespace
 
-QImage drawRelief(const Stock& stock, const ReliefView& view, QSize size) {
-    return Relief(stock, view, size).draw();
+QImage drawRelief(const Stock& stock, const ReliefView& view, QSize size,
+                  const ReliefPaint& paint) {
+    return Relief(stock, view, size, paint).draw();
 }
 
 } // namespace wren::app

@@ -106,7 +106,8 @@ void RulerBand::layoutStrips() {
             share = {0.38, 0.25, 0.17, 0.20};
             break;
         case Station::proof:
-            add(Strip::neckBackMiss, tr("Back"), tr("slate: wood left\nrusset: too deep"));
+            add(Strip::neckBackMiss, tr("Back"),
+                tr("laid flat round it\nslate: wood left\nrusset: too deep"));
             add(Strip::neckBackProfile, tr("Along it"), tr("most and least\nover the width"));
             add(Strip::neckFaceMiss, tr("Front"), tr("the same"));
             share = {0.37, 0.26, 0.37};
@@ -342,7 +343,11 @@ void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
         miss(0);
         break;
     case Strip::neckBackMiss:
-        miss(1);
+        if (const auto flat = sheet_.neckUnrolled()) {
+            drawUnrolledBack(c, *flat);
+        } else {
+            waiting(c.painter, c.area);
+        }
         break;
     case Strip::neckBackProfile:
         if (const DeviationViewPtr view = sheet_.neckDeviation(1)) {

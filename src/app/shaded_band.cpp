@@ -1,11 +1,13 @@
 #include "shaded_band.h"
 
 #include "background.h"
+#include "proof/designed.h"
 #include "theme.h"
 
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPushButton>
 #include <QWheelEvent>
 
 #include <algorithm>
@@ -17,28 +19,90 @@ namespace wren::app {
 ShadedBand::ShadedBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Shaded view"));
+    const std::array names{tr("The wood"), tr("As designed"), tr("What it misses")};
+    for (std::size_t i = 0; i < looks_.size(); ++i) {
+        looks_[i] = new QPushButton(names[i], this);
+        looks_[i]->setObjectName(QStringLiteral("word"));
+        looks_[i]->setCheckable(true);
+        looks_[i]->setFocusPolicy(Qt::NoFocus);
+        connect(looks_[i], &QPushButton::clicked, this, [this, i] { setLook(Look(i)); });
+    }
+    setLook(Look::wood);
     connect(&sheet_, &Sheet::stockChanged, this, &ShadedBand::redraw);
 }
 
-void ShadedBand::redraw() {
+void ShadedBand::setLook(Look look) {
+    look_ = look;
+    int x = 8;
+    for (std::size_t i = 0; i < looks_.size(); ++i) {
+        looks_[i]->setFont(words(13.5, Look(i) == look));
+        looks_[i]->setChecked(Look(i) == look);
+        looks_[i]->adjustSize();
+        looks_[i]->move(x, 6);
+        x += looks_[i]->width() + 6;
+    }
+    redraw();
+}
+
+std::function<QImage()> ShadedBand::drawing(const ReliefView& view, QSize size) const {
+    const DerivedPtr d = sheet_.derivedPtr();
     const StockViewPtr stock = sheet_.stock();
-    if (!isVisible() || !stock) {
-        update();
+    const bool neck = sheet_.showsNeck();
+    constexpr double lookCell = 0.4;
+    if (look_ == Look::wood && stock) {
+        return [=] { return drawRelief(*stock->stock, view, size); };
+    }
+    if (look_ == Look::designed && d && (neck ? d->neck->placed : d->board && d->setup)) {
+        return [=] {
+            const Stock part = neck ? designedNeck(d->neck->part, d->neck->setups,
+                                                   d->project.neckHold.turn, lookCell)
+                                    : designedBoard(*d->board, *d->setup, lookCell);
+            return drawRelief(part, view, size);
+        };
+    }
+    if (look_ == Look::missed && d && neck && d->neck->proof) {
+        return [=] {
+            const auto& sides = d->neck->proof->sides;
+            return drawRelief(*d->neck->proof->stock, view, size,
+                              {&sides[1].deviation, &sides[0].deviation,
+                               std::max(0.005, sides[1].excessMax),
+                               std::max(gougeAllowed, sides[1].gougeMax)});
+        };
+    }
+    if (look_ == Look::missed && d && !neck && d->proof) {
+        return [=] {
+            const Simulation end = simulate(*d->setup, d->readBack, d->proof->cell, {}, {},
+                                            fillingsOf(*d->board, *d->setup, d->readBack));
+            return drawRelief(end.stock, view, size,
+                              {&d->proof->deviation, nullptr, std::max(0.005, d->proof->excessMax),
+                               std::max(gougeAllowed, d->proof->gougeMax)});
+        };
+    }
+    return nullptr;
+}
+
+void ShadedBand::redraw() {
+    if (!isVisible()) {
         return;
     }
     if (busy_) {
         wanted_ = true;
         return;
     }
-    busy_ = true;
     ReliefView view = view_;
-    view.enlargeZ = stock->side < 0 ? 2 : 1; // a neck has height enough
+    view.enlargeZ = sheet_.showsNeck() ? 1 : 2; // a neck has height enough
     const double ratio = devicePixelRatioF();
-    const QSize size = (QSizeF(this->size()) * ratio).toSize();
+    const std::function<QImage()> draw = drawing(view, (QSizeF(size()) * ratio).toSize());
+    if (!draw) {
+        image_ = {};
+        update();
+        return;
+    }
+    busy_ = true;
     inBackground(
         this,
-        [stock, view, size, ratio] {
-            QImage image = drawRelief(*stock->stock, view, size);
+        [draw, ratio] {
+            QImage image = draw();
             image.setDevicePixelRatio(ratio);
             return image;
         },
@@ -57,23 +121,24 @@ void ShadedBand::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), colour::sheet);
     p.setPen(colour::faded);
     p.setFont(words(12.5));
-    if (!sheet_.stock()) {
+    if (image_.isNull()) {
         p.setFont(words(17));
         p.drawText(rect(), Qt::AlignCenter,
-                   tr("The wood appears here as soon as there are programs."));
+                   look_ == Look::missed
+                       ? tr("What the wood misses appears here as soon as it is proved.")
+                       : tr("The wood appears here as soon as there are programs."));
         return;
     }
     p.drawImage(0, 0, image_);
-    p.setPen(colour::ink);
-    p.setFont(words(13, true));
-    p.drawText(QPointF(14, 24), tr("The wood"));
-    p.setPen(colour::faded);
-    p.setFont(words(12.5));
-    p.drawText(QPointF(14, 42), sheet_.stock()->side < 0
-                                    ? tr("as the tape leaves it, heights doubled")
-                                    : tr("as the tape leaves it"));
-    p.drawText(QRectF(0, height() - 24, width() - 16.0, 18), Qt::AlignRight,
-               tr("drag or arrows turn it, wheel comes nearer, S returns to the strips"));
+    const QString scale = sheet_.showsNeck() ? QString() : tr(", heights doubled");
+    p.drawText(QPointF(14, 46), look_ == Look::wood ? tr("as the tape leaves it") + scale
+                                : look_ == Look::designed
+                                    ? tr("the finished part") + scale
+                                    : tr("slate: wood left, russet: too deep") + scale);
+    p.drawText(
+        QRectF(0, height() - 24, width() - 16.0, 18), Qt::AlignRight,
+        tr("drag or arrows turn it, wheel comes nearer, D for the next look, S returns to the "
+           "strips"));
     if (hasFocus()) {
         p.setPen(QPen(colour::russet, 2));
         p.drawRect(QRectF(rect()).adjusted(1, 1, -1, -1));
@@ -99,6 +164,9 @@ void ShadedBand::wheelEvent(QWheelEvent* e) {
 
 void ShadedBand::keyPressEvent(QKeyEvent* e) {
     switch (e->key()) {
+    case Qt::Key_D:
+        setLook(Look((static_cast<int>(look_) + 1) % 3));
+        return;
     case Qt::Key_Left:
         view_.yaw += 0.08;
         break;

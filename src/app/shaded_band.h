@@ -5,16 +5,28 @@
 
 #include <QWidget>
 
+#include <array>
+#include <functional>
+
+class QPushButton;
+
 namespace wren::app {
 
-/// The stock at the moment on the tape as a lit relief that turns: drag to roll it about its length
-/// and swing it, wheel to come nearer, arrow keys likewise. Drawn in a worker thread.
+/// A lit relief that turns: the stock at the moment on the tape, the part as designed, or the
+/// proved wood coloured by what it misses of the design. Drag to roll it about its length and swing
+/// it, wheel to come nearer, arrow keys likewise, D for the next of the three. Drawn in a worker
+/// thread.
 class ShadedBand : public QWidget {
     Q_OBJECT
 public:
     explicit ShadedBand(Sheet& sheet, QWidget* parent = nullptr);
 
+    enum class Look { wood, designed, missed };
+
     bool settled() const { return !busy_ && !wanted_; }
+    void setLook(Look look);
+    Look look() const { return look_; }
+    const QImage& image() const { return image_; }
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -27,8 +39,12 @@ protected:
 
 private:
     void redraw();
+    /// Draws for the worker; a null picture when there is nothing to show.
+    std::function<QImage()> drawing(const ReliefView& view, QSize size) const;
 
     Sheet& sheet_;
+    Look look_ = Look::wood;
+    std::array<QPushButton*, 3> looks_{};
     ReliefView view_;
     QImage image_;
     bool busy_ = false;

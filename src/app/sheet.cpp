@@ -145,6 +145,7 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
             stock_.reset();
             deviation_.reset();
             neckDeviation_ = {};
+            neckUnrolled_.reset();
         }
         if (step >= 2 && wasWhole) {
             moment_ = d->seconds();
@@ -277,27 +278,41 @@ void Sheet::askForDeviation() {
     if (!d->proof && !(d->neck && d->neck->proof)) {
         return;
     }
-    using Views = std::array<DeviationViewPtr, 3>;
+    struct Views {
+        DeviationViewPtr board;
+        std::array<DeviationViewPtr, 2> neck;
+        std::shared_ptr<const Unrolled> unrolled;
+    };
     deviationPending_ = true;
     inBackground(
         this,
         [d] {
             Views views;
             if (d->proof) {
-                views[0] = std::make_shared<const DeviationView>(*d->proof);
+                views.board = std::make_shared<const DeviationView>(*d->proof);
             }
             for (std::size_t side = 0; d->neck && d->neck->proof && side < 2; ++side) {
                 auto view = std::make_shared<DeviationView>(d->neck->proof->sides[side]);
                 view->turnWith(d->neck->setups.back.fromInstrument);
-                views[side + 1] = std::move(view);
+                views.neck[side] = std::move(view);
+            }
+            if (views.neck[1]) {
+                const Setup& back = d->neck->setups.back;
+                const Vec3 a = back.fromInstrument.toInstrument({0, 0, 0});
+                const Vec3 b =
+                    back.fromInstrument.toInstrument({back.blank.length, back.blank.width, 0});
+                views.unrolled = std::make_shared<const Unrolled>(
+                    unrolledBack(d->neck->part, views.neck[1]->picture,
+                                 {std::min(a.x, b.x), std::max(a.y, b.y)}, views.neck[1]->cell));
             }
             return views;
         },
         [this, d](Views views) {
             if (derived_ == d) { // else the newer design's own is on its way
                 deviationPending_ = false;
-                deviation_ = std::move(views[0]);
-                neckDeviation_ = {std::move(views[1]), std::move(views[2])};
+                deviation_ = std::move(views.board);
+                neckDeviation_ = std::move(views.neck);
+                neckUnrolled_ = std::move(views.unrolled);
                 Q_EMIT stockChanged();
             }
         });

@@ -3,6 +3,7 @@
 #include "deriver.h"
 #include "deviation_view.h"
 #include "document.h"
+#include "unrolled.h"
 
 #include <QImage>
 #include <QObject>
@@ -68,6 +69,8 @@ public:
     void endScrub();
     StockViewPtr stock() const { return stock_; }
     DeviationViewPtr deviation() const { return deviation_; } ///< of derived(); null until ready
+    /// The back's deviation laid flat; none before it is proved.
+    std::shared_ptr<const Unrolled> neckUnrolled() const { return neckUnrolled_; }
     DeviationViewPtr neckDeviation(int side) const {
         return neckDeviation_[static_cast<std::size_t>(side)];
     }
@@ -109,6 +112,7 @@ private:
     StockViewPtr stock_;
     DeviationViewPtr deviation_;
     std::array<DeviationViewPtr, 2> neckDeviation_;
+    std::shared_ptr<const Unrolled> neckUnrolled_;
     Part part_ = Part::board;
     bool deviationPending_ = false;
     QString reason_;

@@ -56,6 +56,7 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
     distance_ = entry(tr("A to B is"), QStringLiteral("trace.distance"),
                       tr("true distance of the two known points, as 42 or 1 5/8 in"), 100);
     auto* sides = new QVBoxLayout;
+    sides->setSpacing(4);
     auto* sidesLabel = new QLabel(tr("bass edge"));
     sidesLabel->setFont(words(14));
     sidesLabel->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
@@ -99,6 +100,7 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
 QLineEdit* TraceDesk::entry(const QString& label, const QString& name, const QString& tip,
                             int width) {
     auto* column = new QVBoxLayout;
+    column->setSpacing(4);
     auto* heading = new QLabel(label);
     heading->setFont(words(14));
     heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);

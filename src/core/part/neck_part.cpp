@@ -325,6 +325,13 @@ std::vector<Vec2> NeckPart::section(double x, int n) const {
         const Vec3 p = s.touch(a0 + (a1 - a0) * i / (n - 1)).point;
         out.push_back({p.y, p.z});
     }
+    // Beyond the section's own width, as on a head, the back is level across.
+    if (wood[0] < out.front().x - 1e-9) {
+        out.insert(out.begin(), {wood[0], -s.depth(wood[0])});
+    }
+    if (wood[1] > out.back().x + 1e-9) {
+        out.push_back({wood[1], -s.depth(wood[1])});
+    }
     return out;
 }
 

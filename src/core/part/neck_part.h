@@ -78,7 +78,8 @@ public:
     double sectionArea(double x) const;
     double volume() const; ///< mm3, pockets and holes out
     /// The back's section at x as points in (Y, Z), from the edge at -Y to the one at +Y, `n` of
-    /// them spaced evenly in section angle and clipped at the outline.
+    /// them spaced evenly in section angle and clipped at the outline; one more at an edge that
+    /// lies outside the section's own width.
     std::vector<Vec2> section(double x, int n = 97) const;
 
 private:
