@@ -284,6 +284,7 @@ void Ledger::leafBackCuts() {
     neckCutGroup(tr("Outline"), QStringLiteral("outline"), QStringLiteral("outline"));
     group(tr("How"));
     field(tr("ridges"), QStringLiteral("neck_cut.scallop"));
+    field(tr("passes run"), QStringLiteral("neck_cut.finish_way"));
     field(tr("skin"), QStringLiteral("neck_cut.skin"));
     field(tr("rough step"), QStringLiteral("neck_cut.rough_step"));
     field(tr("climbing"), QStringLiteral("neck_cut.climb"));

@@ -92,6 +92,11 @@ TEST_CASE("Necks of odd shapes are proved too", "[neck][proof]") {
          {{"neck.traces", "t: -21 0, -20 5, -16 9.5, -8 12.6, 0 13.5, 8 12.9, 16 9.4, 19.5 5, "
                           "21 0"},
           {"neck.stations", "1 20.5 @t, 5 20.8 C, 12 22.5 @t"}},
+         {{"neck_cut.finish_way", "across"},
+          {"head.kind", "tilted"},
+          {"head.angle", "3"},
+          {"neck_blank.thickness", "34"}},
+         {{"neck_cut.finish_way", "across"}, {"neck.heel_shape", "square"}},
          {{"rod.run", "follows"},
           {"neck.nut_slot", "3"},
           {"head.plate", "1.5"},
@@ -171,6 +176,51 @@ TEST_CASE("Finishing lines leave ridges no higher than asked", "[neck]") {
             const double big = s2 / std::sin(half);
             const double apart = (big + 3) * std::sin(half);
             CHECK((big + 3) * std::cos(half) - big - std::sqrt(9 - apart * apart) <= 0.02);
+        }
+    }
+}
+
+TEST_CASE("A bit rolls only in hollows wider than its rounding and its level end", "[neck]") {
+    Bit ball;
+    ball.kind = BitKind::ball;
+    ball.diameter = 6;
+    CHECK(rollsIn(ball, 3.2));
+    CHECK_FALSE(rollsIn(ball, 3.1)); // 3 mm fill all of it
+    Bit bull;
+    bull.kind = BitKind::bullNose;
+    bull.diameter = 12;
+    bull.corner = 3;
+    // Its level 3 mm dig 3^2 / 2R into a hollow: 0.1 mm at a radius of 45, 0.001 at 4500.
+    CHECK_FALSE(rollsIn(bull, 45));
+    CHECK(rollsIn(bull, 4500));
+    CHECK(rollsIn(bull, std::numeric_limits<double>::infinity()));
+}
+
+TEST_CASE("A broad share and the rest cover the back between them", "[neck]") {
+    const NeckPart& part = ordinary().neck->part;
+    const Bit& bull = *findBit(ordinary().project.bits, "bull-12-3");
+    const Bit& ball = *findBit(ordinary().project.bits, "ball-6");
+    for (const FinishWay way : {FinishWay::along, FinishWay::across}) {
+        const double keep = bull.radius() + 1;
+        std::vector<FinishStretch> both =
+            finishLines(part, bull, 0.02, way, {FinishShare::Of::broad, keep});
+        for (const FinishStretch& s : both) {
+            CHECK_FALSE(s.hollow);
+            // Clear of the transitions by the bit's own radius, where they hollow out of the shaft.
+            if (!s.plane && s.from < part.back().heelFrom()) {
+                CHECK(s.from - bull.radius() >= part.back().headTo() - 1e-9);
+                CHECK(s.to + bull.radius() <= part.back().heelFrom() + 1e-9);
+            }
+        }
+        const auto rest = finishLines(part, ball, 0.02, way, {FinishShare::Of::rest, keep});
+        CHECK(rest.size() == 2);
+        both.insert(both.end(), rest.begin(), rest.end());
+        std::sort(both.begin(), both.end(),
+                  [](const FinishStretch& a, const FinishStretch& b) { return a.from < b.from; });
+        CHECK(both.front().from <= part.outline().tip());
+        CHECK(both.back().to >= part.outline().end());
+        for (std::size_t i = 1; i < both.size(); ++i) {
+            CHECK(both[i].from < both[i - 1].to);
         }
     }
 }

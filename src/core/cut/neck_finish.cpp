@@ -12,64 +12,7 @@ namespace wren {
 namespace {
 
 constexpr double quarter = std::numbers::pi / 2;
-constexpr double pitch = 1;      ///< between tips before straight runs are joined, mm
-constexpr double chord = 0.002;  ///< straight runs stay within this of them
-constexpr double overlap = 1;    ///< neighbouring stretches run into each other
-constexpr double pastEdge = 0.6; ///< contacts go on so far outside the outline
-
-/// In the back's own frame: x, y, and height over the glue plane.
-struct Contact {
-    Vec3 point;
-    Vec3 normal; ///< z > 0
-};
-
-Contact contactAt(const NeckBack::Slice& slice, double angle) {
-    const NeckBack::Slice::Touch t = slice.touch(angle);
-    return {{t.point.x, t.point.y, -t.point.z}, {t.normal.x, t.normal.y, -t.normal.z}};
-}
-
-/// The ridge two neighbouring contacts leave: the chord's part over a ball, and the surface's own
-/// bend, s^2 / 8 (1/r + 1/R) with R = s / turn.
-double ridge(const Contact& a, const Contact& b, double r) {
-    const double s = length(b.point - a.point);
-    const double turn = std::acos(std::clamp(dot(a.normal, b.normal), -1.0, 1.0));
-    return s * s / (8 * r) + s * turn / 8;
-}
-
-std::vector<NeckBack::Slice> slicesFor(const NeckBack& back, double from, double to, double step) {
-    std::vector<NeckBack::Slice> out;
-    const int n = std::max(1, static_cast<int>(std::ceil((to - from) / step - 1e-9)));
-    for (int i = 0; i <= n; ++i) {
-        out.push_back(back.slice(from + (to - from) * i / n));
-    }
-    return out;
-}
-
-/// From edge to edge, each as far from the last as the ridge allows in all the samples.
-std::vector<double> spread(const std::vector<NeckBack::Slice>& samples, double r, double scallop) {
-    std::vector<double> lines{-quarter};
-    while (lines.back() < quarter) {
-        const double from = lines.back();
-        double low = from;
-        double high = std::min(quarter, from + 0.5);
-        const auto fits = [&](double to) {
-            return std::all_of(samples.begin(), samples.end(), [&](const NeckBack::Slice& s) {
-                return ridge(contactAt(s, from), contactAt(s, to), r) <= scallop;
-            });
-        };
-        if (fits(high)) {
-            lines.push_back(high);
-            continue;
-        }
-        for (int i = 0; i < 14; ++i) {
-            const double middle = (low + high) / 2;
-            (fits(middle) ? low : high) = middle;
-        }
-        lines.push_back(std::max(low, from + 1e-3));
-    }
-    lines.back() = quarter;
-    return lines;
-}
+constexpr double pitch = 1; ///< between tips before straight runs are joined, mm
 
 /// Points that lie on straight runs within `chord`, dropped: each run is as long as it can be.
 std::vector<Vec3> joined(const std::vector<Vec3>& tips) {
@@ -85,7 +28,7 @@ std::vector<Vec3> joined(const std::vector<Vec3>& tips) {
             const double l = length(way);
             for (std::size_t i = at + 1; i < to; ++i) {
                 const Vec3 v = tips[i] - a;
-                if (l == 0 || length(cross(way, v)) > chord * l) {
+                if (l == 0 || length(cross(way, v)) > finishChord * l) {
                     return false;
                 }
             }
@@ -121,12 +64,7 @@ public:
         : work_(work), part_(work.part), tabs_(tabs), bit_(bit), end_(EndShape::of(bit)),
           feeds_(feeds), path_({0, 0, work.clear()}) {}
 
-    void stretch(const FinishStretch& s) {
-        const std::vector<NeckBack::Slice> slices = slicesFor(part_.back(), s.from, s.to, pitch);
-        std::vector<std::array<double, 2>> wood;
-        for (const NeckBack::Slice& slice : slices) {
-            wood.push_back(woodNear(slice.x()));
-        }
+    void stretch(const FinishStretch& s, FinishWay way) {
         around_.clear();
         if (!s.plane && s.from < std::min(part_.back().headTo(), part_.outline().headStart())) {
             const double reach = bit_.radius() + 1;
@@ -135,27 +73,33 @@ public:
                 around_.push_back({slice, part_.outline().stretches(slice.x())});
             }
         }
-        bool up = false;
-        for (double line : s.lines) {
-            for (std::vector<Vec3> run : runsOf(s, slices, wood, line)) {
-                if (up) {
-                    std::reverse(run.begin(), run.end());
-                }
-                follow(joined(run));
-                up = !up;
+        if (way == FinishWay::across) {
+            for (double x : s.lines) {
+                followAll(runsAcross(x, s.plane));
+            }
+        } else {
+            const std::vector<NeckBack::Slice> slices =
+                slicesFor(part_.back(), s.from, s.to, pitch);
+            std::vector<std::array<double, 2>> wood;
+            for (const NeckBack::Slice& slice : slices) {
+                wood.push_back(woodNear(slice.x(), pastWood(s.plane)));
+            }
+            for (double line : s.lines) {
+                followAll(runsOf(s, slices, wood, line));
             }
         }
         lift();
+        back_ = false;
     }
 
     Path take() { return path_.take(); }
 
 private:
-    /// The outline's low and high Y about x, as far as the bit's own reach sees.
-    std::array<double, 2> woodNear(double x) const {
+    /// The outline's low and high Y within `reach` of x.
+    std::array<double, 2> woodNear(double x, double reach) const {
         std::array<double, 2> out{1e9, -1e9};
-        for (double dx : {-1.0, 0.0, 1.0}) {
-            const auto wood = part_.outline().across(x + dx * pastEdge);
+        for (double dx : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
+            const auto wood = part_.outline().across(x + dx * reach);
             if (wood[0] <= wood[1]) {
                 out = {std::min(out[0], wood[0]), std::max(out[1], wood[1])};
             }
@@ -163,18 +107,102 @@ private:
         return out;
     }
 
+    /// There and back by turns; the runs of a line that goes back come in that order too.
+    void followAll(Runs runs) {
+        if (back_) {
+            std::reverse(runs.begin(), runs.end());
+        }
+        for (std::vector<Vec3>& run : runs) {
+            if (back_) {
+                std::reverse(run.begin(), run.end());
+            }
+            follow(joined(run));
+        }
+        back_ = runs.empty() ? back_ : !back_;
+    }
+
+    /// How far outside the outline a contact still cuts wood: on a plane the whole of a level end
+    /// does.
+    double pastWood(bool plane) const { return pastEdge + (plane ? 0.9 * end_.flat : 0); }
+
+    /// Whether the bit has something to touch there and may go so deep.
+    bool serves(const BackContact& c, const std::array<double, 2>& wood, bool plane) const {
+        const double past = pastWood(plane);
+        return c.point.y >= wood[0] - past && c.point.y <= wood[1] + past &&
+               tipTouching(c.point, c.normal, end_).z >= -work_.cut.through - 1e-9;
+    }
+
+    /// One section from edge to edge.
+    Runs runsAcross(double x, bool plane) const {
+        const NeckBack::Slice slice = part_.back().slice(x);
+        const std::array<double, 2> wood = woodNear(x, pastWood(plane));
+        std::vector<BackContact> contacts;
+        if (plane) {
+            for (double y : {wood[0] - pastWood(true), wood[1] + pastWood(true)}) {
+                contacts.push_back(planeContact(slice, y));
+            }
+        } else {
+            constexpr int n = 160;
+            for (int i = 0; i <= n; ++i) {
+                const double a = quarter * (2.0 * i / n - 1);
+                if (i > 0) {
+                    turnBetween(contacts, slice, quarter * (2.0 * (i - 1) / n - 1), a, 0);
+                }
+                contacts.push_back(contactAt(slice, a));
+            }
+        }
+        Runs runs;
+        bool open = false;
+        for (const BackContact& c : contacts) {
+            if (!(wood[0] <= wood[1]) || !serves(c, wood, plane)) {
+                open = false;
+                continue;
+            }
+            if (!open) {
+                runs.emplace_back();
+                open = true;
+            }
+            runs.back().push_back(tipAt(c));
+        }
+        std::erase_if(runs, [](const std::vector<Vec3>& run) { return run.size() < 2; });
+        return runs;
+    }
+
+    /// More contacts of a section where it turns fast; about a crisp edge the bit turns in one
+    /// place.
+    void turnBetween(std::vector<BackContact>& contacts, const NeckBack::Slice& slice, double a,
+                     double b, int depth) const {
+        const double most = 2 * std::sqrt(2 * finishChord / bit_.radius());
+        const BackContact p = contactAt(slice, a);
+        const BackContact q = contactAt(slice, b);
+        const double turn = std::acos(std::clamp(dot(p.normal, q.normal), -1.0, 1.0));
+        if (turn < most) {
+            return;
+        }
+        if (depth > 6) {
+            const int steps = static_cast<int>(std::ceil(turn / most));
+            for (int i = 1; i < steps; ++i) {
+                const double share = static_cast<double>(i) / steps;
+                const Vec3 n = p.normal * (1 - share) + q.normal * share;
+                contacts.push_back({p.point + (q.point - p.point) * share, n * (1 / length(n))});
+            }
+            return;
+        }
+        const double middle = (a + b) / 2;
+        turnBetween(contacts, slice, a, middle, depth + 1);
+        contacts.push_back(contactAt(slice, middle));
+        turnBetween(contacts, slice, middle, b, depth + 1);
+    }
+
     Runs runsOf(const FinishStretch& s, const std::vector<NeckBack::Slice>& slices,
                 const std::vector<std::array<double, 2>>& wood, double line) const {
         Runs runs;
         bool open = false;
-        Contact before;
+        BackContact before;
         for (std::size_t i = 0; i < slices.size(); ++i) {
-            const Contact c = s.plane ? planeContact(slices[i], line) : contactAt(slices[i], line);
-            const bool inside =
-                c.point.y >= wood[i][0] - pastEdge && c.point.y <= wood[i][1] + pastEdge;
-            const bool reaches =
-                tipTouching(c.point, c.normal, end_).z >= -work_.cut.through - 1e-9;
-            if (!inside || !reaches) {
+            const BackContact c =
+                s.plane ? planeContact(slices[i], line) : contactAt(slices[i], line);
+            if (!serves(c, wood[i], s.plane)) {
                 open = false;
                 continue;
             }
@@ -224,10 +252,10 @@ private:
                 }
             }
         }
-        return z > tip.z + chord ? z : tip.z;
+        return z > tip.z + finishChord ? z : tip.z;
     }
 
-    Vec3 tipAt(const Contact& c) const {
+    Vec3 tipAt(const BackContact& c) const {
         constexpr double steep = 0.98;
         Vec3 tip = tipTouching(c.point, c.normal, end_);
         if (!around_.empty() && c.normal.z < steep &&
@@ -244,13 +272,13 @@ private:
 
     /// Where the surface turns fast along a line, as at the heel's upper edge, the bit rolls over
     /// it in steps small enough for the chord.
-    void rollBetween(std::vector<Vec3>& run, const Contact& a, const Contact& b, double line,
-                     int depth) const {
-        const double most = 2 * std::sqrt(2 * chord / bit_.radius()); // of turn in one step
+    void rollBetween(std::vector<Vec3>& run, const BackContact& a, const BackContact& b,
+                     double line, int depth) const {
+        const double most = 2 * std::sqrt(2 * finishChord / bit_.radius()); // of turn in one step
         if (dot(a.normal, b.normal) > std::cos(most)) {
             return;
         }
-        Contact middle = contactAt(part_.back().slice((a.point.x + b.point.x) / 2), line);
+        BackContact middle = contactAt(part_.back().slice((a.point.x + b.point.x) / 2), line);
         if (depth > 8) { // a crisp edge: the bit turns about it in one place
             const Vec3 n = a.normal + b.normal;
             middle = {(a.point + b.point) * 0.5, n * (1 / length(n))};
@@ -261,7 +289,7 @@ private:
     }
 
     /// On the head the lines lie side by side at one Y each, and the normal is the plane's own.
-    Contact planeContact(const NeckBack::Slice& slice, double y) const {
+    BackContact planeContact(const NeckBack::Slice& slice, double y) const {
         const double slope = part_.back().headSlope();
         const double l = std::sqrt(1 + slope * slope);
         return {{slice.x(), y, slice.depth(y)}, {-slope / l, 0, 1 / l}};
@@ -310,6 +338,7 @@ private:
     const Feeds& feeds_;
     PathBuilder path_;
     bool down_ = false;
+    bool back_ = false; ///< the next line runs back
     struct Around {
         NeckBack::Slice slice;
         std::vector<std::array<double, 2>> wood;
@@ -319,85 +348,14 @@ private:
 
 } // namespace
 
-std::vector<FinishStretch> finishLines(const NeckPart& part, const Bit& bit, double scallop) {
-    const NeckBack& back = part.back();
-    const NeckOutline& o = part.outline();
-    const double r = EndShape::of(bit).rounding;
-    const double asked = 0.9 * scallop;
-    std::vector<FinishStretch> out;
-    const auto add = [&](double from, double to) {
-        if (to > from) {
-            const auto samples = slicesFor(back, from, to, (to - from) / 8);
-            out.push_back({from, to, spread(samples, r, asked), false});
-        }
-    };
-    FinishStretch head{o.tip() - bit.radius(), back.headFrom() + overlap, {}, true};
-    const auto box = part.boundingBox();
-    const double step = std::sqrt(8 * asked * r);
-    for (double y = box[0].y - pastEdge; y < box[1].y + pastEdge + step; y += step) {
-        head.lines.push_back(y);
-    }
-    out.push_back(std::move(head));
-    add(back.headFrom() - overlap, back.headTo() + overlap);
-    add(back.headTo() - overlap, back.heelFrom() + overlap);
-    add(back.heelFrom() - overlap, o.end() + pastEdge);
-    return out;
-}
-
 Path finishPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
-                const Feeds& feeds) {
+                const Feeds& feeds, FinishShare share) {
     Finisher finisher(work, tabs, bit, feeds);
-    for (const FinishStretch& s : finishLines(work.part, bit, work.cut.scallop)) {
-        finisher.stretch(s);
+    const FinishWay way = work.cut.way;
+    for (const FinishStretch& s : finishLines(work.part, bit, work.cut.scallop, way, share)) {
+        finisher.stretch(s, way);
     }
     return finisher.take();
-}
-
-namespace {
-
-/// The greatest curvature of a section where it is hollow, 1/mm: a traced one may be.
-double hollowAcross(const NeckBack::Slice& s) {
-    constexpr double between = 0.03;
-    double most = 0;
-    for (double a = -1.4; a < 1.4; a += between) {
-        const Contact p = contactAt(s, a);
-        const Contact q = contactAt(s, a + between);
-        const Vec2 way{q.point.y - p.point.y, q.point.z - p.point.z};
-        const double turn = p.normal.y * q.normal.z - p.normal.z * q.normal.y; // convex: negative
-        const double l = wren::length(way);
-        if (l > 1e-6) {
-            most = std::max(most, turn / l);
-        }
-    }
-    return most;
-}
-
-} // namespace
-
-double tightestHollow(const NeckPart& part) {
-    const NeckBack& back = part.back();
-    double most = 0;
-    for (double x = back.headFrom(); x < part.outline().end(); x += 1) {
-        for (double u : {-0.97, -0.8, -0.5, 0.0, 0.5, 0.8, 0.97}) {
-            most = std::max(most, back.curvatureAlong(u, x));
-        }
-        most = std::max(most, hollowAcross(back.slice(x)));
-    }
-    return most > 0 ? 1 / most : std::numeric_limits<double>::infinity();
-}
-
-double reachBelow(const NeckPart& part, const Bit& bit) {
-    const NeckBack& back = part.back();
-    const EndShape end = EndShape::of(bit);
-    double lowest = 0;
-    for (double x = back.headTo(); x < back.heelFrom(); x += 10) {
-        const NeckBack::Slice s = back.slice(x);
-        for (double a : {-quarter, quarter}) {
-            const Contact c = contactAt(s, a * 0.9999);
-            lowest = std::min(lowest, tipTouching(c.point, c.normal, end).z);
-        }
-    }
-    return -lowest;
 }
 
 } // namespace wren

@@ -10,10 +10,6 @@ namespace {
 
 constexpr double overRun = 1; ///< passes reach so far beyond what they cut, beside the bit's radius
 
-double levelsFor(double depth, double perPass) {
-    return std::max(1.0, std::ceil(depth / perPass - 1e-9));
-}
-
 } // namespace
 
 bool NeckTab::under(Vec2 p, double radius) const {
@@ -86,120 +82,6 @@ Contour laid(const Contour& instrument, const Setup& setup) {
 
 namespace {
 
-/// A pocket laid into a setup: u along it, v across from its middle, v to the left of u.
-class LaidPocket {
-public:
-    LaidPocket(const NeckWork& work, const NeckPocket& pocket, const Bit& bit)
-        : work_(work), pocket_(pocket), r_(bit.radius()), level_(cutsFlat(bit.kind)) {
-        const auto lay = [&](Vec2 own) {
-            const Vec2 p = pocket.out(own);
-            return work.place({p.x, p.y, 0}).xy();
-        };
-        const Vec2 low = pocket.box[0];
-        origin_ = lay({low.x, pocket.middle().y});
-        u_ = (lay({low.x + 1, pocket.middle().y}) - origin_);
-        v_ = {-u_.y, u_.x};
-    }
-
-    double from() const { return r_; }
-    double to() const { return std::max(r_, pocket_.length() - r_); }
-    double half() const { return std::max(0.0, pocket_.width() / 2 - r_); }
-    double top() const { return pocket_.fromBack ? work_.setup.topZ() : work_.place({0, 0, 0}).z; }
-    double bottom() const { return work_.place({0, 0, pocket_.floor}).z; }
-    Vec3 at(double u, double v, double z) const {
-        const Vec2 p = origin_ + u_ * u + v_ * v;
-        return {p.x, p.y, z};
-    }
-    /// A level end touches a slope with its rim.
-    double floorUnder(double u, double level) const {
-        const double reach = level_ && !pocket_.run.empty() ? r_ : 0;
-        double z = level;
-        for (double du : {-reach, 0.0, reach}) {
-            const double deep = pocket_.bottomAt(pocket_.box[0].x + u + du);
-            z = std::max(z, work_.place({0, 0, deep}).z);
-        }
-        return z;
-    }
-
-    /// Places along it with the tip's height on the way down to `level`: straight between them.
-    std::vector<Vec2> run(double level) const {
-        std::vector<Vec2> out{{from(), floorUnder(from(), level)}};
-        for (Vec2 p : pocket_.run) {
-            const double u = p.x - pocket_.box[0].x;
-            if (u > from() + 1e-6 && u < to() - 1e-6) {
-                out.push_back({u, floorUnder(u, level)});
-            }
-        }
-        out.push_back({to(), floorUnder(to(), level)});
-        const auto plain = [&](Vec2 p) { return p.y == level; };
-        if (std::all_of(out.begin(), out.end(), plain)) {
-            out.erase(out.begin() + 1, out.end() - 1);
-        }
-        return out;
-    }
-
-private:
-    const NeckWork& work_;
-    const NeckPocket& pocket_;
-    double r_;
-    bool level_;
-    Vec2 origin_, u_, v_;
-};
-
-} // namespace
-
-Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, const Bit& bit,
-                const Feeds& feeds) {
-    PathBuilder path({0, 0, work.clear()});
-    for (const NeckPocket& pocket : pockets) {
-        const LaidPocket p(work, pocket, bit);
-        const double top = p.top();
-        const double depth = top - p.bottom();
-        const int levels = static_cast<int>(levelsFor(depth, feeds.depthPerPass));
-        // Loops from the middle outward, the last along the walls.
-        const double half = p.half();
-        const int loops =
-            half < 1e-6 ? 0 : static_cast<int>(std::ceil(half / (0.8 * bit.radius()) - 1e-9));
-        path.travelTo(p.at(p.from(), 0, 0).xy(), work.clear(), work.approach());
-        path.feed(p.at(p.from(), 0, top), feeds.plunge);
-        double z = top;
-        for (int i = 1; i <= levels; ++i) {
-            const std::vector<Vec2> run = p.run(top - depth * i / levels);
-            const auto forth = [&](double v) {
-                for (Vec2 q : run) {
-                    path.feed(p.at(q.x, v, q.y), feeds.feed);
-                }
-            };
-            const auto back = [&](double v) {
-                for (auto q = run.rbegin(); q != run.rend(); ++q) {
-                    path.feed(p.at(q->x, v, q->y), feeds.feed);
-                }
-            };
-            const double next = run.front().y;
-            const double ramp = std::min(p.to() - p.from(), 40.0);
-            path.feed(p.at(p.from() + ramp, 0, p.floorUnder(p.from() + ramp, (z + next) / 2)),
-                      feeds.feed);
-            path.feed(p.at(p.from(), 0, next), feeds.feed);
-            forth(0);
-            for (int k = 1; k <= loops; ++k) {
-                const double h = half * k / loops;
-                // Counter-clockwise inside a pocket climbs.
-                path.feed(p.at(p.to(), h, run.back().y), feeds.feed);
-                back(h);
-                forth(-h);
-                path.feed(p.at(p.to(), h, run.back().y), feeds.feed);
-            }
-            back(half);
-            path.feed(p.at(p.from(), 0, next), feeds.feed);
-            z = next;
-        }
-        path.rapid({path.at().x, path.at().y, work.clear()});
-    }
-    return path.take();
-}
-
-namespace {
-
 /// Where the head's face has wood beside it, for a bit of radius r at x: low and high Y; low over
 /// high where it has none.
 std::array<double, 2> headSpan(const NeckPart& part, double x, double r) {
@@ -255,7 +137,7 @@ Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
         lowest = std::min(lowest, wanted(x));
     }
     PathBuilder path({0, 0, work.clear()});
-    const int levels = static_cast<int>(levelsFor(-lowest, feeds.depthPerPass));
+    const int levels = levelsFor(-lowest, feeds.depthPerPass);
     for (int i = 1; i <= levels; ++i) {
         const double level = lowest * i / levels;
         const double above = lowest * (i - 1) / levels;
@@ -365,7 +247,7 @@ Path drillPath(const NeckWork& work, const std::vector<NeckHole>& holes, const B
         path.travelTo(b.at, work.clear(), work.approach());
         path.feed({b.at.x, b.at.y, b.top}, feeds.feed);
         double z = b.top;
-        const int pecks = static_cast<int>(levelsFor(b.top - b.bottom, work.cut.peck));
+        const int pecks = levelsFor(b.top - b.bottom, work.cut.peck);
         for (int i = 1; i <= pecks; ++i) {
             const double next = b.top - (b.top - b.bottom) * i / pecks;
             if (i > 1) { // back down the clean hole to just over where it left off
@@ -393,7 +275,7 @@ Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bi
         path.travelTo(right, work.clear(), work.approach());
         path.feed({right.x, right.y, b.top + 0.2}, feeds.plunge);
         const double fall = std::min(feeds.depthPerPass, 0.5 * bit.diameter);
-        const int turns = static_cast<int>(levelsFor(b.top + 0.2 - b.bottom, fall));
+        const int turns = levelsFor(b.top + 0.2 - b.bottom, fall);
         const double per = (b.top + 0.2 - b.bottom) / turns;
         double z = b.top + 0.2;
         for (int i = 0; i <= turns; ++i) { // the last one level
@@ -416,7 +298,7 @@ Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds
     const Vec2 end = work.place({at.x, at.y + deep - r, 0}).xy();
     const double top = work.setup.topZ();
     const double bottom = work.setup.bottomZ() + work.setup.blank.thickness / 2;
-    const int levels = static_cast<int>(levelsFor(top - bottom, feeds.depthPerPass));
+    const int levels = levelsFor(top - bottom, feeds.depthPerPass);
     path.travelTo(mouth, work.clear(), work.approach());
     for (int i = 1; i <= levels; ++i) {
         const double z = top - (top - bottom) * i / levels;

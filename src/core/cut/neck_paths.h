@@ -34,6 +34,9 @@ struct NeckWork {
     Vec3 place(Vec3 instrument) const { return setup.fromInstrument.toSetup(instrument); }
 };
 
+/// How many levels of at most `perPass` a depth takes.
+int levelsFor(double depth, double perPass);
+
 /// A closed contour laid into a setup, clockwise there too.
 Contour laid(const Contour& instrument, const Setup& setup);
 

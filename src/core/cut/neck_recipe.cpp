@@ -1,6 +1,7 @@
 #include "cut/neck_recipe.h"
 
 #include "base/error.h"
+#include "cut/finish_choice.h"
 #include "cut/neck_finish.h"
 #include "shop/wood.h"
 
@@ -12,13 +13,6 @@
 namespace wren {
 namespace {
 
-/// A bit that could do a cut, or why it could not.
-struct Verdict {
-    bool can = false;
-    std::string why; ///< of a no: "its 12.0 mm are wider than the slot's 6.35 mm"
-};
-using Judge = std::function<Verdict(const Bit&)>;
-
 constexpr double curingMinutes = 12 * 60; ///< common practice, no source: overnight
 constexpr double besideBall = 1;          ///< of trench, beyond the widest bit that runs in it
 
@@ -26,14 +20,15 @@ class Recipe {
 public:
     Recipe(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
            const Machine& machine, const NeckCut& cut)
-        : part_(part), setups_(setups), drawer_(drawer), machine_(machine), cut_(cut) {}
+        : part_(part), setups_(setups), machine_(machine), cut_(cut),
+          chooser_(drawer, plan_.findings) {}
 
     NeckPlan write() {
         plan_.tabs = neckTabs(part_, cut_);
         plan_.sides[0].setup = setups_.face;
         plan_.sides[1].setup = setups_.back;
         faceSide();
-        current_ = nullptr;
+        chooser_.mount(nullptr);
         backSide();
         return std::move(plan_);
     }
@@ -41,71 +36,6 @@ public:
 private:
     NeckWork work(int side) const {
         return {part_, plan_.sides[std::size_t(side)].setup, cut_, machine_.spoilDepth};
-    }
-
-    /// Only as deep as its flutes where wood stands close beside, and long enough to get there.
-    static Verdict reaches(const Bit& bit, double depth, bool narrow) {
-        if (narrow && bit.fluteLength < depth) {
-            return {false,
-                    fmt::format("its flutes of {:.1f} mm are shorter than the cut's {:.1f} mm",
-                                bit.fluteLength, depth)};
-        }
-        if (bit.reachOrUsual() < depth + 1) {
-            return {false,
-                    fmt::format("it stands only {:.1f} mm out of the collet and {:.1f} mm are "
-                                "wanted",
-                                bit.reachOrUsual(), depth + 1)};
-        }
-        return {true, {}};
-    }
-
-    /// The maker's own bit, the one in the spindle, or the best by `better`.
-    const Bit* choose(const char* what, const CutOverrides& own, const Judge& judge,
-                      const std::function<bool(const Bit&, const Bit&)>& better,
-                      const std::string& want, std::string& why) {
-        if (!own.bit.empty()) {
-            const Bit* bit = findBit(drawer_, own.bit);
-            if (!bit) {
-                none(what, fmt::format("there is no bit \"{}\" in the drawer", own.bit), want);
-                return nullptr;
-            }
-            const Verdict v = judge(*bit);
-            if (!v.can) {
-                none(what, fmt::format("{} was set by hand, but {}", bit->name, v.why), want);
-                return nullptr;
-            }
-            why = fmt::format("{}: set by hand.", bit->name);
-            return bit;
-        }
-        const Bit* best = nullptr;
-        std::string nearest;
-        for (const Bit& bit : drawer_) {
-            const Verdict v = judge(bit);
-            if (!v.can) {
-                if (!v.why.empty()) {
-                    nearest = fmt::format("{}: {}", bit.name, v.why);
-                }
-                continue;
-            }
-            if (!best || better(bit, *best)) {
-                best = &bit;
-            }
-        }
-        if (!best) {
-            none(what, nearest.empty() ? "the drawer holds no bit of the kind" : nearest, want);
-            return nullptr;
-        }
-        if (current_ && !(*best == *current_) && judge(*current_).can) {
-            why = fmt::format("{}: it is in the spindle and can do this.", current_->name);
-            return current_;
-        }
-        why = fmt::format("{}: {}.", best->name, want);
-        return best;
-    }
-
-    void none(const char* what, const std::string& why, const std::string& want) {
-        sayOf("neck", plan_.findings, Weight::stop, "no-bit",
-              fmt::format("No bit can cut the {}: {}. Wanted: {}.", what, why, want), 0, 0);
     }
 
     Feeds feeds(const Bit& bit, const CutOverrides& own = {}) const {
@@ -123,7 +53,7 @@ private:
             c.path = path();
             if (!c.path.empty()) {
                 plan_.sides[std::size_t(side)].cuts.push_back(std::move(c));
-                current_ = findBit(drawer_, bit.name);
+                chooser_.mount(findBit(chooser_.drawer(), bit.name));
             }
         } catch (const Error& e) {
             sayOf("neck", plan_.findings, Weight::stop, "cannot-follow",
@@ -156,7 +86,7 @@ private:
             return;
         }
         std::string why;
-        const Judge judge = [&](const Bit& bit) -> Verdict {
+        const BitJudge judge = [&](const Bit& bit) -> Verdict {
             if (round ? bit.kind != BitKind::ball : !cutsFlat(bit.kind)) {
                 return {};
             }
@@ -171,7 +101,7 @@ private:
                   : fmt::format(
                         "the widest flat bit that fits a slot {:.2f} mm wide and {:.1f} mm deep",
                         narrow, deep);
-        const Bit* bit = choose(of, cut_.slots, judge, wider, want, why);
+        const Bit* bit = chooser_.choose(of, cut_.slots, judge, wider, want, why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.slots);
             add(side, what, *bit, f, why, [&] { return pocketPath(work(side), some, *bit, f); });
@@ -184,14 +114,14 @@ private:
             return;
         }
         std::string why;
-        const Judge flat = [&](const Bit& bit) -> Verdict {
+        const BitJudge flat = [&](const Bit& bit) -> Verdict {
             if (!cutsFlat(bit.kind)) {
                 return {};
             }
             return reaches(bit, deep, false);
         };
-        const Bit* bit =
-            choose("head's face", cut_.head, flat, wider, "a flat bit for a level face", why);
+        const Bit* bit = chooser_.choose("head's face", cut_.head, flat, wider,
+                                         "a flat bit for a level face", why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.head);
             add(0, "head", *bit, f, why, [&] { return headFacePath(work(0), *bit, f); });
@@ -206,7 +136,7 @@ private:
             return;
         }
         std::string why;
-        const Judge ball = [&](const Bit& b) -> Verdict {
+        const BitJudge ball = [&](const Bit& b) -> Verdict {
             if (b.kind != BitKind::ball) {
                 return {};
             }
@@ -217,7 +147,7 @@ private:
             }
             return reaches(b, deep, false);
         };
-        const Bit* bit = choose(
+        const Bit* bit = chooser_.choose(
             "hollow", cut_.hollow, ball, wider,
             tilted ? "the widest ball, for the fewest passes"
                    : fmt::format("the widest ball that rolls in a hollow of {:.1f} mm radius",
@@ -246,7 +176,7 @@ private:
             }
             const double extra = these.front().through ? cut_.through + 2 : 0;
             std::string why;
-            const Judge judge = [&](const Bit& b) -> Verdict {
+            const BitJudge judge = [&](const Bit& b) -> Verdict {
                 if (b.kind == BitKind::drill) {
                     if (std::abs(b.diameter - d) > 0.06) {
                         return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
@@ -268,8 +198,8 @@ private:
                 return da != db ? da : a.diameter > b.diameter;
             };
             const std::string what = these.front().what;
-            const Bit* bit = choose(fmt::format("{:.2f} mm {} holes", d, what).c_str(), {}, judge,
-                                    better, want, why);
+            const Bit* bit = chooser_.choose(fmt::format("{:.2f} mm {} holes", d, what).c_str(), {},
+                                             judge, better, want, why);
             if (!bit) {
                 continue;
             }
@@ -298,15 +228,15 @@ private:
         if (!setups_.notch) {
             return;
         }
-        const Judge judge = [&](const Bit& b) -> Verdict {
+        const BitJudge judge = [&](const Bit& b) -> Verdict {
             return cutsFlat(b.kind) ? reaches(b, setups_.blank.thickness / 2, true) : Verdict{};
         };
         std::string why;
-        const Bit* bit =
-            choose("witness notch", {}, judge, wider,
-                   fmt::format("any flat bit with flutes of {:.1f} mm, half the blank's thickness",
-                               setups_.blank.thickness / 2),
-                   why);
+        const Bit* bit = chooser_.choose(
+            "witness notch", {}, judge, wider,
+            fmt::format("any flat bit with flutes of {:.1f} mm, half the blank's thickness",
+                        setups_.blank.thickness / 2),
+            why);
         if (bit) {
             const Feeds f = feeds(*bit);
             add(side, "notch", *bit, f, why,
@@ -346,38 +276,14 @@ private:
         const double top = setups_.blank.thickness;
         std::string why;
         // The finish is looked for first: the trench must let it pass.
-        std::string finishWhy;
-        const double hollow = tightestHollow(part_);
-        const Judge finishes = [&](const Bit& b) -> Verdict {
-            if (b.kind != BitKind::ball) {
-                return {};
-            }
-            if (b.radius() > 0.95 * hollow) {
-                return {false,
-                        fmt::format("its radius of {:.1f} mm does not fit the back's tightest "
-                                    "hollow of {:.1f} mm",
-                                    b.radius(), hollow)};
-            }
-            const double below = reachBelow(part_, b);
-            if (below > cut_.through + 1e-6) {
-                return {false,
-                        fmt::format("it would go {:.1f} mm below the glue plane to reach the "
-                                    "flank's foot, and {:.1f} mm is allowed",
-                                    below, cut_.through)};
-            }
-            return reaches(b, top, false);
-        };
-        const Bit* ball = choose(
-            "back's finish", cut_.finish, finishes, wider,
-            "the widest ball that rolls in every hollow and reaches the flank's foot", finishWhy);
-        const double ballWidth = ball ? ball->diameter : 0;
-        const Judge roughs = [&](const Bit& b) -> Verdict {
+        const FinishChoice finish = chooseFinish(part_, setups_.blank, machine_, cut_, chooser_);
+        const BitJudge roughs = [&](const Bit& b) -> Verdict {
             if (!cutsFlat(b.kind)) {
                 return {};
             }
             return reaches(b, top + cut_.through, false);
         };
-        const Judge outlines = [&](const Bit& b) -> Verdict {
+        const BitJudge outlines = [&](const Bit& b) -> Verdict {
             const Verdict v = roughs(b);
             if (!v.can) {
                 return v;
@@ -389,7 +295,7 @@ private:
                                                     "wall it cuts, {:.1f} mm",
                                                     b.fluteLength, wall)};
         };
-        const Bit* bit = choose(
+        const Bit* bit = chooser_.choose(
             "back", cut_.rough, cut_.outline.bit.empty() ? outlines : roughs,
             [](const Bit& a, const Bit& b) {
                 return a.diameter != b.diameter ? a.diameter > b.diameter
@@ -400,7 +306,8 @@ private:
             why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.rough);
-            const double trench = std::max(ballWidth, bit->diameter) + cut_.wallSkin + besideBall;
+            const double trench =
+                std::max(finish.widest(), bit->diameter) + cut_.wallSkin + besideBall;
             add(1, "rough", *bit, f, why, [&] { return roughPath(work(1), *bit, f, trench); });
         }
         notch(1);
@@ -410,28 +317,34 @@ private:
             (h.what == "tuner" ? bored : drilled).push_back(h);
         }
         holes(1, std::move(bored));
-        bit = choose("outline", cut_.outline, outlines, wider, "a flat bit that reaches through",
-                     why);
+        bit = chooser_.choose("outline", cut_.outline, outlines, wider,
+                              "a flat bit that reaches through", why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.outline);
             add(1, "outline", *bit, f, why,
                 [&] { return neckOutlinePath(work(1), plan_.tabs, *bit, f); });
         }
         holes(1, std::move(drilled));
-        if (ball) {
-            const Feeds f = feeds(*ball, cut_.finish);
-            add(1, "finish", *ball, f, finishWhy,
-                [&] { return finishPath(work(1), plan_.tabs, *ball, f); });
+        if (finish.main) {
+            const Feeds f = feeds(*finish.main, cut_.finish);
+            add(1, "finish", *finish.main, f, finish.why,
+                [&] { return finishPath(work(1), plan_.tabs, *finish.main, f, finish.share); });
+        }
+        if (finish.rest) {
+            const Feeds f = feeds(*finish.rest);
+            add(1, "rest", *finish.rest, f, finish.restWhy, [&] {
+                return finishPath(work(1), plan_.tabs, *finish.rest, f,
+                                  {FinishShare::Of::rest, finish.share.keepOff});
+            });
         }
     }
 
     const NeckPart& part_;
     const NeckSetups& setups_;
-    const Drawer& drawer_;
     const Machine& machine_;
     const NeckCut& cut_;
     NeckPlan plan_;
-    const Bit* current_ = nullptr;
+    BitChooser chooser_; ///< writes its findings into the plan
 };
 
 } // namespace

@@ -4,9 +4,13 @@
 
 namespace wren {
 
+/// Which way the back's finishing passes run.
+enum class FinishWay { along, across };
+
 /// How the neck is to be cut; lengths in mm.
 struct NeckCut {
     double scallop = 0.02; ///< ridge height left on the back
+    FinishWay way = FinishWay::along;
     double skin = 0.3;     ///< left by roughing for the finish
     double roughStep = 45; ///< of roughing, in percent of the bit
     bool climb = true;

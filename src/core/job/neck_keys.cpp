@@ -246,6 +246,9 @@ void holdKeys(KeyTable& t) {
 void cutKeys(KeyTable& t) {
     t.length("neck_cut.scallop", "ridge height left on the back", 0.002, 0.3,
              [](Project& p) -> double& { return p.neckCut.scallop; });
+    enumKey(t, "neck_cut.finish_way", "which way the back's finishing passes run",
+            Names<FinishWay, 2>{{"along", "across"}},
+            [](Project& p) -> FinishWay& { return p.neckCut.way; });
     t.length("neck_cut.skin", "left by roughing for the finish", 0.05, 2,
              [](Project& p) -> double& { return p.neckCut.skin; });
     t.rate("neck_cut.rough_step", "%", "roughing's step, of the bit's width", 10, 90,

@@ -1,0 +1,99 @@
+#include "cut/finish_choice.h"
+
+#include "shop/wood.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double keepOffMargin = 1; ///< mm between a wide bit and a transition
+constexpr double bitChangeMinutes = 1.5;
+
+} // namespace
+
+double FinishChoice::widest() const {
+    return std::max(main ? main->diameter : 0, rest ? rest->diameter : 0);
+}
+
+FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machine& machine,
+                          const NeckCut& cut, BitChooser& chooser) {
+    const auto minutes = [&](const Bit& bit, FinishShare share, const CutOverrides& own) {
+        const double mm =
+            finishLength(part, finishLines(part, bit, cut.scallop, cut.way, share), cut.way);
+        return mm / feedsFor(bit, woodById(blank.wood), machine, own).feed;
+    };
+    const NeckBack& back = part.back();
+    const double end = part.outline().end();
+    const double anywhere = tightestHollow(part, back.headFrom(), end);
+    const auto onTheWhole = [&](const Bit& b) -> Verdict {
+        if (b.kind != BitKind::ball && b.kind != BitKind::bullNose &&
+            b.kind != BitKind::taperedBall) {
+            return {};
+        }
+        const double below = reachBelow(part, b);
+        if (below > cut.through + 1e-6) {
+            return {false, fmt::format("it would go {:.1f} mm below the glue plane to reach the "
+                                       "flank's foot, and {:.1f} mm is allowed",
+                                       below, cut.through)};
+        }
+        return reaches(b, blank.thickness, false);
+    };
+    const BitJudge all = [&](const Bit& b) -> Verdict {
+        const Verdict v = onTheWhole(b);
+        if (v.can && !rollsIn(b, anywhere)) {
+            return {false, fmt::format("it does not roll in the back's tightest hollow, {:.1f} "
+                                       "mm in radius",
+                                       anywhere)};
+        }
+        return v;
+    };
+    const FinishShare whole;
+    const auto quicker = [&](const Bit& a, const Bit& b) {
+        return minutes(a, whole, cut.finish) < minutes(b, whole, cut.finish);
+    };
+    FinishChoice out;
+    out.main =
+        chooser.choose("back's finish", cut.finish, all, quicker,
+                       "the quickest round-ended bit that rolls in every hollow and reaches the "
+                       "flank's foot",
+                       out.why);
+    if (!out.main || !cut.finish.bit.empty()) {
+        return out;
+    }
+    // A wider bit for the broad places saves more than the change it costs, or is left alone.
+    const Bit* small = out.main;
+    double best = minutes(*small, whole, cut.finish);
+    const double alone = best;
+    for (const Bit& b : chooser.drawer()) {
+        const double keep = b.radius() + keepOffMargin;
+        const FinishShare broad{FinishShare::Of::broad, keep};
+        const bool fits = onTheWhole(b).can && back.headTo() + keep < back.heelFrom() - keep &&
+                          rollsIn(b, tightestHollow(part, back.headTo() + keepOffMargin,
+                                                    back.heelFrom() - keepOffMargin)) &&
+                          rollsIn(b, tightestHollow(part, back.heelTo(), end));
+        if (!fits) {
+            continue;
+        }
+        const double both = minutes(b, broad, cut.finish) + bitChangeMinutes +
+                            minutes(*small, {FinishShare::Of::rest, keep}, {});
+        if (both < best) {
+            best = both;
+            out.main = &b;
+            out.rest = small;
+            out.share = broad;
+        }
+    }
+    if (out.rest) {
+        out.why = fmt::format("{}: quicker over head, shaft and heel; with {} for the rest "
+                              "{:.0f} minutes instead of {:.0f}.",
+                              out.main->name, small->name, best, alone);
+        out.restWhy = fmt::format("{}: only where the back is hollow, which {} cannot roll in.",
+                                  small->name, out.main->name);
+    }
+    return out;
+}
+
+} // namespace wren
