@@ -33,6 +33,7 @@ Q_SIGNALS:
     void accepted();
     void testSlotsWanted();
     void traceWanted();
+    void fixtureWanted();
 
 private:
     using Text = std::function<QString(const Derived&)>;

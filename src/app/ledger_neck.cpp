@@ -240,6 +240,7 @@ void Ledger::leafNeckBlank() {
     field(tr("pin"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
     field(tr("uneven by"), QStringLiteral("neck_hold.pin_uneven"));
+    field(tr("fixture thick"), QStringLiteral("neck_hold.fixture"));
     derived(tr("sides meet within"), withNeck([this](const Derived&, const NeckJob& n) {
                 return mm(n.setups.expectedError);
             }));
@@ -260,6 +261,9 @@ void Ledger::leafNeckBlank() {
     field(tr("cut them"), QStringLiteral("neck_hold.notches"));
     field(tr("read along"), QStringLiteral("neck_hold.witness_x"));
     field(tr("read across"), QStringLiteral("neck_hold.witness_y"));
+    connect(deed(tr("Write the fixture's pins"),
+                 tr("a program that drills the pins' holes into the board under the blank")),
+            &QPushButton::clicked, this, &Ledger::fixtureWanted);
     note([](const Derived&) {
         return tr(
             "What the caliper reads across the two notches, the back's against the face's; half of "

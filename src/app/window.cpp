@@ -92,6 +92,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(ledger_, &Ledger::refused, findings_, &FindingsBand::refuse);
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
+    connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
     connect(findings_, &FindingsBand::stopWanted, this, [this] {

@@ -48,6 +48,7 @@ public:
     void postTo(const QString& folder);
     void exportTo(const QString& file, const QString& format, const QString& paper);
     void testSlotsTo(const QString& folder);
+    void fixtureTo(const QString& folder);
     /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
     void readBook();
 
@@ -74,6 +75,7 @@ private:
     void askPost();
     void askExport();
     void askTestSlots();
+    void askFixture();
     bool mayLeave();
     bool saveAndWait();
     void markRuns();

@@ -7,6 +7,7 @@
 #include "exchange/fret_csv.h"
 #include "findings_band.h"
 #include "job/export.h"
+#include "job/fixture.h"
 #include "job/posting.h"
 #include "job/store.h"
 #include "job/test_slot.h"
@@ -168,6 +169,27 @@ void Window::testSlotsTo(const QString& folder) {
                 .arg(QString::fromStdString(test.program->program.bit.name), folder);
         },
         [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::fixtureTo(const QString& folder) {
+    errand(
+        tr("Writing the fixture's pins"),
+        [project = document_.project(), folder](const Watch&) {
+            const Fixture f = deriveFixture(project);
+            postFixture(f, folder.toStdString());
+            return tr("fixture-pins.nc, %1 minutes with %2, is in %3.")
+                .arg(f.program->time.seconds / 60, 0, 'f', 1)
+                .arg(QString::fromStdString(f.program->program.bit.name), folder);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::askFixture() {
+    const QString folder =
+        QFileDialog::getExistingDirectory(this, tr("Folder for the fixture's program"));
+    if (!folder.isEmpty()) {
+        fixtureTo(folder);
+    }
 }
 
 void Window::askOpen() {

@@ -21,7 +21,7 @@ struct Exit {
 void complain(const std::string& sentence);
 
 void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
-void addProgramCommands(CLI::App& app); ///< make, prove, test-slots, check
+void addProgramCommands(CLI::App& app); ///< make, prove, test-slots, fixture, check
 void addMachineCommands(CLI::App& app); ///< run, book
 
 } // namespace wren::cli

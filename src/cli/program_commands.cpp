@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "book/shop_book.h"
 #include "job/check.h"
+#include "job/fixture.h"
 #include "job/posting.h"
 #include "job/report.h"
 #include "job/store.h"
@@ -127,6 +128,13 @@ void testSlot(const std::string& file, const std::string& out) {
                test.program->time.seconds / 60);
 }
 
+void fixture(const std::string& file, const std::string& out) {
+    const Fixture f = deriveFixture(loadProject(file));
+    printFindings(f.findings);
+    postFixture(f, out);
+    fmt::print("{}/fixture-pins.nc  {:.1f} min\n", out, f.program->time.seconds / 60);
+}
+
 void check(const std::string& file, const std::string& bed, bool json) {
     const ProgramCheck c = checkProgram(
         readFile(file), std::filesystem::path(file).filename().string(), parseBed(bed));
@@ -170,6 +178,12 @@ void addProgramCommands(CLI::App& app) {
     t->add_option("FILE", o->file, "project file (.wren)")->required();
     t->add_option("--out", o->out, "folder for test-slots.nc and test-slots.pdf")->required();
     t->callback([o] { testSlot(o->file, o->out); });
+
+    CLI::App* x = app.add_subcommand(
+        "fixture", "The holes for the neck's pins, in the board under its blank.");
+    x->add_option("FILE", o->file, "project file (.wren)")->required();
+    x->add_option("--out", o->out, "folder for fixture-pins.nc")->required();
+    x->callback([o] { fixture(o->file, o->out); });
 
     CLI::App* c = app.add_subcommand("check", "Read any G-code program and judge its reach.");
     c->add_option("FILE", o->file, "program (.nc)")->required();

@@ -235,6 +235,8 @@ void holdKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neckHold.pinInset; });
     t.length("neck_hold.pin_uneven", "the other pin off evenness by", 2, 40,
              [](Project& p) -> double& { return p.neckHold.pinUneven; });
+    t.length("neck_hold.fixture", "thickness of the fixture board the pins stand in", 8, 60,
+             [](Project& p) -> double& { return p.neckHold.fixture; });
     yesNo(t, "neck_hold.notches", "both sides cut a witness notch",
           [](Project& p) -> bool& { return p.neckHold.notches; });
     t.length("neck_hold.witness_x", "notches read along: back against front", -5, 5,

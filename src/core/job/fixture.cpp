@@ -1,0 +1,137 @@
+#include "job/fixture.h"
+
+#include "base/digest.h"
+#include "base/error.h"
+#include "base/files.h"
+#include "cut/bit_chooser.h"
+#include "job/store.h"
+#include "proof/travel.h"
+#include "shop/wood.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double deepest = 12;  ///< a pin stands no deeper than this
+constexpr double underHole = 4; ///< of fixture board left under it
+
+Setup fixtureSetup(const NeckSetups& setups, double thickness) {
+    Setup s = setups.face;
+    s.part = "fixture";
+    s.name = "pins";
+    s.blank.thickness = thickness;
+    s.zZero = ZZero::top;
+    s.datum = "blank's front left corner, where both sides of the neck have it";
+    const Vec3 origin = setups.face.fromInstrument.toSetup({0, 0, 0});
+    s.fromInstrument = SetupFromInstrument::faceUp({origin.x, origin.y, s.topZ()});
+    s.places = {s.fromInstrument};
+    return s;
+}
+
+/// Every pin has its hole, there and that deep, in the text as it will be sent.
+void judgeHoles(Fixture& f, const NeckSetups& setups, const RunProgram& run, double depth) {
+    constexpr double allowed = 0.02;
+    for (const RegisterPin& pin : setups.pins) {
+        const Vec2 at = f.setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+        double low = 0;
+        for (const Move& m : run.path) {
+            const double off = length(m.to.xy() - at) + run.bit.radius() - setups.pinSize / 2;
+            if (std::abs(off) <= allowed) {
+                low = std::min(low, m.to.z);
+            }
+        }
+        const double reached = -low - run.bit.tipHeight();
+        if (std::abs(reached - depth) > allowed) {
+            sayOf("neck", f.findings, Weight::stop, "pin-hole",
+                  fmt::format("{}: the pin's hole {:.1f} mm from the nut is {:.2f} mm deep; {:.2f} "
+                              "mm was expected.",
+                              run.file, pin.at.x, reached, depth),
+                  reached, depth);
+        }
+    }
+}
+
+} // namespace
+
+Fixture deriveFixture(const Project& p) {
+    Fixture f;
+    const Derived d = deriveDrawing(p);
+    if (!d.neck || !d.neck->placed || d.neck->setups.pins.empty()) {
+        sayOf(
+            "neck", f.findings, Weight::stop, "no-pins",
+            "There are no pins to drill for: a neck that its blank can hold, turned over by pins, "
+            "was expected.",
+            0, 1);
+        return f;
+    }
+    const NeckSetups& setups = d.neck->setups;
+    const double size = setups.pinSize;
+    f.setup = fixtureSetup(setups, p.neckHold.fixture);
+    const double depth = std::min(deepest, p.neckHold.fixture - underHole);
+    BitChooser chooser(p.bits, f.findings);
+    const auto judge = [&](const Bit& b) -> Verdict {
+        if (b.kind == BitKind::drill) {
+            return std::abs(b.diameter - size) > 0.06
+                       ? Verdict{false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, size)}
+                       : reaches(b, depth + b.tipHeight(), true);
+        }
+        const bool bores = cutsFlat(b.kind) && b.diameter <= 0.9 * size && b.diameter >= size / 2;
+        return bores ? reaches(b, depth, true) : Verdict{};
+    };
+    const auto drillsFirst = [](const Bit& a, const Bit& b) {
+        const bool drill = a.kind == BitKind::drill;
+        return drill != (b.kind == BitKind::drill) ? drill : a.diameter > b.diameter;
+    };
+    std::string why;
+    const Bit* bit = chooser.choose(
+        "fixture's pin holes", {}, judge, drillsFirst,
+        fmt::format("a {:.2f} mm drill, or a flat bit that bores it, {:.1f} mm deep", size, depth),
+        why);
+    if (!bit) {
+        return f;
+    }
+    Cut cut;
+    cut.what = "pins";
+    cut.bit = *bit;
+    cut.why = why;
+    cut.feeds = feedsFor(*bit, woodById(setups.blank.wood), p.machine, {});
+    std::vector<NeckHole> holes;
+    for (const RegisterPin& pin : setups.pins) {
+        holes.push_back({"register", pin.at, size, false, false, 0, -(depth + bit->tipHeight())});
+    }
+    const NeckWork work{d.neck->part, f.setup, p.neckCut, p.machine.spoilDepth};
+    cut.path = bit->kind == BitKind::drill ? drillPath(work, holes, *bit, cut.feeds)
+                                           : borePath(work, holes, *bit, cut.feeds);
+    const std::vector<Cut> cuts{cut};
+    Program program = postPrograms({{&f.setup, &cuts}}, p.machine, {p.name, designHash(p), {}})[0];
+    program.file = "fixture-pins.nc";
+    const std::vector<RunProgram> read = readBack({program}, f.setup);
+    judgeHoles(f, setups, read[0], depth);
+    const Findings travel = judgeTravel(f.setup, p.machine, read);
+    f.findings.insert(f.findings.end(), travel.begin(), travel.end());
+    f.program = PostedProgram{program, timeOf(read[0].path, p.machine), extentsOf(read[0].path),
+                              sha256(program.text)};
+    return f;
+}
+
+void postFixture(const Fixture& f, const std::filesystem::path& dir) {
+    const auto stopping = std::find_if(f.findings.begin(), f.findings.end(),
+                                       [](const Finding& g) { return g.weight == Weight::stop; });
+    if (!f.program || stopping != f.findings.end()) {
+        throw Error(stopping == f.findings.end() ? "There is no program for the fixture to write."
+                                                 : stopping->message);
+    }
+    std::error_code code;
+    std::filesystem::create_directories(dir, code);
+    if (code) {
+        throw Error(
+            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
+    }
+    writeFilesSafely({{dir / "fixture-pins.nc", f.program->program.text}});
+}
+
+} // namespace wren

@@ -1,0 +1,69 @@
+#include "neck_support.h"
+
+#include "base/files.h"
+#include "job/fixture.h"
+#include "proof/rs274.h"
+
+#include <map>
+
+using namespace wren;
+using namespace wren::test;
+using Catch::Matchers::Contains;
+
+TEST_CASE("The fixture's holes lie under the neck's pins, whichever side is up",
+          "[neck][fixture]") {
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const Project p = neckWith({{"neck_hold.turn", turn}, {"neck_hold.fixture", "18"}});
+        const Fixture f = deriveFixture(p);
+        REQUIRE(f.program);
+        CHECK_FALSE(hasStop(f.findings));
+        const NeckJob n = drawnNeck(p);
+        REQUIRE(n.setups.pins.size() == 2);
+        // Where the text itself drills: the deepest Z of each place.
+        std::map<std::pair<long, long>, double> holes;
+        for (const Move& m : readProgram(f.program->program.text, "fixture", {0, 0, 20}).path) {
+            if (m.to.z < -1) {
+                double& z = holes[{std::lround(m.to.x * 100), std::lround(m.to.y * 100)}];
+                z = std::min(z, m.to.z);
+            }
+        }
+        REQUIRE(holes.size() == 2);
+        for (const Setup* side : {&n.setups.face, &n.setups.back}) {
+            CHECK(side->zeroOnMachine == f.setup.zeroOnMachine);
+            for (const RegisterPin& pin : n.setups.pins) {
+                const Vec2 at = side->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+                const auto hole = holes.find({std::lround(at.x * 100), std::lround(at.y * 100)});
+                REQUIRE(hole != holes.end());
+                // 12 mm full width and the drill's point, which the board still holds.
+                CHECK(hole->second == Approx(-12 - f.program->program.bit.tipHeight()));
+                CHECK(hole->second > -18);
+            }
+        }
+        CHECK_THAT(f.program->program.text, Contains("Zero: Z on top of the blank"));
+    }
+}
+
+TEST_CASE("A fixture that cannot be drilled says why", "[neck][fixture]") {
+    const Folder folder;
+    const auto said = [&](const Project& p) {
+        const Fixture f = deriveFixture(p);
+        CHECK_FALSE(f.program);
+        REQUIRE_FALSE(f.findings.empty());
+        CHECK_THROWS_WITH(postFixture(f, folder / "none"), f.findings.front().message);
+        CHECK_FALSE(std::filesystem::exists(folder / "none"));
+        return f.findings.front().message;
+    };
+    CHECK_THAT(said(neckWith({{"neck_hold.register", "marks"}})), Contains("no pins to drill for"));
+    CHECK_THAT(said(neckWith({{"neck.joint", "none"}})), Contains("no pins to drill for"));
+    Project p = neckWith({{"neck_hold.pin_size", "9"}});
+    std::erase_if(p.bits, [](const Bit& b) { return b.diameter > 4; });
+    CHECK_THAT(said(p), Contains("9.00 mm drill"));
+    // Bored where no drill fits, to the same width and depth.
+    const Fixture bored = deriveFixture(neckWith({{"neck_hold.pin_size", "9"}}));
+    REQUIRE(bored.program);
+    CHECK(bored.program->program.bit.kind != BitKind::drill);
+    CHECK_FALSE(hasStop(bored.findings));
+    postFixture(bored, folder / "out");
+    CHECK(readFile(folder / "out" / "fixture-pins.nc") == bored.program->program.text);
+    CHECK(test::wren("fixture " + plainFile + " --out " + (folder / "cli").string()).code != 0);
+}
