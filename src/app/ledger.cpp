@@ -78,7 +78,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         case Station::cuts:
             return {{tr("The back"), &Ledger::leafBackCuts},
                     {tr("The front"), &Ledger::leafFaceCuts},
-                    {tr("Why these bits"), &Ledger::leafNeckPlan}};
+                    {tr("Why these bits, face up"), &Ledger::leafFacePlan},
+                    {tr("back up"), &Ledger::leafBackPlan}};
         case Station::proof:
             return {{tr("Proof"), &Ledger::leafNeckProof}};
         default:

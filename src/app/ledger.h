@@ -73,7 +73,9 @@ private:
     void leafNeckBlank();
     void leafBackCuts();
     void leafFaceCuts();
-    void leafNeckPlan();
+    void leafFacePlan();
+    void leafBackPlan();
+    void neckPlan(const QString& title, std::size_t side);
     void leafNeckProof();
     void neckCutGroup(const QString& title, const QString& cut, const QString& what);
     // ledger_tools.cpp

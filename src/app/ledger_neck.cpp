@@ -237,13 +237,17 @@ void Ledger::leafNeckBlank() {
     field(tr("turned"), QStringLiteral("neck_hold.turn"));
     fieldWidth_ = 118;
     field(tr("brought back by"), QStringLiteral("neck_hold.register"));
-    field(tr("pin"), QStringLiteral("neck_hold.pin_size"));
-    field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
-    field(tr("uneven by"), QStringLiteral("neck_hold.pin_uneven"));
-    field(tr("fixture thick"), QStringLiteral("neck_hold.fixture"));
     derived(tr("sides meet within"), withNeck([this](const Derived&, const NeckJob& n) {
                 return mm(n.setups.expectedError);
             }));
+    group(tr("Pins"));
+    field(tr("wide"), QStringLiteral("neck_hold.pin_size"));
+    field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
+    field(tr("uneven by"), QStringLiteral("neck_hold.pin_uneven"));
+    field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));
+    connect(deed(tr("Write the fixture's pins"),
+                 tr("a program that drills the pins' holes into the board under the blank")),
+            &QPushButton::clicked, this, &Ledger::fixtureWanted);
     group(tr("Zero"));
     field(tr("Z, face up"), QStringLiteral("neck_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("neck_hold.z_back"));
@@ -261,9 +265,6 @@ void Ledger::leafNeckBlank() {
     field(tr("cut them"), QStringLiteral("neck_hold.notches"));
     field(tr("read along"), QStringLiteral("neck_hold.witness_x"));
     field(tr("read across"), QStringLiteral("neck_hold.witness_y"));
-    connect(deed(tr("Write the fixture's pins"),
-                 tr("a program that drills the pins' holes into the board under the blank")),
-            &QPushButton::clicked, this, &Ledger::fixtureWanted);
     note([](const Derived&) {
         return tr(
             "What the caliper reads across the two notches, the back's against the face's; half of "
@@ -308,19 +309,25 @@ void Ledger::leafFaceCuts() {
     field(tr("a peck"), QStringLiteral("neck_cut.peck"));
 }
 
-void Ledger::leafNeckPlan() {
-    group(tr("Every cut of the neck and its bit"));
-    rows([](const Derived& d) {
+void Ledger::neckPlan(const QString& title, std::size_t side) {
+    group(title);
+    rows([side](const Derived& d) {
         std::string text;
         if (d.neck) {
-            for (const SidePlan& side : d.neck->plan.sides) {
-                for (const Cut& c : side.cuts) {
-                    text += fmt::format("{:<9}{}\n", c.what, c.why);
-                }
+            for (const Cut& c : d.neck->plan.sides[side].cuts) {
+                text += fmt::format("{:<11}{}\n", c.what, c.why);
             }
         }
         return qs(text);
     });
+}
+
+void Ledger::leafFacePlan() {
+    neckPlan(tr("Every cut with the face up, and its bit"), 0);
+}
+
+void Ledger::leafBackPlan() {
+    neckPlan(tr("Every cut with the back up, and its bit"), 1);
 }
 
 void Ledger::leafNeckProof() {

@@ -104,6 +104,8 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     take(QStringLiteral("neck-cuts"));
     sheet.setLeaf(2);
     take(QStringLiteral("neck-bits"));
+    sheet.setLeaf(3);
+    take(QStringLiteral("neck-back-bits"));
     sheet.setLeaf(0);
     const double day = sheet.derived()->seconds();
     sheet.setMoment(day * 0.52);

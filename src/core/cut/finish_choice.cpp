@@ -19,7 +19,8 @@ double FinishChoice::widest() const {
 }
 
 FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machine& machine,
-                          const NeckCut& cut, BitChooser& chooser) {
+                          const NeckCut& cut, BitChooser& chooser,
+                          const std::function<double(double)>& trenchMinutes) {
     const auto minutes = [&](const Bit& bit, FinishShare share, const CutOverrides& own) {
         const double mm =
             finishLength(part, finishLines(part, bit, cut.scallop, cut.way, share), cut.way);
@@ -52,7 +53,8 @@ FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machin
     };
     const FinishShare whole;
     const auto quicker = [&](const Bit& a, const Bit& b) {
-        return minutes(a, whole, cut.finish) < minutes(b, whole, cut.finish);
+        return minutes(a, whole, cut.finish) + trenchMinutes(a.diameter) <
+               minutes(b, whole, cut.finish) + trenchMinutes(b.diameter);
     };
     FinishChoice out;
     out.main =
@@ -65,7 +67,7 @@ FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machin
     }
     // A wider bit for the broad places saves more than the change it costs, or is left alone.
     const Bit* small = out.main;
-    double best = minutes(*small, whole, cut.finish);
+    double best = minutes(*small, whole, cut.finish) + trenchMinutes(small->diameter);
     const double alone = best;
     for (const Bit& b : chooser.drawer()) {
         const double keep = b.radius() + keepOffMargin;
@@ -78,6 +80,7 @@ FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machin
             continue;
         }
         const double both = minutes(b, broad, cut.finish) + bitChangeMinutes +
+                            trenchMinutes(std::max(b.diameter, small->diameter)) +
                             minutes(*small, {FinishShare::Of::rest, keep}, {});
         if (both < best) {
             best = both;
@@ -87,8 +90,8 @@ FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machin
         }
     }
     if (out.rest) {
-        out.why = fmt::format("{}: quicker over head, shaft and heel; with {} for the rest "
-                              "{:.0f} minutes instead of {:.0f}.",
+        out.why = fmt::format("{}: quicker over head, shaft and heel; with {} for the rest, "
+                              "and the trench it wants, {:.0f} minutes instead of {:.0f}.",
                               out.main->name, small->name, best, alone);
         out.restWhy = fmt::format("{}: only where the back is hollow, which {} cannot roll in.",
                                   small->name, out.main->name);

@@ -79,7 +79,7 @@ public:
             }
         } else {
             const std::vector<NeckBack::Slice> slices =
-                slicesFor(part_.back(), s.from, s.to, pitch);
+                slicesFor(part_.back(), s.from, s.to, around_.empty() ? pitch : pitch / 4);
             std::vector<std::array<double, 2>> wood;
             for (const NeckBack::Slice& slice : slices) {
                 wood.push_back(woodNear(slice.x(), pastWood(s.plane)));
@@ -246,8 +246,9 @@ private:
             for (const auto& wood : around_[k].wood) {
                 const double low = std::max(wood[0], tip.y - 0.99 * half);
                 const double high = std::min(wood[1], tip.y + 0.99 * half);
-                for (int i = 0; i <= 12 && low < high; ++i) {
-                    const double y = low + (high - low) * i / 12;
+                constexpr int places = 24;
+                for (int i = 0; i <= places && low < high; ++i) {
+                    const double y = low + (high - low) * i / places;
                     z = std::max(z, s.depth(y) - end_.heightAt(std::hypot(dx, y - tip.y)));
                 }
             }
@@ -256,7 +257,7 @@ private:
     }
 
     Vec3 tipAt(const BackContact& c) const {
-        constexpr double steep = 0.98;
+        constexpr double steep = 0.9999; // a ball that leans less sinks by less than 0.001 mm
         Vec3 tip = tipTouching(c.point, c.normal, end_);
         if (!around_.empty() && c.normal.z < steep &&
             tip.x < part_.outline().headStart() + bit_.radius()) {

@@ -272,11 +272,20 @@ private:
         }
     }
 
+    /// Roughing's share for a trench of that width round the neck, roughly.
+    double trenchMinutes(const Bit& bit, double width) const {
+        double round = 0;
+        for (const ContourPiece& piece : part_.outline().contour()) {
+            round += piece.length();
+        }
+        const Feeds f = feeds(bit, cut_.rough);
+        const double laps = width / (bit.diameter * cut_.roughStep / 100);
+        return round * laps * levelsFor(setups_.blank.thickness, f.depthPerPass) / f.feed;
+    }
+
     void carve() {
         const double top = setups_.blank.thickness;
         std::string why;
-        // The finish is looked for first: the trench must let it pass.
-        const FinishChoice finish = chooseFinish(part_, setups_.blank, machine_, cut_, chooser_);
         const BitJudge roughs = [&](const Bit& b) -> Verdict {
             if (!cutsFlat(b.kind)) {
                 return {};
@@ -288,7 +297,8 @@ private:
             if (!v.can) {
                 return v;
             }
-            const double wall = part_.deepest() + cut_.through; // rubbed by the shank else
+            // Rubbed by the shank else.
+            const double wall = part_.deepest() + cut_.skin + cut_.through;
             return b.fluteLength >= wall
                        ? v
                        : Verdict{false, fmt::format("its flutes of {:.1f} mm are shorter than the "
@@ -304,11 +314,20 @@ private:
             "the widest flat bit that reaches through the blank and does the outline "
             "too",
             why);
+        const Bit* roughing = bit;
+        const auto trenchFor = [&](double widest) {
+            const double own = roughing ? roughing->diameter : 0;
+            return std::max(widest, own) + cut_.wallSkin + besideBall;
+        };
+        // The trench must let the finish pass, and a wide one costs roughing.
+        const FinishChoice finish =
+            chooseFinish(part_, setups_.blank, machine_, cut_, chooser_, [&](double widest) {
+                return roughing ? trenchMinutes(*roughing, trenchFor(widest)) : 0.0;
+            });
         if (bit) {
             const Feeds f = feeds(*bit, cut_.rough);
-            const double trench =
-                std::max(finish.widest(), bit->diameter) + cut_.wallSkin + besideBall;
-            add(1, "rough", *bit, f, why, [&] { return roughPath(work(1), *bit, f, trench); });
+            add(1, "rough", *bit, f, why,
+                [&] { return roughPath(work(1), *bit, f, trenchFor(finish.widest())); });
         }
         notch(1);
         std::vector<NeckHole> bored;

@@ -228,6 +228,36 @@ Region laidRegion(const Region& instrument, const Setup& setup) {
     return Region::unionOf(outers) - Region::unionOf(holes);
 }
 
+/// Heights over the glue plane, from the top down: even levels, and one on each level place of the
+/// back, so that there only the skin is left.
+std::vector<double> roughLevels(const NeckPart& part, const NeckCut& cut, double top, double floor,
+                                double perPass) {
+    constexpr double tooThin = 0.3; // not worth a level of its own
+    std::vector<double> stops{top, floor};
+    const Neck& n = part.design();
+    std::vector<double> planes{n.heelDepth + cut.skin};
+    if (n.head.kind == HeadKind::flat) {
+        planes.push_back(n.head.drop + n.head.thickness + cut.skin);
+    }
+    for (double z : planes) {
+        if (std::all_of(stops.begin(), stops.end(),
+                        [z](double s) { return std::abs(z - s) > tooThin; }) &&
+            z < top && z > floor) {
+            stops.push_back(z);
+        }
+    }
+    std::sort(stops.rbegin(), stops.rend());
+    std::vector<double> levels;
+    for (std::size_t i = 1; i < stops.size(); ++i) {
+        const double drop = stops[i - 1] - stops[i];
+        const int count = levelsFor(drop, perPass);
+        for (int k = 1; k <= count; ++k) {
+            levels.push_back(stops[i - 1] - drop * k / count);
+        }
+    }
+    return levels;
+}
+
 } // namespace
 
 Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double trench) {
@@ -239,20 +269,20 @@ Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double 
     const double bed = work.place({0, 0, 0}).z;
     const double top = work.setup.topZ() - bed;
     const double floor = roughFloor(part, work.cut);
-    const int levels =
-        std::max(1, static_cast<int>(std::ceil((top - floor) / feeds.depthPerPass - 1e-9)));
+    const std::vector<double> levels = roughLevels(part, work.cut, top, floor, feeds.depthPerPass);
     LevelFiller filler(work, feeds, bit.diameter * work.cut.roughStep / 100, bed);
     Region before;
-    for (int i = 1; i <= levels; ++i) {
-        const double z = top - (top - floor) * i / levels;
-        const double above = top - (top - floor) * (i - 1) / levels;
+    double above = top;
+    for (std::size_t i = 0; i < levels.size(); ++i) {
+        const double z = levels[i];
         const Region kept = slices.above(z - work.cut.skin);
         Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
-        if (i > 1) { // never where the level above has not been: its wood would stand in the way
+        if (i > 0) { // never where the level above has not been: its wood would stand in the way
             axis = axis & before;
         }
         before = axis;
         filler.fill(laidRegion(axis, work.setup), above, z);
+        above = z;
     }
     return filler.take();
 }
