@@ -57,18 +57,18 @@ void takeTracing(Window& window, const std::function<void(const QString&)>& take
     }
     p.end();
     Q_EMIT window.findChild<Ledger*>()->traceWanted();
-    auto* desk = window.findChild<TraceDesk*>();
-    desk->show(photo);
+    auto* tracing = window.findChild<TraceDesk*>();
+    tracing->show(photo);
     wait(60);
     const auto press = [&](QPointF at, QPointF to) {
         const auto send = [&](QEvent::Type type, QPointF where) {
-            QMouseEvent e(type, where, desk->mapToGlobal(where), Qt::LeftButton, Qt::LeftButton,
+            QMouseEvent e(type, where, tracing->mapToGlobal(where), Qt::LeftButton, Qt::LeftButton,
                           Qt::NoModifier);
-            QApplication::sendEvent(desk, &e);
+            QApplication::sendEvent(tracing, &e);
         };
-        send(QEvent::MouseButtonPress, desk->onScreen(at));
-        send(QEvent::MouseMove, desk->onScreen(to));
-        send(QEvent::MouseButtonRelease, desk->onScreen(to));
+        send(QEvent::MouseButtonPress, tracing->onScreen(at));
+        send(QEvent::MouseMove, tracing->onScreen(to));
+        send(QEvent::MouseButtonRelease, tracing->onScreen(to));
     };
     press({300, 720}, {350, 660});
     press({1200, 720}, {1150, 660});
@@ -77,11 +77,11 @@ void takeTracing(Window& window, const std::function<void(const QString&)>& take
         const QPointF at(750 + 420 * std::sin(r), 210 + 280 * std::cos(r));
         press(at, at);
     }
-    auto* distance = desk->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
+    auto* distance = tracing->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
     distance->setText(QStringLiteral("40"));
     Q_EMIT distance->textEdited(distance->text());
     take(QStringLiteral("trace"));
-    Q_EMIT desk->left();
+    Q_EMIT tracing->left();
 }
 
 /// The neck's leaves, its cuts, a moment on each side, its proof; and the board in hand again.

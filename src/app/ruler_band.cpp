@@ -313,9 +313,9 @@ void RulerBand::waiting(QPainter& p, const QRectF& area) {
 }
 
 void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
-    const auto miss = [&](int side) {
-        if (const DeviationViewPtr view = sheet_.neckDeviation(side)) {
-            drawNeckDeviation(c, *view);
+    const auto drawn = [&](const auto& found, auto draw) {
+        if (found) {
+            draw(*found);
         } else {
             waiting(c.painter, c.area);
         }
@@ -340,21 +340,14 @@ void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
         drawNeckDepth(c, 1);
         break;
     case Strip::neckFaceMiss:
-        miss(0);
+        drawn(sheet_.neckDeviation(0), [&](const auto& view) { drawNeckDeviation(c, view); });
         break;
     case Strip::neckBackMiss:
-        if (const auto flat = sheet_.neckUnrolled()) {
-            drawUnrolledBack(c, *flat);
-        } else {
-            waiting(c.painter, c.area);
-        }
+        drawn(sheet_.neckUnrolled(), [&](const auto& flat) { drawUnrolledBack(c, flat); });
         break;
     case Strip::neckBackProfile:
-        if (const DeviationViewPtr view = sheet_.neckDeviation(1)) {
-            drawNeckDeviationProfile(c, *view, 1);
-        } else {
-            waiting(c.painter, c.area);
-        }
+        drawn(sheet_.neckDeviation(1),
+              [&](const auto& view) { drawNeckDeviationProfile(c, view, 1); });
         break;
     default:
         break;

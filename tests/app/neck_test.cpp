@@ -4,6 +4,7 @@
 #include "machine_panel.h"
 #include "opened.h"
 #include "ruler_band.h"
+#include "shaded_band.h"
 #include "trace_desk.h"
 
 #include <QPainter>
@@ -108,6 +109,73 @@ TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
     CHECK(neck() == before); // each drag is one step of the past
 }
 
+TEST_CASE("The neck is looked at as cut, as designed, and by what it misses",
+          "[app][neck][shaded]") {
+    const Folder folder;
+    Opened w(withNeck(folder));
+    w.sheet().setStation(Station::proof);
+    w.sheet().setPart(Part::neck);
+    w.settle();
+    QTest::keyClick(&w.window, Qt::Key_S);
+    auto* shaded = w.window.findChild<ShadedBand*>();
+    REQUIRE(QTest::qWaitFor([&] { return shaded->isVisible() && shaded->settled(); }, 20000));
+    const auto wood = [](const QImage& image) { // how much of the picture is not bare sheet
+        long n = 0;
+        for (int y = 0; y < image.height(); y += 2) {
+            for (int x = 0; x < image.width(); x += 2) {
+                n += qAlpha(image.pixel(x, y)) > 0;
+            }
+        }
+        return n;
+    };
+    CHECK(shaded->look() == ShadedBand::Look::wood);
+    const QImage asCut = shaded->image();
+    std::vector<QImage> images{asCut};
+    for (int i = 1; i < 3; ++i) {
+        QTest::keyClick(shaded, Qt::Key_D);
+        REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 20000));
+        CHECK(shaded->look() == ShadedBand::Look(i));
+        images.push_back(shaded->image());
+        CHECK(wood(images.back()) > 1000);
+    }
+    CHECK(wood(images[1]) < wood(images[0])); // the finished part has no frame round it
+    CHECK(images[2] != images[0]);            // colours over the same wood
+    QTest::keyClick(shaded, Qt::Key_D);
+    REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 20000));
+    CHECK(shaded->image() == asCut);
+    // The back laid flat is as wide as the way round it, wider than it is across.
+    const auto flat = w.sheet().neckUnrolled();
+    REQUIRE(flat);
+    const auto column = static_cast<std::size_t>((150 - flat->from) / flat->pitch);
+    const auto across = w.derived().neck->part.outline().across(150);
+    const double round = flat->edges[column][1] - flat->edges[column][0];
+    CHECK(round > across[1] - across[0] + 5);
+    const double deep = w.derived().neck->part.back().slice(150).spine();
+    CHECK(round < across[1] - across[0] + 2 * deep);
+    int judged = 0;
+    for (int y = 0; y < flat->picture.height(); ++y) {
+        judged += qAlpha(flat->picture.pixel(static_cast<int>(column), y)) > 0;
+    }
+    CHECK(judged * flat->pitch > 0.8 * round);
+}
+
+TEST_CASE("The fixture's program is written from the window", "[app][neck][fixture]") {
+    const Folder folder;
+    Opened w(withNeck(folder));
+    QSignalSpy spy(&w.window, &Window::exported);
+    w.window.fixtureTo(QString::fromStdString((folder / "job").string()));
+    REQUIRE(spy.wait(30000));
+    CHECK(spy.takeFirst().at(0).toBool());
+    CHECK(std::filesystem::file_size(folder / "job" / "fixture-pins.nc") > 300);
+    w.window.document().set(QStringLiteral("neck_hold.register"), QStringLiteral("marks"));
+    w.settle();
+    w.window.fixtureTo(QString::fromStdString((folder / "none").string()));
+    REQUIRE(spy.wait(30000));
+    CHECK_FALSE(spy.takeFirst().at(0).toBool());
+    CHECK(w.finding().contains(QLatin1String("no pins to drill for")));
+    CHECK_FALSE(std::filesystem::exists(folder / "none"));
+}
+
 TEST_CASE("A section is traced from a picture and a station takes it", "[app][neck][trace]") {
     const Folder folder;
     Opened w(withNeck(folder));
@@ -128,30 +196,34 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
     });
     REQUIRE(wanted != buttons.end());
     QTest::mouseClick(*wanted, Qt::LeftButton);
-    auto* desk = w.window.findChild<TraceDesk*>();
-    REQUIRE(desk->isVisible());
-    auto* points = desk->findChild<QLineEdit*>(QStringLiteral("trace.points"));
-    QSignalSpy refused(desk, &TraceDesk::refused);
-    desk->open(QString::fromStdString((folder / "none.png").string()));
+    auto* tracing = w.window.findChild<TraceDesk*>();
+    REQUIRE(tracing->isVisible());
+    auto* points = tracing->findChild<QLineEdit*>(QStringLiteral("trace.points"));
+    QSignalSpy refused(tracing, &TraceDesk::refused);
+    tracing->open(QString::fromStdString((folder / "none.png").string()));
     REQUIRE(QTest::qWaitFor([&] { return !refused.isEmpty(); }, 5000));
     CHECK(refused.front().front().toString().contains(QStringLiteral("PNG or JPEG")));
-    desk->open(file);
-    REQUIRE(QTest::qWaitFor([&] { return std::abs(desk->onScreen({1000, 0}).x()) < 1e6; }, 5000));
-    const auto at = [&](double x, double y) { return desk->onScreen({x, y}).toPoint(); };
+    tracing->open(file);
+    REQUIRE(QTest::qWaitFor(
+        [&] {
+            return std::abs(tracing->onScreen({1000, 0}).x()) < 1e6;
+        },
+        5000));
+    const auto at = [&](double x, double y) { return tracing->onScreen({x, y}).toPoint(); };
     const auto drag = [&](QPoint from, QPoint to) {
-        QTest::mousePress(desk, Qt::LeftButton, Qt::NoModifier, from);
-        QTest::mouseMove(desk, to);
-        QTest::mouseRelease(desk, Qt::LeftButton, Qt::NoModifier, to);
+        QTest::mousePress(tracing, Qt::LeftButton, Qt::NoModifier, from);
+        QTest::mouseMove(tracing, to);
+        QTest::mouseRelease(tracing, Qt::LeftButton, Qt::NoModifier, to);
     };
     drag(at(200, 504), at(100, 520)); // A, and B 40 mm from it
     drag(at(800, 504), at(900, 520));
     for (double a : {-90.0, -60.0, -35.0, 0.0, 35.0, 60.0, 90.0}) {
         const double r = a * 3.14159265358979 / 180;
-        QTest::mouseClick(desk, Qt::LeftButton, Qt::NoModifier,
+        QTest::mouseClick(tracing, Qt::LeftButton, Qt::NoModifier,
                           at(500 + 420 * std::sin(r), 200 + 280 * std::cos(r)));
     }
     CHECK(points->text().isEmpty()); // its size is not known yet
-    auto* distance = desk->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
+    auto* distance = tracing->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
     QTest::keyClicks(distance, QStringLiteral("40"));
     const std::vector<NeckTrace> read = neckTraces("t: " + points->text().toStdString());
     REQUIRE(read.front().points.size() == 7);
@@ -160,16 +232,16 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
     }
     // The chosen point is nudged by a key and taken away by another.
     const QString before = points->text();
-    desk->setFocus();
-    QTest::keyClick(desk, Qt::Key_Down);
+    tracing->setFocus();
+    QTest::keyClick(tracing, Qt::Key_Down);
     CHECK(points->text() != before);
-    QTest::keyClick(desk, Qt::Key_Up);
+    QTest::keyClick(tracing, Qt::Key_Up);
     CHECK(points->text() == before);
-    auto* name = desk->findChild<QLineEdit*>(QStringLiteral("trace.name"));
+    auto* name = tracing->findChild<QLineEdit*>(QStringLiteral("trace.name"));
     name->selectAll();
     QTest::keyClicks(name, QStringLiteral("old-neck"));
     QTest::keyClick(name, Qt::Key_Return);
-    CHECK_FALSE(desk->isVisible());
+    CHECK_FALSE(tracing->isVisible());
     w.window.document().set(QStringLiteral("neck.stations"),
                             QStringLiteral("1 20.5 @old-neck, 12 22.5 C"));
     w.settle();

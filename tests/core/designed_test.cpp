@@ -27,8 +27,7 @@ TEST_CASE("The design as wood holds the design's volume", "[neck][proof]") {
     }
 }
 
-TEST_CASE("Simulated wood is the designed wood, but for ridges, frame and tabs",
-          "[neck][proof]") {
+TEST_CASE("Simulated wood is the designed wood, but for ridges, frame and tabs", "[neck][proof]") {
     if (WREN_SANITIZED) {
         return;
     }

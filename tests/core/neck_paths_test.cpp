@@ -5,6 +5,7 @@
 #include "post/motion.h"
 
 #include <numbers>
+#include <set>
 
 using namespace wren;
 using namespace wren::test;
@@ -328,6 +329,27 @@ TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") 
     CHECK(closest > 0.2);
     CHECK(closest < 1.5);
     CHECK(lowestOf(path) == Approx(setup.bottomZ() + roughFloor(b.neck.part, b.project.neckCut)));
+}
+
+TEST_CASE("Roughing has a level on each level place of the back", "[neck][cut]") {
+    const Bench b({{"neck_blank.thickness", "31.3"}});
+    const Setup& setup = b.neck.setups.back;
+    const Path path = roughPath(b.on(setup), b.bit("flat-6"), b.feeds, 8);
+    std::set<long> levels; // of moves that stay level, in 1/1000 mm over the glue plane
+    for (const Move& m : path) {
+        if (m.cuts() && m.from.z == m.to.z) {
+            levels.insert(std::lround((m.to.z - setup.bottomZ()) * 1000));
+        }
+    }
+    const Neck& n = b.project.neck;
+    const double skin = b.project.neckCut.skin;
+    CHECK(levels.count(std::lround((n.head.drop + n.head.thickness + skin) * 1000)) == 1);
+    CHECK(levels.count(std::lround((n.heelDepth + skin) * 1000)) == 1);
+    long above = std::lround(setup.blank.thickness * 1000);
+    for (auto z = levels.rbegin(); z != levels.rend(); ++z) {
+        CHECK(above - *z <= std::lround(b.feeds.depthPerPass * 1000));
+        above = *z;
+    }
 }
 
 TEST_CASE("Conventional roughing turns the loops round", "[neck][cut]") {
