@@ -49,8 +49,10 @@ void Ledger::leafShaft() {
     fieldWidth_ = 104;
     note(
         [](const Derived&) {
-            return tr("Fret, thickness, shape: V, soft-V, C, D, U, a number from -1 to 1, or "
-                      "@name of a traced section; bass/treble where the sides differ.");
+            return tr(
+                "Fret, thickness, shape: V, soft-V, C, D, U, a number from -1 to 1, or "
+                "@name of a traced section; bass/treble where the sides differ. With the cursor "
+                "on a station its shape is dragged in the section.");
         },
         290);
     connect(deed(tr("Trace a section"), tr("from a picture of a real neck, or from points")),

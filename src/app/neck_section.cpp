@@ -1,3 +1,4 @@
+#include "neck_hands.h"
 #include "neck_strips.h"
 
 #include "base/length.h"
@@ -28,7 +29,70 @@ QString placeWord(const Derived& d, double x) {
     return x < part.back().headTo() ? QObject::tr("between head and shaft") : QObject::tr("shaft");
 }
 
+/// Where the section's Y and Z lie.
+struct NeckSectionScale {
+    double k;
+    QPointF zero; ///< Z 0 in the middle of the neck's own box
+    double middle;
+
+    QPointF at(double y, double z) const { return zero + QPointF((y - middle) * k, -z * k); }
+    double z(QPointF p) const { return (zero.y() - p.y()) / k; }
+};
+
+NeckSectionScale neckSectionScale(const QRectF& area, const Derived& d) {
+    const auto box = d.neck->part.boundingBox();
+    const double k = area.width() / (box[1].y - box[0].y + 4);
+    const double top = d.project.board.thickness + d.project.neck.accent;
+    return {k, {area.center().x(), area.top() + 46 + top * k}, (box[0].y + box[1].y) / 2};
+}
+
 } // namespace
+
+std::vector<Handle> neckSectionHandles(const QRectF& area, const Sheet& sheet) {
+    constexpr double onStation = 6; // mm from it
+    constexpr double share = 0.7;   // of the half width: where the shapes differ most
+    std::vector<Handle> out;
+    if (!sheet.showsNeck() || sheet.station() != Station::neck || sheet.scrubbing()) {
+        return out;
+    }
+    const Derived& d = *sheet.derived();
+    const NeckBack& back = d.neck->part.back();
+    const std::vector<NeckStation> stations = neckStations(d.project.neck.stations);
+    const NeckSectionScale scale = neckSectionScale(area, d);
+    for (std::size_t i = 0; i < stations.size() && i < back.stations(); ++i) {
+        if (std::abs(back.stationX(i) - sheet.cursor()) > onStation || !stations[i].trace.empty()) {
+            continue;
+        }
+        const NeckBack::Slice s = back.slice(back.stationX(i));
+        const double bassSide = d.project.board.hand == Hand::left ? 1 : -1;
+        const bool even = stations[i].bass == stations[i].treble;
+        for (const bool bass : {true, false}) {
+            const double side = bass ? bassSide : -bassSide;
+            const double y = s.centre() + side * share * s.halfWidth();
+            out.push_back(
+                {scale.at(y, -s.depth(y)),
+                 even ? QObject::tr("this station's shape")
+                      : (bass ? QObject::tr("this station's shape on the bass side")
+                              : QObject::tr("this station's shape on the treble side")),
+                 Qt::SizeVerCursor,
+                 [=, shoulder = d.project.neck.shoulder, crest = d.project.neck.crest,
+                  spine = s.spine()](QPointF p) {
+                     const double depth = (-scale.z(p) - shoulder) / (spine - shoulder);
+                     const double shape = shapeThrough(share, depth, crest);
+                     const SectionMix mix = mixOf(std::round(shape * 20) / 20);
+                     std::vector<NeckStation> moved = stations;
+                     if (bass || even) {
+                         moved[i].bass = mix;
+                     }
+                     if (!bass || even) {
+                         moved[i].treble = mix;
+                     }
+                     return Typed{QStringLiteral("neck.stations"), qs(neckStationsText(moved))};
+                 }});
+        }
+    }
+    return out;
+}
 
 void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const Derived& d = *sheet.derived();
@@ -43,14 +107,9 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setPen(colour::faded);
     p.drawText(QRectF(area.left(), area.top() + 19, area.width(), 16), Qt::AlignLeft,
                placeWord(d, x));
-    const auto box = part.boundingBox();
-    const double k = area.width() / (box[1].y - box[0].y + 4);
+    const NeckSectionScale scale = neckSectionScale(area, d);
     const double top = d.project.board.thickness + d.project.neck.accent;
-    const double zero = area.top() + 46 + top * k;
-    const double middle = (box[0].y + box[1].y) / 2;
-    const auto at = [&](double y, double z) {
-        return QPointF(area.center().x() + (y - middle) * k, zero - z * k);
-    };
+    const auto at = [&](double y, double z) { return scale.at(y, z); };
     QPolygonF wood;
     const std::vector<Vec2> back = part.section(x);
     for (Vec2 q : back) {
@@ -123,7 +182,7 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
                       std::abs(bend) < 1e-5 ? QObject::tr("straight")
                                             : QStringLiteral("R %1").arg(qs(formatLengthValue(
                                                   1 / std::abs(bend), sheet.unit(), 0))));
-    drawFigures(p, area, zero + part.deepest() * k + 24, rows);
+    drawFigures(p, area, scale.zero.y() + part.deepest() * scale.k + 24, rows);
 }
 
 } // namespace wren::app

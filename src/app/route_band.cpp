@@ -21,7 +21,9 @@ int stops(const Findings& findings) {
 }
 
 const char* jointWord(NeckJoint joint) {
-    return joint == NeckJoint::boltOn ? "bolted on" : "set in";
+    return joint == NeckJoint::boltOn ? "bolted on"
+           : joint == NeckJoint::set  ? "set in"
+                                      : "goes through";
 }
 
 } // namespace

@@ -58,9 +58,8 @@ std::vector<Handle> RulerBand::handles() {
             take(neckSideHandles(c));
         }
     }
-    if (!sheet_.showsNeck()) {
-        take(sectionHandles(sectionArea(), sheet_));
-    }
+    take(sheet_.showsNeck() ? neckSectionHandles(sectionArea(), sheet_)
+                            : sectionHandles(sectionArea(), sheet_));
     return all;
 }
 

@@ -103,7 +103,17 @@ TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
     CHECK_FALSE(neck().tuners.places.empty());
     drag(QStringLiteral("this node of the headstock"), {-4, 0});
     CHECK(neck().head.nodes != before.head.nodes);
-    for (int i = 0; i < 5; ++i) {
+    // With the cursor on a station its shape is dragged in the section, both sides while they
+    // agree.
+    w.sheet().setCursor(w.derived().neck->part.back().stationX(1));
+    w.settle();
+    const std::vector<NeckStation> plain = neckStations(neck().stations);
+    drag(QStringLiteral("this station's shape"), {0, 4});
+    const NeckStation fuller = neckStations(neck().stations)[1];
+    CHECK(fuller.bass.u > plain[1].bass.u);
+    CHECK(fuller.bass == fuller.treble);
+    CHECK(neckStations(neck().stations)[0].bass == plain[0].bass);
+    for (int i = 0; i < 6; ++i) {
         w.window.document().undo();
     }
     CHECK(neck() == before); // each drag is one step of the past

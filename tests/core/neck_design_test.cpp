@@ -127,6 +127,21 @@ TEST_CASE("The shapes stand in order of fullness", "[neck]") {
           Approx(2 * s.halfWidth() * (e + (s.spine() - e) * std::numbers::pi / 4)).epsilon(1e-6));
 }
 
+TEST_CASE("A shape is found from one place its section goes through", "[neck]") {
+    for (double shape : {-1.0, -0.6, -0.25, 0.0, 0.35, 0.8, 1.0}) {
+        const NeckJob n = drawnNeck(neckWith(
+            {{"neck.stations", ("1 20.5 " + std::to_string(shape) + ", 12 22.5 C").c_str()}}));
+        const NeckBack::Slice s = n.part.back().slice(n.part.back().stationX(0));
+        const double e = n.part.design().shoulder;
+        for (double u : {0.4, 0.7, 0.9}) {
+            const double p = (s.depth(s.centre() + u * s.halfWidth()) - e) / (s.spine() - e);
+            CHECK(shapeThrough(u, p, n.part.design().crest) == Approx(shape).margin(1e-6));
+        }
+    }
+    CHECK(shapeThrough(0.7, 2, 0.12) == 1); // nothing is fuller than a U
+    CHECK(shapeThrough(0.7, 0, 0.12) == -1);
+}
+
 TEST_CASE("The back has no kink: normals and slopes agree with differences", "[neck]") {
     const NeckJob n = drawnNeck(neckWith({{"neck.stations", "1 20 soft-V/C, 7 21 C, 12 23 D"},
                                           {"head.volute", "2"},

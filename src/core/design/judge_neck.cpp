@@ -311,7 +311,15 @@ void judgeHeel(Findings& out, const Neck& neck, const NeckOutline& outline) {
             neck.boltLong, neck.heelLength - 12)
             .atX = outline.heelStart();
     }
-    if (neck.bolts > 0 && neck.boltDepth > neck.heelDepth - 1) {
+    if (neck.joint == NeckJoint::through) {
+        say(out, Weight::note, "goes-through",
+            fmt::format("The neck goes through: {:.0f} mm of it stand beyond the board's end, and "
+                        "wings are glued to its sides there, {:.1f} mm deep under the glue plane.",
+                        neck.heelPast, neck.heelDepth),
+            neck.heelPast, 0)
+            .atX = outline.heelStart();
+    }
+    if (neck.bolts > 0 && neck.joint == NeckJoint::boltOn && neck.boltDepth > neck.heelDepth - 1) {
         say(out, Weight::stop, "bolts-through",
             fmt::format("The bolts' pilots are {:.1f} mm deep in a heel of {:.1f} mm; leave 1 mm.",
                         neck.boltDepth, neck.heelDepth),

@@ -39,10 +39,6 @@ double shapeValue(const std::string& word) {
                     word));
 }
 
-SectionMix mixOf(double value) {
-    return value < 0 ? SectionMix{-value, 1 + value, 0} : SectionMix{0, 1 - value, value};
-}
-
 std::string shapeWord(const SectionMix& mix) {
     const double value = mix.u - mix.v;
     for (const NamedShape& s : shapes) {
@@ -83,6 +79,10 @@ NeckStation stationFrom(const std::string& text) {
 }
 
 } // namespace
+
+SectionMix mixOf(double value) {
+    return value < 0 ? SectionMix{-value, 1 + value, 0} : SectionMix{0, 1 - value, value};
+}
 
 std::vector<NeckStation> neckStations(const std::string& text) {
     std::vector<NeckStation> stations;

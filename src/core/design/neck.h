@@ -9,8 +9,9 @@
 
 namespace wren {
 
-/// How the neck meets the body; none when the project has no neck.
-enum class NeckJoint { none, boltOn, set };
+/// How the neck meets the body; none when the project has no neck. A neck that goes through is its
+/// body's core as well: wings are glued to the sides of its heel.
+enum class NeckJoint { none, boltOn, set, through };
 /// What a station's thickness is measured over.
 enum class ThickOver { board, neck };
 enum class HeelShape { square, tapered, rounded };
@@ -152,6 +153,8 @@ struct NeckStation {
 /// from -1 (V) through 0 (C) to 1 (U), or @ and the name of a traced section. Throws Error: not two
 /// stations, frets not rising, unknown shape.
 std::vector<NeckStation> neckStations(const std::string& text);
+/// What a shape from -1 to 1 is mixed of.
+SectionMix mixOf(double shape);
 std::string neckStationsText(const std::vector<NeckStation>& stations);
 
 /// The pair of frets "2 19", or nothing for an empty text. Throws Error.

@@ -44,6 +44,14 @@ double headFaceZ(const Neck& neck, double headStart, double x) {
     return left <= 0 ? -h.drop : -h.drop + h.curve - std::sqrt(h.curve * h.curve - left * left);
 }
 
+double shapeThrough(double u, double p, double crest) {
+    const double c = std::sqrt(1 - u * u);
+    const double full = std::sqrt(1 - u * u * u * u);
+    const double v = 1 + crest - std::sqrt(crest * crest + (1 + 2 * crest) * u * u);
+    const double shape = p >= c ? (p - c) / (full - c) : (p - c) / (c - v);
+    return std::clamp(shape, -1.0, 1.0);
+}
+
 NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& outline)
     : neck_(neck), fan_(board), headStart_(outline.headStart()) {
     for (int i : {0, 1}) {

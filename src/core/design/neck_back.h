@@ -112,6 +112,10 @@ private:
     bool followsHead_ = true;
 };
 
+/// The shape, from -1 (V) through 0 (C) to 1 (U), whose section has the share `p` of its depth at
+/// the share `u` of its half width; the nearest of them when none has.
+double shapeThrough(double u, double p, double crest);
+
 /// How far below the glue plane the head's face lies at x (0 on the shaft), and its slope dz/dx is
 /// the face's own. Negative heights.
 double headFaceZ(const Neck& neck, double headStart, double x);

@@ -8,7 +8,7 @@ namespace {
 
 void shaftKeys(KeyTable& t) {
     enumKey(t, "neck.joint", "how the neck meets the body; none for a board alone",
-            Names<NeckJoint, 3>{{"none", "bolt-on", "set"}},
+            Names<NeckJoint, 4>{{"none", "bolt-on", "set", "through"}},
             [](Project& p) -> NeckJoint& { return p.neck.joint; });
     listKey(
         t, "neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
@@ -29,8 +29,8 @@ void shaftKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.shoulder; });
     t.rate("neck.crest", "", "roundness of a V's crest, a share of the half width", 0.02, 1,
            [](Project& p) -> double& { return p.neck.crest; });
-    t.length("neck.heel_length", "heel length", 20, 200,
-             [](Project& p) -> double& { return p.neck.heelLength; });
+    t.length("neck.heel_length", "heel length; of a neck that goes through, to the body's end", 20,
+             800, [](Project& p) -> double& { return p.neck.heelLength; });
     t.length("neck.heel_depth", "heel wood below the glue plane", 8, 60,
              [](Project& p) -> double& { return p.neck.heelDepth; });
     enumKey(t, "neck.heel_shape", "how the heel ends",
@@ -40,7 +40,7 @@ void shaftKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.heelCorner; });
     t.length("neck.heel_taper", "a tapered heel narrower at its end, each side", 0, 15,
              [](Project& p) -> double& { return p.neck.heelTaper; });
-    t.length("neck.heel_past", "wood beyond the board's end", 0, 80,
+    t.length("neck.heel_past", "wood beyond the board's end", 0, 700,
              [](Project& p) -> double& { return p.neck.heelPast; });
     t.length("neck.heel_transition", "length over which shaft turns to heel", 10, 150,
              [](Project& p) -> double& { return p.neck.transition; });
