@@ -127,4 +127,13 @@ void writeFilesSafely(const std::vector<FileBytes>& files) {
     }
 }
 
+void makeFolder(const std::filesystem::path& dir) {
+    std::error_code code;
+    std::filesystem::create_directories(dir, code);
+    if (code) {
+        throw Error(
+            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
+    }
+}
+
 } // namespace wren

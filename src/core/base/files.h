@@ -25,4 +25,7 @@ struct FileBytes {
 /// first one is renamed, so a full disk leaves every target as it was. Throws Error.
 void writeFilesSafely(const std::vector<FileBytes>& files);
 
+/// The folder and those it lies in, where they are not there yet. Throws Error.
+void makeFolder(const std::filesystem::path& dir);
+
 } // namespace wren

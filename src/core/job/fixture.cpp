@@ -125,12 +125,7 @@ void postFixture(const Fixture& f, const std::filesystem::path& dir) {
         throw Error(stopping == f.findings.end() ? "There is no program for the fixture to write."
                                                  : stopping->message);
     }
-    std::error_code code;
-    std::filesystem::create_directories(dir, code);
-    if (code) {
-        throw Error(
-            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
-    }
+    makeFolder(dir);
     writeFilesSafely({{dir / "fixture-pins.nc", f.program->program.text}});
 }
 

@@ -19,15 +19,6 @@ namespace {
 
 namespace fs = std::filesystem;
 
-void makeFolder(const fs::path& dir) {
-    std::error_code code;
-    fs::create_directories(dir, code);
-    if (code) {
-        throw Error(
-            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
-    }
-}
-
 /// Names in a report that really are names of files in one folder.
 std::string plainName(const nlohmann::json& entry) {
     const nlohmann::json name = entry.is_object() ? entry.value("file", nlohmann::json()) : entry;

@@ -162,12 +162,7 @@ void postTestSlots(const TestSlots& t, const Project& project, const std::filesy
         throw Error(stopping == t.findings.end() ? "There is no test cut to write."
                                                  : stopping->message);
     }
-    std::error_code code;
-    std::filesystem::create_directories(dir, code);
-    if (code) {
-        throw Error(
-            fmt::format("The folder {} could not be made ({}).", dir.string(), code.message()));
-    }
+    makeFolder(dir);
     writeFilesSafely({{dir / "test-slots.nc", t.program->program.text},
                       {dir / "test-slots.pdf", formPdf(t, project)}});
 }
