@@ -39,7 +39,9 @@ TEST_CASE("The fixture's holes lie under the neck's pins, whichever side is up",
                 CHECK(hole->second > -18);
             }
         }
-        CHECK_THAT(f.program->program.text, Contains("Zero: Z on top of the blank"));
+        // The machinist must not zero on a neck blank that lies on it.
+        CHECK_THAT(f.program->program.text, Contains("It is the blank of this program") &&
+                                                Contains("no neck lies on it yet"));
     }
 }
 

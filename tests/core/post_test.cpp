@@ -112,3 +112,26 @@ TEST_CASE("The blank's thickness goes through to every depth without touching an
     }
     CHECK(thick.seconds() > thin.seconds());
 }
+
+TEST_CASE("A long comment goes on in the next line, no word lost", "[post]") {
+    GcodeWriter w(LengthUnit::mm, true);
+    std::string said;
+    for (int i = 0; i < 60; ++i) {
+        said += (i ? " word" : "word") + std::to_string(i);
+    }
+    w.comment(said);
+    std::string read;
+    std::istringstream in(w.take());
+    int lines = 0;
+    for (std::string line; std::getline(in, line); ++lines) {
+        CHECK(line.size() <= 112); // 110 and the brackets
+        REQUIRE(line.front() == '(');
+        REQUIRE(line.back() == ')');
+        read += (lines ? " " : "") + line.substr(1, line.size() - 2);
+    }
+    CHECK(lines > 3);
+    CHECK(read == said);
+    GcodeWriter one(LengthUnit::mm, true);
+    one.comment(std::string(250, 'x')); // a single word longer than a line
+    CHECK(one.take().size() == 250 + 3 * 3);
+}

@@ -341,6 +341,7 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
              h.drop, h.curve);
     }
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
+    const std::vector<NeckTrace> traces = neckTraces(neck.traces);
     for (const NeckStation& s : neckStations(neck.stations)) {
         if (s.thickness - above < neck.shoulder + 2) {
             firm(out, "station-too-thin",
@@ -350,7 +351,6 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
                      s.fret, s.thickness, s.thickness - above, neck.shoulder),
                  s.thickness, above + neck.shoulder + 2);
         }
-        const std::vector<NeckTrace> traces = neckTraces(neck.traces);
         if (!s.trace.empty() && std::none_of(traces.begin(), traces.end(), [&](const NeckTrace& t) {
                 return t.name == s.trace;
             })) {

@@ -98,6 +98,9 @@ Fixture deriveFixture(const Project& p) {
     cut.what = "pins";
     cut.bit = *bit;
     cut.why = why;
+    cut.handBefore =
+        "Fix the fixture board to the bed. It is the blank of this program: Z is zeroed on its "
+        "face, and no neck lies on it yet.";
     cut.feeds = feedsFor(*bit, woodById(setups.blank.wood), p.machine, {});
     std::vector<NeckHole> holes;
     for (const RegisterPin& pin : setups.pins) {

@@ -23,7 +23,16 @@ void GcodeWriter::comment(const std::string& text) {
                          static_cast<unsigned char>(c) > 126;
         plain += odd ? ' ' : c;
     }
-    text_ += fmt::format("({})\n", plain.substr(0, longestComment));
+    // Some controllers take short lines only: what is longer goes on in the next, broken at a
+    // space.
+    while (plain.size() > longestComment) {
+        const std::size_t space = plain.rfind(' ', longestComment);
+        const bool whole = space != std::string::npos && space > 0;
+        const std::size_t end = whole ? space : longestComment;
+        text_ += fmt::format("({})\n", plain.substr(0, end));
+        plain.erase(0, whole ? end + 1 : end);
+    }
+    text_ += fmt::format("({})\n", plain);
 }
 
 void GcodeWriter::begin() {
