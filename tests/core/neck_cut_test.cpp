@@ -97,6 +97,14 @@ TEST_CASE("Necks of odd shapes are proved too", "[neck][proof]") {
           {"head.angle", "3"},
           {"neck_blank.thickness", "34"}},
          {{"neck_cut.finish_way", "across"}, {"neck.heel_shape", "square"}},
+         {{"neck_cut.finish_way", "split"}},
+         {{"neck_cut.finish_way", "split"},
+          {"board.hand", "left"},
+          {"neck.stations", "1 20.5 V/U, 12 22.5 U/V"},
+          {"neck.heel_shape", "tapered"},
+          {"head.kind", "tilted"},
+          {"head.angle", "3"},
+          {"neck_blank.thickness", "34"}},
          {{"board.strings", "7"},
           {"board.hand", "left"},
           {"head.like", "paddle"},
@@ -212,11 +220,52 @@ TEST_CASE("A bit rolls only in hollows wider than its rounding and its level end
     CHECK(rollsIn(bull, std::numeric_limits<double>::infinity()));
 }
 
+TEST_CASE("Level passes hold one height on the steep flanks, lines along do the rest", "[neck]") {
+    const NeckPart& part = ordinary().neck->part;
+    const Bit& ball = *findBit(ordinary().project.bits, "ball-6");
+    const EndShape end = EndShape::of(ball);
+    const NeckBack::Slice slice = part.back().slice(200);
+    for (const FinishStretch& s : finishLines(part, ball, 0.02, FinishWay::split)) {
+        if (s.plane || s.hollow || s.from > 200 || s.to < 200) {
+            continue;
+        }
+        REQUIRE(s.levels.size() > 5);
+        CHECK(std::is_sorted(s.levels.begin(), s.levels.end()));
+        for (int side : {-1, 1}) {
+            double before = -side * 1e9; // Y of the contact below, further out
+            int met = 0;
+            for (double level : s.levels) {
+                const auto c = contactAtLevel(slice, side, level, end);
+                if (!c) {
+                    continue;
+                }
+                ++met;
+                CHECK(tipTouching(c->point, c->normal, end).z == Approx(level).margin(1e-6));
+                CHECK(c->point.z == Approx(slice.depth(c->point.y)).margin(1e-3));
+                CHECK(side * c->point.y > 0);
+                CHECK(std::acos(c->normal.z) > 44 * std::numbers::pi / 180);
+                if (met > 1) {
+                    CHECK(side * c->point.y < side * before);
+                }
+                before = c->point.y;
+            }
+            CHECK(met > 5);
+        }
+    }
+    // No slope is left between the two.
+    for (double lean = 0; lean < 90; lean += 0.5) {
+        const double a = lean * std::numbers::pi / 180;
+        const BackContact c{{}, {std::sin(a), 0, std::cos(a)}};
+        CHECK((shallowEnough(c) || steepEnough(c)));
+    }
+    CHECK_FALSE(contactAtLevel(slice, 1, slice.spine() + 1, end));
+}
+
 TEST_CASE("A broad share and the rest cover the back between them", "[neck]") {
     const NeckPart& part = ordinary().neck->part;
     const Bit& bull = *findBit(ordinary().project.bits, "bull-12-3");
     const Bit& ball = *findBit(ordinary().project.bits, "ball-6");
-    for (const FinishWay way : {FinishWay::along, FinishWay::across}) {
+    for (const FinishWay way : {FinishWay::along, FinishWay::across, FinishWay::split}) {
         const double keep = bull.radius() + 1;
         std::vector<FinishStretch> both =
             finishLines(part, bull, 0.02, way, {FinishShare::Of::broad, keep});

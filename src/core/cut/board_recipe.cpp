@@ -39,16 +39,18 @@ struct Draft {
 class Recipe {
 public:
     Recipe(const BoardPart& board, const Setup& setup, const Drawer& drawer, const Machine& machine,
-           const CutSettings& cut)
+           const CutSettings& cut, BoardShare share)
         : board_(board), drawer_(drawer), machine_(machine), cut_(cut),
-          wood_(woodById(setup.blank.wood)) {
+          wood_(woodById(setup.blank.wood)), whole_(share == BoardShare::whole) {
         plan_.setup = setup;
     }
 
     BoardPlan write() {
-        plan_.tabs = placeTabs(board_, cut_);
-        judgeTabs();
-        decideFacing();
+        if (whole_) {
+            plan_.tabs = placeTabs(board_, cut_);
+            judgeTabs();
+            decideFacing();
+        }
         const SlotsFirst first = slotsFirst(question());
         plan_.slotsFirstPossible = first.possible;
         plan_.slotsFirstWhy = first.why;
@@ -66,7 +68,7 @@ private:
     }
 
     void decideFacing() {
-        const double excess = plan_.setup.blank.thickness - board_.design().thickness - cut_.skin;
+        const double excess = plan_.setup.facedTop() - board_.design().thickness - cut_.skin;
         const bool wanted = cut_.facing == Facing::always ||
                             (cut_.facing == Facing::automatic && excess >= worthFacing);
         if (wanted && excess > 0) {
@@ -140,6 +142,9 @@ private:
                    },
                    slotsFirst ? std::vector<std::string>{"facing"}
                               : std::vector<std::string>{"radius", "skim"}});
+        }
+        if (!whole_) {
+            return;
         }
         draft({"outline",
                bitsForOutline(question()),
@@ -372,21 +377,16 @@ private:
     const Machine& machine_;
     const CutSettings& cut_;
     const Wood& wood_;
+    bool whole_;
     BoardPlan plan_;
     std::vector<Draft> drafts_;
 };
 
 } // namespace
 
-const Cut* BoardPlan::cutNamed(const std::string& what) const {
-    const auto it =
-        std::find_if(cuts.begin(), cuts.end(), [&](const Cut& c) { return c.what == what; });
-    return it == cuts.end() ? nullptr : &*it;
-}
-
 BoardPlan planBoard(const BoardPart& board, const Setup& setup, const Drawer& drawer,
-                    const Machine& machine, const CutSettings& cut) {
-    return Recipe(board, setup, drawer, machine, cut).write();
+                    const Machine& machine, const CutSettings& cut, BoardShare share) {
+    return Recipe(board, setup, drawer, machine, cut, share).write();
 }
 
 } // namespace wren

@@ -30,14 +30,19 @@ struct BoardPlan {
     std::string slotsFirstWhy; ///< why it is, or is not
     Findings findings;
 
-    const Cut* cutNamed(const std::string& what) const;
+    const Cut* cutNamed(const std::string& what) const { return wren::cutNamed(cuts, what); }
 };
+
+/// What of a board is cut: all of it, or only what lies in its face. That is a carved neck's, whose
+/// outline is cut from the other side and whose blank is not faced.
+enum class BoardShare { whole, face };
 
 /// Writes the plan as a maker would. Each cut gets the bits of the drawer that can do it; among all
 /// orders that respect what must come before what, and all those bits, the quickest is taken, a
 /// change of bit counted as the minute and a half it takes. Every choice is explained. A cut no bit
 /// can do becomes a stop finding and is left out.
 BoardPlan planBoard(const BoardPart& board, const Setup& setup, const Drawer& drawer,
-                    const Machine& machine, const CutSettings& cut);
+                    const Machine& machine, const CutSettings& cut,
+                    BoardShare share = BoardShare::whole);
 
 } // namespace wren

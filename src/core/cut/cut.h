@@ -3,7 +3,9 @@
 #include "cut/feeds.h"
 #include "cut/move.h"
 
+#include <algorithm>
 #include <string>
+#include <vector>
 
 namespace wren {
 
@@ -18,5 +20,12 @@ struct Cut {
     double handMinutes = 0; ///< about how long that takes
     Path path;
 };
+
+/// The cut of that name, if there is one.
+inline const Cut* cutNamed(const std::vector<Cut>& cuts, const std::string& what) {
+    const auto it =
+        std::find_if(cuts.begin(), cuts.end(), [&](const Cut& c) { return c.what == what; });
+    return it == cuts.end() ? nullptr : &*it;
+}
 
 } // namespace wren

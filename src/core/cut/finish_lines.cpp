@@ -1,7 +1,5 @@
 #include "cut/finish_lines.h"
 
-#include "cut/contact.h"
-
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -62,7 +60,86 @@ std::vector<double> spread(const std::vector<NeckBack::Slice>& samples, double r
     return lines;
 }
 
+/// The slope where level passes and lines along meet, and how far each goes beyond it.
+constexpr double splitSlope = 50 * std::numbers::pi / 180;
+constexpr double splitOverlap = 5 * std::numbers::pi / 180;
+
+/// The contact on the steep part of a flank that has its tip at `level`: its foot or its upper end
+/// where that lies beyond.
+BackContact onFlank(const NeckBack::Slice& slice, int side, double level, const EndShape& end) {
+    const auto at = [&](double share) { return contactAt(slice, side * quarter * (1 - share)); };
+    double low = 0;
+    double high = 1;
+    for (int i = 0; i < 40; ++i) {
+        const double middle = (low + high) / 2;
+        const BackContact c = at(middle);
+        const bool below = steepEnough(c) && tipTouching(c.point, c.normal, end).z < level;
+        (below ? low : high) = middle;
+    }
+    return at(low);
+}
+
+/// Heights of the tip from the flanks' foot up to where they are no longer steep, each as far from
+/// the last as the ridge allows in all the samples.
+std::vector<double> spreadLevels(const std::vector<NeckBack::Slice>& samples, const EndShape& end,
+                                 double scallop) {
+    constexpr double least = 0.02;
+    constexpr double widest = 3;
+    struct Flank {
+        const NeckBack::Slice* slice;
+        int side;
+    };
+    std::vector<Flank> flanks;
+    double level = 1e9;
+    double top = -1e9;
+    for (const NeckBack::Slice& s : samples) {
+        for (int side : {-1, 1}) {
+            flanks.push_back({&s, side});
+            const BackContact foot = onFlank(s, side, -1e9, end);
+            const BackContact last = onFlank(s, side, 1e9, end);
+            level = std::min(level, tipTouching(foot.point, foot.normal, end).z);
+            top = std::max(top, tipTouching(last.point, last.normal, end).z);
+        }
+    }
+    const auto fits = [&](double from, double to) {
+        return std::all_of(flanks.begin(), flanks.end(), [&](const Flank& f) {
+            return ridge(onFlank(*f.slice, f.side, from, end), onFlank(*f.slice, f.side, to, end),
+                         end.rounding) <= scallop;
+        });
+    };
+    std::vector<double> levels;
+    while (level < top) {
+        double low = level + least;
+        double high = level + widest;
+        for (int i = 0; i < 12 && !fits(level, high); ++i) {
+            const double middle = (low + high) / 2;
+            (fits(level, middle) ? low : high) = middle;
+        }
+        level = fits(level, high) ? high : low;
+        if (level < top) {
+            levels.push_back(level);
+        }
+    }
+    return levels;
+}
+
 } // namespace
+
+bool shallowEnough(const BackContact& contact) {
+    return contact.normal.z >= std::cos(splitSlope + splitOverlap);
+}
+
+bool steepEnough(const BackContact& contact) {
+    return contact.normal.z <= std::cos(splitSlope - splitOverlap);
+}
+
+std::optional<BackContact> contactAtLevel(const NeckBack::Slice& slice, int side, double level,
+                                          const EndShape& end) {
+    constexpr double met = 1e-6;
+    const BackContact c = onFlank(slice, side, level, end);
+    return std::abs(tipTouching(c.point, c.normal, end).z - level) < met ? std::optional(c)
+                                                                         : std::nullopt;
+}
 
 namespace {
 
@@ -126,6 +203,10 @@ std::vector<FinishStretch> finishLines(const NeckPart& part, const Bit& bit, dou
         out.push_back({from, to, {}, false, hollow});
         out.back().lines = across ? spreadAlong(back, from, to, r, asked)
                                   : spread(slicesFor(back, from, to, (to - from) / 8), r, asked);
+        if (way == FinishWay::split && !hollow) { // the feet of a transition's flanks rise
+            out.back().levels =
+                spreadLevels(slicesFor(back, from, to, (to - from) / 8), end, asked);
+        }
     };
     const double keep = share.keepOff;
     if (share.of != FinishShare::Of::rest) {
@@ -153,8 +234,12 @@ double finishLength(const NeckPart& part, const std::vector<FinishStretch>& stre
         const double x = (s.from + s.to) / 2;
         const auto wood = part.outline().across(std::min(x, part.outline().end() - 1));
         const double round = wood[1] - wood[0] + part.back().slice(x).spine();
-        sum += static_cast<double>(s.lines.size()) *
-               (way == FinishWay::across ? round : s.to - s.from);
+        const auto lines =
+            static_cast<double>(std::count_if(s.lines.begin(), s.lines.end(), [&](double line) {
+                return s.levels.empty() || shallowEnough(contactAt(part.back().slice(x), line));
+            }));
+        sum += lines * (way == FinishWay::across ? round : s.to - s.from) +
+               2 * static_cast<double>(s.levels.size()) * (s.to - s.from);
     }
     return sum;
 }

@@ -1,8 +1,10 @@
 #pragma once
 
+#include "cut/contact.h"
 #include "cut/neck_settings.h"
 #include "part/neck_part.h"
 
+#include <optional>
 #include <vector>
 
 namespace wren {
@@ -29,6 +31,7 @@ struct FinishStretch {
                                ///< +Y edge, on the head's plane its Y; across: the X of each
     bool plane = false;        ///< the head's own back
     bool hollow = false;       ///< one of the transitions
+    std::vector<double> levels{}; ///< split: heights of the tip over the glue plane, rising
 };
 
 /// What of the back a cut finishes. A wide bit may do the broad places and a smaller one the rest:
@@ -41,6 +44,13 @@ struct FinishShare {
 /// The lines of that share for a bit, spaced so that no ridge is higher than the scallop.
 std::vector<FinishStretch> finishLines(const NeckPart& part, const Bit& bit, double scallop,
                                        FinishWay way = FinishWay::along, FinishShare share = {});
+/// In a split finish, whether a lengthwise line or a level pass serves a contact: each goes a
+/// little beyond the slope where they meet, so that both cover it.
+bool shallowEnough(const BackContact& contact);
+bool steepEnough(const BackContact& contact);
+/// Where the bit with its tip at `level` touches the flank on that side (-1 at -Y, +1), if it does.
+std::optional<BackContact> contactAtLevel(const NeckBack::Slice& slice, int side, double level,
+                                          const EndShape& end);
 /// About how many mm of cutting they are.
 double finishLength(const NeckPart& part, const std::vector<FinishStretch>& stretches,
                     FinishWay way);

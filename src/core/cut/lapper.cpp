@@ -17,7 +17,7 @@ double Lapper::overTabs(double s, double z) const {
     for (const TabStretch& t : tabs_) {
         for (double turn : {-whole_, 0.0, whole_}) {
             const double outside = std::max({t.from + turn - s, s - t.to - turn, 0.0});
-            out = std::max(out, tabTop_ - outside);
+            out = std::max(out, t.top - outside);
         }
     }
     return out;
@@ -30,10 +30,10 @@ void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1, 
     std::vector<double> stops = pieceEnds(s0, s1);
     for (const TabStretch& t : tabs_) {
         for (double turn : {-whole_, 0.0, whole_}) {
-            const double slope = tabTop_ - std::min(z0, z1);
+            const double slope = t.top - std::min(z0, z1);
             if (slope > 0) {
                 // The slope's foot moves while the pass still ramps; both ends cover it.
-                for (double foot : {0.0, tabTop_ - wanted(t.from + turn), slope}) {
+                for (double foot : {0.0, t.top - wanted(t.from + turn), slope}) {
                     stops.push_back(t.from + turn - std::max(0.0, foot));
                     stops.push_back(t.to + turn + std::max(0.0, foot));
                 }

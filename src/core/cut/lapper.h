@@ -9,18 +9,18 @@
 
 namespace wren {
 
-/// A stretch of a closed contour over which the cutter's axis stands at tab height; mm along it.
+/// A stretch of a closed contour, mm along it, over which the tip stays at `top` or higher.
 struct TabStretch {
     double from, to;
+    double top;
 };
 
 /// Goes round a closed clockwise contour of lines and arcs, lifting over the tabs: up and down them
 /// at 45 degrees. Setup frame.
 class Lapper {
 public:
-    Lapper(Contour contour, std::vector<TabStretch> tabs, double tabTop)
-        : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)),
-          tabTop_(tabTop) {}
+    Lapper(Contour contour, std::vector<TabStretch> tabs)
+        : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)) {}
 
     double whole() const { return whole_; }
     /// The lowest the tip may stand at `s` when the pass wants `z`.
@@ -37,7 +37,6 @@ private:
     Contour contour_;
     double whole_;
     std::vector<TabStretch> tabs_;
-    double tabTop_;
 };
 
 /// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their

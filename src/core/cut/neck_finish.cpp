@@ -5,8 +5,10 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 #include <limits>
 #include <numbers>
+#include <optional>
 
 namespace wren {
 namespace {
@@ -85,7 +87,21 @@ public:
                 wood.push_back(woodNear(slice.x(), pastWood(s.plane)));
             }
             for (double line : s.lines) {
-                followAll(runsOf(s, slices, wood, line));
+                // The flanks' feet keep their own lines beside level passes too.
+                const bool shallow =
+                    !s.levels.empty() && line != s.lines.front() && line != s.lines.back();
+                followAll(runsOf(slices, wood, s.plane, [&](const NeckBack::Slice& slice) {
+                    const BackContact c =
+                        s.plane ? planeContact(slice, line) : contactAt(slice, line);
+                    return shallow && !shallowEnough(c) ? std::nullopt : std::optional(c);
+                }));
+            }
+            for (int side : {-1, 1}) {
+                for (double level : s.levels) {
+                    followAll(runsOf(slices, wood, false, [&](const NeckBack::Slice& slice) {
+                        return contactAtLevel(slice, side, level, end_);
+                    }));
+                }
             }
         }
         lift();
@@ -194,15 +210,18 @@ private:
         turnBetween(contacts, slice, middle, b, depth + 1);
     }
 
-    Runs runsOf(const FinishStretch& s, const std::vector<NeckBack::Slice>& slices,
-                const std::vector<std::array<double, 2>>& wood, double line) const {
+    /// The contact of one pass with a section, where it has one.
+    using Touch = std::function<std::optional<BackContact>(const NeckBack::Slice&)>;
+
+    Runs runsOf(const std::vector<NeckBack::Slice>& slices,
+                const std::vector<std::array<double, 2>>& wood, bool plane,
+                const Touch& touch) const {
         Runs runs;
         bool open = false;
         BackContact before;
         for (std::size_t i = 0; i < slices.size(); ++i) {
-            const BackContact c =
-                s.plane ? planeContact(slices[i], line) : contactAt(slices[i], line);
-            if (!serves(c, wood[i], s.plane)) {
+            const std::optional<BackContact> c = touch(slices[i]);
+            if (!c || !serves(*c, wood[i], plane)) {
                 open = false;
                 continue;
             }
@@ -210,10 +229,10 @@ private:
                 runs.emplace_back();
                 open = true;
             } else {
-                rollBetween(runs.back(), before, c, line, 0);
+                rollBetween(runs.back(), before, *c, touch, 0);
             }
-            runs.back().push_back(tipAt(c));
-            before = c;
+            runs.back().push_back(tipAt(*c));
+            before = *c;
         }
         std::erase_if(runs, [](const std::vector<Vec3>& run) { return run.size() < 2; });
         return runs;
@@ -264,8 +283,8 @@ private:
             tip.z = clearOfHead(tip);
         }
         for (const NeckTab& tab : tabs_) {
-            if (tip.z < work_.cut.tabHeight && tab.under(tip.xy(), bit_.radius())) {
-                tip.z = work_.cut.tabHeight;
+            if (tip.z < tab.top && tab.under(tip.xy(), bit_.radius())) {
+                tip.z = tab.top;
             }
         }
         return tip;
@@ -274,19 +293,19 @@ private:
     /// Where the surface turns fast along a line, as at the heel's upper edge, the bit rolls over
     /// it in steps small enough for the chord.
     void rollBetween(std::vector<Vec3>& run, const BackContact& a, const BackContact& b,
-                     double line, int depth) const {
+                     const Touch& touch, int depth) const {
         const double most = 2 * std::sqrt(2 * finishChord / bit_.radius()); // of turn in one step
         if (dot(a.normal, b.normal) > std::cos(most)) {
             return;
         }
-        BackContact middle = contactAt(part_.back().slice((a.point.x + b.point.x) / 2), line);
-        if (depth > 8) { // a crisp edge: the bit turns about it in one place
+        std::optional<BackContact> middle = touch(part_.back().slice((a.point.x + b.point.x) / 2));
+        if (depth > 8 || !middle) { // a crisp edge: the bit turns about it in one place
             const Vec3 n = a.normal + b.normal;
             middle = {(a.point + b.point) * 0.5, n * (1 / length(n))};
         }
-        rollBetween(run, a, middle, line, depth + 1);
-        run.push_back(tipAt(middle));
-        rollBetween(run, middle, b, line, depth + 1);
+        rollBetween(run, a, *middle, touch, depth + 1);
+        run.push_back(tipAt(*middle));
+        rollBetween(run, *middle, b, touch, depth + 1);
     }
 
     /// On the head the lines lie side by side at one Y each, and the normal is the plane's own.

@@ -27,6 +27,9 @@ double NeckWork::approach() const {
 std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
     std::vector<NeckTab> tabs;
     const NeckOutline& o = part.outline();
+    const auto stand = [&](Vec2 at, Vec2 along) {
+        tabs.push_back({at, along, cut.tabLength / 2, cut.tabHeight - part.frontAt(at)});
+    };
     const double from = 12;
     const double to = o.heelStart() - 4;
     for (int side : {1, -1}) {
@@ -34,17 +37,17 @@ std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
             const double x = from + (to - from) * (i + 0.5) / cut.tabsPerSide;
             const Vec2 a{x, o.edge(side, x)};
             const Vec2 b{x + 1, o.edge(side, x + 1)};
-            tabs.push_back({a, (b - a) * (1 / length(b - a)), cut.tabLength / 2});
+            stand(a, (b - a) * (1 / length(b - a)));
         }
     }
     const double end = o.end();
-    tabs.push_back({{end, (o.edge(1, end) + o.edge(-1, end)) / 2}, {0, 1}, cut.tabLength / 2});
+    stand({end, (o.edge(1, end) + o.edge(-1, end)) / 2}, {0, 1});
     // At the head: where the outline reaches furthest.
     for (const ContourPiece& piece : o.contour()) {
         for (double s : {0.0, 0.5, 1.0}) {
             const double along = s * piece.length();
             if (piece.at(along).x < o.tip() + 0.5) {
-                tabs.push_back({piece.at(along), piece.wayAt(along), cut.tabLength / 2});
+                stand(piece.at(along), piece.wayAt(along));
                 return tabs;
             }
         }
@@ -54,7 +57,7 @@ std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
         for (int i = 0; i <= n; ++i) {
             const double along = piece.length() * i / n;
             if (piece.at(along).x < o.tip() + 0.2) {
-                tabs.push_back({piece.at(along), piece.wayAt(along), cut.tabLength / 2});
+                stand(piece.at(along), piece.wayAt(along));
                 return tabs;
             }
         }
@@ -132,15 +135,16 @@ Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
         const bool plane = !tilted && x + r <= planeEnd + 1e-9;
         return plane ? part.face(x) : tipOverFace(part, x, end) + work.cut.skin;
     };
-    double lowest = 0;
+    const double top = part.blankTop();
+    double lowest = top;
     for (double x : xs) {
         lowest = std::min(lowest, wanted(x));
     }
     PathBuilder path({0, 0, work.clear()});
-    const int levels = levelsFor(-lowest, feeds.depthPerPass);
+    const int levels = levelsFor(top - lowest, feeds.depthPerPass);
     for (int i = 1; i <= levels; ++i) {
-        const double level = lowest * i / levels;
-        const double above = lowest * (i - 1) / levels;
+        const double level = top + (lowest - top) * i / levels;
+        const double above = top + (lowest - top) * (i - 1) / levels;
         bool up = false;
         bool first = true;
         for (double x : xs) {
@@ -338,14 +342,15 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
                 }
                 s += l;
             }
-            stretches.push_back({place - tab.half - bit.radius(), place + tab.half + bit.radius()});
+            stretches.push_back(
+                {place - tab.half - bit.radius(), place + tab.half + bit.radius(), bed + tab.top});
         }
-        return Lapper(line, stretches, bed + work.cut.tabHeight);
+        return Lapper(line, stretches);
     };
     LapJob job{lapper(bit.radius() + work.cut.wallSkin),
                work.cut.wallSkin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
                bed + roughFloor(work.part, work.cut),
-               bed - work.cut.through - bit.tipHeight(),
+               work.setup.bottomZ() - work.cut.through - bit.tipHeight(),
                work.clear(),
                work.approach(),
                40};

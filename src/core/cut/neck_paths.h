@@ -13,12 +13,14 @@ struct NeckTab {
     Vec2 at;         ///< its middle, on the outline
     Vec2 along;      ///< unit
     double half = 5; ///< half its length of wood
+    double top = 0;  ///< height over the glue plane up to which it stands
 
     /// Whether a bit of that radius with its axis at `p` stands over it.
     bool under(Vec2 p, double radius) const;
 };
 
-/// Along the straight edges of the shaft, and one in the middle of each end.
+/// Along the straight edges of the shaft, and one in the middle of each end; each so tall over the
+/// front of the neck where it stands.
 std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut);
 
 /// What every path of a setup starts from. All paths are in its frame, and start and end at
@@ -60,8 +62,10 @@ Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bi
 Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds);
 
 /// The back roughed in levels: at each the region between the trench's outer side and the surface's
-/// slice, both moved by the bit's radius, filled with loops.
-Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double trench);
+/// slice, both moved by the bit's radius, filled with loops; tabs that reach higher than where
+/// roughing stops are left.
+Path roughPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
+               const Feeds& feeds, double trench);
 /// Where roughing stops and the outline's laps begin, over the glue plane.
 double roughFloor(const NeckPart& part, const NeckCut& cut);
 

@@ -23,10 +23,13 @@ public:
         : part_(part), setups_(setups), machine_(machine), cut_(cut),
           chooser_(drawer, plan_.findings) {}
 
-    NeckPlan write() {
+    NeckPlan write(const CutSettings& carved) {
         plan_.tabs = neckTabs(part_, cut_);
         plan_.sides[0].setup = setups_.face;
         plan_.sides[1].setup = setups_.back;
+        if (part_.carved()) {
+            carvedFace(carved);
+        }
         faceSide();
         chooser_.mount(nullptr);
         backSide();
@@ -75,10 +78,12 @@ private:
                 std::find(kinds.begin(), kinds.end(), p.what) != kinds.end()) {
                 some.push_back(p);
                 narrow = std::min(narrow, p.width());
-                if (p.what == "nut") {
+                if (p.what == "nut" || p.what == "ledge") {
                     narrow = std::min(narrow, p.length());
                 }
-                deep = std::max(deep, side == 1 ? setups_.blank.thickness + p.floor : -p.floor);
+                const double top = part_.blankTop();
+                deep = std::max(deep, side == 1 ? setups_.blank.thickness - top + p.floor
+                                                : top - p.floor);
                 round = round || p.round;
             }
         }
@@ -109,7 +114,7 @@ private:
     }
 
     void headFace() {
-        const double deep = -part_.face(part_.outline().tip());
+        const double deep = part_.blankTop() - part_.face(part_.outline().tip());
         if (deep <= 0) {
             return;
         }
@@ -145,7 +150,7 @@ private:
                         fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
                                     b.radius(), h.curve)};
             }
-            return reaches(b, deep, false);
+            return reaches(b, deep + part_.blankTop(), false);
         };
         const Bit* bit = chooser_.choose(
             "hollow", cut_.hollow, ball, wider,
@@ -244,9 +249,23 @@ private:
         }
     }
 
+    void carvedFace(const CutSettings& cut) {
+        BoardPlan board = planBoard(*part_.carved(), setups_.face, chooser_.drawer(), machine_, cut,
+                                    BoardShare::face);
+        for (Finding& f : board.findings) {
+            f.part = "neck";
+            plan_.findings.push_back(std::move(f));
+        }
+        plan_.sides[0].cuts = std::move(board.cuts);
+        if (!plan_.sides[0].cuts.empty()) {
+            chooser_.mount(findBit(chooser_.drawer(), plan_.sides[0].cuts.back().bit.name));
+        }
+    }
+
     void faceSide() {
         pockets(0, "rod", "rod's slot", {"rod", "adjuster"});
         headFace();
+        pockets(0, "ledge", "wood beyond the carved face", {"ledge"});
         notch(0);
         pockets(0, "carbon", "carbon rods' slots", {"carbon"});
         pockets(0, "nut", "nut's slot", {"nut"});
@@ -298,7 +317,7 @@ private:
                 return v;
             }
             // Rubbed by the shank else.
-            const double wall = part_.deepest() + cut_.skin + cut_.through;
+            const double wall = part_.deepest() + part_.blankTop() + cut_.skin + cut_.through;
             return b.fluteLength >= wall
                        ? v
                        : Verdict{false, fmt::format("its flutes of {:.1f} mm are shorter than the "
@@ -326,8 +345,9 @@ private:
             });
         if (bit) {
             const Feeds f = feeds(*bit, cut_.rough);
-            add(1, "rough", *bit, f, why,
-                [&] { return roughPath(work(1), *bit, f, trenchFor(finish.widest())); });
+            add(1, "rough", *bit, f, why, [&] {
+                return roughPath(work(1), plan_.tabs, *bit, f, trenchFor(finish.widest()));
+            });
         }
         notch(1);
         std::vector<NeckHole> bored;
@@ -368,18 +388,9 @@ private:
 
 } // namespace
 
-const Cut* SidePlan::cutNamed(const std::string& what) const {
-    for (const Cut& c : cuts) {
-        if (c.what == what) {
-            return &c;
-        }
-    }
-    return nullptr;
-}
-
 NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
-                  const Machine& machine, const NeckCut& cut) {
-    return Recipe(part, setups, drawer, machine, cut).write();
+                  const Machine& machine, const NeckCut& cut, const CutSettings& carved) {
+    return Recipe(part, setups, drawer, machine, cut).write(carved);
 }
 
 } // namespace wren

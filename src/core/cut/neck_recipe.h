@@ -1,7 +1,7 @@
 #pragma once
 
 #include "base/finding.h"
-#include "cut/cut.h"
+#include "cut/board_recipe.h"
 #include "cut/neck_paths.h"
 
 #include <algorithm>
@@ -15,7 +15,7 @@ struct SidePlan {
     Setup setup;
     std::vector<Cut> cuts;
 
-    const Cut* cutNamed(const std::string& what) const;
+    const Cut* cutNamed(const std::string& what) const { return wren::cutNamed(cuts, what); }
 };
 
 /// Everything the recipe decides about a neck: face up first, then turned over.
@@ -27,8 +27,8 @@ struct NeckPlan {
 
 /// Writes the plan as a maker would. Each cut takes the bit already in the spindle when that can do
 /// the work, else the quickest of those that can. A cut no bit can do becomes a stop finding and is
-/// left out.
+/// left out. A carved face is cut first, by the board's own recipe and settings.
 NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
-                  const Machine& machine, const NeckCut& cut);
+                  const Machine& machine, const NeckCut& cut, const CutSettings& carved = {});
 
 } // namespace wren

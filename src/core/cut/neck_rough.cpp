@@ -213,6 +213,13 @@ private:
     PathBuilder path_;
 };
 
+/// Where the axis would cut a tab's wood or the slopes the outline's laps climb it on.
+Region roundTab(const NeckTab& tab, double r, double z, double trench) {
+    const Vec2 u = tab.along * (tab.half + r + tab.top - z);
+    const Vec2 v = Vec2{-tab.along.y, tab.along.x} * (trench + r);
+    return Region(Ring{tab.at - u - v, tab.at + u - v, tab.at + u + v, tab.at - u + v});
+}
+
 Region laidRegion(const Region& instrument, const Setup& setup) {
     std::vector<Ring> outers;
     std::vector<Ring> holes;
@@ -230,12 +237,16 @@ Region laidRegion(const Region& instrument, const Setup& setup) {
 
 /// Heights over the glue plane, from the top down: even levels, and one on each level place of the
 /// back, so that there only the skin is left.
-std::vector<double> roughLevels(const NeckPart& part, const NeckCut& cut, double top, double floor,
+std::vector<double> roughLevels(const NeckPart& part, const NeckCut& cut,
+                                const std::vector<NeckTab>& tabs, double top, double floor,
                                 double perPass) {
     constexpr double tooThin = 0.3; // not worth a level of its own
     std::vector<double> stops{top, floor};
     const Neck& n = part.design();
     std::vector<double> planes{n.heelDepth + cut.skin};
+    for (const NeckTab& tab : tabs) {
+        planes.push_back(tab.top);
+    }
     if (n.head.kind == HeadKind::flat) {
         planes.push_back(n.head.drop + n.head.thickness + cut.skin);
     }
@@ -260,7 +271,8 @@ std::vector<double> roughLevels(const NeckPart& part, const NeckCut& cut, double
 
 } // namespace
 
-Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double trench) {
+Path roughPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
+               const Feeds& feeds, double trench) {
     const NeckPart& part = work.part;
     const double r = bit.radius();
     const Slices slices(part);
@@ -269,7 +281,8 @@ Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double 
     const double bed = work.place({0, 0, 0}).z;
     const double top = work.setup.topZ() - bed;
     const double floor = roughFloor(part, work.cut);
-    const std::vector<double> levels = roughLevels(part, work.cut, top, floor, feeds.depthPerPass);
+    const std::vector<double> levels =
+        roughLevels(part, work.cut, tabs, top, floor, feeds.depthPerPass);
     LevelFiller filler(work, feeds, bit.diameter * work.cut.roughStep / 100, bed);
     Region before;
     double above = top;
@@ -277,6 +290,11 @@ Path roughPath(const NeckWork& work, const Bit& bit, const Feeds& feeds, double 
         const double z = levels[i];
         const Region kept = slices.above(z - work.cut.skin);
         Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
+        for (const NeckTab& tab : tabs) {
+            if (tab.top > z) {
+                axis = axis - roundTab(tab, r, z, trench);
+            }
+        }
         if (i > 0) { // never where the level above has not been: its wood would stand in the way
             axis = axis & before;
         }

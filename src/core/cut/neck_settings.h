@@ -4,8 +4,9 @@
 
 namespace wren {
 
-/// Which way the back's finishing passes run.
-enum class FinishWay { along, across };
+/// Which way the back's finishing passes run: along its own lines, across them, or split, level
+/// passes on the steep flanks and lines along the rest.
+enum class FinishWay { along, across, split };
 
 /// How the neck is to be cut; lengths in mm.
 struct NeckCut {

@@ -30,7 +30,7 @@ Contour cutterContour(const BoardPart& board, const Setup& setup, double standOf
 
 /// Where the axis must stay up so that `length` of wood is left between the bit's two flanks.
 TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup, const Bit& bit,
-                     const Contour& contour) {
+                     const CutSettings& cut, const Contour& contour) {
     // Long edges are pieces 0 (+Y, toward the bridge) and 4 (-Y, toward the head).
     const ContourPiece& edge = contour[tab.side > 0 ? 0 : 4];
     const double before = tab.side > 0 ? 0 : lengthOf({contour.begin(), contour.begin() + 4});
@@ -38,16 +38,16 @@ TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup,
     const Vec2 along = edge.to - edge.from;
     const double s = before + dot(foot - edge.from, along) / length(along);
     const double half = tab.length / 2 + bit.radius();
-    return {s - half, s + half};
+    return {s - half, s + half, setup.bottomZ() + cut.tabHeight};
 }
 
 Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& setup, const Bit& bit,
                  const CutSettings& cut, const std::vector<Tab>& tabs) {
     std::vector<TabStretch> stretches;
     for (const Tab& tab : tabs) {
-        stretches.push_back(stretchOf(tab, board, setup, bit, contour));
+        stretches.push_back(stretchOf(tab, board, setup, bit, cut, contour));
     }
-    return Lapper(contour, stretches, setup.bottomZ() + cut.tabHeight);
+    return Lapper(contour, stretches);
 }
 
 /// The stretches of a long edge that markers wrapping over it take.

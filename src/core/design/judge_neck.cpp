@@ -27,7 +27,8 @@ void firm(Findings& out, const char* code, std::string message, double value, do
     say(out, Weight::stop, code, std::move(message), value, limit).overridable = false;
 }
 
-void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const NeckBack& back) {
+void judgeRod(Findings& out, const Neck& neck, const Fretboard& board, const NeckOutline& outline,
+              const NeckBack& back) {
     if (neck.rod.from == RodFrom::none) {
         return;
     }
@@ -41,13 +42,15 @@ void judgeRod(Findings& out, const Neck& neck, const NeckOutline& outline, const
             p.to, outline.end());
     }
     const bool fromBack = neck.rod.from == RodFrom::back;
-    if (fromBack && neck.rod.cover < rodWoodCaution) {
-        const bool stop = neck.rod.cover < rodWoodStop;
+    const double over = woodOverRod(neck, board);
+    if (fromBack && over < rodWoodCaution) {
+        const bool stop = over < rodWoodStop;
         say(out, stop ? Weight::stop : Weight::caution, "rod-cover",
-            fmt::format("{:.2f} mm of wood is left between the rod's slot and the glue plane; "
-                        "{:.0f} mm is wanted.",
-                        neck.rod.cover, rodWoodCaution),
-            neck.rod.cover, stop ? rodWoodStop : rodWoodCaution);
+            fmt::format("{:.2f} mm of wood is left between the rod's slot and the {}; {:.0f} mm "
+                        "is wanted.",
+                        over, neck.fretFace == FretFace::carved ? "fret slots" : "glue plane",
+                        rodWoodCaution),
+            over, stop ? rodWoodStop : rodWoodCaution);
     }
     if (fromBack) {
         say(out, Weight::note, "rod-strip",
@@ -328,10 +331,42 @@ void judgeHeel(Findings& out, const Neck& neck, const NeckOutline& outline) {
     }
 }
 
+/// What only a board that is glued on can close or hold.
+void judgeCarved(Findings& out, const Neck& neck, const Fretboard& board) {
+    const auto wantsBoard = [&](const char* what, const char* instead, double value) {
+        firm(out, "carved-face",
+             fmt::format("The neck carries its frets itself, so no board covers {}: {}.", what,
+                         instead),
+             value, 0);
+    };
+    if (neck.rod.from == RodFrom::top) {
+        wantsBoard("a rod's slot cut from the top", "let the rod go in from the back, or none",
+                   neck.rod.depth);
+    }
+    if (neck.rod.from != RodFrom::none && neck.rod.carbonWidth > 0) {
+        wantsBoard("the carbon rods' slots", "leave them out", neck.rod.carbonWidth);
+    }
+    if (neck.accent > 0) {
+        wantsBoard("an accent strip", "set its thickness to nothing", neck.accent);
+    }
+    if (!pinFretList(neck.pinFrets).empty()) {
+        wantsBoard("pins for gluing up", "empty their list", neck.pinSize);
+    }
+    if (board.nutShelf > 0) {
+        say(out, Weight::note, "carved-nut",
+            "A carved face ends at the nut's line: the nut stands on the glue plane or in its "
+            "slot, not on a ledge of the board.",
+            board.nutShelf, 0);
+    }
+}
+
 } // namespace
 
 Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
     Findings out;
+    if (neck.fretFace == FretFace::carved) {
+        judgeCarved(out, neck, board);
+    }
     const Headstock& h = neck.head;
     if (h.kind == HeadKind::flat && h.drop > h.curve) {
         firm(out, "drop-over-curve",
@@ -391,7 +426,7 @@ Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& 
     }
     judgeThickness(out, neck, outline, back);
     judgeCurvature(out, outline, back);
-    judgeRod(out, neck, outline, back);
+    judgeRod(out, neck, board, outline, back);
     judgeTuners(out, neck, board, outline);
     judgeScarf(out, neck, outline, back);
     judgePlate(out, neck, outline);

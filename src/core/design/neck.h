@@ -14,6 +14,8 @@ namespace wren {
 enum class NeckJoint { none, boltOn, set, through };
 /// What a station's thickness is measured over.
 enum class ThickOver { board, neck };
+/// What carries the frets: a fretboard glued on, or the neck's own wood, arched and slotted.
+enum class FretFace { glued, carved };
 enum class HeelShape { square, tapered, rounded };
 enum class HeadKind { flat, tilted };
 /// What a tilted head is made from.
@@ -99,6 +101,7 @@ struct TrussRod {
 /// What the maker decides about a neck. Width, end and taper come from the board. Lengths in mm.
 struct Neck {
     NeckJoint joint = NeckJoint::none;
+    FretFace fretFace = FretFace::glued;
     /// "FRET THICKNESS SHAPE, ...": the back's stations, see neckStations().
     std::string stations = "1 20.5 C, 12 22.5 C";
     std::string traces; ///< sections stations may use the shape of, see neckTraces()

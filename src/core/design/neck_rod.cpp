@@ -44,6 +44,11 @@ std::optional<RodRoom::Section> RodRoom::at(double x) const {
     return s;
 }
 
+double woodOverRod(const Neck& neck, const Fretboard& board) {
+    const bool carved = neck.fretFace == FretFace::carved;
+    return neck.rod.cover + (carved ? board.thickness - board.slotDepth : 0);
+}
+
 double woodToBack(const NeckBack& back, Vec3 point) {
     // From several starts down the slope of the distance: the foot of the perpendicular is where
     // the way to the point has no part along the surface.

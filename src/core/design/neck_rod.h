@@ -37,6 +37,10 @@ private:
     double thinnest_ = 0; ///< shaft depth over the slot
 };
 
+/// Wood in front of a slot from the back: up to the glue plane, or to the floors of a carved face's
+/// fret slots.
+double woodOverRod(const Neck& neck, const Fretboard& board);
+
 /// Shortest distance from a point in the wood to the carved back; negative outside.
 double woodToBack(const NeckBack& back, Vec3 point);
 

@@ -164,16 +164,20 @@ bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
 
 } // namespace
 
+TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch) {
+    for (Cylinder as : {Cylinder::primitive, Cylinder::ruled}) {
+        const TopoDS_Solid solid = onlySolidIn(shapeOf(board, as, watch), "board");
+        if (isOpen(solid, board)) {
+            return solid;
+        }
+    }
+    throw Error("A slot or marker is missing in the board's solid.");
+}
+
 BoardSolid::BoardSolid(const BoardPart& board, const Watch& watch)
     : shape_(std::make_unique<Shape>()) {
     try {
-        shape_->solid = onlySolidIn(shapeOf(board, Cylinder::primitive, watch), "board");
-        if (!isOpen(shape_->solid, board)) {
-            shape_->solid = onlySolidIn(shapeOf(board, Cylinder::ruled, watch), "board");
-        }
-        if (!isOpen(shape_->solid, board)) {
-            throw Error("A slot or marker is missing in the board's solid.");
-        }
+        shape_->solid = boardShape(board, watch);
         shape_->face = board.face();
         shape_->floor = board.floor();
     } catch (const Standard_Failure& e) {

@@ -2,6 +2,7 @@
 
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
+#include "geom/mesh_refine.h"
 
 #include <algorithm>
 #include <cmath>
@@ -38,6 +39,7 @@ namespace wren {
 
 struct NeckSolid::Shape {
     TopoDS_Solid solid;
+    std::optional<BoardPart> carved; ///< whose faces the triangles must follow
 };
 
 namespace {
@@ -292,20 +294,26 @@ TopTools_ListOfShape endsOf(const NeckPart& part, const Message_ProgressRange& r
     return ends;
 }
 
+/// Bodies that share planes made one, their common faces gone.
+TopoDS_Shape joined(const TopoDS_Shape& one, const TopTools_ListOfShape& others,
+                    const Message_ProgressRange& range) {
+    BRepAlgoAPI_Fuse fuse;
+    fuse.SetArguments(listOf(one));
+    fuse.SetTools(others);
+    fuse.SetFuzzyValue(fuzzy);
+    fuse.SetRunParallel(true);
+    fuse.Build(range);
+    return fuse.Shape();
+}
+
 TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
     const TopoDS_Shape middle = middleOf(part, steps.Next(3));
     indicator->throwIfStopped();
     const TopTools_ListOfShape ends = endsOf(part, steps.Next(1));
-    BRepAlgoAPI_Fuse fuse;
-    fuse.SetArguments(listOf(middle));
-    fuse.SetTools(ends);
-    fuse.SetFuzzyValue(fuzzy);
-    fuse.SetRunParallel(true);
-    fuse.Build(steps.Next(2));
+    const TopoDS_Shape carved = joined(middle, ends, steps.Next(2));
     indicator->throwIfStopped();
-    const TopoDS_Shape carved = fuse.Shape();
     TopTools_ListOfShape away;
     away.Append(aboveHead(part));
     for (const NeckPocket& p : part.pockets()) {
@@ -316,9 +324,19 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
     for (const NeckHole& h : part.holes()) {
         away.Append(holeBody(h));
     }
-    const TopoDS_Shape whole = combined<BRepAlgoAPI_Cut>(carved, away, steps.Next(4));
+    const TopoDS_Shape whole = combined<BRepAlgoAPI_Cut>(carved, away, steps.Next(2));
     indicator->throwIfStopped();
-    return whole;
+    if (!part.carved()) {
+        return whole;
+    }
+    // The face's own solid within the neck's outline, on the glue plane.
+    const BoardPart& face = *part.carved();
+    const TopoDS_Shape within = combined<BRepAlgoAPI_Common>(
+        boardShape(face, watch),
+        listOf(prismOf(part.outline().contour(), -beyond, face.design().thickness + beyond)),
+        steps.Next(1));
+    indicator->throwIfStopped();
+    return joined(whole, listOf(within), steps.Next(1));
 }
 
 } // namespace
@@ -326,6 +344,7 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
 NeckSolid::NeckSolid(const NeckPart& part, const Watch& watch) : shape_(std::make_unique<Shape>()) {
     try {
         shape_->solid = onlySolidIn(shapeOf(part, watch), "neck");
+        shape_->carved = part.carved();
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of this neck ({}).", e.GetMessageString()));
     }
@@ -349,7 +368,14 @@ std::string NeckSolid::step(const std::string& name) const {
 
 Mesh NeckSolid::mesh(double chord) const {
     constexpr double angle = 0.2; // radians
-    return trianglesOf(shape_->solid, chord, angle);
+    Mesh mesh = trianglesOf(shape_->solid, chord, angle);
+    if (shape_->carved) {
+        for (const ArchedFace& face : {shape_->carved->face(), shape_->carved->floor()}) {
+            refineOnto(
+                mesh, [&](double x, double y) { return face.heightAt(x, y); }, chord);
+        }
+    }
+    return mesh;
 }
 
 double NeckSolid::volume() const {

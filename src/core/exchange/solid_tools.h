@@ -4,6 +4,7 @@
 #include "base/watch.h"
 #include "geom/contour.h"
 #include "geom/mesh.h"
+#include "part/board_part.h"
 
 #include <vector>
 
@@ -57,6 +58,9 @@ TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& other
     operation.Build(range);
     return operation.HasErrors() ? TopoDS_Shape() : operation.Shape();
 }
+
+/// A board's own solid; throws Error when a slot or marker is missing in it.
+TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch);
 
 /// The one valid solid in a shape; throws Error naming the part where there is none.
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part);

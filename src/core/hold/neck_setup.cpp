@@ -36,7 +36,8 @@ Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& ho
     Blank b;
     b.length = blank.length.value_or(roundedUp(box[1].x - box[0].x + 2 * ends, 5));
     b.width = blank.width.value_or(roundedUp(box[1].y - box[0].y + 2 * (frame + trench), 1));
-    b.thickness = blank.thickness.value_or(roundedUp(part.deepest() + underPart, 0.1));
+    b.thickness =
+        blank.thickness.value_or(roundedUp(part.deepest() + part.blankTop() + underPart, 0.1));
     b.wood = blank.wood;
     return b;
 }
@@ -57,9 +58,9 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& 
     };
     common(s.face, "face up", hold.zFace);
     s.face.datum = "front left corner of the blank, head end";
-    // The glue plane is the blank's own face.
+    // The glue plane is the blank's own face, or lies under the wood of a carved one.
     s.face.fromInstrument = SetupFromInstrument::faceUp(
-        {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.topZ()});
+        {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.topZ() - part.blankTop()});
     common(s.back, "back up", hold.zBack);
     const bool side = hold.turn == TurnOver::sideForSide;
     s.back.datum = side ? "front left corner of the blank, head end"
@@ -68,7 +69,7 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& 
     s.correction = Vec2{hold.witnessX, hold.witnessY} * -0.5;
     const Vec3 origin{b.length / 2 + (side ? -middle.x : middle.x) + s.correction.x,
                       b.width / 2 + (side ? middle.y : -middle.y) + s.correction.y,
-                      s.back.bottomZ()};
+                      s.back.bottomZ() + part.blankTop()};
     s.back.fromInstrument = turned(hold.turn, origin);
     s.face.places = {s.face.fromInstrument};
     s.back.places = {s.back.fromInstrument};
@@ -118,7 +119,7 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
     };
     tooSmall("long", "The neck", b.length, box[1].x - box[0].x);
     tooSmall("wide", "The neck with its headstock", b.width, box[1].y - box[0].y);
-    tooSmall("thick", "The neck", b.thickness, part.deepest());
+    tooSmall("thick", "The neck", b.thickness, part.deepest() + part.blankTop());
     if (!out.empty()) {
         return out;
     }
@@ -152,12 +153,13 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
               hold.notches ? " The notches in the front edge measure it." : ""),
           setups.expectedError, setups.expectedError);
     sayOf("neck", out, Weight::note, "back-zero",
-          hold.zBack == ZZero::bed ? "The back is zeroed on the bed, where the glue plane lies: a "
-                                     "blank measured wrong only "
-                                     "changes how much is roughed away."
-                                   : "The back is zeroed on the blank's upper side: a blank "
-                                     "measured 0.2 mm too thick makes "
-                                     "the whole neck 0.2 mm too thin.",
+          hold.zBack == ZZero::bed
+              ? "The back is zeroed on the bed, where the blank's face lies: a "
+                "blank measured wrong only "
+                "changes how much is roughed away."
+              : "The back is zeroed on the blank's upper side: a blank "
+                "measured 0.2 mm too thick makes "
+                "the whole neck 0.2 mm too thin.",
           0, 0);
     return out;
 }

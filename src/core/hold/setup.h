@@ -30,7 +30,7 @@ struct Setup {
     double bottomZ() const { return zZero == ZZero::bed ? 0 : -blank.thickness; }
     double topZ() const { return bottomZ() + blank.thickness; }
     /// Height of the blank's face over the glue plane once it has been faced.
-    double facedTop() const { return blank.thickness - faced; }
+    double facedTop() const { return fromInstrument.toInstrument({0, 0, topZ()}).z - faced; }
     /// The same setup with another of its boards in hand.
     Setup at(std::size_t place) const;
 };

@@ -61,7 +61,10 @@ ProgramPlace Derived::placeOf(std::size_t program) const {
 }
 
 std::vector<std::string> Derived::parts() const {
-    std::vector<std::string> out{"fretboard"};
+    std::vector<std::string> out;
+    if (!project.carved()) {
+        out.emplace_back("fretboard");
+    }
     if (project.neck.joint != NeckJoint::none) {
         out.emplace_back("neck");
     }
@@ -109,11 +112,13 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason)
         return d;
     }
     d.board.emplace(project.board);
-    const Findings blank = judgeBlank(*d.board, project.blank);
-    append(d.findings, blank);
-    if (!hasFirmStop(blank)) {
-        d.setup = layBoard(*d.board, project.blank, project.machine, project.zZero);
-        append(d.findings, judgePlacement(*d.setup, project.machine));
+    if (!project.carved()) {
+        const Findings blank = judgeBlank(*d.board, project.blank);
+        append(d.findings, blank);
+        if (!hasFirmStop(blank)) {
+            d.setup = layBoard(*d.board, project.blank, project.machine, project.zZero);
+            append(d.findings, judgePlacement(*d.setup, project.machine));
+        }
     }
     if (project.neck.joint != NeckJoint::none) {
         drawNeck(d);
@@ -133,7 +138,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
     checkStop(stop);
     if (d.neck && d.neck->placed) {
         d.neck->plan = planNeck(d.neck->part, d.neck->setups, d.project.bits, d.project.machine,
-                                d.project.neckCut);
+                                d.project.neckCut, d.project.cut);
         append(d.findings, d.neck->plan.findings);
         for (const SidePlan& side : d.neck->plan.sides) {
             jobs.push_back({&side.setup, &side.cuts});

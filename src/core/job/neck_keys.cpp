@@ -10,6 +10,9 @@ void shaftKeys(KeyTable& t) {
     enumKey(t, "neck.joint", "how the neck meets the body; none for a board alone",
             Names<NeckJoint, 4>{{"none", "bolt-on", "set", "through"}},
             [](Project& p) -> NeckJoint& { return p.neck.joint; });
+    enumKey(t, "neck.fret_face", "a fretboard glued on, or frets in the neck's own carved wood",
+            Names<FretFace, 2>{{"glued", "carved"}},
+            [](Project& p) -> FretFace& { return p.neck.fretFace; });
     listKey(
         t, "neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
         [](Project& p) -> std::string& { return p.neck.stations; },
@@ -249,7 +252,7 @@ void cutKeys(KeyTable& t) {
     t.length("neck_cut.scallop", "ridge height left on the back", 0.002, 0.3,
              [](Project& p) -> double& { return p.neckCut.scallop; });
     enumKey(t, "neck_cut.finish_way", "which way the back's finishing passes run",
-            Names<FinishWay, 2>{{"along", "across"}},
+            Names<FinishWay, 3>{{"along", "across", "split"}},
             [](Project& p) -> FinishWay& { return p.neckCut.way; });
     t.length("neck_cut.skin", "left by roughing for the finish", 0.05, 2,
              [](Project& p) -> double& { return p.neckCut.skin; });

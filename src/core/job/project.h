@@ -26,6 +26,11 @@ struct Project {
     Machine machine;
     Drawer bits = starterDrawer();
 
+    /// Whether the neck carries its frets itself: then no fretboard is made.
+    bool carved() const {
+        return neck.joint != NeckJoint::none && neck.fretFace == FretFace::carved;
+    }
+
     /// What the file held that this version does not know, as JSON; put back on saving.
     std::string unknown = "{}";
 

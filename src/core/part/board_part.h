@@ -84,6 +84,7 @@ public:
     double outsideBy(Vec2 p) const;
 
     double volume() const;                   ///< mm3, slots, ledge and open markers taken out
+    double cutOut() const;                   ///< mm3 of slots, ledge and open markers
     double areaOfFace() const;               ///< mm2, in plan
     std::array<Vec3, 2> boundingBox() const; ///< low and high corner
 

@@ -112,22 +112,27 @@ double BoardPart::volume() const {
             return y ? sectionArea(face_, x, (*y)[0], (*y)[1]) : 0;
         });
     }
+    return sum - cutOut();
+}
+
+double BoardPart::cutOut() const {
+    double sum = 0;
     for (const FretSlot& slot : slots_) {
-        sum -= slotVolume(slot);
+        sum += slotVolume(slot);
     }
     if (board_.markers.inlay == Inlay::pressed) {
         for (const MarkerPocket& pocket : pockets_) {
             // A wrap's foot square to itself: what a slanting edge adds on one side it takes on the
             // other.
             const Contour outline = markerOutline(board_.markers, pocket.place);
-            sum -= pocketVolume(*this, outline, pocket.floor);
+            sum += pocketVolume(*this, outline, pocket.floor);
         }
     }
     if (shelf_) {
         // Along the two long sides, so that the strips follow the arc.
         const Vec2 head0 = outline_[3].from;
         const Vec2 head1 = outline_[3].to;
-        sum -= integrate(0, 1, 256, [&](double t) {
+        sum += integrate(0, 1, 256, [&](double t) {
             const Vec2 a = head0 + (head1 - head0) * t;
             const Vec2 b = shelf_->wallLow + (shelf_->wallHigh - shelf_->wallLow) * t;
             const Vec2 side0 = head1 - head0;

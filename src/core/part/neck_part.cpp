@@ -7,7 +7,9 @@
 namespace wren {
 namespace {
 
-constexpr double beyond = 2; ///< an open pocket's box reaches this far outside the wood
+constexpr double beyond = 2;     ///< an open pocket's box reaches this far outside the wood
+constexpr double wellBeyond = 8; ///< and so far that no bit's roundness stays in its corners
+constexpr double cleanUp = 0.5;  ///< of blank over a carved face's crown
 
 } // namespace
 
@@ -59,8 +61,39 @@ NeckPart::NeckPart(const Neck& neck, const Fretboard& board)
             deepest_ = std::max(deepest_, s.depth(std::clamp(s.centre(), wood[0], wood[1])));
         }
     }
+    if (neck_.fretFace == FretFace::carved) {
+        makeCarved();
+    }
     makePockets();
     makeHoles();
+}
+
+void NeckPart::makeCarved() {
+    Fretboard face = board_;
+    face.end = BoardEnd::straight;
+    face.endSlant = 0;
+    face.nutShelf = 0; // the nut stands on the glue plane or in its slot
+    face.pastLastFret += outline_.end() - neck_.heelPast - Fan(face).endOnCentre();
+    carved_.emplace(face);
+}
+
+double NeckPart::onCarved(Vec2 at) const {
+    if (!carved_) {
+        return -1e9;
+    }
+    const ContourPiece& wall = carved_->outline()[3];
+    const Vec2 low = wall.from.y < wall.to.y ? wall.from : wall.to;
+    const Vec2 high = wall.from.y < wall.to.y ? wall.to : wall.from;
+    const double past = neck_.heelPast > 0 ? outline_.end() - neck_.heelPast - at.x : 1e9;
+    return std::min(past, cross(at - low, high - low) / wren::length(high - low));
+}
+
+double NeckPart::blankTop() const {
+    return carved_ ? carved_->design().thickness + cleanUp : 0;
+}
+
+double NeckPart::frontAt(Vec2 at) const {
+    return onCarved(at) > 0 ? carved_->face(at.x, at.y) : face(at.x);
 }
 
 double NeckPart::hollowLength() const {
@@ -123,17 +156,40 @@ void NeckPart::makePockets() {
             }
         }
     }
+    makeNutPockets();
+}
+
+void NeckPart::makeNutPockets() {
+    const Fan fan(board_);
+    const FretLine front = fan.parallelTo(fan.share(0), -fan.behind());
+    const Vec2 low = front.bass.y < front.treble.y ? front.bass : front.treble;
+    const Vec2 high = front.bass.y < front.treble.y ? front.treble : front.bass;
+    const Vec2 across = (high - low) * (1 / length(high - low));
+    NeckPocket nut{"nut", {}, -neck_.nutSlot};
+    nut.way = {across.y, -across.x};
+    const Vec2 a = nut.own(low);
+    const Vec2 b = nut.own(high);
+    if (carved_) {
+        NeckPocket ledge = nut;
+        ledge.what = "ledge";
+        ledge.floor = 0;
+        ledge.mouth = blankTop();
+        // Back to where the head's face has fallen away, all across.
+        const double back = a.x - nut.own({outline_.headStart(), 0}).x +
+                            std::abs(nut.way.y) * (b.y - a.y) + wellBeyond;
+        ledge.box = {Vec2{a.x - back, a.y - wellBeyond}, Vec2{a.x, b.y + wellBeyond}};
+        pockets_.push_back(ledge);
+        if (neck_.heelPast > 0) { // beyond the carved face the wood is as a board would leave it
+            const double end = outline_.end();
+            const auto wood = outline_.across(end - neck_.heelPast);
+            ledge.way = {1, 0};
+            ledge.box = {Vec2{end - neck_.heelPast, wood[0] - wellBeyond},
+                         Vec2{end + wellBeyond, wood[1] + wellBeyond}};
+            pockets_.push_back(ledge);
+        }
+    }
     if (neck_.nutSlot > 0) {
-        const Fan fan(board_);
-        const FretLine front = fan.parallelTo(fan.share(0), -fan.behind());
-        const Vec2 low = front.bass.y < front.treble.y ? front.bass : front.treble;
-        const Vec2 high = front.bass.y < front.treble.y ? front.treble : front.bass;
-        const Vec2 across = (high - low) * (1 / length(high - low));
-        NeckPocket nut{"nut", {}, -neck_.nutSlot};
-        nut.way = {across.y, -across.x};
-        const double at = nut.own(low).x;
-        nut.box = {Vec2{at - neck_.nutThickness, nut.own(low).y - beyond},
-                   Vec2{at, nut.own(high).y + beyond}};
+        nut.box = {Vec2{a.x - neck_.nutThickness, a.y - beyond}, Vec2{a.x, b.y + beyond}};
         pockets_.push_back(nut);
     }
 }
@@ -226,7 +282,8 @@ std::array<Vec3, 2> NeckPart::boundingBox() const {
         low = std::min(low, p.y);
         high = std::max(high, p.y);
     }
-    return {Vec3{outline_.tip(), low, -deepest_}, Vec3{outline_.end(), high, 0}};
+    return {Vec3{outline_.tip(), low, -deepest_},
+            Vec3{outline_.end(), high, carved_ ? carved_->design().thickness : 0}};
 }
 
 double NeckPart::sectionArea(double x) const {
@@ -254,6 +311,15 @@ double NeckPart::sectionArea(double x) const {
     const double past = std::max(0.0, s.centre() - s.halfWidth() - wood[0]) +
                         std::max(0.0, wood[1] - s.centre() - s.halfWidth());
     area += past * (front + s.depth(wood[0]));
+    if (onCarved({x, (wood[0] + wood[1]) / 2}) > 0) {
+        // The arch over the glue plane, Simpson's rule again; a slanting nut cuts it whole.
+        double arch = 0;
+        for (int i = 0; i <= n; ++i) {
+            const double y = wood[0] + (wood[1] - wood[0]) * i / n;
+            arch += carved_->face(x, y) * (i == 0 || i == n ? 1 : (i % 2 ? 4 : 2));
+        }
+        area += arch * (wood[1] - wood[0]) / n / 3;
+    }
     // Pockets, from one of their sides to the next: the deepest of those that overlap.
     std::vector<double> sides{wood[0], wood[1]};
     bool round = false;
@@ -301,6 +367,9 @@ double NeckPart::volume() const {
         const double h = std::min(piece, outline_.end() - x);
         const double off = h / 2 / std::sqrt(3.0);
         sum += (sectionArea(x + h / 2 - off) + sectionArea(x + h / 2 + off)) * h / 2;
+    }
+    if (carved_) {
+        sum -= carved_->cutOut();
     }
     for (const NeckHole& hole : holes_) {
         const double area = std::numbers::pi * hole.diameter * hole.diameter / 4;

@@ -2,6 +2,7 @@
 
 #include "design/judge_neck.h"
 #include "geom/contour.h"
+#include "part/board_part.h"
 
 #include <array>
 #include <optional>
@@ -10,16 +11,18 @@
 
 namespace wren {
 
-/// A pocket: rod slot, its adjuster's end, carbon slots, nut slot. Its box lies along axes of its
+/// A pocket: rod slot, its adjuster's end, carbon slots, nut slot, the ledge a nut stands on before
+/// a carved face. Its box lies along axes of its
 /// own, turned from the instrument's about the origin: a nut on a fan stands askew.
 struct NeckPocket {
-    std::string what;        ///< "rod", "adjuster", "carbon" or "nut"
+    std::string what;        ///< "rod", "adjuster", "carbon", "ledge" or "nut"
     std::array<Vec2, 2> box; ///< low and high corner in plan, along its own axes
     double floor = 0;        ///< Z of its floor, the deepest line of one that is not level
     bool round = false;      ///< half a circle in section
     bool fromBack = false;   ///< cut from there, then closed by a strip before the back is carved
     Vec2 way{1, 0};          ///< unit, instrument frame: its own X
     std::vector<Vec2> run{}; ///< (x, Z) along a floor that is not level, straight between
+    double mouth = 0;        ///< Z of the wood it is cut into, seen from the front
 
     Vec2 own(Vec2 instrument) const { return {dot(way, instrument), cross(way, instrument)}; }
     Vec2 out(Vec2 own) const { return way * own.x + Vec2{-way.y, way.x} * own.y; }
@@ -49,8 +52,9 @@ struct NeckHole {
     double floor = 0; ///< Z of its end, the drill's point not counted
 };
 
-/// The neck as machinable geometry, instrument frame: glue plane on Z = 0, wood below it. Needs
-/// numbers that judgeNeckNumbers() found nothing against.
+/// The neck as machinable geometry, instrument frame: glue plane on Z = 0, wood below it; a carved
+/// face stands above it in the same wood. Needs numbers that judgeNeckNumbers() found nothing
+/// against.
 class NeckPart {
 public:
     NeckPart(const Neck& neck, const Fretboard& board);
@@ -60,7 +64,19 @@ public:
     const NeckOutline& outline() const { return outline_; }
     const NeckBack& back() const { return back_; }
 
-    /// Z of the front without pockets: the glue plane, the hollow, the head's face.
+    /// The arched and slotted face of a neck that carries its frets itself: a board that ends
+    /// where the neck does.
+    const std::optional<BoardPart>& carved() const { return carved_; }
+    /// How far a place lies on the carved face's side of its wall before the nut, mm; far behind
+    /// it on a neck without one.
+    double onCarved(Vec2 at) const;
+    /// Z of the blank's face: the glue plane, or a little over a carved face's crown, so that the
+    /// arch cleans up everywhere.
+    double blankTop() const;
+    /// Z of the front at a place on or near the outline, slots, markers and pockets aside.
+    double frontAt(Vec2 at) const;
+
+    /// Z of the front without pockets and carved face: the glue plane, the hollow, the head's face.
     double face(double x) const { return headFaceZ(neck_, outline_.headStart(), x); }
     /// How far behind the head's start the hollow reaches; the face is plain beyond it.
     double hollowLength() const;
@@ -73,8 +89,8 @@ public:
 
     double deepest() const { return deepest_; } ///< greatest depth of the back
     std::array<Vec3, 2> boundingBox() const;
-    /// Of the wood in the section at x, mm2; pockets out, save those that a strip closes, holes
-    /// not.
+    /// Of the wood in the section at x, mm2; pockets out, save those that a strip closes; holes
+    /// and a carved face's slots and markers not.
     double sectionArea(double x) const;
     double volume() const; ///< mm3, pockets and holes out
     /// The back's section at x as points in (Y, Z), from the edge at -Y to the one at +Y, `n` of
@@ -85,7 +101,9 @@ public:
 private:
     NeckPocket along(const char* what, double from, double to, double y, double width,
                      double depth) const;
+    void makeCarved();
     void makePockets();
+    void makeNutPockets();
     void makeRodPockets();
     void makeHoles();
     void makeCaulHoles();
@@ -95,6 +113,7 @@ private:
     NeckOutline outline_;
     NeckBack back_;
     std::vector<TunerPlace> tuners_;
+    std::optional<BoardPart> carved_;
     std::vector<NeckPocket> pockets_;
     std::vector<NeckHole> holes_;
     double deepest_ = 0;

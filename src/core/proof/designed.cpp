@@ -32,6 +32,17 @@ bool within(const std::vector<std::array<double, 2>>& stretches, double y) {
                        [y](const std::array<double, 2>& s) { return y >= s[0] && y <= s[1]; });
 }
 
+double slottedFace(const BoardPart& board, Vec2 at) {
+    const int slot = board.nearestSlot(at);
+    if (slot >= 0) {
+        const FretSlot& s = board.slots()[static_cast<std::size_t>(slot)];
+        if (distanceToSegment(at, s.low, s.high) < board.design().slotWidth / 2) {
+            return board.floor(at.x, at.y);
+        }
+    }
+    return board.face(at.x, at.y);
+}
+
 } // namespace
 
 Stock designedBoard(const BoardPart& board, const Setup& setup, double cell) {
@@ -41,14 +52,7 @@ Stock designedBoard(const BoardPart& board, const Setup& setup, double cell) {
             if (board.outsideBy({x, y}) > 0) {
                 return std::nullopt;
             }
-            const int slot = board.nearestSlot({x, y});
-            if (slot >= 0) {
-                const FretSlot& s = board.slots()[static_cast<std::size_t>(slot)];
-                if (distanceToSegment({x, y}, s.low, s.high) < board.design().slotWidth / 2) {
-                    return board.floor(x, y);
-                }
-            }
-            return board.face(x, y);
+            return slottedFace(board, {x, y});
         };
     });
     return stock;
@@ -72,6 +76,9 @@ Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn
             double z = part.face(x);
             if (!within(wood, y)) {
                 return std::nullopt;
+            }
+            if (part.onCarved({x, y}) > 0) {
+                return drilled({x, y}, false, slottedFace(*part.carved(), {x, y}));
             }
             for (const NeckPocket& p : part.pockets()) {
                 if (!p.fromBack && p.holds({x, y})) {

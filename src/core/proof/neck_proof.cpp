@@ -4,6 +4,7 @@
 #include "proof/neck_walls.h"
 #include "proof/surface.h"
 #include "proof/travel.h"
+#include "proof/walls.h"
 
 #include <algorithm>
 #include <cmath>
@@ -60,10 +61,9 @@ public:
         : part_(part), setup_(back), plan_(plan), cut_(cut), stock_(stock),
           widest_(plan.sides[1].cutNamed("finish") ? plan.sides[1].cutNamed("finish")->bit.radius()
                                                    : 3) {
-        const SidePlan& face = plan.sides[0];
-        rod_ = face.cutNamed("rod");
-        carbon_ = face.cutNamed("carbon");
-        nut_ = face.cutNamed("nut");
+        if (part.carved()) {
+            carved_ = designedHeights(*part.carved(), back, plan.sides[0].cuts, stock);
+        }
     }
 
     void judge(int column, Sum& face, Sum& back, float* faceField, float* backField) const {
@@ -103,10 +103,18 @@ public:
                 back.take(d, at);
                 backField[i] = static_cast<float>(d);
             }
-            const double designed = atEdge ? nothing : floorOf(pockets, at, front);
+            double upright = lean;
+            double designed = nothing;
+            if (const double on = part_.onCarved(at); on > besideWall) {
+                designed = carved_[i];
+                const double s = y / part_.carved()->face().radiusAt(x);
+                upright = std::sqrt(1 - s * s);
+            } else if (on < -besideWall && !atEdge) {
+                designed = floorOf(pockets, at, front);
+            }
             if (!std::isnan(designed)) {
                 const double stands = -(stock_.low(column, row) - bed); // Z of the front
-                const double e = (stands - designed) * lean;
+                const double e = (stands - designed) * upright;
                 face.take(e, at);
                 faceField[i] = static_cast<float>(e);
             }
@@ -145,7 +153,7 @@ private:
             if (inX < -besideWall || inY < -besideWall) {
                 continue;
             }
-            const Cut* cut = p.what == "carbon" ? carbon_ : p.what == "nut" ? nut_ : rod_;
+            const Cut* cut = cutOf(p.what);
             const double r = cut ? cut->bit.radius() : 0;
             const bool corner =
                 inX < r && inY < r && length(Vec2{r - inX, r - inY}) > r - besideWall;
@@ -165,6 +173,10 @@ private:
             z = std::min(z, p.floorAt(at));
         }
         return z;
+    }
+
+    const Cut* cutOf(const std::string& pocket) const {
+        return plan_.sides[0].cutNamed(pocket == "adjuster" ? "rod" : pocket);
     }
 
     static double deepestAt(const std::vector<NeckPocket>& pockets, Vec2 at, double front) {
@@ -194,12 +206,12 @@ private:
 
     /// A tab keeps the bit off the flank's foot: that is cleaned up by hand.
     bool underTab(Vec2 at, double deep) const {
-        return deep < cut_.tabHeight + widest_ + 1 &&
-               std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const NeckTab& tab) {
-                   const Vec2 v = at - tab.at;
-                   return std::abs(dot(v, tab.along)) <= tab.half + 2 * widest_ + 1 &&
-                          std::abs(cross(tab.along, v)) <= 2 * widest_ + 2;
-               });
+        return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const NeckTab& tab) {
+            const Vec2 v = at - tab.at;
+            return deep < tab.top + widest_ + 1 &&
+                   std::abs(dot(v, tab.along)) <= tab.half + 2 * widest_ + 1 &&
+                   std::abs(cross(tab.along, v)) <= 2 * widest_ + 2;
+        });
     }
 
     const NeckPart& part_;
@@ -208,9 +220,7 @@ private:
     const NeckCut& cut_;
     const Stock& stock_;
     double widest_;
-    const Cut* rod_ = nullptr;
-    const Cut* carbon_ = nullptr;
-    const Cut* nut_ = nullptr;
+    std::vector<float> carved_; ///< heights of a carved face, cell by cell
 };
 
 void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double allowed,
@@ -268,9 +278,10 @@ void measureRod(NeckProof& proof, const NeckPart& part, const Setup& setup, cons
         proof.woodUnderRod.push_back({x, stock.high(c, r) - from});
         least = std::min(least, proof.woodUnderRod.back().wood);
     }
-    for (const FloorSeen& floor : run.floors) {
+    for (const FloorSeen& floor : run.floors[1]) {
         if (floor.seen) {
-            least = std::min(least, floor.lowest - glue);
+            const double over = woodOverRod(part.design(), part.board()) - rod.cover;
+            least = std::min(least, floor.lowest - glue + over);
         }
     }
     proof.rodWoodLeast = proof.woodUnderRod.empty() ? 0 : least;
@@ -300,8 +311,8 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
             r.findings.push_back(collisionFinding(c, programs[side][c.program], *lies[side]));
         }
         append(r.findings, judgeTravel(*lies[side], machine, programs[side]));
+        append(r.findings, judgeFilledFloors("neck", run.fillings[side], run.floors[side]));
     }
-    append(proof.sides[1].findings, judgeFilledFloors("neck", run.strips, run.floors));
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));
     const ColumnJudge judge(part, setups.back, plan, cut, stock);
     tbb::parallel_for(0, stock.columns(), [&](int c) {
@@ -322,6 +333,13 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         ProofReport& r = proof.sides[side];
         WallReport walls = judgeNeckWalls(part, *lies[side], plan, side, programs[side]);
         r.wallMax = walls.worst;
+        append(r.findings, std::move(walls.findings));
+    }
+    if (part.carved()) {
+        ProofReport& r = proof.sides[0];
+        WallReport walls = judgeWalls(*part.carved(), setups.face, CuttingPieces(programs[0]),
+                                      programs[0], BoardShare::face);
+        r.wallMax = std::max(r.wallMax, walls.worst);
         append(r.findings, std::move(walls.findings));
     }
     append(proof.sides[1].findings, judgeNeckHolding(part, setups.back, plan, cut, stock));

@@ -45,10 +45,18 @@ std::vector<Filling> stripsOf(const NeckSides& sides) {
     return strips;
 }
 
-Simulation firstSide(const NeckSides& sides, Moment until, double cell,
-                     const std::stop_token& stop) {
+Simulation firstSide(const NeckSides& sides, Moment until, double cell, const std::stop_token& stop,
+                     const std::vector<Filling>& fillings) {
     const Setup& face = sides.setups.face;
-    return simulateOn(Stock(face.blank, face.bottomZ(), cell), sides.programs[0], until, stop);
+    return simulateOn(Stock(face.blank, face.bottomZ(), cell), sides.programs[0], until, stop,
+                      fillings);
+}
+
+/// Filled markers of a carved face.
+std::vector<Filling> markersOf(const NeckSides& sides) {
+    const auto& board = sides.part.carved();
+    return board ? fillingsOf(*board, sides.setups.face, sides.programs[0])
+                 : std::vector<Filling>{};
 }
 
 Stock turned(const NeckSides& sides, const Stock& face) {
@@ -64,23 +72,23 @@ Stock turned(const NeckSides& sides, const Stock& face) {
 } // namespace
 
 NeckRun runNeck(const NeckSides& sides, double cell, const std::stop_token& stop) {
-    Simulation one = firstSide(sides, {}, cell, stop);
+    std::vector<Filling> markers = markersOf(sides);
+    Simulation one = firstSide(sides, {}, cell, stop, markers);
     std::vector<Filling> strips = stripsOf(sides);
     Simulation two = simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, strips);
     return {std::move(two.stock),
             {std::move(one.collisions), std::move(two.collisions)},
-            std::move(strips),
-            std::move(two.floors)};
+            {std::move(markers), std::move(strips)},
+            {std::move(one.floors), std::move(two.floors)}};
 }
 
 Stock neckStockAt(const NeckSides& sides, std::size_t side, Moment moment, double cell,
                   const std::stop_token& stop) {
     if (side == 0) {
-        return firstSide(sides, moment, cell, stop).stock;
+        return firstSide(sides, moment, cell, stop, markersOf(sides)).stock;
     }
-    return simulateOn(turned(sides, firstSide(sides, {}, cell, stop).stock), sides.programs[1],
-                      moment, stop, stripsOf(sides))
-        .stock;
+    const Stock first = firstSide(sides, {}, cell, stop, markersOf(sides)).stock;
+    return simulateOn(turned(sides, first), sides.programs[1], moment, stop, stripsOf(sides)).stock;
 }
 
 } // namespace wren

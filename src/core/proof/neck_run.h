@@ -22,8 +22,9 @@ struct NeckSides {
 struct NeckRun {
     Stock whole; ///< in the back's setup
     std::array<std::vector<Collision>, 2> collisions;
-    std::vector<Filling> strips;   ///< over a rod that goes in from the back
-    std::vector<FloorSeen> floors; ///< of the slots under them, before they were glued in
+    /// Filled markers of a carved face; the strips over a rod that goes in from the back.
+    std::array<std::vector<Filling>, 2> fillings;
+    std::array<std::vector<FloorSeen>, 2> floors; ///< of what they fill, just before
 };
 NeckRun runNeck(const NeckSides& sides, double cell, const std::stop_token& stop = {});
 

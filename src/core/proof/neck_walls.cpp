@@ -54,6 +54,10 @@ public:
                 continue;
             }
             const double r = how->bit.radius();
+            if (p.what == "nut" || p.what == "ledge") {
+                wallsAcross(p);
+                continue;
+            }
             // Its sides along the neck, clear of the rounded corners.
             for (double x = p.box[0].x + r; x < p.box[1].x - r; x += step) {
                 for (double y : {p.box[0].y, p.box[1].y}) {
@@ -62,6 +66,21 @@ public:
                         const double deep = p.bottomAt(x) - (fromFront_ ? 0 : 0.6);
                         judge(at, 0, deep, "A side of the " + p.what + " slot");
                     }
+                }
+            }
+        }
+    }
+
+    /// A nut's slot and a ledge run out of the wood sideways: their walls stand across.
+    void wallsAcross(const NeckPocket& p) {
+        for (double x : {p.box[0].x, p.box[1].x}) {
+            for (double y = p.box[0].y; y < p.box[1].y; y += step) {
+                const Vec2 at = p.out({x, y});
+                const std::array<double, 2> wood = part_.outline().across(at.x);
+                const bool stands =
+                    part_.onCarved(at + p.way * (x > p.middle().x ? 0.1 : -0.1)) > 0;
+                if (at.y > wood[0] && at.y < wood[1] && (p.what == "nut" || stands)) {
+                    judge(at, p.mouth, p.floor, "A wall of the " + p.what);
                 }
             }
         }
@@ -86,7 +105,7 @@ public:
                 if (!tabbed) {
                     // Seen from outside, in the middle of the wall's height.
                     const Vec2 out{-way.y, way.x};
-                    const double front = part_.face(p.x);
+                    const double front = part_.frontAt(p - out * 0.05);
                     const double back = -part_.back().depth(p.x, p.y - out.y * 0.05);
                     judge(p, front, (front + std::max(back, front - 2)) / 2, "The outline");
                 }
@@ -262,6 +281,26 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
                               thickest, thickAt.x),
                   thickest, 0);
         f.atX = thickAt.x;
+    }
+    for (const NeckTab& tab : plan.tabs) {
+        // From just inside the outline across the outline's channel, in the middle of the tab.
+        const Vec2 away{-tab.along.y, tab.along.x};
+        double thinnest = 1e9;
+        for (double d = 0; d <= 2 * r + 1; d += 0.5) {
+            const auto [c, row] = cellAt(tab.at + away * d);
+            if (within(c, row)) {
+                thinnest = std::min(thinnest, double(stock.high(c, row)) - stock.low(c, row));
+            }
+        }
+        if (thinnest < holdingWood) {
+            Finding& f = sayOf(
+                "neck", out, Weight::stop, "tab-cut-away",
+                fmt::format("The tab {:.0f} mm from the nut is left {:.2f} mm thick; {:.1f} mm "
+                            "is the least that holds: taller tabs give it.",
+                            tab.at.x, std::max(0.0, thinnest), holdingWood),
+                thinnest, holdingWood);
+            f.atX = tab.at.x;
+        }
     }
     // Flood from the blank's rim through all that is thick enough.
     const int nx = stock.columns();

@@ -34,11 +34,11 @@ struct OpenMarker {
 };
 
 std::vector<OpenMarker> openMarkers(const BoardPart& board, const Setup& setup,
-                                    const BoardPlan& plan) {
+                                    const std::vector<Cut>& cuts) {
     std::vector<OpenMarker> open;
-    const Cut* cut = plan.cutNamed("markers");
+    const Cut* cut = cutNamed(cuts, "markers");
     const Markers& m = board.design().markers;
-    if (m.inlay == Inlay::filled && plan.cutNamed("skim")) {
+    if (m.inlay == Inlay::filled && cutNamed(cuts, "skim")) {
         return open;
     }
     for (const MarkerPocket& pocket : board.pockets()) {
@@ -261,12 +261,30 @@ DeviationField emptyDeviation(const Stock& stock) {
     return field;
 }
 
+std::vector<float> designedHeights(const BoardPart& board, const Setup& setup,
+                                   const std::vector<Cut>& cuts, const Stock& stock) {
+    const std::vector<OpenMarker> markers = openMarkers(board, setup, cuts);
+    const auto columns = static_cast<std::size_t>(stock.columns());
+    std::vector<float> heights(columns * static_cast<std::size_t>(stock.rows()));
+    tbb::parallel_for(
+        tbb::blocked_range<int>(0, stock.rows(), 16), [&](const tbb::blocked_range<int>& some) {
+            DesignedRow designed(board, setup, stock, markers);
+            for (int r = some.begin(); r < some.end(); ++r) {
+                const std::vector<double>& row = designed.at(r);
+                std::copy(row.begin(), row.end(),
+                          heights.begin() +
+                              static_cast<std::ptrdiff_t>(static_cast<std::size_t>(r) * columns));
+            }
+        });
+    return heights;
+}
+
 SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const BoardPlan& plan,
                              const CutSettings& cut, const std::vector<RunProgram>& programs,
                              const Stock& stock, DeviationField& field) {
     SurfaceReport report;
     const auto columns = static_cast<std::size_t>(stock.columns());
-    const std::vector<OpenMarker> markers = openMarkers(board, setup, plan);
+    const std::vector<OpenMarker> markers = openMarkers(board, setup, plan.cuts);
     std::vector<RowSum> rows(static_cast<std::size_t>(stock.rows()));
     tbb::parallel_for(
         tbb::blocked_range<int>(0, stock.rows(), 16), [&](const tbb::blocked_range<int>& some) {

@@ -13,6 +13,11 @@ struct SurfaceReport {
 
 DeviationField emptyDeviation(const Stock& stock);
 
+/// Instrument heights of one board's designed face over every cell of the stock, row by row; NaN
+/// where none is designed, or a wall is. `cuts` say how its markers are made.
+std::vector<float> designedHeights(const BoardPart& board, const Setup& setup,
+                                   const std::vector<Cut>& cuts, const Stock& stock);
+
 /// Compares the simulated stock with one designed board (the one in the setup's hand): its face,
 /// slot floors, ledge and open markers, cell by cell, along the surface's normal. Cells a wall runs
 /// through (outline, slot sides) are left to judgeWalls(). Slot floors are judged over the middle

@@ -202,15 +202,17 @@ std::vector<Vec2> placesAlong(const ContourPiece& piece, double spacing) {
     return places;
 }
 
-std::vector<Wall> wallsOf(const BoardPart& board) {
+std::vector<Wall> wallsOf(const BoardPart& board, BoardShare share) {
     std::vector<Wall> walls;
-    Wall outline{"the outline", {}};
-    for (const ContourPiece& piece : board.outline()) {
-        for (Vec2 p : placesAlong(piece, step)) {
-            outline.places.push_back({p, designedHeight(board, p)});
+    if (share == BoardShare::whole) {
+        Wall outline{"the outline", {}};
+        for (const ContourPiece& piece : board.outline()) {
+            for (Vec2 p : placesAlong(piece, step)) {
+                outline.places.push_back({p, designedHeight(board, p)});
+            }
         }
+        walls.push_back(std::move(outline));
     }
-    walls.push_back(std::move(outline));
     if (board.shelf()) {
         Wall ledge{"the wall of the nut's ledge", {}};
         const NutShelf& shelf = *board.shelf();
@@ -325,7 +327,7 @@ CuttingPieces::CuttingPieces(const std::vector<RunProgram>& programs) {
 }
 
 WallReport judgeWalls(const BoardPart& board, const Setup& setup, const CuttingPieces& all,
-                      const std::vector<RunProgram>& programs) {
+                      const std::vector<RunProgram>& programs, BoardShare share) {
     WallReport report;
     const std::vector<CutPiece> pieces = piecesNear(board, setup, all);
     SlotWalls(board, pieces).judge(report, setup.part, programs);
@@ -339,7 +341,7 @@ WallReport judgeWalls(const BoardPart& board, const Setup& setup, const CuttingP
     if (low.empty()) {
         return report;
     }
-    for (const Wall& wall : wallsOf(board)) {
+    for (const Wall& wall : wallsOf(board, share)) {
         judgeWall(report, wall, low, setup.part, programs);
     }
     return report;

@@ -34,8 +34,9 @@ struct WallReport {
 
 /// Judges slot sides, the outline, the nut's ledge and the markers' walls of the board in the
 /// setup's hand from the paths themselves: path plus or minus the bit's radius against the designed
-/// line.
+/// line. Of a carved neck's face the outline is left out: another setup cuts it.
 WallReport judgeWalls(const BoardPart& board, const Setup& setup, const CuttingPieces& pieces,
-                      const std::vector<RunProgram>& programs);
+                      const std::vector<RunProgram>& programs,
+                      BoardShare share = BoardShare::whole);
 
 } // namespace wren
