@@ -1,5 +1,6 @@
 #include "neck_support.h"
 
+#include "cut/neck_outline_cut.h"
 #include "cut/neck_recipe.h"
 #include "cut/settings.h"
 #include "post/motion.h"
@@ -302,7 +303,7 @@ TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") 
     const Setup& setup = b.neck.setups.back;
     const Bit flat = b.bit("flat-6");
     constexpr double trench = 7.2;
-    const Path path = roughPath(b.on(setup), flat, b.feeds, trench);
+    const Path path = roughPath(b.on(setup), {}, flat, b.feeds, trench);
     checkManners(path, setup);
     const Contour line = laid(b.neck.part.outline().contour(), setup);
     const auto inside2 = pointsOf(line, 0.05);
@@ -334,7 +335,7 @@ TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") 
 TEST_CASE("Roughing has a level on each level place of the back", "[neck][cut]") {
     const Bench b({{"neck_blank.thickness", "31.3"}});
     const Setup& setup = b.neck.setups.back;
-    const Path path = roughPath(b.on(setup), b.bit("flat-6"), b.feeds, 8);
+    const Path path = roughPath(b.on(setup), {}, b.bit("flat-6"), b.feeds, 8);
     std::set<long> levels; // of moves that stay level, in 1/1000 mm over the glue plane
     for (const Move& m : path) {
         if (m.cuts() && m.from.z == m.to.z) {
@@ -357,7 +358,8 @@ TEST_CASE("Conventional roughing turns the loops round", "[neck][cut]") {
     const Bench other({{"neck_cut.climb", "no"}});
     const auto turn = [](const Bench& b) { // twice the area the level moves go round, by sign
         double twice = 0;
-        for (const Move& m : roughPath(b.on(b.neck.setups.back), b.bit("flat-6"), b.feeds, 7.2)) {
+        for (const Move& m :
+             roughPath(b.on(b.neck.setups.back), {}, b.bit("flat-6"), b.feeds, 7.2)) {
             if (m.cuts() && m.from.z == m.to.z) {
                 twice += cross(m.from.xy(), m.to.xy());
             }

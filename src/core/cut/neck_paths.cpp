@@ -318,43 +318,4 @@ double roughFloor(const NeckPart& part, const NeckCut& cut) {
     return std::max(cut.tabHeight, part.design().shoulder) + cut.skin;
 }
 
-Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
-                     const Feeds& feeds) {
-    const Contour wallLine = laid(work.part.outline().contour(), work.setup);
-    const double bed = work.place({0, 0, 0}).z;
-    const auto lapper = [&](double standOff) {
-        const Contour line = offsetAround(wallLine, standOff);
-        std::vector<TabStretch> stretches;
-        for (const NeckTab& tab : tabs) {
-            const Vec2 at = work.place({tab.at.x, tab.at.y, 0}).xy();
-            double best = 1e9;
-            double place = 0;
-            double s = 0;
-            for (const ContourPiece& piece : line) {
-                const double l = piece.length();
-                const int n = std::max(1, static_cast<int>(l / 0.25));
-                for (int i = 0; i <= n; ++i) {
-                    const double d = length(piece.at(l * i / n) - at);
-                    if (d < best) {
-                        best = d;
-                        place = s + l * i / n;
-                    }
-                }
-                s += l;
-            }
-            stretches.push_back(
-                {place - tab.half - bit.radius(), place + tab.half + bit.radius(), bed + tab.top});
-        }
-        return Lapper(line, stretches);
-    };
-    LapJob job{lapper(bit.radius() + work.cut.wallSkin),
-               work.cut.wallSkin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
-               bed + roughFloor(work.part, work.cut),
-               work.setup.bottomZ() - work.cut.through - bit.tipHeight(),
-               work.clear(),
-               work.approach(),
-               40};
-    return lapPath(job, feeds);
-}
-
 } // namespace wren

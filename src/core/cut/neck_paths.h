@@ -69,8 +69,4 @@ Path roughPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit
 /// Where roughing stops and the outline's laps begin, over the glue plane.
 double roughFloor(const NeckPart& part, const NeckCut& cut);
 
-/// The outline from the rough floor through the glue plane, over the tabs, and its last lap.
-Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit& bit,
-                     const Feeds& feeds);
-
 } // namespace wren

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "cut/finish_choice.h"
 #include "cut/neck_finish.h"
+#include "cut/neck_outline_cut.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -27,6 +28,7 @@ public:
         plan_.tabs = neckTabs(part_, cut_);
         plan_.sides[0].setup = setups_.face;
         plan_.sides[1].setup = setups_.back;
+        decideParting();
         if (part_.carved()) {
             carvedFace(carved);
         }
@@ -113,6 +115,44 @@ private:
         }
     }
 
+    void decideParting() {
+        plan_.sharedOutline = outlineIsShared(part_, setups_.blank, cut_, chooser_.drawer());
+        if (plan_.sharedOutline) {
+            const double wall = reach(false).wall;
+            sayOf("neck", plan_.findings, Weight::note, "shared-outline",
+                  fmt::format("No bit's flutes span the outline's whole wall of {:.1f} mm, so the "
+                              "front cuts it {:.1f} mm deep and the back the rest; they meet at "
+                              "the shoulder's lower edge, within what the turning over is off.",
+                              wall, part_.blankTop() - outlineParting(part_)),
+                  wall, 0);
+        }
+    }
+
+    OutlineReach reach(bool shared) const {
+        return outlineReach(part_, setups_.blank, cut_, shared);
+    }
+
+    void outline(int side, OutlineShare share) {
+        std::string why;
+        const BitJudge judge = [&](const Bit& b) -> Verdict {
+            if (share != OutlineShare::front) {
+                return cutsOutline(b, reach(plan_.sharedOutline));
+            }
+            return cutsFlat(b.kind) ? reaches(b, part_.blankTop() - outlineParting(part_), true)
+                                    : Verdict{};
+        };
+        const Bit* bit =
+            chooser_.choose("outline", cut_.outline, judge, wider,
+                            share == OutlineShare::front ? "a flat bit for the wall's upper part"
+                                                         : "a flat bit that reaches through",
+                            why);
+        if (bit) {
+            const Feeds f = feeds(*bit, cut_.outline);
+            add(side, "outline", *bit, f, why,
+                [&] { return neckOutlinePath(work(side), plan_.tabs, *bit, f, share); });
+        }
+    }
+
     void headFace() {
         const double deep = part_.blankTop() - part_.face(part_.outline().tip());
         if (deep <= 0) {
@@ -149,6 +189,16 @@ private:
                 return {false,
                         fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
                                     b.radius(), h.curve)};
+            }
+            // Beside a carved face its side must pass the wall before the nut.
+            const double start = part_.outline().headStart();
+            const double slope = (part_.face(start - 1e-4) - part_.face(start - 2e-4)) / 1e-4;
+            const double side = b.radius() * (1 - slope / std::sqrt(1 + slope * slope));
+            const double room = part_.design().nutThickness;
+            if (part_.carved() && side > room) {
+                return {false, fmt::format("it reaches {:.1f} mm past the head's edge, into the "
+                                           "carved face {:.1f} mm from it",
+                                           side, room)};
             }
             return reaches(b, deep + part_.blankTop(), false);
         };
@@ -267,6 +317,9 @@ private:
         headFace();
         pockets(0, "ledge", "wood beyond the carved face", {"ledge"});
         notch(0);
+        if (plan_.sharedOutline) {
+            outline(0, OutlineShare::front);
+        }
         pockets(0, "carbon", "carbon rods' slots", {"carbon"});
         pockets(0, "nut", "nut's slot", {"nut"});
         hollow();
@@ -303,26 +356,13 @@ private:
     }
 
     void carve() {
-        const double top = setups_.blank.thickness;
         std::string why;
         const BitJudge roughs = [&](const Bit& b) -> Verdict {
-            if (!cutsFlat(b.kind)) {
-                return {};
-            }
-            return reaches(b, top + cut_.through, false);
+            return cutsFlat(b.kind) ? reaches(b, reach(plan_.sharedOutline).deep, false)
+                                    : Verdict{};
         };
-        const BitJudge outlines = [&](const Bit& b) -> Verdict {
-            const Verdict v = roughs(b);
-            if (!v.can) {
-                return v;
-            }
-            // Rubbed by the shank else.
-            const double wall = part_.deepest() + part_.blankTop() + cut_.skin + cut_.through;
-            return b.fluteLength >= wall
-                       ? v
-                       : Verdict{false, fmt::format("its flutes of {:.1f} mm are shorter than the "
-                                                    "wall it cuts, {:.1f} mm",
-                                                    b.fluteLength, wall)};
+        const BitJudge outlines = [&](const Bit& b) {
+            return cutsOutline(b, reach(plan_.sharedOutline));
         };
         const Bit* bit = chooser_.choose(
             "back", cut_.rough, cut_.outline.bit.empty() ? outlines : roughs,
@@ -356,13 +396,7 @@ private:
             (h.what == "tuner" ? bored : drilled).push_back(h);
         }
         holes(1, std::move(bored));
-        bit = chooser_.choose("outline", cut_.outline, outlines, wider,
-                              "a flat bit that reaches through", why);
-        if (bit) {
-            const Feeds f = feeds(*bit, cut_.outline);
-            add(1, "outline", *bit, f, why,
-                [&] { return neckOutlinePath(work(1), plan_.tabs, *bit, f); });
-        }
+        outline(1, plan_.sharedOutline ? OutlineShare::rest : OutlineShare::whole);
         holes(1, std::move(drilled));
         if (finish.main) {
             const Feeds f = feeds(*finish.main, cut_.finish);

@@ -22,6 +22,7 @@ struct SidePlan {
 struct NeckPlan {
     std::array<SidePlan, 2> sides;
     std::vector<NeckTab> tabs;
+    bool sharedOutline = false; ///< its upper part is cut from the front
     Findings findings;
 };
 

@@ -1,5 +1,7 @@
 #include "proof/neck_walls.h"
 
+#include "cut/neck_outline_cut.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -87,11 +89,12 @@ public:
     }
 
     void outline() {
-        const Cut* how = plan_.sides[1].cutNamed("outline");
+        const Cut* how = plan_.sides[fromFront_ ? 0 : 1].cutNamed("outline");
         if (!how) {
             return;
         }
         const double r = how->bit.radius();
+        const double parting = outlineParting(part_);
         for (const ContourPiece& piece : part_.outline().contour()) {
             const double l = piece.length();
             const int n = std::max(1, static_cast<int>(l / step));
@@ -102,13 +105,27 @@ public:
                 const bool tabbed =
                     std::any_of(plan_.tabs.begin(), plan_.tabs.end(),
                                 [&](const NeckTab& t) { return t.under(p, r + 4); });
-                if (!tabbed) {
-                    // Seen from outside, in the middle of the wall's height.
-                    const Vec2 out{-way.y, way.x};
-                    const double front = part_.frontAt(p - out * 0.05);
-                    const double back = -part_.back().depth(p.x, p.y - out.y * 0.05);
-                    judge(p, front, (front + std::max(back, front - 2)) / 2, "The outline");
+                // A nut's slot runs out through the wall.
+                const bool open =
+                    fromFront_ && std::any_of(part_.pockets().begin(), part_.pockets().end(),
+                                              [&](const NeckPocket& q) { return q.holds(p); });
+                if (tabbed || open) {
+                    continue;
                 }
+                // Seen from outside, in the middle of the wall's height on that side.
+                const Vec2 out{-way.y, way.x};
+                double front = part_.frontAt(p - out * 0.05);
+                double back = -part_.back().depth(p.x, p.y - out.y * 0.05);
+                if (plan_.sharedOutline) {
+                    (fromFront_ ? back : front) = parting;
+                    if (front - back < 1) {
+                        continue; // hardly any of it is this side's
+                    }
+                }
+                // Fret slots cross the wall's upper part rightly.
+                const double deep =
+                    fromFront_ ? back + 0.2 : (front + std::max(back, front - 2)) / 2;
+                judge(p, front, deep, "The outline");
             }
         }
     }
@@ -219,10 +236,10 @@ WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPl
                           std::size_t side, const std::vector<RunProgram>& programs) {
     Walls walls(part, setup, plan, programs);
     walls.pockets();
+    walls.outline();
     if (side == 0) {
         walls.holes(false);
     } else {
-        walls.outline();
         walls.holes(true);
     }
     return walls.take();
@@ -252,6 +269,9 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
     };
     double thickest = 0;
     Vec2 thickAt;
+    // The laps climb the tabs at 45 degrees, those from the front up to the blank's face.
+    const double slope =
+        2 + (plan.sharedOutline ? part.blankTop() - outlineParting(part) : cut.tabHeight);
     for (const ContourPiece& piece : part.outline().contour()) {
         const double l = piece.length();
         const int n = std::max(1, static_cast<int>(l));
@@ -261,7 +281,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
             const Vec2 p = piece.at(s) + Vec2{-way.y, way.x} * r;
             const bool tabbed =
                 std::any_of(plan.tabs.begin(), plan.tabs.end(),
-                            [&](const NeckTab& t) { return t.under(p, r + cut.tabHeight + 2); });
+                            [&](const NeckTab& t) { return t.under(p, r + slope); });
             const auto [c, row] = cellAt(p);
             if (tabbed || !within(c, row)) {
                 continue;
