@@ -26,6 +26,9 @@ QStringList bitNames(const Project& project) {
 } // namespace
 
 const Cut* cutOf(const Derived& d, const QString& what) {
+    if (d.project.carved()) {
+        return d.neck ? d.neck->plan.sides[0].cutNamed(what.toStdString()) : nullptr;
+    }
     return d.plan ? d.plan->cutNamed(what.toStdString()) : nullptr;
 }
 
@@ -75,13 +78,18 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         switch (sheet_.station()) {
         case Station::blank:
             return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank}};
-        case Station::cuts:
-            return {{tr("The back"), &Ledger::leafBackCuts},
-                    {tr("The front"), &Ledger::leafFaceCuts},
-                    {tr("Why these bits, face up"), &Ledger::leafFacePlan},
-                    {tr("back up"), &Ledger::leafBackPlan}};
+        case Station::cuts: {
+            std::vector<Leaf> all{{tr("The back"), &Ledger::leafBackCuts},
+                                  {tr("The front"), &Ledger::leafFaceCuts}};
+            if (sheet_.document().project().carved()) {
+                all.push_back({tr("The carved face"), &Ledger::leafCarvedCuts});
+            }
+            all.push_back({tr("Why these bits, face up"), &Ledger::leafFacePlan});
+            all.push_back({tr("back up"), &Ledger::leafBackPlan});
+            return all;
+        }
         case Station::proof:
-            return {{tr("Proof"), &Ledger::leafNeckProof}};
+            return {{tr("Proof"), &Ledger::leafNeckProof}, {tr("Programs"), &Ledger::leafPrograms}};
         default:
             break;
         }
@@ -106,7 +114,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("The other cuts, tabs"), &Ledger::leafOtherCuts},
                 {tr("Every bit for the radius"), &Ledger::leafChoices}};
     default:
-        return {{tr("Proof"), &Ledger::leafProof}};
+        return {{tr("Proof"), &Ledger::leafProof}, {tr("Programs"), &Ledger::leafPrograms}};
     }
 }
 

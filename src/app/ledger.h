@@ -55,9 +55,11 @@ private:
     // ledger_cuts.cpp
     void leafBlank();
     void leafMainCuts();
+    void leafCarvedCuts();
     void leafOtherCuts();
     void leafChoices();
     void leafProof();
+    void leafPrograms();
     void cutGroup(const QString& title, const QString& cut);
     /// Bit, speed, feeds and depth of one cut, with the bits that can do it and what the recipe
     /// says.

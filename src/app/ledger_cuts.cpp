@@ -137,6 +137,21 @@ void Ledger::leafMainCuts() {
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
 }
 
+void Ledger::leafCarvedCuts() {
+    cutGroup(tr("Radius"), QStringLiteral("radius"));
+    cutGroup(tr("Slots"), QStringLiteral("slots"));
+    cutGroup(tr("Markers"), QStringLiteral("markers"));
+    group(tr("Order and finish"));
+    field(tr("first"), QStringLiteral("cut.school"))->setFixedWidth(136);
+    field(tr("ridges"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
+    field(tr("skin"), QStringLiteral("cut.skin"));
+    derived(tr("radius step"), [this](const Derived& d) {
+        const Cut* c = cutOf(d, QStringLiteral("radius"));
+        return c ? mm(c->stepover) : dash;
+    });
+}
+
 void Ledger::leafOtherCuts() {
     cutGroup(tr("Facing"), QStringLiteral("facing"));
     cutGroup(tr("Nut's ledge"), QStringLiteral("shelf"));
@@ -216,16 +231,33 @@ void Ledger::leafProof() {
     derived(tr("above"),
             [fine](const Derived& d) { return fine(d.project.cut.scallop + excessBeyondScallop); });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
+}
+
+/// All of the instrument's programs, nine to a column.
+void Ledger::leafPrograms() {
+    constexpr std::size_t deep = 9;
+    const auto column = [this](std::size_t from) {
+        rows([from](const Derived& d) {
+            std::string text;
+            const std::size_t to = std::min(d.programs.size(), from + deep);
+            for (std::size_t i = from; i < to; ++i) {
+                const PostedProgram& p = d.programs[i];
+                text += fmt::format("{:<44} {:>6.1f} {:>6.1f}\n", p.program.file,
+                                    p.time.seconds / 60, p.time.secondsPlain / 60);
+            }
+            return qs(text);
+        });
+    };
     group(tr("Programs, as read back: minutes, and distance over feed"));
-    rows([](const Derived& d) {
-        std::string text;
-        for (const PostedProgram& p : d.programs) {
-            text += fmt::format("{:<36} {:>6.1f} {:>6.1f}\n", p.program.file, p.time.seconds / 60,
-                                p.time.secondsPlain / 60);
-        }
-        return qs(text + fmt::format("{:<36} {:>6.1f} {:>6.1f}", "together", d.seconds() / 60,
-                                     d.secondsPlain() / 60));
-    });
+    column(0);
+    group(QString());
+    column(deep);
+    group(tr("Together"));
+    derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
+    derived(tr("minutes"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
+    derived(tr("distance over feed"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
 }
 
 } // namespace wren::app

@@ -38,6 +38,7 @@ void Ledger::leafShaft() {
     fieldWidth_ = 104;
     group(tr("The neck"));
     field(tr("meets the body"), QStringLiteral("neck.joint"));
+    field(tr("frets in"), QStringLiteral("neck.fret_face"));
     field(tr("thickness over"), QStringLiteral("neck.thickness_over"));
     field(tr("strip under board"), QStringLiteral("neck.accent"));
     field(tr("upright shoulder"), QStringLiteral("neck.shoulder"));
@@ -256,7 +257,7 @@ void Ledger::leafNeckBlank() {
     note(
         [](const Derived& d) {
             return d.project.neckHold.zBack == ZZero::bed
-                       ? tr("The glue plane lies on the bed: a wrong thickness only changes what "
+                       ? tr("The blank's face lies on the bed: a wrong thickness only changes what "
                             "is "
                             "roughed away.")
                        : tr("On the blank: a wrong thickness makes the neck too thick or too "
@@ -355,17 +356,6 @@ void Ledger::leafNeckProof() {
     derived(tr("under the rod, as cut"), withNeck([this](const Derived&, const NeckJob& n) {
                 return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
             }));
-    group(tr("Programs, as read back: minutes, and distance over feed"));
-    rows([](const Derived& d) {
-        std::string text;
-        for (const PostedProgram& p : d.programs) {
-            if (p.program.part == "neck") {
-                text += fmt::format("{:<46} {:>6.1f} {:>6.1f}\n", p.program.file,
-                                    p.time.seconds / 60, p.time.secondsPlain / 60);
-            }
-        }
-        return qs(text);
-    });
 }
 
 } // namespace wren::app

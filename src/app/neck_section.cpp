@@ -118,7 +118,12 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const double face = part.face(x);
     const double low = back.front().x;
     const double high = back.back().x;
-    wood << at(high, face) << at(low, face);
+    const bool arched = part.onCarved({x, 0}) > 0;
+    constexpr int strips = 30;
+    for (int i = strips; i >= 0; i -= arched ? 1 : strips) {
+        const double y = low + (high - low) * i / strips;
+        wood << at(y, arched ? part.carved()->face(x, y) : face);
+    }
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::wood);
     p.drawPolygon(wood);
@@ -126,7 +131,7 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setPen(QPen(colour::ink, 1));
     for (const NeckPocket& pocket : part.pockets()) {
         if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.what != "nut" &&
-            !pocket.fromBack) {
+            pocket.what != "ledge" && !pocket.fromBack) {
             QPolygonF slot;
             for (int i = 0; i <= 16; ++i) {
                 const double y = pocket.box[0].y + pocket.width() * i / 16;
@@ -146,7 +151,7 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
             p.drawLine(at(y, -rod->floor), at(y, -part.back().depth(x, y)));
         }
     }
-    if (const auto across = d.board->across(x)) {
+    if (const auto across = d.board->across(x); across && !part.carved()) {
         QPolygonF board{{at((*across)[0], d.project.neck.accent)}};
         for (int i = 0; i <= 30; ++i) {
             const double y = (*across)[0] + ((*across)[1] - (*across)[0]) * i / 30;
@@ -166,7 +171,8 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     row(QObject::tr("width"), high - low);
     row(QObject::tr("neck alone"), face + deep);
     if (d.board->across(x)) {
-        row(QObject::tr("with the board"), deep + top);
+        row(part.carved() ? QObject::tr("with the face") : QObject::tr("with the board"),
+            deep + top);
     }
     rows.emplace_back(QObject::tr("area"), qs(fmt::format("{:.0f} mm\u00B2", part.sectionArea(x))));
     row(QObject::tr("edge"), face + slice.depth(low));

@@ -105,7 +105,8 @@ double neckPlanScale(const StripContext& c) {
 
 HeightScale neckHeights(const StripContext& c) {
     const NeckJob& neck = neckOf(c);
-    const double low = showsBlank(c) ? neck.setups.blank.thickness : neck.part.deepest();
+    const double low =
+        showsBlank(c) ? neck.setups.blank.thickness - neck.part.blankTop() : neck.part.deepest();
     return HeightScale::of(c, -low - 1, c.sheet.derived()->project.board.thickness + 1);
 }
 
@@ -136,15 +137,26 @@ void drawNeckPlan(const StripContext& c) {
     p.setBrush(colour::woodDark);
     p.setPen(QPen(colour::ink, 0.8));
     for (const NeckPocket& pocket : part.pockets()) {
+        if (pocket.what == "ledge") {
+            continue; // all of the wood beyond the carved face
+        }
         QPolygonF sides;
         for (Vec2 corner : pocket.corners()) {
             sides << v.at(corner);
         }
         p.drawPolygon(sides);
     }
-    p.setPen(QPen(colour::rule, 1));
-    for (const FretSlot& slot : d.board->slots()) { // where the board will lie
+    const bool carved = part.carved().has_value(); // else the board will lie there
+    p.setPen(QPen(carved ? colour::ink : colour::rule, 1));
+    for (const FretSlot& slot : d.board->slots()) {
         p.drawLine(v.at(slot.low), v.at(slot.high));
+    }
+    if (carved) {
+        p.setPen(QPen(colour::ink, 1));
+        p.setBrush(colour::paper);
+        for (const MarkerPocket& marker : part.carved()->pockets()) {
+            p.drawPolygon(v.polygon(marker.outline));
+        }
     }
     p.setPen(QPen(colour::ink, 1.6));
     const NeckOutline& o = part.outline();
@@ -186,7 +198,7 @@ void drawNeckSide(const StripContext& c) {
         if (wood[0] > wood[1]) {
             continue;
         }
-        face << QPointF(c.scale.px(x), z.y(part.face(x)));
+        face << QPointF(c.scale.px(x), z.y(part.frontAt({x, 0})));
         spine << QPointF(c.scale.px(x), z.y(-s.depth(std::clamp(s.centre(), wood[0], wood[1]))));
         edge << QPointF(c.scale.px(x), z.y(-s.depth(wood[0])));
     }
@@ -200,7 +212,7 @@ void drawNeckSide(const StripContext& c) {
     // The rod in its slot, as if the neck were cut along the middle.
     p.setBrush(colour::woodDark);
     for (const NeckPocket& pocket : part.pockets()) {
-        if (pocket.what != "carbon" && !pocket.fromBack) {
+        if (pocket.what != "carbon" && pocket.what != "ledge" && !pocket.fromBack) {
             const std::array<double, 2> reach = pocket.reach();
             const double end = std::min(reach[1], o.end());
             QPolygonF slot{{c.scale.px(end), z.y(0)}, {c.scale.px(reach[0]), z.y(0)}};
@@ -231,8 +243,10 @@ void drawNeckSide(const StripContext& c) {
     const double top = d.project.board.thickness + d.project.neck.accent;
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::faded, 1, Qt::DashLine));
-    p.drawRect(QRectF(QPointF(c.scale.px(d.board->xLow()), z.y(top)),
-                      QPointF(c.scale.px(d.board->xHigh()), z.y(0))));
+    if (!part.carved()) {
+        p.drawRect(QRectF(QPointF(c.scale.px(d.board->xLow()), z.y(top)),
+                          QPointF(c.scale.px(d.board->xHigh()), z.y(0))));
+    }
     p.setPen(QPen(colour::faded, 1));
     p.drawPolyline(edge);
     p.setPen(QPen(colour::ink, 1.3));
@@ -242,8 +256,9 @@ void drawNeckSide(const StripContext& c) {
         const Vec3 a = d.neck->setups.face.fromInstrument.toInstrument({0, 0, 0});
         const Blank& b = d.neck->setups.blank;
         p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
-        p.drawRect(QRectF(QPointF(c.scale.px(a.x), z.y(0)),
-                          QPointF(c.scale.px(a.x + b.length), z.y(-b.thickness))));
+        const double high = part.blankTop();
+        p.drawRect(QRectF(QPointF(c.scale.px(a.x), z.y(high)),
+                          QPointF(c.scale.px(a.x + b.length), z.y(high - b.thickness))));
     }
     // The stations the back is given by.
     p.setPen(QPen(colour::ochre, 1, Qt::DotLine));
@@ -393,7 +408,7 @@ void drawNeckDepth(const StripContext& c, int side) {
         p.drawPolyline(run);
     }
     label(p, {x1 + 8, z.y(b.thickness) + 4},
-          side == 0 ? QObject::tr("glue plane") : QObject::tr("blank's back"), colour::faded);
+          side == 0 ? QObject::tr("blank's face") : QObject::tr("blank's back"), colour::faded);
     label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
 }
 

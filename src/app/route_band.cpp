@@ -59,7 +59,7 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     case Station::board:
         return d->board ? Mark::done : Mark::trouble;
     case Station::neck:
-        return d->neck ? Mark::done : (d->parts().size() > 1 ? Mark::trouble : Mark::open);
+        return d->neck ? Mark::done : (d->wantsNeck() ? Mark::trouble : Mark::open);
     case Station::blank:
         if (neck) {
             return d->neck && d->neck->placed ? Mark::done : Mark::trouble;
@@ -114,7 +114,7 @@ QString RouteBand::tellingOf(Station s) const {
         return d->neck ? tr("%1, %2").arg(
                              mm(d->neck->part.outline().end() - d->neck->part.outline().tip()),
                              qs(jointWord(p.neck.joint)))
-                       : (d->parts().size() > 1 ? tr("cannot be drawn") : tr("none yet"));
+                       : (d->wantsNeck() ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
         if (neck) {
             return d->neck ? tr("neck, %1 thick").arg(mm(d->neck->setups.blank.thickness))

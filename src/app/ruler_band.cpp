@@ -183,7 +183,7 @@ void RulerBand::drawNothing(QPainter& p) const {
     p.setFont(words(17));
     p.setPen(colour::faded);
     QString text = tr("The drawing follows as soon as the numbers allow it.");
-    if (d && d->board && d->parts().size() == 1) {
+    if (d && d->board && !d->wantsNeck()) {
         text = tr(
             "This instrument has no neck yet.\nBelow, choose how it meets the body: bolted on or "
             "set in. Everything else has a start.");

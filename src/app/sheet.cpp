@@ -175,8 +175,12 @@ void Sheet::setOverrideReason(const QString& reason) {
 void Sheet::setStation(Station station) {
     if (station != station_) {
         station_ = station;
-        if (station == Station::board || station == Station::neck) {
-            setPart(station == Station::board ? Part::board : Part::neck);
+        // No board is made for a neck that carries its frets itself.
+        if (station == Station::neck || document_.project().carved()) {
+            setPart(Part::neck);
+        }
+        if (station == Station::board) {
+            setPart(Part::board);
         }
         Q_EMIT stationChanged();
     }

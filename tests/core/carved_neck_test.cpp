@@ -3,6 +3,7 @@
 #include "neck_support.h"
 
 #include "cut/neck_outline_cut.h"
+#include "exchange/neck_drawing.h"
 #include "proof/designed.h"
 
 using namespace wren;
@@ -320,4 +321,46 @@ TEST_CASE("A tab that something cuts away is found", "[neck][tabs][proof]") {
         all += f.code + " ";
     }
     CHECK_THAT(all, Contains("tab-cut-away"));
+}
+
+TEST_CASE("Drawing and templates of a carved neck show its face", "[neck][carved]") {
+    const Derived& d = carved();
+    const Drawing plan = neckDrawing(d.neck->part, "n");
+    const auto on = [](const Drawing& drawing, const std::string& layer) {
+        return std::count_if(drawing.lines.begin(), drawing.lines.end(),
+                             [&](const DrawnLine& l) { return l.layer == layer; });
+    };
+    CHECK(on(plan, "slots") == 22);
+    CHECK(on(plan, "markers") == 5); // two at the octave
+    CHECK(on(neckDrawing(drawnNeck(neckWith()).part, "n"), "slots") == 0);
+    // A template's section is closed over the arch: its highest point is the crown.
+    const auto highest = [](const Drawing& drawing) {
+        double z = -1e9;
+        for (const DrawnLine& line : drawing.lines) {
+            for (const ContourPiece& piece : line.pieces) {
+                z = line.layer == "section" ? std::max(z, piece.from.y) : z;
+            }
+        }
+        return z;
+    };
+    CHECK(highest(neckSections(d.neck->part, {200}, "s")) ==
+          Approx(d.neck->part.board().thickness));
+    CHECK(highest(neckSections(d.neck->part, {-120}, "s")) ==
+          Approx(-d.neck->part.design().head.drop));
+}
+
+TEST_CASE("A carved neck on the command line", "[neck][carved][command]") {
+    const Folder folder;
+    const std::string file = (folder / "n.wren").string();
+    saveProject(carvedWith(), file);
+    const std::string out = (folder / "job").string();
+    const Ran made = test::wren("make " + file + " --out " + out);
+    INFO(made.err);
+    CHECK(made.code == 0);
+    CHECK(made.out.find("neck-slots") != std::string::npos);
+    CHECK(made.out.find("fretboard") == std::string::npos);
+    CHECK_THAT(test::wren("export " + file + " --part fretboard --format dxf -o x").err,
+               Contains("its parts are: neck"));
+    CHECK_THAT(test::wren("set " + file + " rod.from=top").err, Contains("carries its frets"));
+    CHECK(test::wren("prove " + file).code == 1);
 }

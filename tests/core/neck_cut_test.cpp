@@ -335,7 +335,7 @@ TEST_CASE("A fault in a posted neck program is found and named", "[neck][proof]"
     // Without the outline's lift over the tabs nothing holds the neck.
     CHECK_THAT(codes(prove([&](auto& p) {
                    for (Move& m : p[1][0].path) {
-                       const bool low = m.cuts() && m.from.z < 2.6 && m.to.z < 2.6;
+                       const bool low = m.cuts() && m.from.z < 8.6 && m.to.z < 8.6;
                        if (low) {
                            m.from.z = std::min(m.from.z, -0.3);
                            m.to.z = std::min(m.to.z, -0.3);

@@ -207,3 +207,40 @@ TEST_CASE("However long the day, every program stays on the sheet", "[outside][p
         CHECK(pdf.darkAlong(0, 210 - fromFoot).empty());
     }
 }
+
+TEST_CASE("A carved neck's face has its day and its bench page on paper", "[outside][paper]") {
+    const test::Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    Project p = test::plainWith({{"markers.frets", "3 5 7 12"},
+                                 {"markers.side_frets", "3 5 7"},
+                                 {"markers.inlay", "filled"},
+                                 {"neck.joint", "bolt-on"},
+                                 {"neck.fret_face", "carved"},
+                                 {"rod.from", "back"},
+                                 {"rod.cover", "1.5"}});
+    p.bits = starterDrawer();
+    saveProject(p, file);
+    const test::Ran made = test::wren("make " + file + " --out " + folder.str());
+    INFO(made.err);
+    REQUIRE(made.code == 0);
+    CHECK_FALSE(std::filesystem::exists(folder / "sheets/01-fretboard-face-up.pdf"));
+    const Reading face((folder / "sheets/02-neck-face-up.pdf").string());
+    const Reading back((folder / "sheets/03-neck-back-up.pdf").string());
+    REQUIRE(face.pages() == 2);
+    CHECK(back.pages() == 1);
+    // Every program on its own side's sheet, the wait for the filling among them.
+    const Derived d = derive(p);
+    for (std::size_t i = 0; i < d.programs.size(); ++i) {
+        const Reading& sheet = d.placeOf(i).side == 0 ? face : back;
+        INFO(d.programs[i].program.file);
+        CHECK(sheet.text(0).find(d.programs[i].program.file) != std::string::npos);
+    }
+    CHECK(face.text(0).find("By hand:") != std::string::npos);
+    CHECK(face.text(0).find("fret face up") != std::string::npos);
+    CHECK(back.text(0).find("fret face") != std::string::npos);
+    CHECK(face.text(1).find("Side dots, by hand in the bass edge") != std::string::npos);
+    for (double fromFoot : {0.5, 1.5, 2.5, 3.5}) {
+        CHECK(face.darkAlong(0, 210 - fromFoot).empty());
+        CHECK(back.darkAlong(0, 210 - fromFoot).empty());
+    }
+}

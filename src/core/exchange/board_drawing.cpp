@@ -32,6 +32,11 @@ void addMarkers(Drawing& drawing, const BoardPart& board) {
 
 } // namespace
 
+void addFace(Drawing& drawing, const BoardPart& board) {
+    addFrets(drawing, board);
+    addMarkers(drawing, board);
+}
+
 Drawing boardDrawing(const BoardPart& board, const std::string& title) {
     Drawing drawing;
     drawing.title = title;
@@ -41,8 +46,7 @@ Drawing boardDrawing(const BoardPart& board, const std::string& title) {
     if (!board.design().zeroFret) { // else the zero fret's own slot is there
         drawing.line("nut", nut.bass, nut.treble);
     }
-    addFrets(drawing, board);
-    addMarkers(drawing, board);
+    addFace(drawing, board);
     addStrings(drawing, board.design());
     return drawing;
 }

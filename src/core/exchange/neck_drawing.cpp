@@ -1,6 +1,7 @@
 #include "exchange/neck_drawing.h"
 
 #include "base/error.h"
+#include "exchange/board_drawing.h"
 
 #include <algorithm>
 
@@ -36,6 +37,9 @@ Drawing neckDrawing(const NeckPart& part, const std::string& title) {
         const auto corners = p.corners();
         d.lines.push_back(closed(p.what, {corners.begin(), corners.end()}));
     }
+    if (part.carved()) {
+        addFace(d, *part.carved());
+    }
     for (const NeckHole& h : part.holes()) {
         d.lines.push_back(circle(h.what + "s", h.at, h.diameter));
     }
@@ -66,9 +70,13 @@ Drawing neckSections(const NeckPart& part, const std::vector<double>& at,
             points.push_back({p.x, base + p.y});
             lowest = std::min(lowest, p.y);
         }
-        const double front = part.face(x);
-        points.push_back({back.back().x, base + front});
-        points.push_back({back.front().x, base + front});
+        const double front = part.frontAt({x, 0});
+        constexpr int strips = 48; // of the front, straight but on a carved face
+        const bool arched = part.onCarved({x, 0}) > 0;
+        for (int i = strips; i >= 0; i -= arched ? 1 : strips) {
+            const double y = back.front().x + (back.back().x - back.front().x) * i / strips;
+            points.push_back({y, base + (arched ? part.carved()->face(x, y) : front)});
+        }
         d.lines.push_back(closed("section", points));
         d.line("centreline", {0, base + front + 3}, {0, base + lowest - 3});
         d.text("words", {back.back().x + 4, base + lowest / 2}, 3,

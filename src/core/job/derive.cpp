@@ -65,7 +65,7 @@ std::vector<std::string> Derived::parts() const {
     if (!project.carved()) {
         out.emplace_back("fretboard");
     }
-    if (project.neck.joint != NeckJoint::none) {
+    if (wantsNeck()) {
         out.emplace_back("neck");
     }
     return out;

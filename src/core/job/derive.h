@@ -63,6 +63,7 @@ struct Derived {
     double secondsPlain() const;
     ProgramPlace placeOf(std::size_t program) const;
     std::vector<std::string> parts() const; ///< that the project wants: "fretboard", "neck"
+    bool wantsNeck() const { return project.neck.joint != NeckJoint::none; }
 };
 
 Derived deriveDrawing(const Project& project, const std::string& overrideReason = "");

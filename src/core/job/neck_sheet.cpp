@@ -37,10 +37,15 @@ public:
         programs(116, side_ == 0 ? "Left as it lies until the back has been cut"
                                  : "Neck sawn from its tabs, measured, written in the book");
         cautions(116);
+        if (neck_.part.carved() && side_ == 0) {
+            benchPage();
+        }
         return pdf_.finish();
     }
 
 private:
+    const char* faceWord() const { return neck_.part.carved() ? "fret face" : "glue face"; }
+
     Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
 
     void circle(const OnPage& place, Vec2 at, double diameter, const Pen& pen) {
@@ -59,6 +64,11 @@ private:
             const auto corners = p.corners();
             for (std::size_t i = 0; i < 4 && p.fromBack == (side_ == 1); ++i) {
                 pdf_.line(place.at(lay(corners[i])), place.at(lay(corners[(i + 1) % 4])), thin);
+            }
+        }
+        if (neck_.part.carved() && side_ == 0) {
+            for (const FretSlot& slot : neck_.part.carved()->slots()) {
+                pdf_.line(place.at(lay(slot.low)), place.at(lay(slot.high)), thin);
             }
         }
         for (const NeckHole& h : neck_.part.holes()) {
@@ -100,12 +110,14 @@ private:
                                       "along, {:.1f} mm ({}) across",
                                       marks[2].fromEnd, sixtyFourths(marks[2].fromEnd),
                                       marks[0].fromEdge, sixtyFourths(marks[0].fromEdge)));
-            out.push_back("Marks on the engraved lines, glue face up, clamped outside every cut");
+            out.push_back(fmt::format(
+                "Marks on the engraved lines, {} up, clamped outside every cut", faceWord()));
         } else {
             const bool side = p.neckHold.turn == TurnOver::sideForSide;
-            out.push_back(fmt::format("Turned over {}, glue face on the bed",
+            out.push_back(fmt::format("Turned over {}, {} on the bed",
                                       side ? "side for side about the long line"
-                                           : "end for end about the short line"));
+                                           : "end for end about the short line",
+                                      faceWord()));
             out.push_back(
                 pins ? fmt::format("On {} pins in the waste; they stand unevenly, so it fits "
                                    "one way only",

@@ -88,7 +88,7 @@ json partJson(const char* name, double volume, const std::array<Vec3, 2>& box) {
 
 json partsJson(const Derived& d) {
     json list = json::array();
-    if (d.board) {
+    if (d.board && !d.project.carved()) {
         list.push_back(partJson("fretboard", d.board->volume(), d.board->boundingBox()));
     }
     if (d.neck) {

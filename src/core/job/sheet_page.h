@@ -44,6 +44,8 @@ protected:
     void tick(double y, const std::vector<std::string>& steps);
     void programs(double y, const std::string& last);
     void cautions(double y);
+    /// A page of its own for work at the bench: wire by fret and side dots; none without them.
+    void benchPage();
 
     const Derived& d_;
     const Setup& setup_;
@@ -52,6 +54,8 @@ protected:
     Pdf pdf_;
 
 private:
+    void fretLengths();
+    void sideDotList(const std::vector<SideDot>& dots);
     double rowHeight(double y) const;
     std::string mounting(const Bit& bit) const;
     void along(const OnPage& place, const std::vector<double>& xs);
