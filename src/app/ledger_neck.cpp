@@ -38,7 +38,7 @@ void Ledger::leafShaft() {
     fieldWidth_ = 104;
     group(tr("The neck"));
     field(tr("meets the body"), QStringLiteral("neck.joint"));
-    field(tr("frets in"), QStringLiteral("neck.fret_face"));
+    field(tr("fretboard is"), QStringLiteral("neck.fret_face"));
     field(tr("thickness over"), QStringLiteral("neck.thickness_over"));
     field(tr("strip under board"), QStringLiteral("neck.accent"));
     field(tr("upright shoulder"), QStringLiteral("neck.shoulder"));

@@ -126,7 +126,7 @@ void TapeBand::paintEvent(QPaintEvent*) {
             p.drawLine(c + QPointF(0, 8), c + QPointF(-4, 3));
             p.drawLine(c + QPointF(0, 8), c + QPointF(4, 3));
         }
-        if (relaid && d->parts().size() > 1) {
+        if (relaid && d->wantsNeck()) {
             p.setFont(words(11));
             p.drawText(QPointF(piece.x0, 12),
                        QString::fromStdString(program.program.part + ", " + program.program.setup));
