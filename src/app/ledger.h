@@ -60,6 +60,9 @@ private:
     void leafChoices();
     void leafProof();
     void leafPrograms();
+    void radiusFinish();
+    void radiusStep();
+    void dayFigures();
     void cutGroup(const QString& title, const QString& cut);
     /// Bit, speed, feeds and depth of one cut, with the bits that can do it and what the recipe
     /// says.

@@ -113,6 +113,26 @@ void Ledger::cutFields(const QString& title, const QString& group_,
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
 }
 
+void Ledger::radiusFinish() {
+    field(tr("ridges"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
+    field(tr("skin"), QStringLiteral("cut.skin"));
+}
+
+void Ledger::radiusStep() {
+    derived(tr("radius step"), [this](const Derived& d) {
+        const Cut* c = cutOf(d, QStringLiteral("radius"));
+        return c ? mm(c->stepover) : dash;
+    });
+}
+
+void Ledger::dayFigures() {
+    derived(tr("minutes"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
+    derived(tr("distance over feed"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
+}
+
 void Ledger::leafMainCuts() {
     cutGroup(tr("Radius"), QStringLiteral("radius"));
     cutGroup(tr("Slots"), QStringLiteral("slots"));
@@ -120,21 +140,13 @@ void Ledger::leafMainCuts() {
     group(tr("Order and finish"));
     school_ = field(tr("first"), QStringLiteral("cut.school"));
     school_->setFixedWidth(136);
-    field(tr("ridges"), QStringLiteral("cut.scallop"));
-    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
-    field(tr("skin"), QStringLiteral("cut.skin"));
-    derived(tr("radius step"), [this](const Derived& d) {
-        const Cut* c = cutOf(d, QStringLiteral("radius"));
-        return c ? mm(c->stepover) : dash;
-    });
+    radiusFinish();
+    radiusStep();
     group(tr("At the machine"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
     derived(tr("bit changes"),
             [](const Derived& d) { return d.plan ? QString::number(d.plan->bitChanges) : dash; });
-    derived(tr("minutes"),
-            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
-    derived(tr("distance over feed"),
-            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
+    dayFigures();
 }
 
 void Ledger::leafCarvedCuts() {
@@ -143,13 +155,8 @@ void Ledger::leafCarvedCuts() {
     cutGroup(tr("Markers"), QStringLiteral("markers"));
     group(tr("Order and finish"));
     field(tr("first"), QStringLiteral("cut.school"))->setFixedWidth(136);
-    field(tr("ridges"), QStringLiteral("cut.scallop"));
-    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
-    field(tr("skin"), QStringLiteral("cut.skin"));
-    derived(tr("radius step"), [this](const Derived& d) {
-        const Cut* c = cutOf(d, QStringLiteral("radius"));
-        return c ? mm(c->stepover) : dash;
-    });
+    radiusFinish();
+    radiusStep();
 }
 
 void Ledger::leafOtherCuts() {
@@ -208,9 +215,7 @@ void Ledger::leafChoices() {
         },
         230);
     group(tr("Finish"));
-    field(tr("ridges"), QStringLiteral("cut.scallop"));
-    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
-    field(tr("skin"), QStringLiteral("cut.skin"));
+    radiusFinish();
 }
 
 void Ledger::leafProof() {
@@ -254,10 +259,7 @@ void Ledger::leafPrograms() {
     column(deep);
     group(tr("Together"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
-    derived(tr("minutes"),
-            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
-    derived(tr("distance over feed"),
-            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
+    dayFigures();
 }
 
 } // namespace wren::app

@@ -213,19 +213,8 @@ TEST_CASE("The carved neck's simulated wood is the designed wood", "[neck][carve
     const Stock& cut = *d.neck->proof->stock;
     const Stock wanted =
         designedNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, cut.cell());
-    long cells = 0;
-    long off = 0;
-    for (int r = 0; r < cut.rows(); ++r) {
-        for (int c = 0; c < cut.columns(); ++c) {
-            if (wanted.wood(c, r)) {
-                ++cells;
-                off += std::abs(cut.low(c, r) - wanted.low(c, r)) > 0.1;
-            }
-        }
-    }
     // Beside slots' walls and on the markers, which the design as wood leaves out.
-    CHECK(cells > 500000);
-    CHECK(static_cast<double>(off) / static_cast<double>(cells) < 0.03);
+    CHECK(shareOff(wanted, cut, false) < 0.03);
 }
 
 TEST_CASE("The outline is shared by both sides where no bit's flutes span its wall",

@@ -24,4 +24,21 @@ inline NeckJob drawnNeck(const Project& p) {
     return std::move(*d.neck);
 }
 
+/// How many of the designed wood's cells stand more than 0.1 mm off in the cut wood, as a share.
+inline double shareOff(const Stock& wanted, const Stock& cut, bool backToo) {
+    long cells = 0;
+    long off = 0;
+    for (int r = 0; r < cut.rows(); ++r) {
+        for (int c = 0; c < cut.columns(); ++c) {
+            if (wanted.wood(c, r)) {
+                ++cells;
+                off += std::abs(cut.low(c, r) - wanted.low(c, r)) > 0.1 ||
+                       (backToo && std::abs(cut.high(c, r) - wanted.high(c, r)) > 0.1);
+            }
+        }
+    }
+    CHECK(cells > 500000);
+    return static_cast<double>(off) / static_cast<double>(cells);
+}
+
 } // namespace wren::test

@@ -294,25 +294,13 @@ TopTools_ListOfShape endsOf(const NeckPart& part, const Message_ProgressRange& r
     return ends;
 }
 
-/// Bodies that share planes made one, their common faces gone.
-TopoDS_Shape joined(const TopoDS_Shape& one, const TopTools_ListOfShape& others,
-                    const Message_ProgressRange& range) {
-    BRepAlgoAPI_Fuse fuse;
-    fuse.SetArguments(listOf(one));
-    fuse.SetTools(others);
-    fuse.SetFuzzyValue(fuzzy);
-    fuse.SetRunParallel(true);
-    fuse.Build(range);
-    return fuse.Shape();
-}
-
 TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
     const TopoDS_Shape middle = middleOf(part, steps.Next(3));
     indicator->throwIfStopped();
     const TopTools_ListOfShape ends = endsOf(part, steps.Next(1));
-    const TopoDS_Shape carved = joined(middle, ends, steps.Next(2));
+    const TopoDS_Shape carved = combined<BRepAlgoAPI_Fuse>(middle, ends, steps.Next(2), fuzzy);
     indicator->throwIfStopped();
     TopTools_ListOfShape away;
     away.Append(aboveHead(part));
@@ -336,7 +324,7 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
         listOf(prismOf(part.outline().contour(), -beyond, face.design().thickness + beyond)),
         steps.Next(1));
     indicator->throwIfStopped();
-    return joined(whole, listOf(within), steps.Next(1));
+    return combined<BRepAlgoAPI_Fuse>(whole, listOf(within), steps.Next(1), fuzzy);
 }
 
 } // namespace

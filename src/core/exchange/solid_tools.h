@@ -47,13 +47,15 @@ private:
 
 TopTools_ListOfShape listOf(const TopoDS_Shape& shape);
 
-/// One shape with others taken away, joined to it, or kept in common; null when it fails.
+/// One shape with others taken away, joined to it, or kept in common; null when it fails. Faces
+/// that should meet may lie `fuzzy` mm apart.
 template <typename Operation>
 TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& others,
-                      const Message_ProgressRange& range) {
+                      const Message_ProgressRange& range, double fuzzy = 0) {
     Operation operation;
     operation.SetArguments(listOf(one));
     operation.SetTools(others);
+    operation.SetFuzzyValue(fuzzy);
     operation.SetRunParallel(true);
     operation.Build(range);
     return operation.HasErrors() ? TopoDS_Shape() : operation.Shape();
