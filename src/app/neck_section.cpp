@@ -109,13 +109,14 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
                placeWord(d, x));
     const NeckSectionScale scale = neckSectionScale(area, d);
     const double top = d.project.board.thickness + d.project.neck.accent;
-    const auto at = [&](double y, double z) { return scale.at(y, z); };
+    const double face = part.face(x);
+    const double sunk = std::max(0.0, -face - 8); // a tilted head's section is drawn higher up
+    const auto at = [&](double y, double z) { return scale.at(y, z + sunk); };
     QPolygonF wood;
     const std::vector<Vec2> back = part.section(x);
     for (Vec2 q : back) {
         wood << at(q.x, q.y);
     }
-    const double face = part.face(x);
     const double low = back.front().x;
     const double high = back.back().x;
     const bool arched = part.onCarved({x, 0}) > 0;
@@ -188,7 +189,8 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
                       std::abs(bend) < 1e-5 ? QObject::tr("straight")
                                             : QStringLiteral("R %1").arg(qs(formatLengthValue(
                                                   1 / std::abs(bend), sheet.unit(), 0))));
-    drawFigures(p, area, scale.zero.y() + part.deepest() * scale.k + 24, rows);
+    const double lowest = std::max(deep - sunk, part.back().slice(o.end() - 1).spine() + 2);
+    drawFigures(p, area, scale.zero.y() + lowest * scale.k + 24, rows);
 }
 
 } // namespace wren::app

@@ -256,9 +256,16 @@ void drawNeckSide(const StripContext& c) {
         const Vec3 a = d.neck->setups.face.fromInstrument.toInstrument({0, 0, 0});
         const Blank& b = d.neck->setups.blank;
         p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
-        const double high = part.blankTop();
-        p.drawRect(QRectF(QPointF(c.scale.px(a.x), z.y(high)),
-                          QPointF(c.scale.px(a.x + b.length), z.y(high - b.thickness))));
+        const Setup& lies = d.neck->setups.face;
+        QPolygonF over;
+        QPolygonF under;
+        for (double x = a.x; x <= a.x + b.length; x += 2) {
+            const WoodSpan wood = lies.woodAt(x);
+            over << QPointF(c.scale.px(x), z.y(wood.over));
+            under << QPointF(c.scale.px(x), z.y(wood.under));
+        }
+        std::reverse(under.begin(), under.end());
+        p.drawPolygon(over + under);
     }
     // The stations the back is given by.
     p.setPen(QPen(colour::ochre, 1, Qt::DotLine));

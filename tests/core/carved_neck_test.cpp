@@ -109,6 +109,8 @@ TEST_CASE("What only a glued board could close or hold is refused on a carved fa
     CHECK_THAT(stopsFor({{"rod.carbon_width", "3"}}), Contains("carbon rods' slots"));
     CHECK_THAT(stopsFor({{"neck.accent", "1"}}), Contains("accent strip"));
     CHECK_THAT(stopsFor({{"neck.pin_frets", "2 19"}}), Contains("pins for gluing up"));
+    CHECK_THAT(stopsFor({{"head.kind", "tilted"}, {"head.stock", "scarf"}}),
+               Contains("scarf joint"));
     // The wood over a rod from the back reaches up to the fret slots' floors.
     const Project p = carvedWith();
     CHECK(woodOverRod(p.neck, p.board) == Approx(1.5 + p.board.thickness - p.board.slotDepth));
@@ -265,7 +267,7 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
     for (Bit& b : shorter.bits) {
         b.fluteLength = std::min(b.fluteLength, 12.0);
     }
-    CHECK_FALSE(outlineIsShared(n.part, n.setups.blank, d.project.neckCut, shorter.bits));
+    CHECK_FALSE(outlineIsShared(n.part, n.setups.back, d.project.neckCut, shorter.bits));
 }
 
 TEST_CASE("Every tab is as tall over the wood it stands on", "[neck][tabs]") {

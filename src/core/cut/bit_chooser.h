@@ -16,6 +16,9 @@ struct Verdict {
 };
 using BitJudge = std::function<Verdict(const Bit&)>;
 
+/// Of the collet nut, about, mm; common practice, no source.
+inline constexpr double nutRadius = 13;
+
 /// Only as deep as its flutes where wood stands close beside (`narrow`), and long enough to get
 /// there.
 Verdict reaches(const Bit& bit, double depth, bool narrow);

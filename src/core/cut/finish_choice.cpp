@@ -1,5 +1,6 @@
 #include "cut/finish_choice.h"
 
+#include "cut/neck_outline_cut.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -18,14 +19,15 @@ double FinishChoice::widest() const {
     return std::max(main ? main->diameter : 0, rest ? rest->diameter : 0);
 }
 
-FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machine& machine,
+FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machine& machine,
                           const NeckCut& cut, BitChooser& chooser,
                           const std::function<double(double)>& trenchMinutes) {
     const auto minutes = [&](const Bit& bit, FinishShare share, const CutOverrides& own) {
         const double mm =
             finishLength(part, finishLines(part, bit, cut.scallop, cut.way, share), cut.way);
-        return mm / feedsFor(bit, woodById(blank.wood), machine, own).feed;
+        return mm / feedsFor(bit, woodById(setup.blank.wood), machine, own).feed;
     };
+    const double deep = outlineReach(part, setup, cut, false).deep - cut.through;
     const NeckBack& back = part.back();
     const double end = part.outline().end();
     const double anywhere = tightestHollow(part, back.headFrom(), end);
@@ -40,7 +42,7 @@ FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machin
                                        "flank's foot, and {:.1f} mm is allowed",
                                        below, cut.through)};
         }
-        return reaches(b, blank.thickness, false);
+        return reaches(b, deep, false);
     };
     const BitJudge all = [&](const Bit& b) -> Verdict {
         const Verdict v = onTheWhole(b);

@@ -20,7 +20,7 @@ struct FinishChoice {
 /// The quickest by cutting length over feed and what roughing pays for a trench that lets the
 /// widest bit pass (`trenchMinutes` of a diameter); a second bit must save more than its change
 /// costs.
-FinishChoice chooseFinish(const NeckPart& part, const Blank& blank, const Machine& machine,
+FinishChoice chooseFinish(const NeckPart& part, const Setup& back, const Machine& machine,
                           const NeckCut& cut, BitChooser& chooser,
                           const std::function<double(double)>& trenchMinutes);
 

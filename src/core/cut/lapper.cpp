@@ -13,7 +13,7 @@ constexpr double leadLength =
 } // namespace
 
 double Lapper::overTabs(double s, double z) const {
-    double out = z;
+    double out = floor_ ? std::max(z, floor_(at(s))) : z;
     for (const TabStretch& t : tabs_) {
         for (double turn : {-whole_, 0.0, whole_}) {
             const double outside = std::max({t.from + turn - s, s - t.to - turn, 0.0});
@@ -38,6 +38,14 @@ void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1, 
                     stops.push_back(t.to + turn + std::max(0.0, foot));
                 }
             }
+        }
+    }
+    constexpr double pitch = 1; // along a floor that is not level
+    for (double s = s0 + pitch; floor_ && s < s1; s += pitch) {
+        const double lowest = std::min(z0, z1);
+        if (overTabs(s - pitch, lowest) != overTabs(s, lowest)) {
+            stops.push_back(s - pitch);
+            stops.push_back(s);
         }
     }
     std::sort(stops.begin(), stops.end());

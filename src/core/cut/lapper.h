@@ -4,6 +4,7 @@
 #include "cut/path_builder.h"
 #include "geom/contour.h"
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -19,11 +20,15 @@ struct TabStretch {
 /// at 45 degrees. Setup frame.
 class Lapper {
 public:
-    Lapper(Contour contour, std::vector<TabStretch> tabs)
-        : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)) {}
+    /// The lowest the tip need stand over a place of the contour.
+    using Floor = std::function<double(Vec2)>;
+
+    Lapper(Contour contour, std::vector<TabStretch> tabs, Floor floor = {})
+        : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)),
+          floor_(std::move(floor)) {}
 
     double whole() const { return whole_; }
-    /// The lowest the tip may stand at `s` when the pass wants `z`.
+    /// The lowest the tip may or need stand at `s` when the pass wants `z`.
     double overTabs(double s, double z) const;
     /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
     void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const;
@@ -37,6 +42,7 @@ private:
     Contour contour_;
     double whole_;
     std::vector<TabStretch> tabs_;
+    Floor floor_; ///< none: as low as the pass wants
 };
 
 /// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their

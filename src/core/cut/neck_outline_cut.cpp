@@ -5,6 +5,12 @@
 #include <fmt/format.h>
 
 namespace wren {
+double outlineBottom(const NeckPart& part, double x) {
+    if (part.onCarved({x, 0}) > 0) {
+        return part.blankTop();
+    }
+    return part.face(std::min(x, part.outline().headStart()));
+}
 
 double outlineParting(const NeckPart& part) {
     return -part.design().shoulder;
@@ -38,7 +44,14 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
             stretches.push_back({place - tab.half - bit.radius(), place + tab.half + bit.radius(),
                                  front ? work.approach() : bed + tab.top});
         }
-        return Lapper(line, stretches);
+        // The head's face lies below the blank's: no deeper than through it. The bit's whole
+        // width must be, so its side toward the nut counts.
+        const Lapper::Floor floor = [&work, &bit](Vec2 at) {
+            const double x = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).x;
+            const double z = outlineBottom(work.part, x + bit.radius());
+            return work.place({0, 0, z}).z - work.cut.through - bit.tipHeight();
+        };
+        return Lapper(line, stretches, front ? Lapper::Floor() : floor);
     };
     const double parting = work.place({0, 0, outlineParting(work.part)}).z;
     double bottom = work.setup.bottomZ() - work.cut.through - bit.tipHeight();
@@ -55,13 +68,25 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
     return lapPath(job, feeds);
 }
 
-OutlineReach outlineReach(const NeckPart& part, const Blank& blank, const NeckCut& cut,
+OutlineReach outlineReach(const NeckPart& part, const Setup& back, const NeckCut& cut,
                           bool shared) {
-    const double wall = part.deepest() + cut.skin;
-    const double front = part.blankTop();
-    const double parting = outlineParting(part) + partingOverlap;
-    return shared ? OutlineReach{blank.thickness - front + parting, wall + parting}
-                  : OutlineReach{blank.thickness + cut.through, wall + front + cut.through};
+    const NeckOutline& o = part.outline();
+    OutlineReach reach;
+    for (double x = o.tip() + 0.5; x < o.end(); x += 2) {
+        // Heights over the glue plane, as the back's setup sees them.
+        double bottom = -outlineBottom(part, x) - cut.through;
+        if (shared) {
+            bottom = std::max(bottom, -outlineParting(part) - partingOverlap);
+        }
+        const double top = back.fromInstrument.toInstrument({0, 0, back.woodTop(x, nutRadius)}).z;
+        reach.deep = std::max(reach.deep, -top - bottom);
+        const auto wood = o.across(x);
+        const NeckBack::Slice slice = part.back().slice(x);
+        for (double y : {wood[0] + 0.1, wood[1] - 0.1}) {
+            reach.wall = std::max(reach.wall, slice.depth(y) + cut.skin - bottom);
+        }
+    }
+    return reach;
 }
 
 Verdict cutsOutline(const Bit& bit, const OutlineReach& reach) {
@@ -77,10 +102,10 @@ Verdict cutsOutline(const Bit& bit, const OutlineReach& reach) {
     return v;
 }
 
-bool outlineIsShared(const NeckPart& part, const Blank& blank, const NeckCut& cut,
+bool outlineIsShared(const NeckPart& part, const Setup& back, const NeckCut& cut,
                      const Drawer& drawer) {
     const auto any = [&](bool shared) {
-        const OutlineReach reach = outlineReach(part, blank, cut, shared);
+        const OutlineReach reach = outlineReach(part, back, cut, shared);
         return std::any_of(drawer.begin(), drawer.end(), [&](const Bit& b) {
             return (cut.outline.bit.empty() || b.name == cut.outline.bit) &&
                    cutsOutline(b, reach).can;

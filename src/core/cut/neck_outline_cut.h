@@ -9,6 +9,8 @@ namespace wren {
 /// whole wall, its upper part from the front down to the shoulder's lower edge and the rest from
 /// the back, which meets it there.
 enum class OutlineShare { whole, front, rest };
+/// Z of the wood's front at x when the back's side cuts through it.
+double outlineBottom(const NeckPart& part, double x);
 /// Z where the two parts meet, and by how much the rest goes past it, mm.
 double outlineParting(const NeckPart& part);
 inline constexpr double partingOverlap = 0.5;
@@ -23,11 +25,10 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
 struct OutlineReach {
     double deep = 0, wall = 0;
 };
-OutlineReach outlineReach(const NeckPart& part, const Blank& blank, const NeckCut& cut,
-                          bool shared);
+OutlineReach outlineReach(const NeckPart& part, const Setup& back, const NeckCut& cut, bool shared);
 Verdict cutsOutline(const Bit& bit, const OutlineReach& reach);
 /// The back cuts the outline by itself where a bit can, so that nothing meets in the wall.
-bool outlineIsShared(const NeckPart& part, const Blank& blank, const NeckCut& cut,
+bool outlineIsShared(const NeckPart& part, const Setup& back, const NeckCut& cut,
                      const Drawer& drawer);
 
 } // namespace wren

@@ -300,8 +300,9 @@ Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds
     const double r = bit.radius();
     const Vec2 mouth = work.place({at.x, at.y - r - 2, 0}).xy();
     const Vec2 end = work.place({at.x, at.y + deep - r, 0}).xy();
-    const double top = work.setup.topZ();
-    const double bottom = work.setup.bottomZ() + work.setup.blank.thickness / 2;
+    const WoodSpan wood = work.setup.woodAt(at.x);
+    const double top = work.setup.woodTop(at.x);
+    const double bottom = work.place({0, 0, (wood.under + wood.over) / 2}).z;
     const int levels = levelsFor(top - bottom, feeds.depthPerPass);
     path.travelTo(mouth, work.clear(), work.approach());
     for (int i = 1; i <= levels; ++i) {

@@ -83,9 +83,8 @@ private:
                 if (p.what == "nut" || p.what == "ledge") {
                     narrow = std::min(narrow, p.length());
                 }
-                const double top = part_.blankTop();
-                deep = std::max(deep, side == 1 ? setups_.blank.thickness - top + p.floor
-                                                : top - p.floor);
+                const WoodSpan wood = setups_.face.woodAt(p.middle().x);
+                deep = std::max(deep, side == 1 ? p.floor - wood.under : wood.over - p.floor);
                 round = round || p.round;
             }
         }
@@ -116,7 +115,7 @@ private:
     }
 
     void decideParting() {
-        plan_.sharedOutline = outlineIsShared(part_, setups_.blank, cut_, chooser_.drawer());
+        plan_.sharedOutline = outlineIsShared(part_, setups_.back, cut_, chooser_.drawer());
         if (plan_.sharedOutline) {
             const double wall = reach(false).wall;
             sayOf("neck", plan_.findings, Weight::note, "shared-outline",
@@ -129,7 +128,7 @@ private:
     }
 
     OutlineReach reach(bool shared) const {
-        return outlineReach(part_, setups_.blank, cut_, shared);
+        return outlineReach(part_, setups_.back, cut_, shared);
     }
 
     void outline(int side, OutlineShare share) {
@@ -153,10 +152,20 @@ private:
         }
     }
 
+    /// How far the head's face lies below the wood about it.
+    double headReach() const {
+        double deep = 0;
+        for (double x = part_.outline().tip(); x < part_.outline().headStart(); x += 2) {
+            const double face = setups_.face.fromInstrument.toSetup({0, 0, part_.face(x)}).z;
+            deep = std::max(deep, setups_.face.woodTop(x, nutRadius) - face);
+        }
+        return deep;
+    }
+
     void headFace() {
-        const double deep = part_.blankTop() - part_.face(part_.outline().tip());
-        if (deep <= 0) {
-            return;
+        const double deep = headReach();
+        if (part_.face(part_.outline().tip()) >= part_.blankTop() || setups_.face.scarfed) {
+            return; // nothing stands over it, or its own piece was planed to it
         }
         std::string why;
         const BitJudge flat = [&](const Bit& bit) -> Verdict {
@@ -176,8 +185,8 @@ private:
     void hollow() {
         const Headstock& h = part_.design().head;
         const bool tilted = h.kind == HeadKind::tilted;
-        const double deep = -part_.face(part_.outline().tip());
-        if (deep <= 0) {
+        const double deep = headReach();
+        if (part_.face(part_.outline().tip()) >= 0) {
             return;
         }
         std::string why;
@@ -200,7 +209,7 @@ private:
                                            "carved face {:.1f} mm from it",
                                            side, room)};
             }
-            return reaches(b, deep + part_.blankTop(), false);
+            return reaches(b, deep, false);
         };
         const Bit* bit = chooser_.choose(
             "hollow", cut_.hollow, ball, wider,
@@ -279,18 +288,23 @@ private:
         return out;
     }
 
+    double notchDepth() const {
+        const WoodSpan wood = setups_.face.woodAt(setups_.notch->x);
+        return (wood.over - wood.under) / 2;
+    }
+
     void notch(int side) {
         if (!setups_.notch) {
             return;
         }
         const BitJudge judge = [&](const Bit& b) -> Verdict {
-            return cutsFlat(b.kind) ? reaches(b, setups_.blank.thickness / 2, true) : Verdict{};
+            return cutsFlat(b.kind) ? reaches(b, notchDepth(), true) : Verdict{};
         };
         std::string why;
         const Bit* bit = chooser_.choose(
             "witness notch", {}, judge, wider,
-            fmt::format("any flat bit with flutes of {:.1f} mm, half the blank's thickness",
-                        setups_.blank.thickness / 2),
+            fmt::format("any flat bit with flutes of {:.1f} mm, half the wood's thickness there",
+                        notchDepth()),
             why);
         if (bit) {
             const Feeds f = feeds(*bit);
@@ -325,8 +339,9 @@ private:
         hollow();
         std::vector<NeckHole> front = holesOf(false);
         for (const RegisterPin& pin : setups_.pins) {
+            const WoodSpan wood = setups_.face.woodAt(pin.at.x);
             front.push_back(
-                {"register", pin.at, setups_.pinSize, false, true, 0, -setups_.blank.thickness});
+                {"register", pin.at, setups_.pinSize, false, true, wood.over, wood.under});
         }
         holes(0, std::move(front));
     }
@@ -380,7 +395,7 @@ private:
         };
         // The trench must let the finish pass, and a wide one costs roughing.
         const FinishChoice finish =
-            chooseFinish(part_, setups_.blank, machine_, cut_, chooser_, [&](double widest) {
+            chooseFinish(part_, setups_.back, machine_, cut_, chooser_, [&](double widest) {
                 return roughing ? trenchMinutes(*roughing, trenchFor(widest)) : 0.0;
             });
         if (bit) {

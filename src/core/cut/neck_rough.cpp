@@ -220,6 +220,40 @@ Region roundTab(const NeckTab& tab, double r, double z, double trench) {
     return Region(Ring{tab.at - u - v, tab.at + u - v, tab.at + u + v, tab.at - u + v});
 }
 
+/// Where a bit of radius r at that level meets wood below the level above and none of it lies in
+/// front of the neck's own front, where the outline's laps go through.
+Region woodBetween(const NeckWork& work, const Region& field, double above, double z, double r) {
+    constexpr double wide = 1000;
+    double low = wide;
+    double high = -wide;
+    for (const Ring& ring : field.rings()) {
+        for (Vec2 p : ring) {
+            low = std::min(low, p.x);
+            high = std::max(high, p.x);
+        }
+    }
+    std::vector<Ring> stretches;
+    double from = wide;
+    const auto close = [&](double to) {
+        if (from < to) {
+            stretches.push_back(
+                {{from - r, -wide}, {to + r, -wide}, {to + r, wide}, {from - r, wide}});
+        }
+        from = wide;
+    };
+    for (double x = low - r; x <= high + r; x += pitch) {
+        const WoodSpan wood = work.setup.woodAt(x);
+        const bool cut = -wood.under > z && -wood.over < above && z >= -work.part.face(x);
+        if (!cut) {
+            close(x - pitch);
+        } else if (from == wide) {
+            from = x;
+        }
+    }
+    close(high + r);
+    return Region::unionOf(stretches);
+}
+
 Region laidRegion(const Region& instrument, const Setup& setup) {
     std::vector<Ring> outers;
     std::vector<Ring> holes;
@@ -299,6 +333,7 @@ Path roughPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit
             axis = axis & before;
         }
         before = axis;
+        axis = axis & woodBetween(work, field, above, z, r);
         filler.fill(laidRegion(axis, work.setup), above, z);
         above = z;
     }

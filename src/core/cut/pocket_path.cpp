@@ -30,7 +30,8 @@ public:
     double to() const { return std::max(r_, pocket_.length() - r_); }
     double half() const { return std::max(0.0, pocket_.width() / 2 - r_); }
     double top() const {
-        return pocket_.fromBack ? work_.setup.topZ() : work_.place({0, 0, pocket_.mouth}).z;
+        return pocket_.fromBack ? work_.setup.woodTop(pocket_.middle().x)
+                                : work_.place({0, 0, pocket_.mouth}).z;
     }
     double bottom() const { return work_.place({0, 0, pocket_.floor}).z; }
     Vec3 at(double u, double v, double z) const {

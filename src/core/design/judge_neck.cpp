@@ -272,11 +272,6 @@ void judgeScarf(Findings& out, const Neck& neck, const NeckOutline& outline, con
             neck.head.thickness, s->atFace),
         s->ramp, 0)
         .atX = s->atFace;
-    say(out, Weight::note, "scarf-packing",
-        fmt::format("The programs take the blank as a full block {:.0f} mm deeper than the plank; "
-                    "face up the glued piece lies on packing of that height under its shaft.",
-                    s->packing),
-        s->packing, 0);
     if (s->shortBy > 0.1) {
         say(out, Weight::caution, "scarf-short",
             fmt::format(
@@ -348,6 +343,9 @@ void judgeCarved(Findings& out, const Neck& neck, const Fretboard& board) {
     }
     if (neck.accent > 0) {
         wantsBoard("an accent strip", "set its thickness to nothing", neck.accent);
+    }
+    if (neck.head.kind == HeadKind::tilted && neck.head.stock == HeadStock::scarf) {
+        wantsBoard("a scarf joint", "take a thick blank", neck.head.angle);
     }
     if (!pinFretList(neck.pinFrets).empty()) {
         wantsBoard("pins for gluing up", "empty their list", neck.pinSize);

@@ -54,9 +54,6 @@ std::optional<Scarf> scarfOf(const Neck& neck, const NeckOutline& outline, const
             s.shortAt = x;
         }
     }
-    const double hangs = (outline.headStart() - outline.tip() + margin) * std::tan(s.angle) +
-                         h.thickness / std::cos(s.angle);
-    s.packing = std::max(0.0, hangs - s.plank);
     return s;
 }
 

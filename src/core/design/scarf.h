@@ -26,7 +26,6 @@ struct Scarf {
     double neckPiece = 0;   ///< length of the neck's piece along its face, heel's end to the joint
     double headPiece = 0;   ///< length of the head's piece along its shorter side
     double plankLength = 0; ///< both, the ramp between them and the saw's kerf
-    double packing = 0; ///< under the shaft when the glued-up piece lies face up, the head hanging
     double shortBy =
         0; ///< wood the back asks for below the head's piece, where the plank has ended
     double shortAt = 0; ///< X of that

@@ -26,6 +26,12 @@ SetupFromInstrument turned(TurnOver turn, Vec3 origin) {
                                          : SetupFromInstrument::turnedAboutY(origin);
 }
 
+/// How deep the head's piece of a scarfed blank hangs at its very end.
+double hanging(const NeckPart& part, double end) {
+    const auto scarfed = scarfedBlank(part);
+    return scarfed ? -scarfed->at(end).under : 0;
+}
+
 } // namespace
 
 Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold) {
@@ -36,8 +42,9 @@ Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& ho
     Blank b;
     b.length = blank.length.value_or(roundedUp(box[1].x - box[0].x + 2 * ends, 5));
     b.width = blank.width.value_or(roundedUp(box[1].y - box[0].y + 2 * (frame + trench), 1));
-    b.thickness =
-        blank.thickness.value_or(roundedUp(part.deepest() + part.blankTop() + underPart, 0.1));
+    const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
+    const double deep = std::max(part.deepest() + underPart, hanging(part, box[0].x - ahead));
+    b.thickness = blank.thickness.value_or(roundedUp(deep + part.blankTop(), 0.1));
     b.wood = blank.wood;
     return b;
 }
@@ -54,6 +61,7 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& 
         setup.name = name;
         setup.blank = b;
         setup.zZero = zero;
+        setup.scarfed = scarfedBlank(part);
         setup.zeroOnMachine = {machine.crossing.x - b.length / 2, machine.crossing.y - b.width / 2};
     };
     common(s.face, "face up", hold.zFace);
@@ -119,12 +127,13 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
     };
     tooSmall("long", "The neck", b.length, box[1].x - box[0].x);
     tooSmall("wide", "The neck with its headstock", b.width, box[1].y - box[0].y);
-    tooSmall("thick", "The neck", b.thickness, part.deepest() + part.blankTop());
+    const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
+    tooSmall("thick", "The neck", b.thickness,
+             std::max(part.deepest(), hanging(part, box[0].x - ahead)) + part.blankTop());
     if (!out.empty()) {
         return out;
     }
     const double beside = (b.width - (box[1].y - box[0].y)) / 2;
-    const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
     const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
     if (hold.by == Register::pins && ahead < pinRoom) {
         sayOf("neck", out, Weight::stop, "no-room-for-pins",
@@ -141,6 +150,14 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
                   "the bit's trench leaves a frame.",
                   std::min(beside, ahead), trench + frame),
               std::min(beside, ahead), trench + frame);
+    }
+    if (setups.face.scarfed) {
+        const double packing = b.thickness - setups.face.scarfed->plank;
+        sayOf("neck", out, Weight::note, "scarf-packing",
+              fmt::format("Face up the glued piece lies on packing {:.1f} mm high under its shaft, "
+                          "the head hanging beside it; over all it is {:.1f} mm deep.",
+                          packing, b.thickness),
+              packing, 0);
     }
     for (const Finding& f : judgePlacement(setups.face, machine)) {
         out.push_back(f);

@@ -26,6 +26,28 @@ const char* zZeroName(ZZero zero) {
     return zero == ZZero::top ? "top" : "bed";
 }
 
+WoodSpan Setup::woodAt(double x) const {
+    if (scarfed) {
+        return scarfed->at(x);
+    }
+    const double a = fromInstrument.toInstrument({0, 0, bottomZ()}).z;
+    const double b = fromInstrument.toInstrument({0, 0, topZ()}).z;
+    return {std::min(a, b), std::max(a, b)};
+}
+
+double Setup::woodTop(double x, double around) const {
+    double top = bottomZ();
+    constexpr int samples = 8; // on each side
+    for (int i = -samples; i <= (around > 0 ? samples : -samples); ++i) {
+        const double at = x + around * i / samples;
+        const WoodSpan wood = woodAt(at);
+        for (double z : {wood.under, wood.over}) {
+            top = std::max(top, fromInstrument.toSetup({at, 0, z}).z);
+        }
+    }
+    return top;
+}
+
 Setup Setup::at(std::size_t place) const {
     Setup one = *this;
     one.fromInstrument = places.at(place);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "geom/frames.h"
+#include "hold/scarfed_blank.h"
 #include "part/board_part.h"
 #include "shop/blank.h"
 #include "shop/machine.h"
@@ -25,12 +26,17 @@ struct Setup {
     SetupFromInstrument fromInstrument;      ///< of the board in hand; the first unless asked
     std::vector<SetupFromInstrument> places; ///< of every board in this blank
     Vec2 zeroOnMachine;                      ///< machine X-Y of the datum
-    double faced = 0; ///< taken off the blank's face before anything else, mm
+    double faced = 0;                      ///< taken off the blank's face before anything else, mm
+    std::optional<ScarfedBlank> scarfed{}; ///< what of the block is wood; all of it without one
 
     double bottomZ() const { return zZero == ZZero::bed ? 0 : -blank.thickness; }
     double topZ() const { return bottomZ() + blank.thickness; }
     /// Height of the blank's face over the glue plane once it has been faced.
     double facedTop() const { return fromInstrument.toInstrument({0, 0, topZ()}).z - faced; }
+    /// The wood over one X of the instrument, before anything is cut.
+    WoodSpan woodAt(double x) const;
+    /// The highest wood, in this setup, within `around` mm of an X; setup Z.
+    double woodTop(double x, double around = 0) const;
     /// The same setup with another of its boards in hand.
     Setup at(std::size_t place) const;
 };

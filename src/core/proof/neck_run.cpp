@@ -37,7 +37,7 @@ std::vector<Filling> stripsOf(const NeckSides& sides) {
         const bool round = cut->bit.kind == BitKind::ball; // only its middle line is that deep
         f.floor = rows(pocket, -r - 0.2, round ? 0.2 - pocket.width() / 2 : -0.2);
         f.floorZ = setup.fromInstrument.toSetup({0, 0, pocket.floor}).z;
-        f.fillTo = setup.topZ();
+        f.fillTo = setup.woodTop(pocket.middle().x);
         f.atX = pocket.box[0].x;
         f.what = "The rod's slot";
         strips.push_back(std::move(f));
@@ -48,8 +48,14 @@ std::vector<Filling> stripsOf(const NeckSides& sides) {
 Simulation firstSide(const NeckSides& sides, Moment until, double cell, const std::stop_token& stop,
                      const std::vector<Filling>& fillings) {
     const Setup& face = sides.setups.face;
-    return simulateOn(Stock(face.blank, face.bottomZ(), cell), sides.programs[0], until, stop,
-                      fillings);
+    Stock stock(face.blank, face.bottomZ(), cell);
+    for (int c = 0; c < stock.columns() && face.scarfed; ++c) {
+        const double x = face.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        const WoodSpan wood = face.woodAt(x);
+        stock.keep(c, face.fromInstrument.toSetup({x, 0, wood.under}).z,
+                   face.fromInstrument.toSetup({x, 0, wood.over}).z);
+    }
+    return simulateOn(std::move(stock), sides.programs[0], until, stop, fillings);
 }
 
 /// Filled markers of a carved face.

@@ -117,7 +117,8 @@ public:
                 double front = part_.frontAt(p - out * 0.05);
                 double back = -part_.back().depth(p.x, p.y - out.y * 0.05);
                 if (plan_.sharedOutline) {
-                    (fromFront_ ? back : front) = parting;
+                    back = fromFront_ ? std::max(back, parting) : back;
+                    front = fromFront_ ? front : std::min(front, parting);
                     if (front - back < 1) {
                         continue; // hardly any of it is this side's
                     }

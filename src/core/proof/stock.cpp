@@ -43,6 +43,17 @@ Stock Stock::movedBy(Vec2 way) const {
     return out;
 }
 
+void Stock::keep(int column, double low, double high) {
+    if (low_.empty()) {
+        low_.assign(high_.size(), static_cast<float>(bottom_));
+    }
+    for (int r = 0; r < ny_; ++r) {
+        const std::size_t i = index(column, r);
+        high_[i] = std::min(high_[i], static_cast<float>(high));
+        low_[i] = std::max(low_[i], static_cast<float>(low));
+    }
+}
+
 double Stock::volume() const {
     double sum = 0;
     for (int r = 0; r < ny_; ++r) {

@@ -37,6 +37,9 @@ public:
     double column(double x) const { return (x - x0_) / cell_ - 0.5; }
     double row(double y) const { return (y - y0_) / cell_ - 0.5; }
 
+    /// Only what lies between two heights stays of a column of cells.
+    void keep(int column, double low, double high);
+
     float high(int column, int row) const { return high_[index(column, row)]; }
     /// Flat until the wood has been turned over.
     float low(int column, int row) const {

@@ -1,0 +1,209 @@
+// A neck cut from a blank that is glued up with a scarf joint.
+
+#include "neck_support.h"
+
+#include "cut/neck_outline_cut.h"
+
+using namespace wren;
+using namespace wren::test;
+using Catch::Matchers::Contains;
+
+namespace {
+
+Project scarfedWith(std::initializer_list<std::pair<const char*, const char*>> changes = {}) {
+    Project p = neckWith({{"head.kind", "tilted"}, {"head.angle", "13"}, {"head.stock", "scarf"}});
+    for (const auto& [key, text] : changes) {
+        p = withKey(p, key, text);
+    }
+    return p;
+}
+
+const Derived& scarfed() {
+    static const Derived d = derive(scarfedWith());
+    return d;
+}
+
+} // namespace
+
+TEST_CASE("A scarfed blank's outline from the side is plank, ramp's line and head's piece",
+          "[neck][scarf]") {
+    const NeckJob n = drawnNeck(scarfedWith());
+    const ScarfedBlank blank = *scarfedBlank(n.part);
+    const Scarf scarf = *n.part.scarf();
+    const double thickness = n.part.design().head.thickness;
+    // On the shaft the plank under the glue plane.
+    CHECK(blank.at(200).over == 0);
+    CHECK(blank.at(200).under == Approx(-scarf.plank));
+    CHECK(blank.at(scarf.atBack + 0.1).under == Approx(-scarf.plank));
+    // At the head its own piece, square to its face as thick as the head, face on the design.
+    for (double x : {-20.0, -80.0, -150.0}) {
+        const WoodSpan wood = blank.at(x);
+        CHECK(wood.over == Approx(n.part.face(x)));
+        if (x < scarf.atBack && x < blank.blockFrom) {
+            CHECK((wood.over - wood.under) * std::cos(scarf.angle) == Approx(thickness));
+        }
+    }
+    // The underside has no step where the pieces meet, but for a block's end.
+    for (double x = -180; x < 100; x += 0.5) {
+        const double step = std::abs(blank.at(x + 0.5).under - blank.at(x).under);
+        const bool block = blank.block > 0 && std::abs(x - blank.blockFrom) <= 0.5;
+        INFO(x);
+        CHECK((block || step < 0.5 * blank.fall + 1e-9));
+    }
+    // It holds the whole neck.
+    for (double x = n.part.outline().tip() + 1; x < n.part.outline().end(); x += 1) {
+        INFO(x);
+        CHECK(-blank.at(x).under >= n.part.back().slice(x).spine() - 1e-6);
+    }
+    CHECK_FALSE(scarfedBlank(drawnNeck(neckWith({{"head.kind", "tilted"}})).part));
+}
+
+TEST_CASE("Setups know the wood over every place, turned over or not", "[neck][scarf][setup]") {
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const NeckJob n = drawnNeck(scarfedWith({{"neck_hold.turn", turn}}));
+        const double plank = n.part.scarf()->plank;
+        const Setup& face = n.setups.face;
+        const Setup& back = n.setups.back;
+        CHECK(face.woodTop(200) == Approx(face.topZ()));
+        CHECK(back.woodTop(200) == Approx(back.bottomZ() + plank));
+        CHECK(face.woodTop(-100) == Approx(face.topZ() + n.part.face(-100)));
+        CHECK(back.woodTop(-100) ==
+              Approx(back.bottomZ() - n.part.face(-100) +
+                     n.part.design().head.thickness / std::cos(n.part.scarf()->angle)));
+        // Looked at with some wood round it, the higher side counts.
+        CHECK(face.woodTop(-100, 13) == Approx(face.topZ() + n.part.face(-87)));
+        CHECK(back.woodTop(-100, 13) > back.woodTop(-100));
+        // The blank as a block holds the hanging end.
+        const double end = face.fromInstrument.toInstrument({0, 0, 0}).x;
+        CHECK(n.setups.blank.thickness >= -n.setups.face.woodAt(end).under - 1e-9);
+    }
+    const NeckJob plain = drawnNeck(neckWith());
+    CHECK(plain.setups.face.woodAt(-100).over == Approx(0).margin(1e-9));
+    CHECK(plain.setups.face.woodAt(-100).under == Approx(-plain.setups.blank.thickness));
+    CHECK(plain.setups.back.woodTop(-100, 13) == Approx(plain.setups.back.topZ()));
+}
+
+TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", "[neck][scarf]") {
+    const Derived& d = scarfed();
+    REQUIRE(d.neck);
+    const NeckJob& n = *d.neck;
+    for (const Finding& f : d.findings) {
+        INFO(f.message);
+        CHECK(f.weight != Weight::stop);
+    }
+    CHECK_FALSE(n.plan.sides[0].cutNamed("head")); // its own piece is planed to the face
+    const Setup& back = n.setups.back;
+    const Cut* rough = n.plan.sides[1].cutNamed("rough");
+    REQUIRE(rough);
+    // Above the plank's underside it works on the head's piece only.
+    const double r = rough->bit.radius();
+    int high = 0;
+    for (const Move& m : rough->path) {
+        const double over = m.to.z - back.bottomZ();
+        const bool level = m.cuts() && m.from.z == m.to.z; // ramps come down through the air
+        if (level && over > n.part.scarf()->plank + 0.01) {
+            const double x = back.fromInstrument.toInstrument(m.to).x;
+            ++high;
+            CHECK(x < n.part.scarf()->atBack + r + 2);
+        }
+    }
+    CHECK(high > 10);
+    if (!WREN_SANITIZED) {
+        REQUIRE(n.proof);
+        CHECK(n.proof->passed());
+    }
+}
+
+TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf]") {
+    for (const Project& p : {scarfedWith(), neckWith()}) {
+        Derived d = deriveDrawing(p);
+        derivePrograms(d);
+        const NeckJob& n = *d.neck;
+        const Cut* outline = n.plan.sides[1].cutNamed("outline");
+        REQUIRE(outline);
+        const double r = outline->bit.radius();
+        double least = 1e9;
+        double lowestOnShaft = 1e9;
+        for (const Move& m : outline->path) {
+            const Vec3 at = n.setups.back.fromInstrument.toInstrument(m.to);
+            if (!m.cuts()) {
+                continue;
+            }
+            if (at.x < n.part.outline().headStart() - n.part.hollowLength() - r - 1) {
+                // How far it stands past the face on the bit's side toward the nut.
+                const double past = at.z - n.part.face(at.x + r);
+                CHECK(past <= p.neckCut.through + 1e-3);
+                least = std::min(least, std::abs(past - p.neckCut.through));
+            } else if (at.x > 0) {
+                lowestOnShaft = std::min(lowestOnShaft, -at.z);
+            }
+        }
+        CHECK(least < 1e-3); // and it does go through there
+        CHECK(lowestOnShaft == Approx(-p.neckCut.through).margin(1e-6));
+    }
+}
+
+TEST_CASE("Scarfed necks of odd shapes are proved", "[neck][scarf][proof]") {
+    if (WREN_SANITIZED) {
+        return; // whole proofs; the ordinary scarfed neck goes the same ways
+    }
+    using Changes = std::vector<std::pair<const char*, const char*>>;
+    const std::vector<Changes> necks{
+        {{"board.hand", "left"}, {"neck_hold.turn", "end-for-end"}, {"neck.nut_slot", "3"}},
+        {{"head.angle", "10"},
+         {"rod.from", "back"},
+         {"rod.cover", "3.5"},
+         {"rod.depth", "6"},
+         {"rod.adjuster_depth", "6"},
+         {"neck.stations", "1 22 C, 12 24 C"}},
+        {{"head.angle", "15"},
+         {"neck_hold.register", "marks"},
+         {"head.like", "keel"},
+         {"tuners.bass_side", "3"}},
+        {{"head.volute", "2"}, {"neck.joint", "set"}, {"neck_cut.finish_way", "split"}}};
+    for (const Changes& changes : necks) {
+        Project p = scarfedWith();
+        for (const auto& [key, text] : changes) {
+            p = withKey(p, key, text);
+        }
+        const Derived d = derive(p);
+        INFO(changes.front().first << " " << changes.front().second);
+        for (const Finding& f : d.findings) {
+            if (f.weight == Weight::stop) {
+                UNSCOPED_INFO(f.message);
+            }
+        }
+        REQUIRE(d.neck);
+        REQUIRE(d.neck->proof);
+        CHECK(d.neck->proof->passed());
+    }
+}
+
+TEST_CASE("A glued-up piece too shallow for its hanging head is refused with the number",
+          "[neck][scarf]") {
+    const Derived d = deriveDrawing(scarfedWith({{"neck_blank.thickness", "40"}}));
+    const auto found = std::find_if(d.findings.begin(), d.findings.end(),
+                                    [](const Finding& f) { return f.code == "blank-too-small"; });
+    REQUIRE(found != d.findings.end());
+    CHECK(found->limit > 45);
+    // What lies under its shaft is said for the one that fits.
+    const Derived fits = deriveDrawing(scarfedWith());
+    const auto note = std::find_if(fits.findings.begin(), fits.findings.end(),
+                                   [](const Finding& f) { return f.code == "scarf-packing"; });
+    REQUIRE(note != fits.findings.end());
+    CHECK(note->value ==
+          Approx(fits.neck->setups.blank.thickness - fits.neck->part.scarf()->plank));
+}
+
+TEST_CASE("Only what lies between two heights stays of a column", "[stock]") {
+    Stock stock({10, 10, 20}, 0, 1);
+    stock.keep(3, 5, 12);
+    stock.keep(3, 4, 15); // never puts any back
+    CHECK(stock.low(3, 7) == Approx(5));
+    CHECK(stock.high(3, 7) == Approx(12));
+    CHECK(stock.low(4, 7) == Approx(0));
+    CHECK(stock.high(4, 7) == Approx(20));
+    CHECK(stock.volume() == Approx(9 * 10 * 20 + 10 * 7));
+    stock.keep(5, 16, 8);
+    CHECK_FALSE(stock.wood(5, 2));
+}
