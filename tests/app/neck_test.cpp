@@ -343,3 +343,43 @@ TEST_CASE("The neck does not keep the window waiting", "[app][neck][speed]") {
         CHECK(ms <= 50);
     }
 }
+
+TEST_CASE("A tilted head is scarfed from the ledger and cut with the drawer as it is",
+          "[app][neck][scarf]") {
+    const Folder folder;
+    Opened w(withNeck(folder));
+    w.sheet().setStation(Station::neck);
+    w.settle();
+    for (const auto& [key, text] : {std::pair{"head.kind", "tilted"}, {"head.angle", "13"}}) {
+        w.window.document().set(QString::fromLatin1(key), QString::fromLatin1(text));
+    }
+    w.settle();
+    // From thick stock no bit of the drawer reaches through.
+    CHECK(hasStop(w.derived().findings));
+    w.window.document().set(QStringLiteral("head.stock"), QStringLiteral("scarf"));
+    w.settle();
+    REQUIRE(w.derived().neck->proof);
+    CHECK(w.derived().neck->proof->passed());
+    CHECK(w.derived().neck->setups.face.scarfed);
+    // The wood on the tape begins as the glued-up piece: less than half the block round it.
+    w.sheet().setStation(Station::cuts);
+    double before = 0;
+    for (std::size_t i = 0; i < w.derived().programs.size(); ++i) {
+        if (w.derived().placeOf(i).side == 0) {
+            break;
+        }
+        before += w.derived().programs[i].time.seconds;
+    }
+    w.sheet().setMoment(before + 1);
+    w.settle();
+    REQUIRE(w.sheet().stock());
+    CHECK(w.sheet().stock()->side == 0);
+    const Blank& b = w.derived().neck->setups.blank;
+    CHECK(w.sheet().stock()->stock->volume() < 0.6 * b.length * b.width * b.thickness);
+    w.sheet().endScrub();
+    // With the cursor on the hanging head the section and its figures stay in sight.
+    w.sheet().setStation(Station::neck);
+    w.sheet().setCursor(-120);
+    w.settle();
+    CHECK(w.window.grab().size() == w.window.size() * w.window.devicePixelRatio());
+}

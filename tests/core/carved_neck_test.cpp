@@ -144,38 +144,19 @@ TEST_CASE("A carved face is cut before the head, its nut's ledge after it", "[ne
 }
 
 TEST_CASE("Carved necks of odd shapes are proved", "[neck][carved][proof]") {
-    if (WREN_SANITIZED) {
-        return; // whole proofs; the ordinary carved neck goes the same ways
-    }
-    using Changes = std::vector<std::pair<const char*, const char*>>;
-    const std::vector<Changes> necks{
-        {{"board.hand", "left"}, {"neck_hold.turn", "end-for-end"}},
-        {{"board.treble_scale", "620"}, {"board.square_fret", "7"}, {"neck.nut_slot", "2"}},
-        {{"neck.joint", "set"},
-         {"neck.heel_past", "40"},
-         {"markers.frets", "5 12"},
-         {"markers.inlay", "filled"}},
-        {{"board.zero_fret", "yes"}, {"board.blind_margin", "2"}, {"rod.from", "none"}},
-        {{"board.frets", "16"},
-         {"neck.stations", "1 20.5 C, 12 21 C"},
-         {"rod.from", "none"},
-         {"cut.school", "slots-first"}}};
-    for (const Changes& changes : necks) {
-        Project p = carvedWith();
-        for (const auto& [key, text] : changes) {
-            p = withKey(p, key, text);
-        }
-        const Derived d = derive(p);
-        INFO(changes.front().first << " " << changes.front().second);
-        for (const Finding& f : d.findings) {
-            if (f.weight == Weight::stop) {
-                UNSCOPED_INFO(f.message);
-            }
-        }
-        REQUIRE(d.neck);
-        REQUIRE(d.neck->proof);
-        CHECK(d.neck->proof->passed());
-    }
+    checkAllProved(
+        [] { return carvedWith(); },
+        {{{"board.hand", "left"}, {"neck_hold.turn", "end-for-end"}},
+         {{"board.treble_scale", "620"}, {"board.square_fret", "7"}, {"neck.nut_slot", "2"}},
+         {{"neck.joint", "set"},
+          {"neck.heel_past", "40"},
+          {"markers.frets", "5 12"},
+          {"markers.inlay", "filled"}},
+         {{"board.zero_fret", "yes"}, {"board.blind_margin", "2"}, {"rod.from", "none"}},
+         {{"board.frets", "16"},
+          {"neck.stations", "1 20.5 C, 12 21 C"},
+          {"rod.from", "none"},
+          {"cut.school", "slots-first"}}});
 }
 
 TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carved][proof]") {

@@ -2,6 +2,8 @@
 
 #include "support.h"
 
+#include <functional>
+
 namespace wren::test {
 
 /// A plain board with an ordinary bolt-on neck, and what a drawer for it needs.
@@ -22,6 +24,35 @@ inline NeckJob drawnNeck(const Project& p) {
     Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
     return std::move(*d.neck);
+}
+
+using Changes = std::vector<std::pair<const char*, const char*>>;
+
+/// Derives each neck from the design to its proof, and wants it proved; `after` may change more.
+inline void checkAllProved(const std::function<Project()>& base, const std::vector<Changes>& necks,
+                           const std::function<void(Project&)>& after = {}) {
+    if (WREN_SANITIZED) {
+        return; // whole proofs; the plain one of each kind goes the same ways
+    }
+    for (const Changes& changes : necks) {
+        Project p = base();
+        for (const auto& [key, text] : changes) {
+            p = withKey(p, key, text);
+        }
+        if (after) {
+            after(p);
+        }
+        const Derived d = derive(p);
+        INFO(changes.front().first << " " << changes.front().second);
+        for (const Finding& f : d.findings) {
+            if (f.weight == Weight::stop) {
+                UNSCOPED_INFO(f.message);
+            }
+        }
+        REQUIRE(d.neck);
+        REQUIRE(d.neck->proof);
+        CHECK(d.neck->proof->passed());
+    }
 }
 
 /// How many of the designed wood's cells stand more than 0.1 mm off in the cut wood, as a share.

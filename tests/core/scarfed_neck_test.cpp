@@ -144,39 +144,20 @@ TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf]"
 }
 
 TEST_CASE("Scarfed necks of odd shapes are proved", "[neck][scarf][proof]") {
-    if (WREN_SANITIZED) {
-        return; // whole proofs; the ordinary scarfed neck goes the same ways
-    }
-    using Changes = std::vector<std::pair<const char*, const char*>>;
-    const std::vector<Changes> necks{
-        {{"board.hand", "left"}, {"neck_hold.turn", "end-for-end"}, {"neck.nut_slot", "3"}},
-        {{"head.angle", "10"},
-         {"rod.from", "back"},
-         {"rod.cover", "3.5"},
-         {"rod.depth", "6"},
-         {"rod.adjuster_depth", "6"},
-         {"neck.stations", "1 22 C, 12 24 C"}},
-        {{"head.angle", "15"},
-         {"neck_hold.register", "marks"},
-         {"head.like", "keel"},
-         {"tuners.bass_side", "3"}},
-        {{"head.volute", "2"}, {"neck.joint", "set"}, {"neck_cut.finish_way", "split"}}};
-    for (const Changes& changes : necks) {
-        Project p = scarfedWith();
-        for (const auto& [key, text] : changes) {
-            p = withKey(p, key, text);
-        }
-        const Derived d = derive(p);
-        INFO(changes.front().first << " " << changes.front().second);
-        for (const Finding& f : d.findings) {
-            if (f.weight == Weight::stop) {
-                UNSCOPED_INFO(f.message);
-            }
-        }
-        REQUIRE(d.neck);
-        REQUIRE(d.neck->proof);
-        CHECK(d.neck->proof->passed());
-    }
+    checkAllProved(
+        [] { return scarfedWith(); },
+        {{{"board.hand", "left"}, {"neck_hold.turn", "end-for-end"}, {"neck.nut_slot", "3"}},
+         {{"head.angle", "10"},
+          {"rod.from", "back"},
+          {"rod.cover", "3.5"},
+          {"rod.depth", "6"},
+          {"rod.adjuster_depth", "6"},
+          {"neck.stations", "1 22 C, 12 24 C"}},
+         {{"head.angle", "15"},
+          {"neck_hold.register", "marks"},
+          {"head.like", "keel"},
+          {"tuners.bass_side", "3"}},
+         {{"head.volute", "2"}, {"neck.joint", "set"}, {"neck_cut.finish_way", "split"}}});
 }
 
 TEST_CASE("A glued-up piece too shallow for its hanging head is refused with the number",

@@ -335,3 +335,49 @@ TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[o
               Approx((back.slice(x).spine() + back.slice(x + 5).spine()) / 2).margin(0.01));
     }
 }
+
+TEST_CASE("A scarfed blank holds the wood of its two pieces, and no more",
+          "[outside][neck][scarf]") {
+    // Seen from the side: a plank of 20 mm from the heel's end to where its underside meets the
+    // ramp, and a head's piece 14 mm thick that hangs at 15 degrees; they share the ramp. Plane
+    // trigonometry: the plank's side is a rectangle and the triangle over the ramp, the piece's a
+    // parallelogram whose level cut through it is 14 / sin 15 long.
+    const Project p = neckProject({{"head.kind", "tilted"},
+                                   {"head.stock", "scarf"},
+                                   {"head.angle", "15"},
+                                   {"head.thickness", "14"},
+                                   {"head.transition_from", "10"},
+                                   {"neck.heel_depth", "20"}});
+    const Derived d = deriveDrawing(p);
+    REQUIRE(d.neck);
+    const NeckSetups& setups = d.neck->setups;
+    const Scarf s = *d.neck->part.scarf();
+    REQUIRE(s.plank == Approx(20).margin(1e-6));
+    const double headStart = d.neck->part.outline().headStart();
+    const double low = setups.face.fromInstrument.toInstrument({0, 0, 0}).x;
+    const double high = low + setups.blank.length;
+    const double t = std::tan(15 * std::numbers::pi / 180);
+    // The plank: down to the ramp from where the joint meets the face, whole beyond.
+    const double plank = (high - s.atFace) * 20 + 20 * 20 / t / 2;
+    // The piece: between the face's line and the ramp's, upright height 14 / cos 15, from the
+    // blank's end to the head's start, and the triangle under the glue plane up to the joint.
+    const double upright = 14 / std::cos(15 * std::numbers::pi / 180);
+    const double piece = (headStart - low) * upright + upright * (s.atFace - headStart) / 2;
+    const auto& scarfed = setups.face.scarfed;
+    REQUIRE(scarfed);
+    double area = 0; // strips of a hundredth of a millimetre
+    double block = 0;
+    for (double x = low + 0.005; x < high; x += 0.01) {
+        const WoodSpan wood = setups.face.woodAt(x);
+        area += (wood.over - wood.under) * 0.01;
+        if (scarfed->block > 0 && x > scarfed->blockFrom && x < scarfed->atBack) {
+            block += std::max(0.0, scarfed->block - (s.atFace - x) * t) * 0.01;
+        }
+    }
+    CHECK(area - block == Approx(plank + piece).epsilon(1e-5));
+    // The proof's stock begins as that piece: nothing run, its volume is the area times the width.
+    const std::array<std::vector<RunProgram>, 2> nothing;
+    const Stock stock = neckStockAt({d.neck->part, setups, p.neckHold.turn, nothing}, 0, {}, 0.5);
+    CHECK(stock.volume() == Approx(area * setups.blank.width).epsilon(2e-3));
+    CHECK(stock.volume() < 0.6 * setups.blank.length * setups.blank.width * setups.blank.thickness);
+}

@@ -153,10 +153,20 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Nec
     }
     if (setups.face.scarfed) {
         const double packing = b.thickness - setups.face.scarfed->plank;
+        double free = 0; // of a pin between the bed and the head's face
+        for (const RegisterPin& pin : setups.pins) {
+            free = std::max(free, -setups.face.woodAt(pin.at.x).over);
+        }
         sayOf("neck", out, Weight::note, "scarf-packing",
               fmt::format("Face up the glued piece lies on packing {:.1f} mm high under its shaft, "
-                          "the head hanging beside it; over all it is {:.1f} mm deep.",
-                          packing, b.thickness),
+                          "the head hanging beside it; over all it is {:.1f} mm deep.{}",
+                          packing, b.thickness,
+                          free > 1
+                              ? fmt::format(" Back up, the pin at the head's end stands {:.0f} "
+                                            "mm free before it meets the wood: pack the head "
+                                            "there, or turn over by centre lines.",
+                                            free)
+                              : ""),
               packing, 0);
     }
     for (const Finding& f : judgePlacement(setups.face, machine)) {
