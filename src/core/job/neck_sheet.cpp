@@ -102,9 +102,15 @@ private:
         std::vector<std::string> out;
         const bool pins = p.neckHold.by == Register::pins;
         if (side_ == 0) {
-            out.push_back(fmt::format("Blank {} x {} x {}, {}, planed both sides, measured again",
-                                      size(b.length), size(b.width), sizeWithUnit(b.thickness),
-                                      woodById(b.wood).name));
+            out.push_back(
+                setup_.scarfed
+                    ? fmt::format("Glued up by the scarf's two cuts: plank {}, {} x {}, {} deep "
+                                  "over all, {}; packed under the shaft",
+                                  sizeWithUnit(setup_.scarfed->plank), size(b.length),
+                                  size(b.width), sizeWithUnit(b.thickness), woodById(b.wood).name)
+                    : fmt::format("Blank {} x {} x {}, {}, planed both sides, measured again",
+                                  size(b.length), size(b.width), sizeWithUnit(b.thickness),
+                                  woodById(b.wood).name));
             const auto& marks = neck_.setups.marks;
             out.push_back(fmt::format("Marked from the head end and the front edge: {:.1f} mm ({}) "
                                       "along, {:.1f} mm ({}) across",
