@@ -117,6 +117,30 @@ TEST_CASE("Headstocks to start from are simple outlines a bit can follow", "[nec
         }
     }
     CHECK(Headstock::headShape("spoon").empty());
+    CHECK(Headstock::headShape("spoon", 1.5).empty());
+}
+
+TEST_CASE("Starting shapes widen with the nut", "[neck]") {
+    for (int strings = 4; strings <= 9; ++strings) {
+        for (const char* shape : {"sickle", "keel", "paddle"}) {
+            Project p = newProject("wide", strings, 700, 20, Hand::right);
+            p = withKey(withKey(p, "neck.joint", "bolt-on"), "head.like", shape);
+            INFO(strings << " " << shape);
+            CHECK(std::get<std::string>(keyAt(p, "head.like").get(p)) == shape);
+            const double nut = p.board.nutSpread + p.board.overhangBass + p.board.overhangTreble;
+            CHECK(headWidening(p.board) == Approx(std::max(1.0, nut / 43)));
+            const NeckOutline o(p.neck, p.board);
+            // A 6 mm bit follows it, skin included, and it is never much narrower than the nut.
+            CHECK_NOTHROW(offsetAround(o.contour(), 3.2));
+            for (double x = -45; x < o.headStart(); x += 5) {
+                const auto wood = o.across(x);
+                CHECK(wood[1] - wood[0] > 0.9 * nut);
+            }
+        }
+    }
+}
+
+TEST_CASE("Heads' nodes are written as they are read", "[neck]") {
     CHECK(headNodesText(headNodes("-20 -27.5 s, -44 -30 c, -20 27 s")) ==
           "-20 -27.5 s, -44 -30 c, -20 27 s");
 }

@@ -48,8 +48,9 @@ struct Headstock {
     double voluteAt = 0; ///< its middle, from the nut toward the bridge
     std::string nodes = headShape("sickle");
 
-    /// The nodes of a starting shape: "sickle", "keel", "paddle". Empty for another word.
-    static std::string headShape(const std::string& name);
+    /// The nodes of a starting shape: "sickle", "keel", "paddle"; as drawn, or wider by a factor.
+    /// Empty for another word.
+    static std::string headShape(const std::string& name, double wider = 1);
 
     friend bool operator==(const Headstock&, const Headstock&) = default;
 };
@@ -97,6 +98,9 @@ struct TrussRod {
 
     friend bool operator==(const TrussRod&, const TrussRod&) = default;
 };
+
+/// How much wider than they are drawn the starting shapes must be for this board's nut, 1 or more.
+double headWidening(const Fretboard& board);
 
 /// What the maker decides about a neck. Width, end and taper come from the board. Lengths in mm.
 struct Neck {

@@ -118,7 +118,7 @@ void headKeys(KeyTable& t) {
         "head.like", "a shape to start from", headShapes,
         [](const Project& p) {
             for (const std::string& name : headShapes) {
-                if (p.neck.head.nodes == Headstock::headShape(name)) {
+                if (p.neck.head.nodes == Headstock::headShape(name, headWidening(p.board))) {
                     return name;
                 }
             }
@@ -126,7 +126,7 @@ void headKeys(KeyTable& t) {
         },
         [](Project& p, const std::string& v) {
             if (v != ownShape) {
-                p.neck.head.nodes = Headstock::headShape(v);
+                p.neck.head.nodes = Headstock::headShape(v, headWidening(p.board));
             }
         });
     t.last().alias = true;
