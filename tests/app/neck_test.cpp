@@ -376,10 +376,4 @@ TEST_CASE("A tilted head is scarfed from the ledger and cut with the drawer as i
     CHECK(w.sheet().stock()->side == 0);
     const Blank& b = w.derived().neck->setups.blank;
     CHECK(w.sheet().stock()->stock->volume() < 0.6 * b.length * b.width * b.thickness);
-    w.sheet().endScrub();
-    // With the cursor on the hanging head the section and its figures stay in sight.
-    w.sheet().setStation(Station::neck);
-    w.sheet().setCursor(-120);
-    w.settle();
-    CHECK(w.window.grab().size() == w.window.size() * w.window.devicePixelRatio());
 }

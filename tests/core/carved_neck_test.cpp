@@ -159,6 +159,19 @@ TEST_CASE("Carved necks of odd shapes are proved", "[neck][carved][proof]") {
           {"cut.school", "slots-first"}}});
 }
 
+TEST_CASE("The back alone cuts through a carved face that ends askew", "[neck][carved][proof]") {
+    // Long flutes, so that the front leaves the outline to the back; a slanting nut, so that the
+    // face reaches further at one edge than in the middle.
+    checkAllProved([] { return carvedWith(); },
+                   {{{"board.treble_scale", "600"}, {"board.square_fret", "12"}}},
+                   [](Project& p) {
+                       for (Bit& b : p.bits) {
+                           b.fluteLength = std::max(b.fluteLength, 32.0);
+                           b.reach = std::max(b.reach, 48.0);
+                       }
+                   });
+}
+
 TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carved][proof]") {
     if (WREN_SANITIZED) {
         return;
@@ -257,6 +270,13 @@ TEST_CASE("Every tab is as tall over the wood it stands on", "[neck][tabs]") {
         for (const NeckTab& tab : neckTabs(n.part, p.neckCut)) {
             INFO(tab.at.x);
             CHECK(tab.top + n.part.frontAt(tab.at) == Approx(p.neckCut.tabHeight));
+        }
+        if (n.part.carved()) { // no fret slot runs into the middle of a tab
+            for (const NeckTab& tab : neckTabs(n.part, p.neckCut)) {
+                for (const FretSlot& slot : n.part.carved()->slots()) {
+                    CHECK(std::min(length(slot.low - tab.at), length(slot.high - tab.at)) > 4);
+                }
+            }
         }
         // The one at the tip stands over the head's own face.
         const NeckTab last = neckTabs(n.part, p.neckCut).back();

@@ -43,12 +43,11 @@ inline void checkAllProved(const std::function<Project()>& base, const std::vect
             after(p);
         }
         const Derived d = derive(p);
-        INFO(changes.front().first << " " << changes.front().second);
+        std::string stops;
         for (const Finding& f : d.findings) {
-            if (f.weight == Weight::stop) {
-                UNSCOPED_INFO(f.message);
-            }
+            stops += f.weight == Weight::stop ? f.message + "\n" : "";
         }
+        INFO(changes.front().first << " " << changes.front().second << "\n" << stops);
         REQUIRE(d.neck);
         REQUIRE(d.neck->proof);
         CHECK(d.neck->proof->passed());

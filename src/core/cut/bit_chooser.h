@@ -16,8 +16,8 @@ struct Verdict {
 };
 using BitJudge = std::function<Verdict(const Bit&)>;
 
-/// Of the collet nut, about, mm; common practice, no source.
-inline constexpr double nutRadius = 13;
+/// Radius of the nut that holds the collet, mm; common practice, no source.
+inline constexpr double colletNut = 13;
 
 /// Only as deep as its flutes where wood stands close beside (`narrow`), and long enough to get
 /// there.

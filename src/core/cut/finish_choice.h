@@ -17,10 +17,10 @@ struct FinishChoice {
     double widest() const; ///< diameter; 0 without a bit
 };
 
-/// The quickest by cutting length over feed and what roughing pays for a trench that lets the
-/// widest bit pass (`trenchMinutes` of a diameter); a second bit must save more than its change
-/// costs.
-FinishChoice chooseFinish(const NeckPart& part, const Setup& back, const Machine& machine,
+/// `setup` is the back's. The quickest by cutting length over feed and what roughing pays for a
+/// trench that lets the widest bit pass (`trenchMinutes` of a diameter); a second bit must save
+/// more than its change costs.
+FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machine& machine,
                           const NeckCut& cut, BitChooser& chooser,
                           const std::function<double(double)>& trenchMinutes);
 

@@ -5,11 +5,12 @@
 #include <fmt/format.h>
 
 namespace wren {
-double outlineBottom(const NeckPart& part, double x) {
-    if (part.onCarved({x, 0}) > 0) {
+
+double outlineBottom(const NeckPart& part, Vec2 at, double around) {
+    if (part.onCarved(at) > -around) {
         return part.blankTop();
     }
-    return part.face(std::min(x, part.outline().headStart()));
+    return part.face(std::min(at.x + around, part.outline().headStart()));
 }
 
 double outlineParting(const NeckPart& part) {
@@ -44,11 +45,10 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
             stretches.push_back({place - tab.half - bit.radius(), place + tab.half + bit.radius(),
                                  front ? work.approach() : bed + tab.top});
         }
-        // The head's face lies below the blank's: no deeper than through it. The bit's whole
-        // width must be, so its side toward the nut counts.
+        // The head's face lies below the blank's: no deeper than through it.
         const Lapper::Floor floor = [&work, &bit](Vec2 at) {
-            const double x = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).x;
-            const double z = outlineBottom(work.part, x + bit.radius());
+            const Vec2 here = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
+            const double z = outlineBottom(work.part, here, bit.radius());
             return work.place({0, 0, z}).z - work.cut.through - bit.tipHeight();
         };
         return Lapper(line, stretches, front ? Lapper::Floor() : floor);
@@ -74,11 +74,11 @@ OutlineReach outlineReach(const NeckPart& part, const Setup& back, const NeckCut
     OutlineReach reach;
     for (double x = o.tip() + 0.5; x < o.end(); x += 2) {
         // Heights over the glue plane, as the back's setup sees them.
-        double bottom = -outlineBottom(part, x) - cut.through;
+        double bottom = -outlineBottom(part, {x, 0}, 0) - cut.through;
         if (shared) {
             bottom = std::max(bottom, -outlineParting(part) - partingOverlap);
         }
-        const double top = back.fromInstrument.toInstrument({0, 0, back.woodTop(x, nutRadius)}).z;
+        const double top = back.fromInstrument.toInstrument({0, 0, back.woodTop(x, colletNut)}).z;
         reach.deep = std::max(reach.deep, -top - bottom);
         const auto wood = o.across(x);
         const NeckBack::Slice slice = part.back().slice(x);

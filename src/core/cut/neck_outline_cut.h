@@ -9,8 +9,9 @@ namespace wren {
 /// whole wall, its upper part from the front down to the shoulder's lower edge and the rest from
 /// the back, which meets it there.
 enum class OutlineShare { whole, front, rest };
-/// Z of the wood's front at x when the back's side cuts through it.
-double outlineBottom(const NeckPart& part, double x);
+/// Z of the front the back's side has to cut through for a bit that reaches `around` mm about a
+/// place: the highest there.
+double outlineBottom(const NeckPart& part, Vec2 at, double around);
 /// Z where the two parts meet, and by how much the rest goes past it, mm.
 double outlineParting(const NeckPart& part);
 inline constexpr double partingOverlap = 0.5;

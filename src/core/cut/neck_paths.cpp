@@ -10,6 +10,19 @@ namespace {
 
 constexpr double overRun = 1; ///< passes reach so far beyond what they cut, beside the bit's radius
 
+/// On a carved face fret slots run out through the edge: the middle between the two next to x.
+double betweenFrets(const NeckPart& part, int side, double x) {
+    double before = -1e9;
+    double after = 1e9;
+    if (part.carved()) {
+        for (const FretSlot& slot : part.carved()->slots()) {
+            const double end = side > 0 ? slot.high.x : slot.low.x;
+            (end <= x ? before : after) = end <= x ? std::max(before, end) : std::min(after, end);
+        }
+    }
+    return before > -1e9 && after < 1e9 ? (before + after) / 2 : x;
+}
+
 } // namespace
 
 bool NeckTab::under(Vec2 p, double radius) const {
@@ -34,7 +47,8 @@ std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
     const double to = o.heelStart() - 4;
     for (int side : {1, -1}) {
         for (int i = 0; i < cut.tabsPerSide; ++i) {
-            const double x = from + (to - from) * (i + 0.5) / cut.tabsPerSide;
+            const double x =
+                betweenFrets(part, side, from + (to - from) * (i + 0.5) / cut.tabsPerSide);
             const Vec2 a{x, o.edge(side, x)};
             const Vec2 b{x + 1, o.edge(side, x + 1)};
             stand(a, (b - a) * (1 / length(b - a)));

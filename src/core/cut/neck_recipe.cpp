@@ -157,7 +157,7 @@ private:
         double deep = 0;
         for (double x = part_.outline().tip(); x < part_.outline().headStart(); x += 2) {
             const double face = setups_.face.fromInstrument.toSetup({0, 0, part_.face(x)}).z;
-            deep = std::max(deep, setups_.face.woodTop(x, nutRadius) - face);
+            deep = std::max(deep, setups_.face.woodTop(x, colletNut) - face);
         }
         return deep;
     }

@@ -1,6 +1,7 @@
 #include "proof/simulate.h"
 
 #include "base/error.h"
+#include "cut/bit_chooser.h"
 #include "proof/rs274.h"
 
 #include <algorithm>
@@ -14,8 +15,6 @@ namespace {
 constexpr int rowsPerBand = 16;
 /// Float heights and touching surfaces make contact look like entry by less than this, mm.
 constexpr double touch = 0.01;
-/// Radius of an ordinary router's collet nut, mm; common practice, no source.
-constexpr double colletNut = 13;
 
 using CollisionKey = std::pair<std::size_t, Collision::Kind>;
 using Collisions = std::map<CollisionKey, Collision>;
