@@ -79,7 +79,10 @@ Derived drawnWith(const std::string& file, const std::string& part) {
         throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", part, file,
                                 fmt::join(parts, ", ")));
     }
-    if (part == "neck" ? !d.neck : !d.board) {
+    const bool drawn = part == "fretboard" ? d.board.has_value()
+                       : part == "neck"    ? d.neck.has_value()
+                                           : d.panelNamed(part) != nullptr;
+    if (!drawn) {
         for (const Finding& f : d.findings) {
             complain(fmt::format("{}: {}", weightName(f.weight), f.message));
         }
@@ -98,6 +101,8 @@ void exportPart(const std::string& file, const std::string& part, const std::str
             checkSections(d.neck->part, places);
         }
         writeFileSafely(out, exportNeck(d.neck->part, name, format, paperNamed(paper), places));
+    } else if (const PanelJob* job = d.panelNamed(part)) {
+        writeFileSafely(out, exportPanel(*d.body, *job, name, format, paperNamed(paper)));
     } else {
         writeFileSafely(out, exportBoard(*d.board, name, format, paperNamed(paper)));
     }

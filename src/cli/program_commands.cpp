@@ -106,6 +106,11 @@ void prove(const std::string& file, bool json) {
             }
         }
     }
+    for (const PanelJob& job : d.body && !json ? d.body->panels : std::vector<PanelJob>{}) {
+        for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
+            printProof(job.proof->sides[side]);
+        }
+    }
     bool all = true;
     for (const std::string& part : d.parts()) {
         const std::string stop = firstStop(d.findings, part);

@@ -27,10 +27,15 @@ Path facingPath(const BoardPart& board, const Setup& setup, const Bit& bit, cons
             high = {std::max(high.x, p.x), std::max(high.y, p.y)};
         }
     }
-    const double y0 = low.y - margin + bit.radius();
-    const double y1 = high.y + margin - bit.radius();
-    const double x0 = low.x - margin;
-    const double x1 = high.x + margin;
+    const Vec2 round{margin, margin};
+    return facingPath(setup, low - round, high + round, bit, feeds);
+}
+
+Path facingPath(const Setup& setup, Vec2 low, Vec2 high, const Bit& bit, const Feeds& feeds) {
+    const double y0 = low.y + bit.radius();
+    const double y1 = high.y - bit.radius();
+    const double x0 = low.x;
+    const double x1 = high.x;
     const int passes =
         std::max(1, static_cast<int>(std::ceil((y1 - y0) / (step * bit.diameter) - 1e-9)));
     const int levels =

@@ -7,8 +7,7 @@ namespace wren {
 namespace {
 
 constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
-constexpr double leadLength =
-    5; ///< mm along the edge over which the last lap comes on and goes off
+constexpr double longestLead = 5; ///< mm
 
 } // namespace
 
@@ -96,6 +95,11 @@ void Lapper::step(PathBuilder& path, double s, double z, double feed) const {
     }
 }
 
+double leadOver(double radius, double skin) {
+    // A chord of length l dips l2 / (2 r) under its arc's tangent.
+    return std::min(longestLead, 0.9 * std::sqrt(2 * skin * radius));
+}
+
 Path lapPath(const LapJob& job, const Feeds& feeds) {
     const Lapper& lapper = job.channel;
     const int laps = std::max(
@@ -114,20 +118,20 @@ Path lapPath(const LapJob& job, const Feeds& feeds) {
     lapper.run(path, 0, ramp, z, z, feeds.feed); // the last ramp's own wedge
     if (job.wall) {
         const Lapper& last = *job.wall;
-        const double start = ramp + leadLength;
+        const double start = ramp + job.lead;
         const auto over = [&](const Lapper& on, double s) {
             const Vec2 p = on.at(s);
             return Vec3{p.x, p.y, on.overTabs(s, z)};
         };
         // Obliquely onto the wall, once round and a little further, and off it again.
         const Vec3 on = over(last, start);
-        const Vec3 off = over(lapper, start + 2 * leadLength);
+        const Vec3 off = over(lapper, start + 2 * job.lead);
         if (on.z > z) {
             path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
         }
         path.feed(on, feeds.feed);
         last.run(path, start, last.whole(), z, z, feeds.feed);
-        last.run(path, 0, start + leadLength, z, z, feeds.feed);
+        last.run(path, 0, start + job.lead, z, z, feeds.feed);
         path.feed({off.x, off.y, std::max(off.z, path.at().z)}, feeds.feed);
     }
     path.rapid({path.at().x, path.at().y, job.clear});

@@ -55,7 +55,12 @@ struct LapJob {
     double clear = 0;           ///< rapids go across at this height
     double approach = 0;        ///< and come down to this
     double longestRamp = 0;
+    double lead = 5; ///< along the edge over which the last lap comes on and goes off
 };
+/// How long that lead may be on a wall whose outward bends are no tighter than `radius`, so that it
+/// does not cut across them from a channel `skin` off.
+double leadOver(double radius, double skin);
+
 Path lapPath(const LapJob& job, const Feeds& feeds);
 
 } // namespace wren

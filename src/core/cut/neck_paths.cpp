@@ -1,5 +1,6 @@
 #include "cut/neck_paths.h"
 
+#include "cut/hole_path.h"
 #include "cut/settings.h"
 
 #include <algorithm>
@@ -238,12 +239,6 @@ Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
 
 namespace {
 
-/// A hole in a setup: its axis, mouth and end.
-struct Bore {
-    Vec2 at;
-    double top, bottom;
-};
-
 Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
     const Vec3 a = work.place({hole.at.x, hole.at.y, hole.mouth});
     const Vec3 b = work.place({hole.at.x, hole.at.y, hole.floor});
@@ -257,55 +252,29 @@ Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
 
 } // namespace
 
+namespace {
+
+std::vector<Bore> boresOf(const NeckWork& work, const std::vector<NeckHole>& holes,
+                          const Bit& bit) {
+    std::vector<Bore> out;
+    for (const NeckHole& h : holes) {
+        out.push_back(boreOf(work, h, bit));
+    }
+    return out;
+}
+
+} // namespace
+
 Path drillPath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
                const Feeds& feeds) {
-    PathBuilder path({0, 0, work.clear()});
-    for (const NeckHole& hole : holes) {
-        const Bore b = boreOf(work, hole, bit);
-        path.travelTo(b.at, work.clear(), work.approach());
-        path.feed({b.at.x, b.at.y, b.top}, feeds.feed);
-        double z = b.top;
-        const int pecks = levelsFor(b.top - b.bottom, work.cut.peck);
-        for (int i = 1; i <= pecks; ++i) {
-            const double next = b.top - (b.top - b.bottom) * i / pecks;
-            if (i > 1) { // back down the clean hole to just over where it left off
-                path.rapid({b.at.x, b.at.y, z + 0.5});
-            }
-            path.feed({b.at.x, b.at.y, next}, feeds.plunge);
-            if (i == pecks) {
-                path.dwell(0.3);
-            }
-            path.rapid({b.at.x, b.at.y, i == pecks ? work.clear() : work.approach()});
-            z = next;
-        }
-    }
-    return path.take();
+    return drillPath({work.clear(), work.approach(), work.cut.peck}, boresOf(work, holes, bit),
+                     feeds);
 }
 
 Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
               const Feeds& feeds) {
-    PathBuilder path({0, 0, work.clear()});
-    for (const NeckHole& hole : holes) {
-        const Bore b = boreOf(work, hole, bit);
-        const double r = (hole.diameter - bit.diameter) / 2;
-        const Vec2 right{b.at.x + r, b.at.y};
-        const Vec2 left{b.at.x - r, b.at.y};
-        path.travelTo(right, work.clear(), work.approach());
-        path.feed({right.x, right.y, b.top + 0.2}, feeds.plunge);
-        const double fall = std::min(feeds.depthPerPass, 0.5 * bit.diameter);
-        const int turns = levelsFor(b.top + 0.2 - b.bottom, fall);
-        const double per = (b.top + 0.2 - b.bottom) / turns;
-        double z = b.top + 0.2;
-        for (int i = 0; i <= turns; ++i) { // the last one level
-            const double drop = i < turns ? per : 0;
-            path.counter({left.x, left.y, z - drop / 2}, b.at, feeds.feed / 2);
-            path.counter({right.x, right.y, z - drop}, b.at, feeds.feed / 2);
-            z -= drop;
-        }
-        path.feed({b.at.x, b.at.y, z}, feeds.feed / 2);
-        path.rapid({b.at.x, b.at.y, work.clear()});
-    }
-    return path.take();
+    return borePath({work.clear(), work.approach(), work.cut.peck}, boresOf(work, holes, bit),
+                    holes.front().diameter, bit, feeds);
 }
 
 Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds) {

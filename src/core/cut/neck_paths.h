@@ -1,5 +1,6 @@
 #pragma once
 
+#include "cut/hole_path.h"
 #include "cut/lapper.h"
 #include "cut/neck_settings.h"
 #include "hold/neck_setup.h"
@@ -35,9 +36,6 @@ struct NeckWork {
     double approach() const;
     Vec3 place(Vec3 instrument) const { return setup.fromInstrument.toSetup(instrument); }
 };
-
-/// How many levels of at most `perPass` a depth takes.
-int levelsFor(double depth, double perPass);
 
 /// A closed contour laid into a setup, clockwise there too.
 Contour laid(const Contour& instrument, const Setup& setup);

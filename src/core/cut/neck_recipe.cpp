@@ -22,7 +22,7 @@ public:
     Recipe(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
            const Machine& machine, const NeckCut& cut)
         : part_(part), setups_(setups), machine_(machine), cut_(cut),
-          chooser_(drawer, plan_.findings) {}
+          chooser_(drawer, plan_.findings, "neck") {}
 
     NeckPlan write(const CutSettings& carved) {
         plan_.tabs = neckTabs(part_, cut_);

@@ -3,20 +3,13 @@
 #include "base/finding.h"
 #include "cut/board_recipe.h"
 #include "cut/neck_paths.h"
+#include "cut/side_plan.h"
 
 #include <algorithm>
 #include <array>
 #include <vector>
 
 namespace wren {
-
-/// What is cut in one of the neck's setups, in running order.
-struct SidePlan {
-    Setup setup;
-    std::vector<Cut> cuts;
-
-    const Cut* cutNamed(const std::string& what) const { return wren::cutNamed(cuts, what); }
-};
 
 /// Everything the recipe decides about a neck: face up first, then turned over.
 struct NeckPlan {

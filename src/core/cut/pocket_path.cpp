@@ -5,10 +5,6 @@
 
 namespace wren {
 
-int levelsFor(double depth, double perPass) {
-    return static_cast<int>(std::max(1.0, std::ceil(depth / perPass - 1e-9)));
-}
-
 namespace {
 
 /// A pocket laid into a setup: u along it, v across from its middle, v to the left of u.

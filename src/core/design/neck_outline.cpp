@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
+#include "geom/biarc.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,47 +15,6 @@ namespace wren {
 namespace {
 
 using Kind = ContourPiece::Kind;
-
-Vec2 unit(Vec2 v) {
-    const double l = length(v);
-    return l > 0 ? v * (1 / l) : Vec2{1, 0};
-}
-
-/// The arc that leaves `from` along `way` and reaches `to`; a line when that is straight ahead.
-ContourPiece arcTo(Vec2 from, Vec2 way, Vec2 to) {
-    const Vec2 left{-way.y, way.x};
-    const Vec2 v = to - from;
-    const double off = dot(left, v);
-    if (std::abs(off) < 1e-9 * length(v)) {
-        return {Kind::line, from, to, {}};
-    }
-    const double r = dot(v, v) / (2 * off); // positive: its centre lies to the left
-    return {r > 0 ? Kind::arcCounter : Kind::arcClockwise, from, to, from + left * r};
-}
-
-/// Two arcs of one tangent between two points with given directions.
-void biarc(Contour& out, Vec2 p, Vec2 wayP, Vec2 q, Vec2 wayQ) {
-    const Vec2 v = q - p;
-    const double along = dot(v, wayP + wayQ);
-    const double square = dot(v, v);
-    const double bend = 2 * (1 - dot(wayP, wayQ));
-    const double d = bend < 1e-12 ? square / (2 * along)
-                                  : (-along + std::sqrt(along * along + bend * square)) / bend;
-    const Vec2 middle = (p + wayP * d + q - wayQ * d) * 0.5;
-    out.push_back(arcTo(p, wayP, middle));
-    const ContourPiece back = arcTo(q, wayQ * -1, middle);
-    ContourPiece second{back.kind, middle, q, back.centre};
-    if (back.isArc()) { // travelled the other way
-        second.kind = back.kind == Kind::arcClockwise ? Kind::arcCounter : Kind::arcClockwise;
-    }
-    out.push_back(second);
-}
-
-/// The direction at the far end of the one arc that leaves along `way` and reaches `to`.
-Vec2 mirrored(Vec2 way, Vec2 chord) {
-    const Vec2 c = unit(chord);
-    return c * (2 * dot(way, c)) - way;
-}
 
 } // namespace
 
@@ -109,9 +69,7 @@ Contour curveThrough(const std::vector<HeadNode>& nodes, Vec2 from, Vec2 wayOut,
         if (i == 0 || i + 1 == n) {
             way[i] = unit(i == 0 ? wayOut : wayIn);
         } else {
-            const Vec2 a = all[i].at - all[i - 1].at;
-            const Vec2 b = all[i + 1].at - all[i].at;
-            way[i] = unit(a * (1 / dot(a, a)) + b * (1 / dot(b, b)));
+            way[i] = wayThrough(all[i - 1].at, all[i].at, all[i + 1].at);
         }
     }
     Contour out;
@@ -122,11 +80,11 @@ Contour curveThrough(const std::vector<HeadNode>& nodes, Vec2 from, Vec2 wayOut,
         if (a.corner && b.corner) {
             out.push_back({Kind::line, a.at, b.at, {}});
         } else if (a.corner) {
-            biarc(out, a.at, mirrored(way[i + 1], chord), b.at, way[i + 1]);
+            addBiarc(out, a.at, arrivalOf(way[i + 1], chord), b.at, way[i + 1]);
         } else if (b.corner) {
             out.push_back(arcTo(a.at, way[i], b.at));
         } else {
-            biarc(out, a.at, way[i], b.at, way[i + 1]);
+            addBiarc(out, a.at, way[i], b.at, way[i + 1]);
         }
     }
     return out;

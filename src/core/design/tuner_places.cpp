@@ -20,7 +20,7 @@ double degrees(double radians) {
     return radians * 180 / std::numbers::pi;
 }
 
-Vec2 unit(Vec2 v) {
+Vec2 wayOf(Vec2 v) {
     const double l = length(v);
     return l > 0 ? v * (1 / l) : Vec2{-1, 0};
 }
@@ -64,7 +64,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
         p.onBassSide = i < onBass;
         const double place = across[static_cast<std::size_t>(i)];
         p.nut = fan.string(place, 0);
-        const Vec2 back = unit(p.nut - fan.string(place, 0.1)); // away from the bridge
+        const Vec2 back = wayOf(p.nut - fan.string(place, 0.1)); // away from the bridge
         const double outward = (p.onBassSide ? 1 : -1) * fan.bassSide();
         if (listed.empty()) {
             const int row = p.onBassSide ? i : board.strings - 1 - i;
@@ -77,7 +77,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
             p.post.y *= -fan.bassSide(); // the list is that of a right-handed neck
         }
         p.winds = {p.post.x, p.post.y - outward * t.post / 2};
-        const Vec2 way = unit(p.winds - p.nut);
+        const Vec2 way = wayOf(p.winds - p.nut);
         p.sideAngle = degrees(std::acos(std::min(1.0, dot(way, back))));
         const double face = headFaceZ(neck, outline.headStart(), p.winds.x) + neck.head.plate;
         p.breakAngle = degrees(std::atan2(stringHeightAtNut(neck, board) - (face + t.postHeight),
@@ -94,7 +94,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                 last = &q;
             }
         }
-        p.along = first == last ? Vec2{-1, 0} : unit(last->post - first->post);
+        p.along = first == last ? Vec2{-1, 0} : wayOf(last->post - first->post);
         if (p.along.x > 0) {
             p.along = p.along * -1;
         }

@@ -1,6 +1,7 @@
 #include "geom/contour.h"
 
 #include "base/error.h"
+#include "geom/crossing.h"
 
 #include <algorithm>
 #include <limits>
@@ -90,10 +91,6 @@ namespace {
 
 constexpr double tangent = 1e-6; ///< sine of an angle that is no corner
 
-Vec2 leftOf(Vec2 way) {
-    return {-way.y, way.x};
-}
-
 ContourPiece movedOutward(const ContourPiece& piece, double distance) {
     ContourPiece moved = piece;
     moved.from = piece.from + leftOf(piece.wayAt(0)) * distance;
@@ -110,41 +107,10 @@ ContourPiece movedOutward(const ContourPiece& piece, double distance) {
 
 /// Where two pieces' lines or circles meet, nearest to `near`.
 std::optional<Vec2> meeting(const ContourPiece& a, const ContourPiece& b, Vec2 near) {
-    std::vector<Vec2> found;
-    if (!a.isArc() && !b.isArc()) {
-        const Vec2 u = a.to - a.from;
-        const Vec2 v = b.to - b.from;
-        const double d = cross(u, v);
-        if (d != 0) {
-            found.push_back(a.from + u * (cross(b.from - a.from, v) / d));
-        }
-    } else if (a.isArc() && b.isArc()) {
-        const Vec2 between = b.centre - a.centre;
-        const double d = length(between);
-        const double ra = a.radius();
-        const double rb = b.radius();
-        if (d > 0) {
-            const double along = (d * d + ra * ra - rb * rb) / (2 * d);
-            const double square = ra * ra - along * along;
-            if (square >= 0) {
-                const Vec2 foot = a.centre + between * (along / d);
-                const Vec2 side = leftOf(between) * (std::sqrt(square) / d);
-                found = {foot + side, foot - side};
-            }
-        }
-    } else {
-        const ContourPiece& line = a.isArc() ? b : a;
-        const ContourPiece& arc = a.isArc() ? a : b;
-        const Vec2 way = line.wayAt(0);
-        const Vec2 foot = line.from + way * dot(arc.centre - line.from, way);
-        const double off = length(arc.centre - foot);
-        const double square = arc.radius() * arc.radius() - off * off;
-        if (square >= 0) {
-            found = {foot + way * std::sqrt(square), foot - way * std::sqrt(square)};
-        }
-    }
+    const Meetings all = meetings(a, b);
     std::optional<Vec2> best;
-    for (Vec2 p : found) {
+    for (int i = 0; i < all.count; ++i) {
+        const Vec2 p = all.at[static_cast<std::size_t>(i)];
         if (!best || length(p - near) < length(*best - near)) {
             best = p;
         }
@@ -190,6 +156,37 @@ Contour offsetAround(const Contour& closed, double distance) {
     return out;
 }
 
+double signedAreaOf(const Contour& closed) {
+    double twice = 0;
+    for (const ContourPiece& p : closed) {
+        twice += cross(p.from, p.to);
+        if (p.isArc()) { // the segment between chord and arc
+            const double angle = p.length() / p.radius();
+            const double segment = p.radius() * p.radius() * (angle - std::sin(angle));
+            twice += p.kind == ContourPiece::Kind::arcClockwise ? -segment : segment;
+        }
+    }
+    return twice / 2;
+}
+
+double areaOf(const Contour& closed) {
+    return std::abs(signedAreaOf(closed));
+}
+
+Contour reversed(const Contour& contour) {
+    using Kind = ContourPiece::Kind;
+    Contour out;
+    for (auto it = contour.rbegin(); it != contour.rend(); ++it) {
+        ContourPiece p = *it;
+        std::swap(p.from, p.to);
+        if (p.isArc()) {
+            p.kind = p.kind == Kind::arcClockwise ? Kind::arcCounter : Kind::arcClockwise;
+        }
+        out.push_back(p);
+    }
+    return out;
+}
+
 Contour mirroredInY(const Contour& closed) {
     Contour out;
     for (auto it = closed.rbegin(); it != closed.rend(); ++it) {
@@ -200,6 +197,12 @@ Contour mirroredInY(const Contour& closed) {
         out.push_back(p);
     }
     return out;
+}
+
+Contour circleContour(Vec2 middle, double diameter) {
+    const Vec2 r{diameter / 2, 0};
+    return {{ContourPiece::Kind::arcClockwise, middle - r, middle + r, middle},
+            {ContourPiece::Kind::arcClockwise, middle + r, middle - r, middle}};
 }
 
 Contour movedBy(Contour contour, Vec2 shift) {
@@ -247,19 +250,6 @@ std::vector<Vec2> pointsOf(const Contour& closed, double tolerance) {
         }
     }
     return points;
-}
-
-double areaOf(const Contour& closed) {
-    double twice = 0;
-    for (const ContourPiece& p : closed) {
-        twice += cross(p.from, p.to);
-        if (p.isArc()) { // the segment between chord and arc
-            const double angle = p.length() / p.radius();
-            const double segment = p.radius() * p.radius() * (angle - std::sin(angle));
-            twice += p.kind == ContourPiece::Kind::arcClockwise ? -segment : segment;
-        }
-    }
-    return std::abs(twice) / 2;
 }
 
 bool inside(const std::vector<Vec2>& polygon, Vec2 p) {

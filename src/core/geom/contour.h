@@ -39,6 +39,7 @@ Contour offsetAround(const Contour& closed, double distance);
 
 /// The contour seen from behind: Y taken negative, still clockwise.
 Contour mirroredInY(const Contour& closed);
+Contour circleContour(Vec2 middle, double diameter); ///< clockwise, two half turns
 Contour movedBy(Contour contour, Vec2 shift);
 
 /// Distance from a point to the contour's nearest place.
@@ -47,6 +48,8 @@ double distanceTo(const Contour& contour, Vec2 p);
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance);
 /// Of the inside of a closed one, mm2.
 double areaOf(const Contour& closed);
+double signedAreaOf(const Contour& closed); ///< positive when it runs counter-clockwise
+Contour reversed(const Contour& contour);   ///< travelled the other way
 
 /// Whether a point lies inside a closed polygon.
 bool inside(const std::vector<Vec2>& polygon, Vec2 p);

@@ -25,6 +25,16 @@ inline double length(Vec2 a) {
     return std::sqrt(a.x * a.x + a.y * a.y);
 }
 
+/// The vector at length 1; (1, 0) for one of no length.
+inline Vec2 unit(Vec2 v) {
+    const double l = length(v);
+    return l > 0 ? v * (1 / l) : Vec2{1, 0};
+}
+/// A quarter turn counter-clockwise.
+inline Vec2 leftOf(Vec2 v) {
+    return {-v.y, v.x};
+}
+
 /// A point or direction in space, mm.
 struct Vec3 {
     double x = 0;

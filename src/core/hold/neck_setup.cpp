@@ -14,16 +14,9 @@ namespace {
 constexpr double frame = 9;     ///< of waste round the trench
 constexpr double trench = 9;    ///< room for the bit round the part
 constexpr double underPart = 1; ///< more than the deepest place
-constexpr double pencil = 0.3;  ///< error between the sides by marks
-constexpr double dowels = 0.12; ///< by fitted dowels
 
 double roundedUp(double value, double step) {
     return std::ceil(value / step - 1e-9) * step;
-}
-
-SetupFromInstrument turned(TurnOver turn, Vec3 origin) {
-    return turn == TurnOver::sideForSide ? SetupFromInstrument::turnedAboutX(origin)
-                                         : SetupFromInstrument::turnedAboutY(origin);
 }
 
 /// How deep the head's piece of a scarfed blank hangs at its very end.
@@ -34,7 +27,7 @@ double hanging(const NeckPart& part, double end) {
 
 } // namespace
 
-Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold) {
+Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold) {
     const auto box = part.boundingBox();
     const double ends = hold.by == Register::pins
                             ? hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench
@@ -49,7 +42,7 @@ Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& ho
     return b;
 }
 
-NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& hold,
+NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
                    const Machine& machine) {
     NeckSetups s;
     s.blank = neckBlank(part, wood, hold);
@@ -73,43 +66,23 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const NeckHold& 
     const bool side = hold.turn == TurnOver::sideForSide;
     s.back.datum = side ? "front left corner of the blank, head end"
                         : "front left corner of the blank, heel end";
-    // Half of what the notches show: a crossing missed by e puts the sides 2 e apart.
-    s.correction = Vec2{hold.witnessX, hold.witnessY} * -0.5;
-    const Vec3 origin{b.length / 2 + (side ? -middle.x : middle.x) + s.correction.x,
-                      b.width / 2 + (side ? middle.y : -middle.y) + s.correction.y,
-                      s.back.bottomZ() + part.blankTop()};
-    s.back.fromInstrument = turned(hold.turn, origin);
+    s.correction = witnessCorrection(hold);
+    s.back.fromInstrument =
+        turnedOver(hold, b, middle, s.back.bottomZ() + part.blankTop());
     s.face.places = {s.face.fromInstrument};
     s.back.places = {s.back.fromInstrument};
 
-    const double low = middle.x - b.length / 2;
-    const double high = middle.x + b.length / 2;
     s.pinSize = hold.pinSize;
-    if (hold.by == Register::pins) {
-        if (side) {
-            // On the turning line, at unequal distances from the ends.
-            s.pins = {{{low + hold.pinInset, middle.y}},
-                      {{high - hold.pinInset - hold.pinUneven, middle.y}}};
-        } else {
-            // Alike on both sides of the turning line, off the middle along it.
-            const double off = middle.y + hold.pinUneven;
-            s.pins = {{{low + hold.pinInset, off}}, {{high - hold.pinInset, off}}};
-        }
-    }
-    const double x = b.length / 2;
-    const double y = b.width / 2;
-    s.marks = {{"middle of the head end", 0, y},
-               {"middle of the heel end", b.length, y},
-               {"middle of the front edge", x, 0},
-               {"middle of the back edge", x, b.width}};
+    s.pins = registerPins(hold, middle, b.length);
+    s.marks = registerMarks(b, "head end", "heel end");
     if (hold.notches) {
         s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
     }
-    s.expectedError = hold.by == Register::pins ? dowels : pencil;
+    s.expectedError = hold.by == Register::pins ? dowelError : pencilError;
     return s;
 }
 
-Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const NeckHold& hold,
+Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const TurnHold& hold,
                        const Machine& machine) {
     Findings out;
     const auto box = part.boundingBox();

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "hold/setup.h"
+#include "hold/turn_hold.h"
 #include "part/neck_part.h"
 
 #include <optional>
@@ -20,43 +20,9 @@ struct NeckBlank {
     friend bool operator==(const NeckBlank&, const NeckBlank&) = default;
 };
 
-/// About which of the blank's own lines it is turned between the sides.
-enum class TurnOver { sideForSide, endForEnd };
-enum class Register { pins, marks };
-
-/// How the neck is held and turned over, mm.
-struct NeckHold {
-    ZZero zFace = ZZero::top;
-    ZZero zBack = ZZero::bed;
-    TurnOver turn = TurnOver::sideForSide;
-    Register by = Register::pins;
-    double pinSize = 6;
-    double pinInset = 11; ///< of the pin at the head's end, from that end
-    double pinUneven = 7; ///< the other one stands so much further in
-    double fixture = 18;  ///< thickness of the fixture board the pins stand in
-    bool notches = true;  ///< both sides cut a witness notch in the waste
-    /// What a caliper reads across the notches, back against front: along and across the machine.
-    double witnessX = 0;
-    double witnessY = 0;
-
-    friend bool operator==(const NeckHold&, const NeckHold&) = default;
-};
-
 /// The blank as it will be cut: measured sizes where given, else the part with margins for pins,
 /// trench and frame.
-Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold);
-
-/// A pin that stands in a hole right through the waste; instrument frame.
-struct RegisterPin {
-    Vec2 at;
-};
-
-/// A mark a pencil makes: so far from the same end and the same edge throughout.
-struct RegisterMark {
-    std::string what;
-    double fromEnd = 0;  ///< from the head's end of the blank
-    double fromEdge = 0; ///< from the edge that lies in front with the face up
-};
+Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold);
 
 /// Both ways the neck lies on the machine.
 struct NeckSetups {
@@ -71,11 +37,11 @@ struct NeckSetups {
     Vec2 correction;           ///< how far the second side is moved for what the notches showed
 };
 
-NeckSetups layNeck(const NeckPart& part, const NeckBlank& blank, const NeckHold& hold,
+NeckSetups layNeck(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold,
                    const Machine& machine);
 
 /// A blank the neck cannot be had from, and what a thickness error or the registration will do.
-Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const NeckHold& hold,
+Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const TurnHold& hold,
                        const Machine& machine);
 
 } // namespace wren

@@ -20,6 +20,8 @@ void sortByWeight(Findings& findings) {
                      [](const Finding& a, const Finding& b) { return a.weight < b.weight; });
 }
 
+std::vector<PanelJob> noPanels;
+
 void checkStop(const std::stop_token& stop) {
     if (stop.stop_requested()) {
         throw Cancelled();
@@ -47,17 +49,36 @@ double Derived::secondsPlain() const {
 ProgramPlace Derived::placeOf(std::size_t program) const {
     std::size_t i = program;
     if (i < readBack.size()) {
-        return {plan ? &plan->setup : nullptr, -1, i};
+        return {plan ? &plan->setup : nullptr, -1, -1, i};
     }
     i -= readBack.size();
     for (int side = 0; neck && side < 2; ++side) {
         const auto k = static_cast<std::size_t>(side);
         if (i < neck->readBack[k].size()) {
-            return {&neck->plan.sides[k].setup, side, i};
+            return {&neck->plan.sides[k].setup, side, -1, i};
         }
         i -= neck->readBack[k].size();
     }
+    for (std::size_t n = 0; body && n < body->panels.size(); ++n) {
+        const PanelJob& job = body->panels[n];
+        for (int side = 0; side < 2; ++side) {
+            const auto k = static_cast<std::size_t>(side);
+            if (i < job.readBack[k].size()) {
+                return {&job.plan.sides[k].setup, side, static_cast<int>(n), i};
+            }
+            i -= job.readBack[k].size();
+        }
+    }
     return {};
+}
+
+const PanelJob* Derived::panelNamed(const std::string& part) const {
+    for (const PanelJob& job : body ? body->panels : noPanels) {
+        if (job.name() == part) {
+            return &job;
+        }
+    }
+    return nullptr;
 }
 
 std::vector<std::string> Derived::parts() const {
@@ -67,6 +88,12 @@ std::vector<std::string> Derived::parts() const {
     }
     if (wantsNeck()) {
         out.emplace_back("neck");
+    }
+    for (const PanelJob& job : body ? body->panels : noPanels) {
+        out.push_back(job.name());
+    }
+    if (project.wantsBody() && !body) {
+        out.emplace_back("body");
     }
     return out;
 }
@@ -99,6 +126,47 @@ void drawNeck(Derived& d) {
                            {}});
 }
 
+void drawBody(Derived& d) {
+    const Project& p = d.project;
+    if (!d.neck || p.neck.joint == NeckJoint::through) {
+        sayOf("body", d.findings, Weight::stop, "no-neck",
+              d.neck ? "A neck that goes through is its body's core; wings are not made here, so no "
+                       "body was expected with it."
+                     : "A body is made to fit its neck, and this design has none that can be made: "
+                       "a bolt-on or set neck was expected.",
+              0, 0)
+            .overridable = false;
+        return;
+    }
+    const Findings numbers = judgeBodyNumbers(p.body);
+    append(d.findings, numbers);
+    if (!numbers.empty()) {
+        return;
+    }
+    try {
+        d.body.emplace(BodyJob{BodyPart(p.body, d.neck->part, p.bodyWoods), {}});
+    } catch (const Error& e) {
+        sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
+            .overridable = false;
+        return;
+    }
+    const Findings found = judgeBody(d.body->part);
+    append(d.findings, found);
+    const std::vector<Panel>& panels = d.body->part.panels();
+    const Panel* top = d.body->part.panel("top");
+    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel("body")->box();
+    for (std::size_t i = 0; i < panels.size(); ++i) {
+        PanelJob job;
+        job.panel = i;
+        job.setups = layPanel(panels[i], panels[i].name == "lid" ? panels[i].box() : around,
+                              p.bodyBlank, p.bodyHold, p.machine);
+        const Findings held = judgePanelHold(panels[i], job.setups, p.bodyHold, p.machine);
+        append(d.findings, held);
+        job.placed = !hasFirmStop(held);
+        d.body->panels.push_back(std::move(job));
+    }
+}
+
 } // namespace
 
 Derived deriveDrawing(const Project& project, const std::string& overrideReason) {
@@ -123,9 +191,67 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason)
     if (project.neck.joint != NeckJoint::none) {
         drawNeck(d);
     }
+    if (project.wantsBody()) {
+        drawBody(d);
+    }
     sortByWeight(d.findings);
     return d;
 }
+
+namespace {
+
+/// Where the programs of a setup are kept as they were read back.
+std::vector<RunProgram>& readBackOf(Derived& d, const Setup& setup) {
+    for (std::size_t side = 0; side < 2; ++side) {
+        if (d.neck && &setup == &d.neck->plan.sides[side].setup) {
+            return d.neck->readBack[side];
+        }
+        for (PanelJob& job : d.body ? d.body->panels : noPanels) {
+            if (&setup == &job.plan.sides[side].setup) {
+                return job.readBack[side];
+            }
+        }
+    }
+    return d.readBack;
+}
+
+/// The core with its top glued on, as their programs left them.
+std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole) {
+    const PanelJob* core = nullptr;
+    const PanelJob* top = nullptr;
+    for (const PanelJob& job : body.panels) {
+        const std::string& name = body.panelOf(job).name;
+        core = name == "core" ? &job : core;
+        top = name == "top" ? &job : top;
+    }
+    if (!core || !top || !core->proof || !top->proof) {
+        return nullptr;
+    }
+    const Setup& below = core->setups.face;
+    const double lift = whole.setups.face.bottomZ() - below.bottomZ();
+    Stock stock = core->proof->face->lifted(lift);
+    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift);
+    return std::make_shared<const Stock>(std::move(stock));
+}
+
+void proveBody(Derived& d, const std::stop_token& stop) {
+    for (PanelJob& job : d.body->panels) {
+        checkStop(stop);
+        if (job.readBack[0].empty()) {
+            continue;
+        }
+        if (!d.body->panelOf(job).layers.empty()) {
+            job.start = gluedUp(*d.body, job);
+        }
+        job.proof = provePanel(d.body->sides(job, d.project.bodyHold.turn), job.plan,
+                               d.project.bodyCut, d.project.machine, panelCell, stop);
+        for (const ProofReport& side : job.proof->sides) {
+            append(d.findings, side.findings);
+        }
+    }
+}
+
+} // namespace
 
 void derivePrograms(Derived& d, const std::stop_token& stop) {
     std::vector<PostJob> jobs;
@@ -144,6 +270,20 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
             jobs.push_back({&side.setup, &side.cuts});
         }
     }
+    for (PanelJob& job : d.body ? d.body->panels : noPanels) {
+        checkStop(stop);
+        if (!job.placed) {
+            continue;
+        }
+        job.plan = planPanel(d.body->panelOf(job), job.setups, d.project.bits, d.project.machine,
+                             d.project.bodyCut);
+        append(d.findings, job.plan.findings);
+        for (const SidePlan& side : job.plan.sides) {
+            if (!side.cuts.empty()) {
+                jobs.push_back({&side.setup, &side.cuts});
+            }
+        }
+    }
     sortByWeight(d.findings);
     checkStop(stop);
     const std::vector<Program> programs =
@@ -156,12 +296,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
         RunProgram run = readBack({program}, *job.setup).front();
         d.programs.push_back({program, timeOf(run.path, d.project.machine), extentsOf(run.path),
                               sha256(program.text)});
-        if (program.part == "neck") {
-            d.neck->readBack[job.setup == &d.neck->plan.sides[0].setup ? 0 : 1].push_back(
-                std::move(run));
-        } else {
-            d.readBack.push_back(std::move(run));
-        }
+        readBackOf(d, *job.setup).push_back(std::move(run));
     }
 }
 
@@ -178,6 +313,9 @@ void deriveProof(Derived& d, const std::stop_token& stop) {
         for (const ProofReport& side : d.neck->proof->sides) {
             append(d.findings, side.findings);
         }
+    }
+    if (d.body) {
+        proveBody(d, stop);
     }
     sortByWeight(d.findings);
 }

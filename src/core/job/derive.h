@@ -2,6 +2,7 @@
 
 #include "job/project.h"
 #include "proof/neck_proof.h"
+#include "proof/panel_proof.h"
 
 #include <array>
 #include <optional>
@@ -31,10 +32,36 @@ struct NeckJob {
     NeckSides sides(TurnOver turn) const { return {part, setups, turn, readBack}; }
 };
 
+/// What follows for one piece of the body at one stage.
+struct PanelJob {
+    std::size_t panel = 0; ///< among the part's panels
+    PanelSetups setups;
+    bool placed = false;
+    PanelPlan plan;
+    PanelPrograms readBack;
+    std::shared_ptr<const Stock> start; ///< glued up from earlier pieces; none: a plank
+    std::optional<PanelProof> proof;
+
+    const std::string& name() const { return setups.face.part; }
+};
+
+/// What follows for the body: its pieces in the order they are made, lid last. Their programs stand
+/// behind the neck's.
+struct BodyJob {
+    BodyPart part;
+    std::vector<PanelJob> panels;
+
+    const Panel& panelOf(const PanelJob& job) const { return part.panels()[job.panel]; }
+    PanelSides sides(const PanelJob& job, TurnOver turn) const {
+        return {panelOf(job), job.setups, turn, job.readBack, job.start};
+    }
+};
+
 /// Where a program of the whole job stands among those of its own setup.
 struct ProgramPlace {
     const Setup* setup = nullptr;
-    int side = -1;         ///< -1 the board's, 0 and 1 the neck's face and back
+    int side = -1;         ///< -1 the board's, 0 and 1 the face and back of neck or panel
+    int panel = -1;        ///< of the body's pieces; -1 the neck's or the board's
     std::size_t index = 0; ///< among that side's
 };
 
@@ -58,11 +85,15 @@ struct Derived {
 
     std::optional<NeckJob> neck; ///< filled step by step too; none when there is no neck to make
 
+    std::optional<BodyJob> body; ///< none when there is no body to make
+
     Findings findings; ///< of all steps so far
     double seconds() const;
     double secondsPlain() const;
     ProgramPlace placeOf(std::size_t program) const;
-    std::vector<std::string> parts() const; ///< that the project wants: "fretboard", "neck"
+    std::vector<std::string> parts() const; ///< that the project wants: "fretboard", "neck", "body core" ...
+    /// The body's piece of that part's name, or nullptr.
+    const PanelJob* panelNamed(const std::string& part) const;
     bool wantsNeck() const { return project.neck.joint != NeckJoint::none; }
 };
 

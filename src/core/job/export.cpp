@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/length.h"
 #include "exchange/board_drawing.h"
+#include "exchange/body_drawing.h"
 #include "exchange/board_solid.h"
 #include "exchange/dxf.h"
 #include "exchange/neck_drawing.h"
@@ -90,6 +91,31 @@ std::string exportNeck(const NeckPart& part, const std::string& project, const s
     return drawn(
         drawing, format, paper,
         {fmt::format("Nut to the neck's end: {:.2f} mm on the centreline.", part.outline().end())});
+}
+
+PanelSolid solidOf(const BodyJob& body, const PanelJob& job, const Watch& watch) {
+    const Panel& panel = body.panelOf(job);
+    const Panel* core = panel.layers.empty() ? nullptr : body.part.panel("core");
+    return PanelSolid(panel, core ? core->pockets : std::vector<PanelPocket>{}, watch);
+}
+
+std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,
+                        const std::string& format, const Paper& paper, const Watch& watch) {
+    const std::string title = project + " " + job.name();
+    if (format == "step") {
+        return solidOf(body, job, watch).step(title);
+    }
+    if (format == "stl") {
+        return toStl(solidOf(body, job, watch).mesh(), title);
+    }
+    const Panel& panel = body.panelOf(job);
+    const Drawing drawing = panel.name == "body" ? bodyDrawing(body.part, title)
+                            : panel.name == "lid" && format == "pdf"
+                                ? cavityTemplates(body.part, title)
+                                : panelDrawing(panel, title);
+    return drawn(drawing, format, paper,
+                 {fmt::format("Neck's end to the bridge line: {:.2f} mm on the centreline.",
+                              body.part.place().bridge - body.part.place().neckEnd)});
 }
 
 std::vector<double> sectionList(const std::string& text) {

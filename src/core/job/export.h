@@ -2,8 +2,8 @@
 
 #include "base/watch.h"
 #include "exchange/pdf.h"
-#include "part/board_part.h"
-#include "part/neck_part.h"
+#include "exchange/panel_solid.h"
+#include "job/derive.h"
 
 #include <string>
 #include <vector>
@@ -24,6 +24,12 @@ std::string exportBoard(const BoardPart& board, const std::string& project,
 std::string exportNeck(const NeckPart& part, const std::string& project, const std::string& format,
                        const Paper& paper, const std::vector<double>& sections = {},
                        const Watch& watch = {});
+
+/// A piece of the body likewise: "body" is the finished body, its layers' hollows shut in; dxf, svg
+/// and pdf show its plan. Of the lid, pdf shows the three templates of its cavity.
+std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,
+                        const std::string& format, const Paper& paper, const Watch& watch = {});
+PanelSolid solidOf(const BodyJob& body, const PanelJob& job, const Watch& watch = {});
 
 /// Reads "50,100,12in": places along the neck. Throws Error.
 std::vector<double> sectionList(const std::string& text);

@@ -72,7 +72,7 @@ Fixture deriveFixture(const Project& p) {
     const double size = setups.pinSize;
     f.setup = fixtureSetup(setups, p.neckHold.fixture);
     const double depth = std::min(deepest, p.neckHold.fixture - underHole);
-    BitChooser chooser(p.bits, f.findings);
+    BitChooser chooser(p.bits, f.findings, "neck");
     const auto judge = [&](const Bit& b) -> Verdict {
         if (b.kind == BitKind::drill) {
             return std::abs(b.diameter - size) > 0.06

@@ -168,6 +168,13 @@ void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding 
 /// Bit, speed, feeds and depth of one cut, under GROUP.
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at);
+void addBodyKeys(KeyTable& t); ///< body, its features, blanks, holding and cuts
+/// One of the known woods.
+void woodKey(KeyTable& t, const char* path, const char* meaning,
+             const std::function<std::string&(Project&)>& at);
+/// How a part is turned over, under GROUP.
+void turnKeys(KeyTable& t, const std::string& group,
+              const std::function<TurnHold&(Project&)>& at);
 void addBitKeys(KeyTable& t, std::size_t bit);
 
 } // namespace wren

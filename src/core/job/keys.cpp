@@ -19,6 +19,7 @@ const std::vector<Key>& commonKeys() {
         addShopKeys(t);
         addCutKeys(t);
         addNeckKeys(t);
+        addBodyKeys(t);
         return t.take();
     }();
     return keys;

@@ -211,41 +211,11 @@ void holdKeys(KeyTable& t) {
     t.maybe(KeyKind::length, "neck_blank.thickness", "mm",
             "neck blank thickness as measured; auto from the neck", 8, 120,
             [](Project& p) -> Optional& { return p.neckBlank.thickness; });
-    std::vector<std::string> ids;
-    for (const Wood& w : woods()) {
-        ids.push_back(w.id);
-    }
-    t.words(
-        "neck_blank.wood", "wood of the neck", ids,
-        [](const Project& p) { return p.neckBlank.wood; },
-        [](Project& p, const std::string& v) { p.neckBlank.wood = v; });
+    woodKey(t, "neck_blank.wood", "wood of the neck",
+            [](Project& p) -> std::string& { return p.neckBlank.wood; });
     t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
             [](Project& p) -> int& { return p.neckBlank.strips; });
-    const Names<ZZero, 2> faces{{"top", "bed"}};
-    enumKey(t, "neck_hold.z_face", "what Z is zeroed on with the face up", faces,
-            [](Project& p) -> ZZero& { return p.neckHold.zFace; });
-    enumKey(t, "neck_hold.z_back", "what Z is zeroed on with the back up", faces,
-            [](Project& p) -> ZZero& { return p.neckHold.zBack; });
-    enumKey(t, "neck_hold.turn", "how it is turned over",
-            Names<TurnOver, 2>{{"side-for-side", "end-for-end"}},
-            [](Project& p) -> TurnOver& { return p.neckHold.turn; });
-    enumKey(t, "neck_hold.register", "what brings the sides together",
-            Names<Register, 2>{{"pins", "marks"}},
-            [](Project& p) -> Register& { return p.neckHold.by; });
-    t.length("neck_hold.pin_size", "diameter of a register pin", 3, 15,
-             [](Project& p) -> double& { return p.neckHold.pinSize; });
-    t.length("neck_hold.pin_inset", "first pin from the blank's end", 6, 60,
-             [](Project& p) -> double& { return p.neckHold.pinInset; });
-    t.length("neck_hold.pin_uneven", "the other pin off evenness by", 2, 40,
-             [](Project& p) -> double& { return p.neckHold.pinUneven; });
-    t.length("neck_hold.fixture", "thickness of the fixture board the pins stand in", 8, 60,
-             [](Project& p) -> double& { return p.neckHold.fixture; });
-    yesNo(t, "neck_hold.notches", "both sides cut a witness notch",
-          [](Project& p) -> bool& { return p.neckHold.notches; });
-    t.length("neck_hold.witness_x", "notches read along: back against front", -5, 5,
-             [](Project& p) -> double& { return p.neckHold.witnessX; });
-    t.length("neck_hold.witness_y", "notches read across: back against front", -5, 5,
-             [](Project& p) -> double& { return p.neckHold.witnessY; });
+    turnKeys(t, "neck_hold", [](Project& p) -> TurnHold& { return p.neckHold; });
 }
 
 void cutKeys(KeyTable& t) {
@@ -285,6 +255,35 @@ void cutKeys(KeyTable& t) {
 }
 
 } // namespace
+
+void turnKeys(KeyTable& t, const std::string& group,
+              const std::function<TurnHold&(Project&)>& at) {
+    const Names<ZZero, 2> faces{{"top", "bed"}};
+    enumKey(t, (group + ".z_face").c_str(), "what Z is zeroed on with the face up", faces,
+            [at](Project& p) -> ZZero& { return at(p).zFace; });
+    enumKey(t, (group + ".z_back").c_str(), "what Z is zeroed on with the back up", faces,
+            [at](Project& p) -> ZZero& { return at(p).zBack; });
+    enumKey(t, (group + ".turn").c_str(), "how it is turned over",
+            Names<TurnOver, 2>{{"side-for-side", "end-for-end"}},
+            [at](Project& p) -> TurnOver& { return at(p).turn; });
+    enumKey(t, (group + ".register").c_str(), "what brings the sides together",
+            Names<Register, 2>{{"pins", "marks"}},
+            [at](Project& p) -> Register& { return at(p).by; });
+    t.length((group + ".pin_size").c_str(), "diameter of a register pin", 3, 15,
+             [at](Project& p) -> double& { return at(p).pinSize; });
+    t.length((group + ".pin_inset").c_str(), "first pin from the blank's end", 6, 60,
+             [at](Project& p) -> double& { return at(p).pinInset; });
+    t.length((group + ".pin_uneven").c_str(), "the other pin off evenness by", 2, 40,
+             [at](Project& p) -> double& { return at(p).pinUneven; });
+    t.length((group + ".fixture").c_str(), "thickness of the fixture board the pins stand in", 8, 60,
+             [at](Project& p) -> double& { return at(p).fixture; });
+    yesNo(t, (group + ".notches").c_str(), "both sides cut a witness notch",
+          [at](Project& p) -> bool& { return at(p).notches; });
+    t.length((group + ".witness_x").c_str(), "notches read along: back against front", -5, 5,
+             [at](Project& p) -> double& { return at(p).witnessX; });
+    t.length((group + ".witness_y").c_str(), "notches read across: back against front", -5, 5,
+             [at](Project& p) -> double& { return at(p).witnessY; });
+}
 
 void addNeckKeys(KeyTable& t) {
     shaftKeys(t);

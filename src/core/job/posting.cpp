@@ -5,6 +5,8 @@
 #include "exchange/board_solid.h"
 #include "exchange/neck_solid.h"
 #include "exchange/stl.h"
+#include "job/body_sheet.h"
+#include "job/export.h"
 #include "job/neck_sheet.h"
 #include "job/report.h"
 #include "job/setup_sheet.h"
@@ -65,14 +67,20 @@ void setAside(const fs::path& file) {
     }
 }
 
+bool provedPart(const Derived& d, const std::string& part) {
+    if (const PanelJob* job = d.panelNamed(part)) {
+        return job->proof.has_value();
+    }
+    return part == "neck" ? d.neck && d.neck->proof : part == "fretboard" && d.proof;
+}
+
 } // namespace
 
 PostingRight postingRight(const Derived& d, const std::string& part) {
     Findings own;
     std::copy_if(d.findings.begin(), d.findings.end(), std::back_inserter(own),
                  [&](const Finding& f) { return f.part == part; });
-    const bool proved = part == "neck" ? d.neck && d.neck->proof : d.proof.has_value();
-    if (!proved || hasFirmStop(own)) {
+    if (!provedPart(d, part) || hasFirmStop(own)) {
         return PostingRight::refused;
     }
     if (!hasStop(own)) {
@@ -124,6 +132,26 @@ void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
     addModels("neck", d, dir, papers, files, [&] { return NeckSolid(d.neck->part, watch); });
 }
 
+void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, Papers& papers,
+                   std::vector<FileBytes>& files, const Watch& watch) {
+    for (std::size_t side = 0; side < (job.setups.back ? 2U : 1U); ++side) {
+        papers.sheets.push_back(bodySheetName(d, job, side));
+        files.push_back({dir / "sheets" / papers.sheets.back(), bodySheetPdf(d, job, side)});
+    }
+    std::string name = job.name();
+    std::replace(name.begin(), name.end(), ' ', '-');
+    addModels(name, d, dir, papers, files, [&] { return solidOf(*d.body, job, watch); });
+}
+
+void addPapers(const std::string& part, const Derived& d, const fs::path& dir, Papers& papers,
+               std::vector<FileBytes>& files, const Watch& watch) {
+    if (const PanelJob* job = d.panelNamed(part)) {
+        addBodyPapers(d, *job, dir, papers, files, watch);
+    } else {
+        (part == "neck" ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
+    }
+}
+
 } // namespace
 
 PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
@@ -141,7 +169,7 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                 files.push_back({dir / "programs" / p.program.file, p.program.text});
             }
         }
-        (part == "neck" ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
+        addPapers(part, d, dir, papers, files, watch);
     }
     const bool posted = !papers.parts.empty();
     makeFolder(dir);

@@ -1,8 +1,11 @@
 #pragma once
 
 #include "cut/neck_settings.h"
+#include "cut/panel_settings.h"
 #include "cut/settings.h"
 #include "hold/neck_setup.h"
+#include "hold/panel_setup.h"
+#include "part/body_part.h"
 #include "shop/starter.h"
 
 #include <string>
@@ -21,10 +24,17 @@ struct Project {
     CutSettings cut;
     Neck neck;
     NeckBlank neckBlank;
-    NeckHold neckHold;
+    TurnHold neckHold;
     NeckCut neckCut;
+    Body body;
+    BodyWoods bodyWoods;
+    BodyBlank bodyBlank;
+    TurnHold bodyHold{ZZero::bed, ZZero::bed, TurnOver::sideForSide, Register::pins, 6, 14, 9};
+    BodyCut bodyCut;
     Machine machine;
     Drawer bits = starterDrawer();
+
+    bool wantsBody() const { return body.build != BodyBuild::none; }
 
     /// Whether the neck carries its frets itself: then no fretboard is made.
     bool carved() const {

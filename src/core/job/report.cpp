@@ -77,6 +77,21 @@ json setupsJson(const Derived& d) {
         list.back()["pins_mm"] = pins;
         list.back()["registration_mm"] = tidy(d.neck->setups.expectedError);
     }
+    for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
+        if (!job.placed) {
+            continue;
+        }
+        list.push_back(setupJson(job.setups.face));
+        if (job.setups.back) {
+            list.push_back(setupJson(*job.setups.back));
+        }
+        json pins = json::array();
+        for (const RegisterPin& pin : job.setups.pins) {
+            pins.push_back({tidy(pin.at.x), tidy(pin.at.y)});
+        }
+        list.back()["pins_mm"] = pins;
+        list.back()["registration_mm"] = tidy(job.setups.expectedError);
+    }
     return list;
 }
 
@@ -99,6 +114,15 @@ json partsJson(const Derived& d) {
                 {"ramp_length", tidy(s->ramp)},       {"mark_on_face", tidy(s->neckPiece)},
                 {"joint_on_face_x", tidy(s->atFace)}, {"joint_on_underside_x", tidy(s->atBack)}};
         }
+    }
+    if (d.body) {
+        const auto box = d.body->part.panel("body")->box();
+        list.push_back(partJson("body", d.body->part.volume(),
+                                {Vec3{box[0].x, box[0].y, -d.body->part.thickness()},
+                                 Vec3{box[1].x, box[1].y, 0}}));
+        list.back()["neck_angle_deg"] = tidy(d.project.body.pocket.angle);
+        list.back()["face_under_glue_plane_mm"] = tidy(d.body->part.place().faceUnder);
+        list.back()["saddle_height_mm"] = tidy(d.body->part.saddleHeight());
     }
     return list;
 }
@@ -124,6 +148,11 @@ json proofList(const Derived& d) {
             list.push_back(proofOf(side));
         }
         list.back()["wood_under_rod_mm"] = tidy(d.neck->proof->rodWoodLeast);
+    }
+    for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
+        for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
+            list.push_back(proofOf(job.proof->sides[side]));
+        }
     }
     return list;
 }

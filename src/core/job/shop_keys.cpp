@@ -13,13 +13,7 @@ void blankKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.blank.width; });
     t.length("blank.thickness", "blank thickness, as measured", 1, 60,
              [](Project& p) -> double& { return p.blank.thickness; });
-    std::vector<std::string> ids;
-    for (const Wood& w : woods()) {
-        ids.push_back(w.id);
-    }
-    t.words(
-        "blank.wood", "wood", ids, [](const Project& p) { return p.blank.wood; },
-        [](Project& p, const std::string& v) { p.blank.wood = v; });
+    woodKey(t, "blank.wood", "wood", [](Project& p) -> std::string& { return p.blank.wood; });
     t.count("blank.boards", "boards cut from it", 1, 12,
             [](Project& p) -> int& { return p.blank.boards; });
     t.length("blank.gap", "between neighbouring boards", 2, 200,
@@ -123,6 +117,17 @@ void machineKeys(KeyTable& t) {
 }
 
 } // namespace
+
+void woodKey(KeyTable& t, const char* path, const char* meaning,
+             const std::function<std::string&(Project&)>& at) {
+    std::vector<std::string> ids;
+    for (const Wood& w : woods()) {
+        ids.push_back(w.id);
+    }
+    t.words(
+        path, meaning, ids, [at](const Project& p) { return at(const_cast<Project&>(p)); },
+        [at](Project& p, const std::string& v) { at(p) = v; });
+}
 
 void addShopKeys(KeyTable& t) {
     blankKeys(t);

@@ -92,6 +92,13 @@ json parsed(const std::string& text, const std::string& source) {
     }
 }
 
+/// What keys are gathered under at the top of a file.
+constexpr const char* groups[] = {
+    "board",       "wire",    "markers", "blank",      "test",      "hold",     "cut",
+    "neck",        "head",    "tuners",  "rod",        "neck_blank", "neck_hold", "neck_cut",
+    "body",        "neck_pocket", "pickup1", "pickup2", "pickup3",   "bridge",   "cavity",
+    "jack",        "body_blank", "body_hold", "body_cut", "machine"};
+
 /// Takes what the keys cover out of the document; what is left is unknown to this version.
 void removeKnown(json& doc, const Project& project) {
     for (const Key& key : keysOf(project)) {
@@ -103,8 +110,7 @@ void removeKnown(json& doc, const Project& project) {
     doc.erase("format");
     doc.erase("version");
     // A drawer's unknown keys stay with their bit, by position.
-    for (const char* group : {"board", "wire", "markers", "blank", "test", "hold", "neck", "head",
-                              "tuners", "rod", "neck_blank", "neck_hold", "neck_cut", "machine"}) {
+    for (const char* group : groups) {
         if (doc.contains(group) && doc[group].empty()) {
             doc.erase(group);
         }
@@ -148,8 +154,7 @@ Project projectFromText(const std::string& text, const std::string& source) {
         }
         project.bits.assign(doc["bits"].size(), Bit{});
     }
-    for (const char* group : {"board", "wire", "markers", "blank", "hold", "neck", "head", "tuners",
-                              "rod", "neck_blank", "neck_hold", "neck_cut", "cut", "machine"}) {
+    for (const char* group : groups) {
         if (doc.contains(group) && !doc[group].is_object()) {
             throw Error(fmt::format("{}: {} must be a group of named values.", source, group));
         }

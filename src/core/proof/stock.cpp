@@ -18,11 +18,16 @@ Stock Stock::turned(bool rows, double shift, double bottomZ) const {
     out.top_ = bottomZ + (top_ - bottom_);
     (rows ? out.y0_ : out.x0_) = shift;
     out.low_.resize(high_.size());
+    const auto over = [&](float z) { return static_cast<float>(bottomZ + (top_ - z)); };
     for (int r = 0; r < ny_; ++r) {
         for (int c = 0; c < nx_; ++c) {
             const std::size_t to = rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
             out.high_[to] = static_cast<float>(bottomZ + (top_ - low(c, r)));
             out.low_[to] = static_cast<float>(bottomZ + (top_ - high(c, r)));
+            if (!hollows_.empty()) {
+                const Hollow& h = hollows_[index(c, r)];
+                out.hollows_[to] = {over(h.high), over(h.low)};
+            }
         }
     }
     return out;
@@ -54,12 +59,78 @@ void Stock::keep(int column, double low, double high) {
     }
 }
 
+void Stock::shutIn(int column, int row, double low, double high) {
+    if (hollows_.empty()) {
+        hollows_.resize(high_.size());
+    }
+    hollows_[index(column, row)] = {static_cast<float>(low), static_cast<float>(high)};
+}
+
+Stock Stock::lifted(double by) const {
+    Stock out = *this;
+    out.bottom_ += by;
+    out.top_ += by;
+    const auto up = static_cast<float>(by);
+    for (std::vector<float>* heights : {&out.high_, &out.low_}) {
+        for (float& z : *heights) {
+            z += up;
+        }
+    }
+    for (Hollow& h : out.hollows_) {
+        h = {h.low + up, h.high + up};
+    }
+    return out;
+}
+
+void Stock::glueOn(const Stock& above, double seam) {
+    if (low_.empty()) {
+        low_.assign(high_.size(), static_cast<float>(bottom_));
+    }
+    top_ = seam + (above.top_ - above.bottom_);
+    for (int r = 0; r < ny_; ++r) {
+        for (int c = 0; c < nx_; ++c) {
+            if (!above.wood(c, r)) {
+                continue;
+            }
+            const std::size_t i = index(c, r);
+            const double under = seam + (above.low(c, r) - above.bottom_);
+            const float over = static_cast<float>(seam + (above.high(c, r) - above.bottom_));
+            constexpr double glue = 0.01;
+            if (!wood(c, r)) {
+                low_[i] = static_cast<float>(under);
+            } else if (high_[i] < under - glue) {
+                shutIn(c, r, high_[i], under);
+            }
+            high_[i] = over;
+        }
+    }
+}
+
+void Stock::openCutHollows() {
+    for (std::size_t i = 0; i < hollows_.size(); ++i) {
+        Hollow& h = hollows_[i];
+        if (h.high <= h.low) {
+            continue;
+        }
+        if (high_[i] <= h.high) {
+            high_[i] = std::min(high_[i], h.low);
+            h = {};
+        } else if (!low_.empty() && low_[i] >= h.low) {
+            low_[i] = std::max(low_[i], h.high);
+            h = {};
+        }
+    }
+}
+
 double Stock::volume() const {
     double sum = 0;
     for (int r = 0; r < ny_; ++r) {
         for (int c = 0; c < nx_; ++c) {
             sum += std::max(0.0, static_cast<double>(high(c, r)) - low(c, r));
         }
+    }
+    for (const Hollow& h : hollows_) {
+        sum -= static_cast<double>(h.high) - h.low;
     }
     return sum * cell_ * cell_;
 }

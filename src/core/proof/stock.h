@@ -40,6 +40,17 @@ public:
     /// Only what lies between two heights stays of a column of cells.
     void keep(int column, double low, double high);
 
+    /// An empty space shut in between two heights of a column: a chamber under a glued-on top.
+    void shutIn(int column, int row, double low, double high);
+    /// Lays `above` on this wood at height `seam`, both with the same face up and the same grid; what
+    /// is missing between them is shut in.
+    void glueOn(const Stock& above, double seam);
+    /// Lying so much higher in its setup.
+    Stock lifted(double by) const;
+    /// Chambers that have been cut open are open: their floor is the column's top, or their roof its
+    /// underside.
+    void openCutHollows();
+
     float high(int column, int row) const { return high_[index(column, row)]; }
     /// Flat until the wood has been turned over.
     float low(int column, int row) const {
@@ -68,6 +79,10 @@ private:
     double y0_ = 0;
     std::vector<float> high_;
     std::vector<float> low_; ///< empty: the bottom everywhere
+    struct Hollow {
+        float low = 0, high = 0;
+    };
+    std::vector<Hollow> hollows_; ///< empty: none anywhere
 };
 
 /// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a

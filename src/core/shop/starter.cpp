@@ -40,6 +40,7 @@ Drawer starterDrawer() {
         bit("flat-1.5", BitKind::flat, 1.5, 6, 2, 3.175),
         bit("flat-3", BitKind::flat, 3, 12, 2, 3),
         bit("flat-6", BitKind::flat, 6, 22, 2, 6),
+        bit("long-6", BitKind::flat, 6, 42, 2, 6),
         bit("down-6", BitKind::downCut, 6, 22, 2, 6),
         bit("comp-6", BitKind::compression, 6, 22, 2, 6),
         bit("ball-6", BitKind::ball, 6, 22, 2, 6),
@@ -50,6 +51,7 @@ Drawer starterDrawer() {
         drill("drill-1.5", 1.5, 18),
         drill("drill-2", 2, 24),
         drill("drill-3.2", 3.2, 40),
+        drill("drill-4", 4, 45),
         drill("drill-6", 6, 50),
         bit("surface-22", BitKind::surfacing, 22, 8, 2, 6),
     };

@@ -1,0 +1,166 @@
+#include "cut/panel_paths.h"
+#include "design/shape.h"
+#include "geom/inset.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+namespace {
+
+constexpr double sharedOverlap = 0.3; ///< the lower share goes so far past the parting
+constexpr double look = 2;            ///< mm between places tried for a tab
+
+/// Arc length along a contour of its place nearest to `p`.
+double placeOn(const Contour& line, Vec2 p) {
+    double best = 1e9;
+    double place = 0;
+    double s = 0;
+    for (const ContourPiece& piece : line) {
+        const double l = piece.length();
+        const int n = std::max(1, static_cast<int>(l / 0.25));
+        for (int i = 0; i <= n; ++i) {
+            const double d = length(piece.at(l * i / n) - p);
+            if (d < best) {
+                best = d;
+                place = s + l * i / n;
+            }
+        }
+        s += l;
+    }
+    return place;
+}
+
+/// The smallest radius the wall bends outward with, mm; 0 with a sharp corner.
+double tightestBulge(const Contour& clockwiseWall) {
+    return tightestHollow(reversed(clockwiseWall));
+}
+
+} // namespace
+
+double partingOf(const Panel& panel) {
+    return (panel.top + panel.bottom) / 2;
+}
+
+std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
+    const double whole = lengthOf(panel.outline);
+    const auto at = [&](double s) {
+        s = std::fmod(s + whole, whole);
+        for (const ContourPiece& p : panel.outline) {
+            if (s <= p.length()) {
+                return p.at(s);
+            }
+            s -= p.length();
+        }
+        return panel.outline.back().to;
+    };
+    // How far the outline bulges off the chord over a tab's length, and whether a pocket runs out.
+    const auto harm = [&](double s) {
+        const double half = cut.tabLength / 2 + 6;
+        const Vec2 a = at(s - half);
+        const Vec2 b = at(s + half);
+        double off = distanceToSegment(at(s), a, b);
+        for (const PanelPocket& p : panel.pockets) {
+            if (distanceTo(p.borders.front(), at(s)) < cut.tabLength ||
+                insideOf(polygonsOf(p.borders), at(s))) {
+                off += 100;
+            }
+        }
+        return off;
+    };
+    std::vector<PanelTab> tabs;
+    for (int i = 0; i < cut.tabs; ++i) {
+        const double middle = whole * (i + 0.5) / cut.tabs;
+        const double reach = whole / cut.tabs / 4;
+        double best = 1e9;
+        double place = middle;
+        for (double s = middle - reach; s <= middle + reach; s += look) {
+            const double h = harm(s) + 0.002 * std::abs(s - middle);
+            if (h < best) {
+                best = h;
+                place = s;
+            }
+        }
+        tabs.push_back({at(place), cut.tabLength / 2});
+    }
+    return tabs;
+}
+
+Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, const Bit& bit,
+                      const Feeds& feeds, EdgeShare share) {
+    const Contour wallLine = laidBorder(clockwise(work.panel.outline), work.setup);
+    const double parting = work.z(partingOf(work.panel));
+    const double far = work.setup.bottomZ();
+    double bottom = far - work.cut.through - bit.tipHeight();
+    double tabTop = far + work.cut.tabHeight;
+    if (share == EdgeShare::upper) {
+        bottom = parting;
+        tabTop = parting; // it stands below
+    } else if (share == EdgeShare::lower) {
+        bottom = parting - sharedOverlap;
+        tabTop = parting + work.cut.tabHeight;
+    }
+    const auto lapper = [&](double standOff) {
+        const std::vector<Contour> lines = inset({wallLine}, standOff);
+        const Contour line =
+            *std::max_element(lines.begin(), lines.end(), [](const Contour& a, const Contour& b) {
+                return areaOf(a) < areaOf(b);
+            });
+        std::vector<TabStretch> stretches;
+        for (const PanelTab& tab : tabs) {
+            const double s =
+                placeOn(line, work.setup.fromInstrument.toSetup({tab.at.x, tab.at.y, 0}).xy());
+            stretches.push_back(
+                {s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop});
+        }
+        return Lapper(line, stretches);
+    };
+    LapJob job{lapper(bit.radius() + work.cut.skin),
+               work.cut.skin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
+               work.setup.topZ() - work.setup.faced,
+               bottom,
+               work.clear(),
+               work.approach(),
+               40,
+               leadOver(tightestBulge(wallLine) + bit.radius(), work.cut.skin)};
+    return lapPath(job, feeds);
+}
+
+Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bit,
+                    const Feeds& feeds) {
+    constexpr double deep = 3;
+    const auto lay = [&](double dy) {
+        return work.setup.fromInstrument.toSetup({at.x, at.y + dy, 0}).xy();
+    };
+    const Vec2 mouth = lay(-bit.radius() - 2);
+    const Vec2 end = lay(deep - bit.radius());
+    const double top = work.setup.topZ() - work.setup.faced;
+    PathBuilder path({0, 0, work.clear()});
+    path.travelTo(mouth, work.clear(), work.approach());
+    const int levels = levelsFor(top - bottom, feeds.depthPerPass);
+    for (int i = 1; i <= levels; ++i) {
+        const double z = top - (top - bottom) * i / levels;
+        path.feed({mouth.x, mouth.y, z}, feeds.plunge);
+        path.feed({end.x, end.y, z}, feeds.feed);
+        path.feed({mouth.x, mouth.y, z}, feeds.feed);
+    }
+    path.rapid({mouth.x, mouth.y, work.clear()});
+    return path.take();
+}
+
+std::vector<Bore> boresOf(const PanelWork& work, const std::vector<PanelHole>& holes,
+                          const Bit& bit) {
+    std::vector<Bore> out;
+    for (const PanelHole& h : holes) {
+        const Vec3 a = work.setup.fromInstrument.toSetup({h.at.x, h.at.y, h.mouth});
+        double bottom = work.z(h.floor);
+        if (h.through) {
+            bottom = std::max(bottom - work.cut.through - bit.tipHeight(),
+                              work.setup.bottomZ() - work.spoilDepth);
+        }
+        out.push_back({a.xy(), a.z, bottom});
+    }
+    return out;
+}
+
+} // namespace wren

@@ -1,0 +1,605 @@
+#include "cut/panel_recipe.h"
+
+#include "base/error.h"
+#include "cut/bit_chooser.h"
+#include "cut/facing_cut.h"
+#include "design/shape.h"
+#include "geom/inset.h"
+#include "shop/wood.h"
+
+#include <algorithm>
+#include <map>
+#include <numeric>
+#include <set>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double shallow = 1.5; ///< bit diameters down to which a down-cut clears its chips
+
+/// One cut of one feature, before its place in the order is settled.
+struct Task {
+    std::string what;
+    const Bit* bit = nullptr;
+    CutOverrides own;
+    std::string why;
+    std::function<Path(const Bit&, const Feeds&)> path;
+    BitJudge judge;
+    std::vector<std::size_t> after;
+    double stepover = 0;
+};
+
+class Recipe {
+public:
+    Recipe(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
+           const Machine& machine, const BodyCut& cut)
+        : panel_(panel), setups_(setups), machine_(machine), cut_(cut),
+          chooser_(drawer, plan_.findings, setups.face.part) {}
+
+    PanelPlan write() {
+        plan_.sides[0].setup = setups_.face;
+        if (panel_.outlined) {
+            plan_.tabs = panelTabs(panel_, cut_);
+        }
+        if (setups_.back) {
+            plan_.sides[1].setup = *setups_.back;
+            plan_.sharedOutline = panel_.outlined && outlineIsShared();
+        }
+        side(0);
+        if (setups_.back) {
+            side(1);
+        }
+        return std::move(plan_);
+    }
+
+private:
+    PanelWork work(std::size_t side) const {
+        return {panel_, plan_.sides[side].setup, cut_, machine_.spoilDepth};
+    }
+
+    Feeds feeds(const Bit& bit, const CutOverrides& own) const {
+        return feedsFor(bit, woodById(setups_.blank.wood), machine_, own);
+    }
+
+    void side(std::size_t side) {
+        tasks_.clear();
+        if (side == 0) {
+            facing();
+        }
+        const std::size_t first = tasks_.size();
+        for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
+            if (panel_.pockets[i].fromBack == (side == 1)) {
+                pocket(side, i);
+            }
+        }
+        const std::size_t pockets = tasks_.size();
+        holes(side, first, pockets);
+        notch(side);
+        outline(side);
+        shareBits();
+        settle(side);
+    }
+
+    // --- single cuts ------------------------------------------------------------------------
+
+    void facing() {
+        if (setups_.face.faced <= 0) {
+            return;
+        }
+        const BitJudge judge = [&](const Bit& b) -> Verdict {
+            return cutsFlat(b.kind) || b.kind == BitKind::surfacing
+                       ? reaches(b, setups_.face.faced, false)
+                       : Verdict{};
+        };
+        const auto better = [](const Bit& a, const Bit& b) { return a.diameter > b.diameter; };
+        std::string why;
+        const Bit* bit = chooser_.choose("facing", cut_.faced, judge, better,
+                                         "the widest bit, for the fewest passes", why);
+        if (!bit) {
+            return;
+        }
+        add({"facing", bit, cut_.faced, why,
+             [this](const Bit& b, const Feeds& f) {
+                 const double over = b.radius();
+                 return facingPath(setups_.face, {-over, -over},
+                                   {setups_.blank.length + over, setups_.blank.width + over}, b, f);
+             },
+             judge, {}, 0.7 * bit->diameter});
+    }
+
+    /// Among bits of one size: a down-cut leaves the mouth's edge clean where it is seen and the
+    /// chips still find their way out, a compression bit does so at both faces of a through cut, an
+    /// up-cut lifts the chips out of everything deep.
+    static int rank(const Bit& bit, bool visible, bool deep, bool through) {
+        const BitKind best = through            ? BitKind::compression
+                             : visible && !deep ? BitKind::downCut
+                                                : BitKind::flat;
+        return bit.kind == best ? 2 : bit.kind == BitKind::flat ? 1 : 0;
+    }
+
+    static BitChooser::Better widest(bool visible, double depth, bool through) {
+        return [=](const Bit& a, const Bit& b) {
+            if (std::abs(a.diameter - b.diameter) > 1e-9) {
+                return a.diameter > b.diameter;
+            }
+            const bool deep = depth > shallow * a.diameter;
+            const int ra = rank(a, visible, deep, through);
+            const int rb = rank(b, visible, deep, through);
+            return ra != rb ? ra > rb : a.fluteLength < b.fluteLength; // the stiffer one
+        };
+    }
+
+    static std::string aboutKind(const Bit& bit, bool visible) {
+        switch (bit.kind) {
+        case BitKind::downCut:
+            return visible ? " Down-cut: the edge is seen and the chips still get out."
+                           : " Down-cut.";
+        case BitKind::compression:
+            return " Compression: clean edges at both faces.";
+        default:
+            return visible ? " Up-cut: so deep, chips must be lifted out; mind the top edge's "
+                             "fibres."
+                           : " Up-cut: it lifts the chips out.";
+        }
+    }
+
+    void pocket(std::size_t side, std::size_t index) {
+        const PanelPocket& p = panel_.pockets[index];
+        const PanelWork w = work(side);
+        const PocketDepth d = depthOf(w, p);
+        const double surface = w.setup.topZ() - w.setup.faced;
+        const double deep = d.top - d.bottom;
+        const double reach = surface - d.bottom;
+        double hollow = std::numeric_limits<double>::infinity();
+        for (const Contour& c : p.borders) {
+            hollow = std::min(hollow, tightestHollow(c));
+        }
+        const BitJudge fits = [&p, deep, reach, hollow](const Bit& b) -> Verdict {
+            if (!cutsFlat(b.kind) || b.kind == BitKind::compression) {
+                return {};
+            }
+            if (b.radius() > hollow + 1e-6) {
+                return {false, fmt::format("its radius of {:.2f} mm does not go into corners of "
+                                           "{:.2f} mm",
+                                           b.radius(), hollow)};
+            }
+            if (inset(p.borders, b.radius()).empty()) {
+                return {false, fmt::format("its {:.1f} mm find no room in it", b.diameter)};
+            }
+            const Verdict v = reaches(b, deep, true);
+            return v.can ? reaches(b, reach, false) : v;
+        };
+        std::string why;
+        const Bit* fine =
+            chooser_.choose(p.what.c_str(), cut_.walls.bit.empty() ? cut_.rough : cut_.walls, fits,
+                            widest(p.visible, deep, p.through),
+                            hollow < 1e6 ? fmt::format("a flat bit that goes into corners of {:.1f} "
+                                                       "mm and {:.1f} mm deep",
+                                                       hollow, deep)
+                                         : fmt::format("a flat bit that cuts {:.1f} mm deep", deep),
+                            why);
+        if (!fine) {
+            return;
+        }
+        why += aboutKind(*fine, p.visible);
+        const Bit* wide = widerFor(p, *fine, deep, reach, d);
+        const std::vector<std::size_t> before = beforePocket(side, index);
+        const std::size_t first = tasks_.size();
+        const double skin = cut_.skin;
+        const auto slender = [&p, skin](const Bit& b) {
+            return inset(p.borders, b.radius() + skin).empty();
+        };
+        if (wide) {
+            Task clear{p.what, wide, cut_.rough,
+                       fmt::format("{}: clears it; {} follows into the corners.", wide->name,
+                                   fine->name),
+                       [w, &p](const Bit& b, const Feeds& f) { return clearPocketPath(w, p, b, f); },
+                       [fits, wide](const Bit& b) {
+                           return b == *wide ? Verdict{true, {}} : Verdict{};
+                       },
+                       before, wide->diameter * cut_.stepover / 100};
+            add(std::move(clear));
+        }
+        Task last{wide ? std::string("corners") : p.what,
+                  fine,
+                  wide ? cut_.walls : cut_.rough,
+                  why,
+                  {},
+                  fits,
+                  wide ? std::vector<std::size_t>{first} : before,
+                  fine->diameter * cut_.stepover / 100};
+        const bool cleared = wide != nullptr;
+        last.path = [w, &p, cleared, slender](const Bit& b, const Feeds& f) {
+            Path path;
+            const bool thin = slender(b);
+            if (!cleared && !thin) {
+                append(path, clearPocketPath(w, p, b, f));
+            }
+            if (p.slope != 0) {
+                append(path, slopePath(w, p, b, f));
+            }
+            append(path, pocketWallPath(w, p, b, f, cleared || thin));
+            return path;
+        };
+        add(std::move(last));
+        plan_.tasks.push_back({tasks_.back().what, fine->name, index});
+        pocketTasks_[{side, index}] = tasks_.size() - 1;
+    }
+
+    /// A wider bit that is worth clearing with, its corners left to the finer one: no wider than
+    /// what that one takes along the walls.
+    const Bit* widerFor(const PanelPocket& p, const Bit& fine, double deep, double reach,
+                        const PocketDepth& d) const {
+        const Bit* best = nullptr;
+        if (d.slope != 0) {
+            return nullptr;
+        }
+        for (const Bit& b : chooser_.drawer()) {
+            const bool can = cutsFlat(b.kind) && b.kind != BitKind::compression &&
+                             b.diameter > 1.4 * fine.diameter &&
+                             b.radius() <= fine.diameter + 1e-9 && reaches(b, deep, true).can &&
+                             reaches(b, reach, false).can &&
+                             !inset(p.borders, b.radius() + cut_.skin).empty();
+            if (can && (!best || widest(p.visible, deep, p.through)(b, *best))) {
+                best = &b;
+            }
+        }
+        return best;
+    }
+
+    /// What must be cut before this pocket: the facing, and pockets its mouth lies in.
+    std::vector<std::size_t> beforePocket(std::size_t side, std::size_t index) const {
+        std::vector<std::size_t> out;
+        if (!tasks_.empty() && tasks_.front().what == "facing") {
+            out.push_back(0);
+        }
+        const PanelPocket& p = panel_.pockets[index];
+        for (const auto& [key, task] : pocketTasks_) {
+            const PanelPocket& q = panel_.pockets[key.second];
+            if (key.first == side && std::abs(q.floor - p.mouth) < 1e-6 && q.fromBack == p.fromBack) {
+                out.push_back(task);
+            }
+        }
+        return out;
+    }
+
+    void holes(std::size_t side, std::size_t first, std::size_t pockets) {
+        std::vector<PanelHole> all;
+        std::vector<std::size_t> features;
+        for (std::size_t i = 0; i < panel_.holes.size(); ++i) {
+            if (panel_.holes[i].fromBack == (side == 1)) {
+                all.push_back(panel_.holes[i]);
+                features.push_back(panel_.pockets.size() + i);
+            }
+        }
+        if (side == 0 && setups_.drillPins) {
+            for (const RegisterPin& pin : setups_.pins) {
+                all.push_back({"register", pin.at, setups_.pinSize, panel_.top, panel_.bottom,
+                               false, true});
+                features.push_back(std::size_t(-1));
+            }
+        }
+        std::set<std::pair<std::string, double>> done;
+        for (const PanelHole& h : all) {
+            if (!done.insert({h.what, h.diameter}).second) {
+                continue;
+            }
+            std::vector<PanelHole> these;
+            std::vector<std::size_t> which;
+            for (std::size_t i = 0; i < all.size(); ++i) {
+                if (all[i].what == h.what && all[i].diameter == h.diameter) {
+                    these.push_back(all[i]);
+                    which.push_back(features[i]);
+                }
+            }
+            holesOf(side, these, which, first, pockets);
+        }
+    }
+
+    void holesOf(std::size_t side, const std::vector<PanelHole>& these,
+                 const std::vector<std::size_t>& which, std::size_t first, std::size_t pockets) {
+        const PanelWork w = work(side);
+        const double d = these.front().diameter;
+        const double surface = w.setup.topZ() - w.setup.faced;
+        double deep = 0;
+        double reach = 0;
+        for (const PanelHole& h : these) {
+            const double bottom = w.z(h.floor) - (h.through ? cut_.through : 0);
+            deep = std::max(deep, w.z(h.mouth) - bottom);
+            reach = std::max(reach, surface - bottom);
+        }
+        const bool through = these.front().through;
+        const BitJudge judge = [=](const Bit& b) -> Verdict {
+            if (b.kind == BitKind::drill) {
+                if (std::abs(b.diameter - d) > 0.06) {
+                    return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
+                }
+                const double more = through ? b.tipHeight() : 0;
+                const Verdict v = reaches(b, deep + more, true);
+                return v.can ? reaches(b, reach + more, false) : v;
+            }
+            if (!cutsFlat(b.kind) || b.kind == BitKind::compression || b.diameter > 0.9 * d ||
+                b.diameter < d / 2) {
+                return {};
+            }
+            const Verdict v = reaches(b, deep, true);
+            return v.can ? reaches(b, reach, false) : v;
+        };
+        const auto better = [=](const Bit& a, const Bit& b) {
+            const bool da = a.kind == BitKind::drill;
+            const bool db = b.kind == BitKind::drill;
+            return da != db ? da : widest(false, deep, false)(a, b);
+        };
+        const std::string what = these.front().what;
+        std::string why;
+        const Bit* bit = chooser_.choose(
+            fmt::format("{:.2f} mm {} holes", d, what).c_str(), byRecipe_, judge, better,
+            fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to {2:.2f} mm that bores it, "
+                        "{3:.1f} mm deep",
+                        d, d / 2, 0.9 * d, deep),
+            why);
+        if (!bit) {
+            return;
+        }
+        std::vector<std::size_t> after(pockets - first);
+        std::iota(after.begin(), after.end(), first);
+        if (first > 0) {
+            after.push_back(0);
+        }
+        add({what + "s", bit, byRecipe_, why,
+             [w, these, d](const Bit& b, const Feeds& f) {
+                 const HoleHeights heights{w.clear(), w.approach(), w.cut.peck};
+                 return b.kind == BitKind::drill
+                            ? drillPath(heights, boresOf(w, these, b), f)
+                            : borePath(heights, boresOf(w, these, b), d, b, f);
+             },
+             judge, after, 0});
+        for (std::size_t i : which) {
+            if (i != std::size_t(-1)) {
+                plan_.tasks.push_back({what + "s", bit->name, i});
+            }
+        }
+    }
+
+    void notch(std::size_t side) {
+        if (!setups_.notch) {
+            return;
+        }
+        const PanelWork w = work(side);
+        const Vec2 mouth = *setups_.notch;
+        const double surface = w.setup.topZ() - w.setup.faced;
+        const double bottom = (surface + w.setup.bottomZ()) / 2;
+        const BitJudge judge = [=](const Bit& b) -> Verdict {
+            return cutsFlat(b.kind) ? reaches(b, surface - bottom, true) : Verdict{};
+        };
+        std::string why;
+        const Bit* bit = chooser_.choose("witness notch", cut_.outline, judge,
+                                         widest(false, surface - bottom, false),
+                                         fmt::format("any flat bit with flutes of {:.1f} mm, half "
+                                                     "the blank's thickness",
+                                                     surface - bottom),
+                                         why);
+        if (bit) {
+            add({"notch", bit, byRecipe_, why,
+                 [=](const Bit& b, const Feeds& f) {
+                     return panelNotchPath(w, mouth, bottom, b, f);
+                 },
+                 judge, afterFacing(), 0});
+        }
+    }
+
+    std::vector<std::size_t> afterFacing() const {
+        return !tasks_.empty() && tasks_.front().what == "facing" ? std::vector<std::size_t>{0}
+                                                                  : std::vector<std::size_t>{};
+    }
+
+    // --- the outline ------------------------------------------------------------------------
+
+    double edgeDepth(EdgeShare share) const {
+        return share == EdgeShare::whole ? panel_.thickness() + cut_.through
+                                         : panel_.thickness() / 2 + cut_.through;
+    }
+
+    BitJudge cutsEdge(EdgeShare share) const {
+        const double deep = edgeDepth(share);
+        const double hollow = tightestHollow(clockwise(panel_.outline));
+        return [=](const Bit& b) -> Verdict {
+            if (!cutsFlat(b.kind)) {
+                return {};
+            }
+            if (b.radius() > hollow + 1e-6) {
+                return {false, fmt::format("its radius of {:.2f} mm does not follow a hollow of "
+                                           "{:.2f} mm",
+                                           b.radius(), hollow)};
+            }
+            return reaches(b, deep, true);
+        };
+    }
+
+    bool outlineIsShared() const {
+        const auto any = [&](EdgeShare share) {
+            const BitJudge judge = cutsEdge(share);
+            return std::any_of(chooser_.drawer().begin(), chooser_.drawer().end(),
+                               [&](const Bit& b) {
+                                   return (cut_.outline.bit.empty() || b.name == cut_.outline.bit) &&
+                                          judge(b).can;
+                               });
+        };
+        return !any(EdgeShare::whole) && any(EdgeShare::lower);
+    }
+
+    void outline(std::size_t side) {
+        if (!panel_.outlined || (side == 0 && setups_.back && !plan_.sharedOutline)) {
+            return;
+        }
+        const EdgeShare share = !plan_.sharedOutline ? EdgeShare::whole
+                                : side == 0          ? EdgeShare::upper
+                                                     : EdgeShare::lower;
+        const BitJudge judge = cutsEdge(share);
+        std::string why;
+        const double deep = edgeDepth(share);
+        const Bit* bit = chooser_.choose(
+            "outline", cut_.outline, judge,
+            widest(true, deep, share == EdgeShare::whole),
+            fmt::format("a flat bit with flutes of {:.1f} mm{}", deep,
+                        plan_.sharedOutline ? ", half the wall; the other face cuts the rest" : ""),
+            why);
+        if (!bit) {
+            return;
+        }
+        const PanelWork w = work(side);
+        std::vector<std::size_t> after(tasks_.size());
+        std::iota(after.begin(), after.end(), std::size_t(0));
+        add({"outline", bit, cut_.outline, why + aboutKind(*bit, true),
+             [this, w, share](const Bit& b, const Feeds& f) {
+                 return panelOutlinePath(w, plan_.tabs, b, f, share);
+             },
+             judge, after, 0});
+    }
+
+    // --- order ------------------------------------------------------------------------------
+
+    void add(Task task) { tasks_.push_back(std::move(task)); }
+
+    static void append(Path& to, Path more) {
+        if (!to.empty() && !more.empty()) {
+            more.front().from = to.back().to;
+        }
+        to.insert(to.end(), more.begin(), more.end());
+    }
+
+    /// Where two bits of one size and kind are wanted and one of them can do all the other does, it
+    /// does: the change costs more than its length.
+    void shareBits() {
+        for (Task& t : tasks_) {
+            for (const Task& u : tasks_) {
+                if (t.bit == u.bit || !cutsFlat(t.bit->kind) || t.bit->kind != u.bit->kind ||
+                    std::abs(t.bit->diameter - u.bit->diameter) > 1e-9 || !t.own.bit.empty()) {
+                    continue;
+                }
+                const Bit* other = u.bit;
+                const Bit* mine = t.bit;
+                const bool all = std::all_of(tasks_.begin(), tasks_.end(), [&](const Task& v) {
+                    return v.bit != mine || (v.own.bit.empty() && v.judge(*other).can);
+                });
+                if (all) {
+                    for (Task& v : tasks_) {
+                        if (v.bit == mine) {
+                            v.bit = other;
+                            v.why = fmt::format("{}: it is mounted for the {} anyway.", other->name,
+                                                u.what);
+                        }
+                    }
+                }
+            }
+        }
+    }
+
+    /// Whatever is ready for the bit in the spindle comes first, then the bit with the most that is
+    /// ready.
+    void settle(std::size_t side) {
+        std::vector<bool> done(tasks_.size(), false);
+        const auto ready = [&](std::size_t i) {
+            return !done[i] && std::all_of(tasks_[i].after.begin(), tasks_[i].after.end(),
+                                           [&](std::size_t k) { return bool(done[k]); });
+        };
+        const Bit* mounted = nullptr;
+        for (std::size_t n = 0; n < tasks_.size();) {
+            std::vector<std::size_t> now;
+            for (std::size_t i = 0; i < tasks_.size(); ++i) {
+                if (ready(i) && tasks_[i].bit == mounted) {
+                    now.push_back(i);
+                }
+            }
+            if (now.empty()) {
+                mounted = busiest(ready);
+                continue;
+            }
+            write(side, now.front());
+            done[now.front()] = true;
+            ++n;
+        }
+        for (const Cut& c : plan_.sides[side].cuts) {
+            for (PanelTask& t : plan_.tasks) {
+                if (t.what == c.what && fromBack(t.feature) == (side == 1)) {
+                    t.bit = c.bit.name;
+                }
+            }
+        }
+    }
+
+    bool fromBack(std::size_t feature) const {
+        return feature < panel_.pockets.size()
+                   ? panel_.pockets[feature].fromBack
+                   : panel_.holes[feature - panel_.pockets.size()].fromBack;
+    }
+
+    template <typename Ready>
+    const Bit* busiest(Ready ready) const {
+        const Bit* best = nullptr;
+        long most = -1;
+        for (std::size_t i = 0; i < tasks_.size(); ++i) {
+            if (!ready(i)) {
+                continue;
+            }
+            long count = 0;
+            for (std::size_t k = 0; k < tasks_.size(); ++k) {
+                count += ready(k) && tasks_[k].bit == tasks_[i].bit ? 1 : 0;
+            }
+            if (count > most) {
+                most = count;
+                best = tasks_[i].bit;
+            }
+        }
+        return best;
+    }
+
+    void write(std::size_t side, std::size_t index) {
+        const Task& t = tasks_[index];
+        try {
+            const Feeds f = feeds(*t.bit, t.own);
+            Path path = t.path(*t.bit, f);
+            if (path.empty()) {
+                return;
+            }
+            std::vector<Cut>& cuts = plan_.sides[side].cuts;
+            if (!cuts.empty() && cuts.back().what == t.what && cuts.back().bit == *t.bit) {
+                append(cuts.back().path, std::move(path));
+                return;
+            }
+            Cut c;
+            c.what = t.what;
+            c.bit = *t.bit;
+            c.feeds = f;
+            c.stepover = t.stepover;
+            c.why = t.why;
+            c.path = std::move(path);
+            cuts.push_back(std::move(c));
+        } catch (const Error& e) {
+            sayOf(setups_.face.part.c_str(), plan_.findings, Weight::stop, "cannot-follow",
+                  fmt::format("{} cannot cut the {}: {}", t.bit->name, t.what, e.what()),
+                  t.bit->diameter, 0);
+        }
+    }
+
+    const Panel& panel_;
+    const PanelSetups& setups_;
+    const Machine& machine_;
+    const BodyCut& cut_;
+    const CutOverrides byRecipe_;
+    PanelPlan plan_;
+    BitChooser chooser_; ///< writes its findings into the plan
+    std::vector<Task> tasks_;
+    std::map<std::pair<std::size_t, std::size_t>, std::size_t> pocketTasks_; ///< by side and index
+};
+
+} // namespace
+
+PanelPlan planPanel(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
+                    const Machine& machine, const BodyCut& cut) {
+    return Recipe(panel, setups, drawer, machine, cut).write();
+}
+
+} // namespace wren

@@ -1,0 +1,34 @@
+#pragma once
+
+#include "base/finding.h"
+#include "cut/panel_paths.h"
+#include "cut/side_plan.h"
+
+#include <array>
+
+namespace wren {
+
+/// Which bit cuts which pocket or hole.
+struct PanelTask {
+    std::string what;     ///< the cut it is part of
+    std::string bit;      ///< the last one at its walls
+    std::size_t feature;  ///< index as PanelField counts them
+};
+
+/// Everything the recipe decides about a panel: face up first, then turned over.
+struct PanelPlan {
+    std::array<SidePlan, 2> sides; ///< the second without cuts when it is not turned over
+    std::vector<PanelTab> tabs;
+    bool sharedOutline = false; ///< cut from both faces, parted in the middle
+    std::vector<PanelTask> tasks;
+    Findings findings;
+};
+
+/// Writes the plan as a maker would: faced first, pockets before holes into their floors, inside
+/// before outside, the outline last. Each pocket takes the widest bit that goes into its corners,
+/// or one that clears it and a finer one for them; cuts of one bit stand together. A cut no bit can
+/// do becomes a stop finding and is left out.
+PanelPlan planPanel(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
+                    const Machine& machine, const BodyCut& cut);
+
+} // namespace wren

@@ -1,0 +1,186 @@
+#include "design/body.h"
+
+#include "base/error.h"
+#include "base/length.h"
+#include "design/fan.h"
+#include "design/neck_outline.h"
+#include "geom/inset.h"
+
+#include <functional>
+#include <numbers>
+#include <sstream>
+
+#include <fmt/format.h>
+
+namespace wren {
+
+std::string Body::bodyShape(const std::string& name) {
+    if (name == "fell") { // two unequal horns over a leaning waist
+        return "-262 -30 r4, -270 -58 s, -306 -96 s, -300 -130 s, -222 -142 s, -132 -114 s, -62 "
+               "-124 s, 14 -157 s, 82 -138 s, 112 -66 s, 116 4 s, 108 82 s, 68 148 s, 0 162 s, -72 "
+               "128 s, -136 107 s, -204 122 s, -262 124 s, -276 98 s, -246 66 s, -238 30 r4";
+    }
+    if (name == "tarn") { // one horn; round where the other would be
+        return "-256 -30 r4, -252 -70 s, -222 -118 s, -168 -136 s, -104 -118 s, -40 -126 s, 22 "
+               "-160 s, 92 -132 s, 116 -56 s, 118 4 s, 112 70 s, 78 136 s, 12 160 s, -54 128 s, "
+               "-112 102 s, -182 112 s, -252 116 s, -268 92 s, -240 62 s, -236 30 r4";
+    }
+    if (name == "scree") { // both halves alike
+        return "-248 -30 r4, -254 -58 s, -288 -90 s, -280 -124 s, -200 -132 s, -112 -104 s, -44 "
+               "-112 s, 28 -148 s, 96 -118 s, 118 -44 s, 118 44 s, 96 118 s, 28 148 s, -44 112 s, "
+               "-112 104 s, -200 132 s, -280 124 s, -288 90 s, -254 58 s, -248 30 r4";
+    }
+    return {};
+}
+
+namespace {
+
+template <typename Each>
+void eachOf(const std::string& text, char mark, Each each) {
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, mark);) {
+        if (one.find_first_not_of(" \t\n") != std::string::npos) {
+            each(one);
+        }
+    }
+}
+
+double bounded(double v, double least, double most, const std::string& in) {
+    if (!(v >= least && v <= most)) {
+        throw Error(fmt::format("{:g} in \"{}\" is out of range; {:g} to {:g} was expected.", v, in,
+                                least, most));
+    }
+    return v;
+}
+
+} // namespace
+
+std::vector<Control> controlList(const std::string& text) {
+    std::vector<Control> out;
+    eachOf(text, ',', [&](const std::string& one) {
+        std::istringstream words(one);
+        std::string what, x, y, more;
+        words >> what >> x >> y;
+        if ((what != "pot" && what != "toggle" && what != "lever") || y.empty() ||
+            (words >> more)) {
+            throw Error(fmt::format("\"{}\" is not a control; pot, toggle or lever, X and Y were "
+                                    "expected, as in pot 60 95.",
+                                    one));
+        }
+        out.push_back({what,
+                       {bounded(parseNumber(x), -1000, 1000, one),
+                        bounded(parseNumber(y), -1000, 1000, one)}});
+    });
+    return out;
+}
+
+std::vector<Vec2> placeList(const std::string& text) {
+    std::vector<Vec2> out;
+    eachOf(text, ',', [&](const std::string& one) {
+        std::istringstream words(one);
+        std::string x, y, more;
+        words >> x >> y;
+        if (y.empty() || (words >> more)) {
+            throw Error(fmt::format("\"{}\" is not a place; X and Y were expected.", one));
+        }
+        out.push_back({bounded(parseNumber(x), -1000, 1000, one),
+                       bounded(parseNumber(y), -1000, 1000, one)});
+    });
+    return out;
+}
+
+std::vector<Channel> channelList(const std::string& text) {
+    std::vector<Channel> out;
+    eachOf(text, ';', [&](const std::string& one) {
+        std::istringstream words(one);
+        std::vector<double> v;
+        for (std::string w; words >> w;) {
+            v.push_back(bounded(parseNumber(w), -1000, 1000, one));
+        }
+        if (v.size() != 6) {
+            throw Error(fmt::format("\"{}\" is not a channel; X Y, X Y, width and depth were "
+                                    "expected, as in -60 20 40 80 8 10.",
+                                    one));
+        }
+        out.push_back({{v[0], v[1]},
+                       {v[2], v[3]},
+                       bounded(v[4], 1, 60, one),
+                       bounded(v[5], 0.5, 100, one)});
+        if (length(out.back().to - out.back().from) < 1) {
+            throw Error(fmt::format("The channel \"{}\" goes nowhere.", one));
+        }
+    });
+    return out;
+}
+
+std::vector<std::vector<ShapeNode>> shapeList(const std::string& text) {
+    std::vector<std::vector<ShapeNode>> out;
+    eachOf(text, ';', [&](const std::string& one) { out.push_back(shapeNodes(one)); });
+    return out;
+}
+
+BodyPlace::BodyPlace(const Body& body, const Neck& neck, const Fretboard& board) {
+    const Fan fan(board);
+    side = fan.bassSide();
+    neckEnd = NeckOutline(neck, board).end();
+    angle = body.pocket.angle * std::numbers::pi / 180;
+    const double nominal = (fan.bassString(1).x + fan.trebleString(1).x) / 2;
+    bridge = neckEnd + (nominal - neckEnd) * std::cos(angle);
+    faceUnder = body.pocket.measuredDepth.value_or(neck.heelDepth) - body.pocket.depth;
+}
+
+Contour BodyPlace::laid(const Contour& fromBridge) const {
+    const Contour c = side < 0 ? fromBridge : mirroredInY(fromBridge);
+    return clockwise(movedBy(c, {bridge, 0}));
+}
+
+Vec3 BodyPlace::toBody(Vec3 p) const {
+    const double dx = p.x - neckEnd;
+    const double dz = p.z + faceUnder;
+    return {neckEnd + dx * std::cos(angle) - dz * std::sin(angle), p.y,
+            dx * std::sin(angle) + dz * std::cos(angle)};
+}
+
+Vec3 BodyPlace::toInstrument(Vec3 p) const {
+    const double dx = p.x - neckEnd;
+    return {neckEnd + dx * std::cos(angle) + p.z * std::sin(angle), p.y,
+            -dx * std::sin(angle) + p.z * std::cos(angle) - faceUnder};
+}
+
+Findings judgeBodyNumbers(const Body& body) {
+    Findings out;
+    const auto reads = [&](const char* what, const std::function<void()>& read) {
+        try {
+            read();
+        } catch (const Error& e) {
+            sayOf("body", out, Weight::stop, "body-cannot-be-drawn",
+                  fmt::format("{}: {}", what, e.what()), 0, 0)
+                .overridable = false;
+        }
+    };
+    reads("Body's outline", [&] {
+        const auto nodes = shapeNodes(body.nodes);
+        shapeOutline(body.mirror ? mirroredShape(nodes) : nodes);
+    });
+    if (!body.cavity.nodes.empty()) {
+        reads("Cavity's outline", [&] { shapeOutline(shapeNodes(body.cavity.nodes)); });
+    }
+    reads("Strap buttons", [&] { placeList(body.straps); });
+    reads("Controls", [&] { controlList(body.controls); });
+    reads("Chambers", [&] {
+        for (const auto& c : shapeList(body.chambers)) {
+            shapeOutline(c);
+        }
+    });
+    reads("Channels", [&] { channelList(body.channels); });
+    if (body.build == BodyBuild::topped && body.top >= body.thickness - 3) {
+        sayOf("body", out, Weight::stop, "no-core",
+              fmt::format("A top of {:.1f} mm leaves no core in a body of {:.1f} mm.", body.top,
+                          body.thickness),
+              body.top, body.thickness - 3)
+            .overridable = false;
+    }
+    return out;
+}
+
+} // namespace wren

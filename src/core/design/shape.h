@@ -1,0 +1,52 @@
+#pragma once
+
+#include "geom/contour.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// A node of a closed outline.
+struct ShapeNode {
+    Vec2 at;
+    bool smooth = false;         ///< passes through without a corner
+    double round = 0;            ///< radius a corner is rounded with
+    std::optional<double> bulge; ///< of the arc to the next node: tan of a quarter of its sweep,
+                                 ///< positive counter-clockwise; 0 for a straight line
+
+    friend bool operator==(const ShapeNode&, const ShapeNode&) = default;
+};
+
+/// Reads "0 -90 s, 40 -60 c, 40 60 r8, 0 70 c b0.41": X, Y, then s (smooth), c (corner) or a
+/// rounded corner's radius, and at will the bulge toward the next node. Throws Error with the node
+/// in question: not a node, two in one place, fewer than three (two when joined by arcs).
+std::vector<ShapeNode> shapeNodes(const std::string& text);
+std::string shapeText(const std::vector<ShapeNode>& nodes);
+
+/// One half and the other half mirrored about the centreline: nodes within 0.01 mm of it belong to
+/// both. Throws Error when the half crosses the centreline.
+std::vector<ShapeNode> mirroredShape(const std::vector<ShapeNode>& half);
+
+/// The closed outline, clockwise: given lines and arcs as they are, pairs of arcs (biarcs) through
+/// smooth nodes in the direction of the circle through them and their neighbours, corners rounded
+/// last. Throws Error: a rounding that finds no room, an outline that crosses itself or encloses
+/// nothing.
+Contour shapeOutline(const std::vector<ShapeNode>& nodes);
+
+/// The nodes that give a closed outline of lines and arcs back, as corners with bulges.
+std::vector<ShapeNode> nodesOf(const Contour& closed);
+
+/// Nodes of a rectangle with rounded corners, turned by `angle` (radians) about its middle.
+std::vector<ShapeNode> boxShape(Vec2 middle, double length, double width, double round,
+                                double angle = 0);
+
+/// Where a closed outline crosses itself, if it does.
+std::optional<Vec2> selfCrossing(const Contour& closed);
+
+/// The smallest radius of a bend or corner that turns left, mm, where a bit on the left of the
+/// border has to fit in: 0 with a sharp corner, infinite without any.
+double tightestHollow(const Contour& border);
+
+} // namespace wren

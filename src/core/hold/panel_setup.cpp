@@ -1,0 +1,150 @@
+#include "hold/panel_setup.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+// Common practice, no source.
+constexpr double frame = 10;  ///< of waste round the trench
+constexpr double trench = 10; ///< room for the bit round the part
+constexpr double worthFacing = 0.05;
+
+double roundedUp(double value, double step) {
+    return std::ceil(value / step - 1e-9) * step;
+}
+
+double thicknessOf(const Panel& panel, const BodyBlank& blank) {
+    const double wanted = panel.thickness() + panel.spare;
+    if (panel.name == "lid") {
+        return blank.lidThickness.value_or(wanted);
+    }
+    if (panel.name == "top") {
+        return blank.topThickness.value_or(wanted);
+    }
+    // A glued-up body is as thick as its layers came out, which were faced.
+    return panel.layers.empty() ? blank.thickness.value_or(wanted) : wanted;
+}
+
+Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
+    const bool lid = panel.name == "lid";
+    const double room = frame + trench;
+    const double ends = !lid && hold.by == Register::pins
+                            ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 +
+                                                 trench)
+                            : room;
+    Blank b;
+    b.length = (lid ? wood.lidLength : wood.length).value_or(roundedUp(size.x + 2 * ends, 5));
+    b.width = (lid ? wood.lidWidth : wood.width).value_or(roundedUp(size.y + 2 * room, 5));
+    b.thickness = thicknessOf(panel, wood);
+    b.wood = panel.wood;
+    return b;
+}
+
+} // namespace
+
+PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
+                     const TurnHold& hold, const Machine& machine) {
+    PanelSetups s;
+    s.blank = blankOf(panel, around[1] - around[0], wood, hold);
+    const Blank& b = s.blank;
+    const Vec2 middle = (around[0] + around[1]) * 0.5;
+    const bool lid = panel.name == "lid";
+    const bool side = hold.turn == TurnOver::sideForSide;
+    s.face.part = panel.name == "body" ? "body" : "body " + panel.name;
+    s.face.name = lid ? "inner face up" : "face up";
+    s.face.blank = b;
+    s.face.zZero = hold.zFace;
+    s.face.datum = "front left corner of the blank, nut's side";
+    s.face.faced = b.thickness - panel.thickness() > worthFacing ? b.thickness - panel.thickness()
+                                                                 : 0;
+    s.face.zeroOnMachine = {machine.crossing.x - b.length / 2, machine.crossing.y - b.width / 2};
+    s.face.fromInstrument = SetupFromInstrument::faceUp({b.length / 2 - middle.x,
+                                                         b.width / 2 - middle.y,
+                                                         s.face.bottomZ() - panel.bottom});
+    s.face.places = {s.face.fromInstrument};
+    if (lid) {
+        return s;
+    }
+    if (panel.hasBack()) {
+        Setup back = s.face;
+        back.name = "back up";
+        back.blank.thickness = b.thickness - s.face.faced;
+        back.faced = 0;
+        back.zZero = hold.zBack;
+        back.datum = side ? s.face.datum : "front left corner of the blank, tail's side";
+        back.fromInstrument = turnedOver(hold, b, middle, back.bottomZ() + panel.top);
+        back.places = {back.fromInstrument};
+        s.back = back;
+    }
+    s.correction = witnessCorrection(hold);
+    s.pinSize = hold.pinSize;
+    s.pins = registerPins(hold, middle, b.length);
+    s.drillPins = panel.layers.empty();
+    s.marks = registerMarks(b, "nut's side", "tail's side");
+    if (hold.notches && s.back) {
+        s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
+    }
+    s.expectedError = hold.by == Register::pins ? dowelError : pencilError;
+    return s;
+}
+
+Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const TurnHold& hold,
+                        const Machine& machine) {
+    Findings out;
+    const char* part = setups.face.part.c_str();
+    const std::array<Vec2, 2> box = panel.box();
+    const Blank& b = setups.blank;
+    const auto tooSmall = [&](const char* side, double has, double needs) {
+        if (has < needs - 1e-6) {
+            sayOf(part, out, Weight::stop, "blank-too-small",
+                  fmt::format("The {} is {:.2f} mm {} and its blank only {:.2f} mm; it cannot be "
+                              "cut from it.",
+                              panel.name, needs, side, has),
+                  has, needs)
+                .overridable = false;
+        }
+    };
+    const Vec2 size = box[1] - box[0];
+    tooSmall("long", b.length, size.x);
+    tooSmall("wide", b.width, size.y);
+    tooSmall("thick", b.thickness, panel.thickness());
+    if (!out.empty()) {
+        return out;
+    }
+    const double beside = std::min(b.width - size.y, b.length - size.x) / 2;
+    if (beside < trench) {
+        sayOf(part, out, Weight::caution, "no-frame",
+              fmt::format("Only {:.1f} mm of blank are left round the {}; {:.0f} mm are wanted so "
+                          "that the bit's trench leaves a frame.",
+                          beside, panel.name, trench + frame),
+              beside, trench + frame);
+    }
+    const double ahead = (b.length - size.x) / 2;
+    const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
+    if (!setups.pins.empty() && ahead < pinRoom) {
+        sayOf(part, out, Weight::stop, "no-room-for-pins",
+              fmt::format("{:.1f} mm of blank are left at each end of the {} and the pins want "
+                          "{:.1f} mm: a longer blank, or turn over by centre lines.",
+                          ahead, panel.name, pinRoom),
+              ahead, pinRoom);
+    }
+    for (const Finding& f : judgePlacement(setups.face, machine)) {
+        out.push_back(f);
+    }
+    if (setups.back) {
+        sayOf(part, out, Weight::note, "registration",
+              fmt::format("Turned over by {}, the two sides meet within about {:.2f} mm; a miss "
+                          "shows as a step along the edge, where the outline's halves meet.{}",
+                          hold.by == Register::pins ? "pins" : "centre lines",
+                          setups.expectedError,
+                          setups.notch ? " The notches in the front edge measure it." : ""),
+              setups.expectedError, setups.expectedError);
+    }
+    return out;
+}
+
+} // namespace wren

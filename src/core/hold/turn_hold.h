@@ -1,0 +1,54 @@
+#pragma once
+
+#include "hold/setup.h"
+
+namespace wren {
+
+/// About which of the blank's own lines it is turned between the sides.
+enum class TurnOver { sideForSide, endForEnd };
+enum class Register { pins, marks };
+
+/// How a part that is cut from both sides is held and turned over, mm.
+struct TurnHold {
+    ZZero zFace = ZZero::top;
+    ZZero zBack = ZZero::bed;
+    TurnOver turn = TurnOver::sideForSide;
+    Register by = Register::pins;
+    double pinSize = 6;
+    double pinInset = 11; ///< of the pin at the nut's end of the blank, from that end
+    double pinUneven = 7; ///< the other one stands so much further in
+    double fixture = 18;  ///< thickness of the fixture board the pins stand in
+    bool notches = true;  ///< both sides cut a witness notch in the waste
+    /// What a caliper reads across the notches, back against front: along and across the machine.
+    double witnessX = 0;
+    double witnessY = 0;
+
+    friend bool operator==(const TurnHold&, const TurnHold&) = default;
+};
+
+/// A pin that stands in a hole right through the waste; instrument frame.
+struct RegisterPin {
+    Vec2 at;
+};
+
+/// A mark a pencil makes: so far from the same end and the same edge throughout.
+struct RegisterMark {
+    std::string what;
+    double fromEnd = 0;  ///< from the blank's end toward the nut
+    double fromEdge = 0; ///< from the edge that lies in front with the face up
+};
+
+// Error between the two sides, mm; common practice, no source.
+inline constexpr double pencilError = 0.3;  ///< by marks
+inline constexpr double dowelError = 0.12; ///< by fitted dowels
+
+/// The pins' places in a blank whose middle lies at `middle`; none when it is turned by marks.
+std::vector<RegisterPin> registerPins(const TurnHold& hold, Vec2 middle, double length);
+/// The four marks of a blank that is turned by its centre lines.
+std::vector<RegisterMark> registerMarks(const Blank& blank, const char* low, const char* high);
+/// The second side of a part whose place `at` lies in the blank's middle, its Z 0 at `z` of the
+/// setup; moved by half of what the witness notches showed.
+SetupFromInstrument turnedOver(const TurnHold& hold, const Blank& blank, Vec2 at, double z);
+Vec2 witnessCorrection(const TurnHold& hold);
+
+} // namespace wren

@@ -1,0 +1,237 @@
+#include "job/key_table.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+void outlineKeys(KeyTable& t) {
+    enumKey(t, "body.build", "what the body is made of",
+            Names<BodyBuild, 3>{{"none", "one-piece", "topped"}},
+            [](Project& p) -> BodyBuild& { return p.body.build; });
+    listKey(
+        t, "body.outline", "outline's nodes from the bridge line: X Y s, c or r and a radius",
+        [](Project& p) -> std::string& { return p.body.nodes; },
+        [](const std::string& v) { shapeNodes(v); });
+    t.last().mayBeAuto = false;
+    yesNo(t, "body.mirror", "the nodes are one half, the other is its mirror",
+          [](Project& p) -> bool& { return p.body.mirror; });
+    t.length("body.thickness", "finished thickness", 15, 90,
+             [](Project& p) -> double& { return p.body.thickness; });
+    t.length("body.top", "finished thickness of a glued-on top", 1, 40,
+             [](Project& p) -> double& { return p.body.top; });
+    t.length("body.top_spare", "surfaced off the glued top", 0, 10,
+             [](Project& p) -> double& { return p.body.topSpare; });
+    t.length("body.oversize", "top's outline beyond the body until it is glued", 0, 12,
+             [](Project& p) -> double& { return p.body.oversize; });
+    t.length("body.action", "string over fret 12", 0.5, 5,
+             [](Project& p) -> double& { return p.body.action; });
+    woodKey(t, "body.wood", "wood of the body or its core",
+            [](Project& p) -> std::string& { return p.bodyWoods.body; });
+    woodKey(t, "body.top_wood", "wood of the top",
+            [](Project& p) -> std::string& { return p.bodyWoods.top; });
+    listKey(
+        t, "body.chambers", "chambers' outlines, each a list of nodes, parted by ;",
+        [](Project& p) -> std::string& { return p.body.chambers; },
+        [](const std::string& v) {
+            for (const auto& c : shapeList(v)) {
+                shapeOutline(c);
+            }
+        });
+    t.length("body.chamber_floor", "wood under the chambers", 1, 60,
+             [](Project& p) -> double& { return p.body.chamberFloor; });
+    listKey(
+        t, "body.channels", "wire channels, X Y X Y width depth, parted by ;",
+        [](Project& p) -> std::string& { return p.body.channels; },
+        [](const std::string& v) { channelList(v); });
+    listKey(
+        t, "body.straps", "strap buttons, X Y",
+        [](Project& p) -> std::string& { return p.body.straps; },
+        [](const std::string& v) { placeList(v); });
+}
+
+void pocketKeys(KeyTable& t) {
+    t.length("neck_pocket.depth", "depth under the face, at its inner end", 3, 60,
+             [](Project& p) -> double& { return p.body.pocket.depth; });
+    t.length("neck_pocket.clearance", "room at each side of the heel, finish not counted", 0, 1,
+             [](Project& p) -> double& { return p.body.pocket.clearance; });
+    enumKey(t, "neck_pocket.relief", "how its inside corners make room",
+            Names<CornerRelief, 2>{{"rounded", "dogbone"}},
+            [](Project& p) -> CornerRelief& { return p.body.pocket.relief; });
+    t.length("neck_pocket.corner", "least radius of its inside corners", 0.5, 20,
+             [](Project& p) -> double& { return p.body.pocket.corner; });
+    t.rate("neck_pocket.angle", "deg", "neck angle: the floor falls toward the nut", -2, 6,
+           [](Project& p) -> double& { return p.body.pocket.angle; });
+    t.length("neck_pocket.bolt_hole", "holes through the body over the heel's pilots", 1, 12,
+             [](Project& p) -> double& { return p.body.pocket.boltHole; });
+    t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm", "width of the real heel at its end",
+            20, 120,
+            [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredWidth; });
+    t.maybe(KeyKind::length, "neck_pocket.measured_depth", "mm",
+            "depth of the real heel, glue plane to bottom", 5, 60,
+            [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredDepth; });
+}
+
+void pickupKeys(KeyTable& t, std::size_t i) {
+    const std::string head = fmt::format("pickup{}.", i + 1);
+    const auto of = [i](double Pickup::*which) {
+        return [i, which](Project& p) -> double& { return p.body.pickups[i].*which; };
+    };
+    enumKey(t, (head + "kind").c_str(), "kind of pickup",
+            Names<PickupKind, 4>{{"none", "single", "two-coil", "bar"}},
+            [i](Project& p) -> PickupKind& { return p.body.pickups[i].kind; });
+    enumKey(t, (head + "mount").c_str(), "what it is mounted on",
+            Names<PickupMount, 3>{{"front", "ring", "back"}},
+            [i](Project& p) -> PickupMount& { return p.body.pickups[i].mount; });
+    t.length(head + "from_bridge", "bridge line to its middle", 5, 400, of(&Pickup::fromBridge));
+    t.rate(head + "angle", "deg", "treble end nearer the bridge, beside a fan's own", -45, 45,
+           of(&Pickup::angle));
+    t.maybe(KeyKind::length, head + "across", "mm", "its size over the strings", 20, 250,
+            [i](Project& p) -> std::optional<double>& { return p.body.pickups[i].across; });
+    t.maybe(KeyKind::length, head + "along", "mm", "its size along the strings", 8, 120,
+            [i](Project& p) -> std::optional<double>& { return p.body.pickups[i].along; });
+    t.length(head + "depth", "depth of its pocket", 2, 60, of(&Pickup::depth));
+    t.length(head + "ear_depth", "depth of the ears for its screws", 2, 60, of(&Pickup::earDepth));
+    t.length(head + "ear_length", "how far the ears reach out", 0, 40, of(&Pickup::earLength));
+    t.length(head + "ear_width", "width of the ears; 0 for none", 0, 60, of(&Pickup::earWidth));
+    t.length(head + "corner", "radius of its pocket's corners", 0.5, 20, of(&Pickup::corner));
+}
+
+void bridgeKeys(KeyTable& t) {
+    const auto of = [](double Bridge::*which) {
+        return [which](Project& p) -> double& { return p.body.bridge.*which; };
+    };
+    enumKey(t, "bridge.kind", "kind of bridge",
+            Names<BridgeKind, 3>{{"fixed", "through-body", "posts"}},
+            [](Project& p) -> BridgeKind& { return p.body.bridge.kind; });
+    t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5, 15,
+             of(&Bridge::compensation));
+    t.length("bridge.saddle_low", "lowest string over the face the saddles allow", 1, 40,
+             of(&Bridge::saddleLow));
+    t.length("bridge.saddle_high", "highest string over the face the saddles allow", 1, 60,
+             of(&Bridge::saddleHigh));
+    t.length("bridge.holes_behind", "string holes behind the saddles", 2, 80,
+             of(&Bridge::holesBehind));
+    t.length("bridge.hole_size", "diameter of the string holes", 1.5, 10, of(&Bridge::holeSize));
+    t.length("bridge.ferrule_size", "diameter of the ferrules' holes; 0 for none", 0, 20,
+             of(&Bridge::ferruleSize));
+    t.length("bridge.ferrule_depth", "depth of the ferrules' holes", 2, 40,
+             of(&Bridge::ferruleDepth));
+    t.length("bridge.screws_at", "fixing screws' row, behind the saddles when positive", -60, 60,
+             of(&Bridge::screwAhead));
+    t.count("bridge.screws", "number of fixing screws", 0, 12,
+            [](Project& p) -> int& { return p.body.bridge.screws; });
+    t.length("bridge.screw_spread", "between the outer fixing screws", 5, 160,
+             of(&Bridge::screwSpread));
+    t.length("bridge.screw_pilot", "diameter of their pilots", 1, 8, of(&Bridge::screwPilot));
+    t.length("bridge.screw_depth", "depth of their pilots", 4, 40, of(&Bridge::screwDepth));
+    t.length("bridge.post_spread", "between the two posts", 20, 200, of(&Bridge::postSpread));
+    t.length("bridge.post_size", "diameter of the posts' holes", 3, 20, of(&Bridge::postSize));
+    t.length("bridge.post_depth", "depth of the posts' holes", 5, 60, of(&Bridge::postDepth));
+}
+
+void cavityKeys(KeyTable& t) {
+    const auto of = [](double Cavity::*which) {
+        return [which](Project& p) -> double& { return p.body.cavity.*which; };
+    };
+    listKey(
+        t, "cavity.outline", "nodes of the hole in the back, from the bridge line",
+        [](Project& p) -> std::string& { return p.body.cavity.nodes; },
+        [](const std::string& v) {
+            if (!v.empty()) {
+                shapeOutline(shapeNodes(v));
+            }
+        });
+    t.length("cavity.wood", "wood left under the finished face", 1, 40, of(&Cavity::wood));
+    t.length("cavity.ledge", "width of the lid's ledge; 0 for no lid", 0, 30, of(&Cavity::ledge));
+    t.length("cavity.lid", "thickness of the lid", 1, 15, of(&Cavity::lid));
+    t.length("cavity.clearance", "room round the lid, for finish", 0, 1, of(&Cavity::clearance));
+    enumKey(t, "cavity.fixing", "what holds the lid",
+            Names<LidFixing, 2>{{"magnets", "screws"}},
+            [](Project& p) -> LidFixing& { return p.body.cavity.fixing; });
+    t.count("cavity.fixings", "number of magnets or screws", 0, 12,
+            [](Project& p) -> int& { return p.body.cavity.fixings; });
+    t.length("cavity.fixing_size", "diameter of a magnet's hole or a screw's pilot", 1, 20,
+             of(&Cavity::fixingSize));
+    t.length("cavity.fixing_depth", "depth of it", 0.5, 30, of(&Cavity::fixingDepth));
+    t.length("cavity.relief", "taken off the lid's inner face over the hole", 0, 10,
+             of(&Cavity::relief));
+    woodKey(t, "cavity.lid_wood", "wood of the lid",
+            [](Project& p) -> std::string& { return p.bodyWoods.lid; });
+    listKey(
+        t, "cavity.controls", "pot, toggle or lever, X Y, parted by commas",
+        [](Project& p) -> std::string& { return p.body.controls; },
+        [](const std::string& v) { controlList(v); });
+    enumKey(t, "jack.kind", "how the jack sits", Names<JackKind, 3>{{"none", "edge", "cup"}},
+            [](Project& p) -> JackKind& { return p.body.jack; });
+    t.length("jack.x", "jack from the bridge line", -500, 500,
+             [](Project& p) -> double& { return p.body.jackX; });
+    t.length("jack.y", "jack off the centreline", -300, 300,
+             [](Project& p) -> double& { return p.body.jackY; });
+    t.length("jack.size", "diameter of a barrel's hole", 4, 40,
+             [](Project& p) -> double& { return p.body.jackSize; });
+    t.length("jack.cup_size", "diameter of a cup", 8, 60,
+             [](Project& p) -> double& { return p.body.cupSize; });
+    t.length("jack.cup_depth", "depth of a cup", 2, 40,
+             [](Project& p) -> double& { return p.body.cupDepth; });
+}
+
+void holdKeys(KeyTable& t) {
+    const auto blank = [&t](const char* path, const char* meaning, double least, double most,
+                            std::optional<double> BodyBlank::*which) {
+        t.maybe(KeyKind::length, path, "mm", meaning, least, most,
+                [which](Project& p) -> std::optional<double>& { return p.bodyBlank.*which; });
+    };
+    blank("body_blank.length", "the body's pieces, along the strings", 200, 1200,
+          &BodyBlank::length);
+    blank("body_blank.width", "the body's pieces, across", 150, 800, &BodyBlank::width);
+    blank("body_blank.thickness", "the body's or core's piece", 10, 100, &BodyBlank::thickness);
+    blank("body_blank.top_thickness", "the top's piece", 1, 50, &BodyBlank::topThickness);
+    blank("body_blank.lid_length", "the lid's piece, along", 20, 600, &BodyBlank::lidLength);
+    blank("body_blank.lid_width", "the lid's piece, across", 20, 600, &BodyBlank::lidWidth);
+    blank("body_blank.lid_thickness", "the lid's piece", 1, 30, &BodyBlank::lidThickness);
+    turnKeys(t, "body_hold", [](Project& p) -> TurnHold& { return p.bodyHold; });
+}
+
+void cutKeys(KeyTable& t) {
+    const auto of = [](double BodyCut::*which) {
+        return [which](Project& p) -> double& { return p.bodyCut.*which; };
+    };
+    t.rate("body_cut.stepover", "%", "between a pocket's rings, of the bit's width", 10, 80,
+           of(&BodyCut::stepover));
+    t.length("body_cut.skin", "left on walls for their last lap", 0.02, 1, of(&BodyCut::skin));
+    t.length("body_cut.floor_skin", "left on floors for their last pass; 0 for none", 0, 1,
+             of(&BodyCut::floorSkin));
+    t.length("body_cut.through", "past the underside", 0.05, 3, of(&BodyCut::through));
+    t.length("body_cut.ridge", "steps left on a floor that is not level", 0.002, 0.015,
+             of(&BodyCut::ridge));
+    t.count("body_cut.tabs", "tabs round an outline", 0, 12,
+            [](Project& p) -> int& { return p.bodyCut.tabs; });
+    t.length("body_cut.tab_length", "length of a tab's wood", 3, 40, of(&BodyCut::tabLength));
+    t.length("body_cut.tab_height", "height of a tab", 0.5, 15, of(&BodyCut::tabHeight));
+    t.length("body_cut.peck", "drilled at a time", 1, 30, of(&BodyCut::peck));
+    const auto own = [&t](const char* group, const char* what, CutOverrides BodyCut::*which) {
+        overrideKeys(t, group, what,
+                     [which](Project& p) -> CutOverrides& { return p.bodyCut.*which; });
+    };
+    own("body_cut.faced", "body's facing", &BodyCut::faced);
+    own("body_cut.rough", "pockets", &BodyCut::rough);
+    own("body_cut.walls", "pockets' walls", &BodyCut::walls);
+    own("body_cut.outline", "body's outline", &BodyCut::outline);
+}
+
+} // namespace
+
+void addBodyKeys(KeyTable& t) {
+    outlineKeys(t);
+    pocketKeys(t);
+    for (std::size_t i = 0; i < 3; ++i) {
+        pickupKeys(t, i);
+    }
+    bridgeKeys(t);
+    cavityKeys(t);
+    holdKeys(t);
+    cutKeys(t);
+}
+
+} // namespace wren

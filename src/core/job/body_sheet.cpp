@@ -1,0 +1,167 @@
+#include "job/body_sheet.h"
+
+#include "job/sheet_page.h"
+#include "shop/wood.h"
+
+#include <algorithm>
+
+namespace wren {
+namespace {
+
+class BodySheet : SheetPage {
+public:
+    BodySheet(const Derived& d, const PanelJob& job, std::size_t side)
+        : SheetPage(d, job.plan.sides[side].setup), job_(job), panel_(d.body->panelOf(job)),
+          side_(side) {}
+
+    std::string write() {
+        pdf_.page(pageWidth, pageHeight);
+        heading(static_cast<int>(side_) + 1, job_.setups.back ? 2 : 1);
+        drawing();
+        tick(116, steps());
+        head(left, 116, "Blank and zero");
+        programs(116, lastStep());
+        cautions(116);
+        if (panel_.name == "body" && side_ == (job_.setups.back ? 1U : 0U)) {
+            byHand();
+        }
+        return pdf_.finish();
+    }
+
+private:
+    std::string lastStep() const {
+        if (job_.setups.back && side_ == 0) {
+            return "Left as it lies until the back has been cut";
+        }
+        if (panel_.name == "core") {
+            return "Wire channels masked, dust out, ready for the top";
+        }
+        return "Sawn from its tabs, measured, written in the book";
+    }
+
+    Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
+
+    void drawing() {
+        const OnPage place = blankPlace();
+        blank(place);
+        const auto contour = [&](const Contour& c, const Pen& pen) {
+            pdf_.contour(laidBorder(c, setup_), true, place, pen);
+        };
+        contour(panel_.outline, strong);
+        for (const PanelPocket& p : panel_.pockets) {
+            for (std::size_t i = 0; i < p.borders.size() && p.fromBack == (side_ == 1); ++i) {
+                contour(p.borders[i], thin);
+            }
+        }
+        for (const PanelHole& h : panel_.holes) {
+            if (h.fromBack == (side_ == 1)) {
+                contour(circleContour(h.at, h.diameter), thin);
+            }
+        }
+        const Blank& b = setup_.blank;
+        std::vector<double> xs{0, b.length / 2, b.length};
+        std::vector<double> ys{0, b.width / 2, b.width};
+        for (const RegisterPin& pin : job_.setups.pins) {
+            contour(circleContour(pin.at, job_.setups.pinSize), strong);
+            xs.push_back(lay(pin.at).x);
+            ys.push_back(lay(pin.at).y);
+        }
+        for (Vec2 corner : panel_.box()) {
+            xs.push_back(lay(corner).x);
+            ys.push_back(lay(corner).y);
+        }
+        datum(place);
+        figures(place, xs, ys);
+    }
+
+    std::vector<std::string> steps() const {
+        const Blank& b = setup_.blank;
+        const Machine& m = d_.project.machine;
+        std::vector<std::string> out;
+        if (side_ == 0) {
+            out.push_back(
+                panel_.layers.empty()
+                    ? fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length),
+                                  size(b.width), sizeWithUnit(b.thickness), woodById(b.wood).name)
+                    : fmt::format("The {} glued up on the pins, wire holes masked, cured, {} thick; "
+                                  "pin holes cleaned",
+                                  fmt::join(panel_.layers, " and "), sizeWithUnit(b.thickness)));
+            if (setup_.faced > 0) {
+                out.push_back(fmt::format("The first program takes {} off the face",
+                                          sizeWithUnit(setup_.faced)));
+            }
+            out.push_back(fmt::format("{} up, clamped outside every cut, cleats round it",
+                                      panel_.name == "lid" ? "Inner face" : "Face"));
+        } else {
+            const bool side = d_.project.bodyHold.turn == TurnOver::sideForSide;
+            out.push_back(fmt::format("Turned over {}, face on the bed",
+                                      side ? "side for side about the long line"
+                                           : "end for end about the short line"));
+            out.push_back(fmt::format("Expect the sides to meet within {} mm",
+                                      size(job_.setups.expectedError)));
+        }
+        if (!job_.setups.pins.empty()) {
+            out.push_back(job_.setups.drillPins && side_ == 0
+                              ? fmt::format("{} pin holes are drilled in the waste, through into "
+                                            "the fixture board",
+                                            sizeWithUnit(job_.setups.pinSize))
+                              : fmt::format("On {} pins; they stand unevenly, so it fits one way "
+                                            "only",
+                                            sizeWithUnit(job_.setups.pinSize)));
+        }
+        out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
+                                  size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
+        out.push_back(fmt::format("Z zero: {}, plate {}, after every bit change",
+                                  setup_.zZero == ZZero::bed ? "the bed"
+                                                             : "the blank's upper face in the waste",
+                                  sizeWithUnit(m.plate)));
+        return out;
+    }
+
+    void byHand() {
+        const std::vector<BenchHole>& holes = d_.body->part.benchHoles();
+        if (holes.empty()) {
+            return;
+        }
+        pdf_.page(pageWidth, pageHeight);
+        heading(static_cast<int>(side_) + 1, job_.setups.back ? 2 : 1);
+        head(left, 32, "At the bench, before any finish");
+        double y = 40;
+        for (const BenchHole& h : holes) {
+            box(left, y);
+            const Vec2 p = d_.body->part.place().fromBridge(h.at);
+            pdf_.text({left + 7, y},
+                      fmt::format("{}, {}: {} from the bridge line, {} off the centreline; {}",
+                                  h.what, sizeWithUnit(h.diameter), size(p.x), size(p.y), h.how),
+                      3.4);
+            y += 8;
+        }
+    }
+
+    const PanelJob& job_;
+    const Panel& panel_;
+    std::size_t side_;
+};
+
+} // namespace
+
+std::string bodySheetPdf(const Derived& d, const PanelJob& job, std::size_t side) {
+    return BodySheet(d, job, side).write();
+}
+
+std::string bodySheetName(const Derived& d, const PanelJob& job, std::size_t side) {
+    std::size_t number = 4; // behind the board's and the neck's two
+    for (const PanelJob& other : d.body->panels) {
+        if (other.panel == job.panel) {
+            break;
+        }
+        number += other.setups.back ? 2 : 1;
+    }
+    const std::string& name = d.body->panelOf(job).name;
+    std::string setup = job.plan.sides[side].setup.name;
+    std::replace(setup.begin(), setup.end(), ' ', '-');
+    return fmt::format("{:02}-{}{}-{}.pdf", number + side, name == "body" ? "" : "body-", name,
+                       setup);
+}
+
+} // namespace wren

@@ -1,0 +1,535 @@
+#include "part/body_part.h"
+
+#include "design/fan.h"
+#include "geom/crossing.h"
+#include "geom/inset.h"
+#include "part/panel_field.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+using Kind = ContourPiece::Kind;
+
+constexpr double openBeyond = 16;  ///< an open pocket runs so far past the body's edge
+constexpr double overFret = 0.4;   ///< string over the first fret's crown; common practice, no source
+constexpr double earOverlap = 5;   ///< an ear's pocket begins so far inside the main one
+constexpr double holesMeet = 1;    ///< holes bored from both faces overlap by this
+constexpr double leverSlot = 3.4;  ///< width of a lever's slot, its length and its screws
+constexpr double leverLong = 30;
+constexpr double leverScrews = 41.3;
+
+/// The part of a clockwise neck outline beyond an X, closed by a line across.
+Contour heelOf(const NeckOutline& neck, double from) {
+    Contour out;
+    for (ContourPiece p : neck.contour()) {
+        if (p.from.x < from && p.to.x < from) {
+            if (!out.empty()) {
+                break; // the headstock follows
+            }
+            continue;
+        }
+        const auto clip = [&](Vec2 in, Vec2 end) {
+            return in + (end - in) * ((from - in.x) / (end.x - in.x));
+        };
+        if (p.from.x < from) {
+            p.from = clip(p.to, p.from);
+        }
+        const bool last = p.to.x < from;
+        if (last) {
+            p.to = clip(p.from, p.to);
+        }
+        out.push_back(p);
+        if (last) {
+            break;
+        }
+    }
+    out.push_back({Kind::line, out.back().to, out.front().from, {}});
+    return out;
+}
+
+/// Grown by a distance all round, one ring.
+Contour grown(const Contour& closed, double distance) {
+    return distance > 0 ? inset({clockwise(closed)}, distance).front() : clockwise(closed);
+}
+
+/// Arcs no wider than `radius` between two lines give way to the corner the lines meet in.
+Contour sharpened(const Contour& border, double radius) {
+    Contour out = border;
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        ContourPiece& before = out[(i + out.size() - 1) % out.size()];
+        ContourPiece& after = out[(i + 1) % out.size()];
+        if (!out[i].isArc() || out[i].radius() > radius || before.isArc() || after.isArc()) {
+            continue;
+        }
+        const Meetings m = meetings(before, after);
+        if (m.count == 1) {
+            before.to = m.at[0];
+            after.from = m.at[0];
+            out.erase(out.begin() + static_cast<std::ptrdiff_t>(i--));
+        }
+    }
+    return out;
+}
+
+/// A counter-clockwise border whose corners tighter than `radius` get a dogbone: a bit of that
+/// radius goes into the corner's point.
+Contour withDogbones(const Contour& border, double radius) {
+    Contour out;
+    const std::size_t n = border.size();
+    std::vector<ContourPiece> pieces = border;
+    std::vector<std::optional<ContourPiece>> bones(n); ///< before piece i
+    for (std::size_t i = 0; i < n; ++i) {
+        ContourPiece& a = pieces[(i + n - 1) % n];
+        ContourPiece& b = pieces[i];
+        const Vec2 in = a.wayAt(a.length());
+        const Vec2 on = b.wayAt(0);
+        if (cross(in, on) < 0.02 || a.isArc() || b.isArc()) {
+            continue;
+        }
+        const Vec2 corner = b.from;
+        const Vec2 inward = unit(on - in);
+        const double reach = 2 * radius * dot(on, inward);
+        bones[i] = ContourPiece{Kind::arcCounter, corner - in * reach, corner + on * reach,
+                                corner + inward * radius};
+        a.to = bones[i]->from;
+        b.from = bones[i]->to;
+    }
+    for (std::size_t i = 0; i < n; ++i) {
+        if (bones[i]) {
+            out.push_back(*bones[i]);
+        }
+        out.push_back(pieces[i]);
+    }
+    return out;
+}
+
+/// A border whose hollows are no tighter than `radius`: what a bit of that radius leaves of it.
+std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius) {
+    std::vector<Contour> shrunk;
+    for (const Contour& c : inset(borders, radius)) {
+        shrunk.push_back(reversed(c));
+    }
+    std::vector<Contour> out;
+    for (const Contour& c : inset(shrunk, radius)) {
+        out.push_back(reversed(c));
+    }
+    return out;
+}
+
+PanelPocket pocketOf(const char* what, const Contour& outline, double floor, double mouth) {
+    PanelPocket p;
+    p.what = what;
+    p.borders = {counterClockwise(outline)};
+    p.floor = floor;
+    p.mouth = mouth;
+    return p;
+}
+
+struct UnitSize {
+    double across, along;
+};
+
+/// Of an invented unit for strings so far apart, its cover included.
+UnitSize unitSize(PickupKind kind, double spread) {
+    switch (kind) {
+    case PickupKind::single:
+        return {spread + 33, 19};
+    case PickupKind::bar:
+        return {spread + 36, 32};
+    default:
+        return {spread + 19, 38.5};
+    }
+}
+
+} // namespace
+
+BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& woods)
+    : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()),
+      woods_(woods) {
+    const auto nodes = shapeNodes(body.nodes);
+    outline_ = place_.laid(shapeOutline(body.mirror ? mirroredShape(nodes) : nodes));
+    const double under = -body.thickness;
+    Panel whole;
+    whole.name = "body";
+    whole.wood = woods.body;
+    whole.outline = outline_;
+    whole.bottom = under;
+    if (body.build == BodyBuild::topped) {
+        Panel core;
+        core.name = "core";
+        core.wood = woods.body;
+        core.outline = outline_;
+        core.bottom = under;
+        core.top = -body.top;
+        core.outlined = false;
+        addChambers(core, core.top);
+        addChannels(core, core.top);
+        Panel top;
+        top.name = "top";
+        top.wood = woods.top;
+        top.outline = grown(outline_, body.oversize);
+        top.bottom = -body.top;
+        top.top = body.topSpare;
+        panels_ = {core, top};
+        whole.layers = {"core", "top"};
+        whole.spare = body.topSpare;
+    } else {
+        addChannels(whole, 0);
+    }
+    if (neck.design().joint == NeckJoint::boltOn || neck.design().joint == NeckJoint::set) {
+        const PanelPocket pocket = neckPocket(neck);
+        whole.pockets.push_back(pocket);
+        addBolts(whole, neck, pocket);
+    }
+    addPickups(whole);
+    addBridge(whole);
+    addCavity(whole);
+    addControls(whole);
+    addEdges(whole);
+    panels_.push_back(std::move(whole));
+    makeLid();
+}
+
+const Panel* BodyPart::panel(const std::string& name) const {
+    const auto it = std::find_if(panels_.begin(), panels_.end(),
+                                 [&](const Panel& p) { return p.name == name; });
+    return it == panels_.end() ? nullptr : &*it;
+}
+
+PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
+    const BodyPocket& p = body_.pocket;
+    double edge = 1e9; // where the body begins beside the heel
+    for (Vec2 q : pointsOf(outline_, 0.1)) {
+        if (std::abs(q.y) < 40) {
+            edge = std::min(edge, q.x);
+        }
+    }
+    heel_ = heelOf(neck.outline(), edge - openBeyond);
+    if (p.measuredWidth) {
+        const double drawn = neck.outline().edge(1, place_.neckEnd) -
+                             neck.outline().edge(-1, place_.neckEnd);
+        const double more = (*p.measuredWidth - drawn) / 2;
+        for (ContourPiece& c : heel_) {
+            for (Vec2* q : {&c.from, &c.to, &c.centre}) {
+                q->y += q->y > 0 ? more : -more;
+            }
+        }
+    }
+    std::vector<Contour> borders{counterClockwise(grown(heel_, p.clearance))};
+    if (p.relief == CornerRelief::dogbone) {
+        borders[0] = withDogbones(sharpened(borders[0], p.clearance + 1e-6), p.corner);
+    } else {
+        borders = openedBy(borders, p.corner);
+    }
+    PanelPocket out;
+    out.what = "neck pocket";
+    out.borders = borders;
+    out.floor = -p.depth;
+    out.slope = std::tan(place_.angle);
+    out.levelAt = place_.neckEnd;
+    return out;
+}
+
+void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket) {
+    for (const NeckHole& h : neck.holes()) {
+        if (h.what == "bolt") {
+            body.holes.push_back({"bolt", h.at, body_.pocket.boltHole, pocket.floorAt(h.at.x),
+                                  body.bottom, false, true});
+        }
+    }
+}
+
+void BodyPart::addPickups(Panel& body) {
+    for (std::size_t i = 0; i < body_.pickups.size(); ++i) {
+        if (body_.pickups[i].kind != PickupKind::none) {
+            addPickup(body, i);
+        }
+    }
+}
+
+void BodyPart::addPickup(Panel& body, std::size_t i) {
+    const Pickup& p = body_.pickups[i];
+    const Fan fan(board_);
+    const double x = place_.bridge - p.fromBridge;
+    const double inNeck = place_.toInstrument({x, 0, 0}).x;
+    const double share = inNeck / ((fan.bassString(1).x + fan.trebleString(1).x) / 2);
+    const Vec2 bass = fan.bassString(share);
+    const Vec2 treble = fan.trebleString(share);
+    const double fanned = std::atan2(treble.x - bass.x, std::abs(treble.y - bass.y));
+    PickupPlace place;
+    place.what = fmt::format("pickup {}", i + 1);
+    place.middle = {x, (bass.y + treble.y) / 2};
+    place.angle = p.angle * std::numbers::pi / 180 + fanned;
+    const UnitSize usual = unitSize(p.kind, length(treble - bass));
+    place.across = p.across.value_or(std::round(2 * usual.across) / 2);
+    place.along = p.along.value_or(usual.along);
+    const double turn = place_.side * place.angle;
+    const auto box = [&](double off, double along, double across) {
+        const Vec2 way{-std::sin(turn), std::cos(turn)};
+        return shapeOutline(boxShape(place.middle + way * off, along, across, p.corner, turn));
+    };
+    PanelPocket main = pocketOf("pickup", box(0, place.along, place.across), -p.depth, 0);
+    main.visible = p.mount == PickupMount::front;
+    if (p.mount == PickupMount::back) { // up through the face, its unit held from behind
+        main.through = true;
+        main.fromBack = true;
+        main.floor = 0;
+        main.mouth = body.bottom;
+    }
+    body.pockets.push_back(main);
+    if (p.earWidth > 0 && p.earLength > 0 && p.mount != PickupMount::back) {
+        const double reach = p.earLength + earOverlap;
+        for (double end : {-1.0, 1.0}) {
+            const double off = end * (place.across / 2 + p.earLength - reach / 2);
+            PanelPocket ear = pocketOf("pickup ears", box(off, p.earWidth, reach), -p.earDepth, 0);
+            ear.visible = main.visible;
+            body.pockets.push_back(ear);
+        }
+    }
+    pickups_.push_back(place);
+}
+
+void BodyPart::addBridge(Panel& body) {
+    const Bridge& b = body_.bridge;
+    const double saddles = place_.bridge + b.compensation;
+    const double under = body.bottom;
+    if (b.kind == BridgeKind::throughBody) {
+        addStringHoles(body);
+    }
+    if (b.kind == BridgeKind::posts) {
+        for (double side : {-1.0, 1.0}) {
+            body.holes.push_back({"post", {saddles, side * b.postSpread / 2}, b.postSize, 0,
+                                  std::max(under, -b.postDepth), false, b.postDepth >= -under});
+        }
+        return;
+    }
+    for (int i = 0; i < b.screws; ++i) {
+        const double y = b.screws > 1 ? b.screwSpread * (double(i) / (b.screws - 1) - 0.5) : 0;
+        body.holes.push_back({"bridge screw", {saddles + b.screwAhead, y}, b.screwPilot, 0,
+                              -b.screwDepth, false, false});
+    }
+}
+
+void BodyPart::addStringHoles(Panel& body) {
+    const Bridge& b = body_.bridge;
+    const Fan fan(board_);
+    const std::vector<double> places = stringCentres(board_, board_.bridgeSpread);
+    for (double y : places) {
+        const double across = 2 * y / board_.bridgeSpread;
+        const Vec2 saddle = fan.string(across, 1);
+        const Vec2 at{place_.toBody({saddle.x, 0, 0}).x + b.compensation + b.holesBehind, saddle.y};
+        const bool ferrule = b.ferruleSize > 0;
+        body.holes.push_back({"string", at, b.holeSize, 0,
+                              ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
+                              false, !ferrule});
+        if (ferrule) {
+            body.holes.push_back({"ferrule", at, b.ferruleSize, body.bottom,
+                                  body.bottom + b.ferruleDepth, true, false});
+        }
+    }
+}
+
+Contour BodyPart::hollow() const {
+    return body_.cavity.nodes.empty() ? Contour{}
+                                      : place_.laid(shapeOutline(shapeNodes(body_.cavity.nodes)));
+}
+
+void BodyPart::addCavity(Panel& body) {
+    const Cavity& c = body_.cavity;
+    const Contour hole = hollow();
+    if (hole.empty()) {
+        return;
+    }
+    const double shelf = body.bottom + (c.ledge > 0 ? c.lid : 0);
+    if (c.ledge > 0) {
+        PanelPocket ledge = pocketOf("ledge", grown(hole, c.ledge), shelf, body.bottom);
+        ledge.fromBack = true;
+        body.pockets.push_back(ledge);
+        const Contour middle = grown(hole, c.ledge / 2);
+        const double whole = lengthOf(middle);
+        for (int i = 0; i < c.fixings; ++i) {
+            double s = whole * (i + 0.5) / c.fixings;
+            Vec2 at;
+            for (const ContourPiece& p : middle) {
+                if (s <= p.length()) {
+                    at = p.at(s);
+                    break;
+                }
+                s -= p.length();
+            }
+            if (c.fixing == LidFixing::magnets) {
+                PanelPocket magnet = pocketOf("magnet", circleContour(at, c.fixingSize),
+                                              shelf + c.fixingDepth, shelf);
+                magnet.fromBack = true;
+                magnet.visible = false;
+                body.pockets.push_back(magnet);
+            } else {
+                body.holes.push_back(
+                    {"lid screw", at, c.fixingSize, shelf, shelf + c.fixingDepth, true, false});
+            }
+        }
+    }
+    PanelPocket cavity = pocketOf("cavity", hole, -c.wood, shelf);
+    cavity.fromBack = true;
+    cavity.visible = false;
+    body.pockets.push_back(cavity);
+}
+
+void BodyPart::addControls(Panel& body) {
+    const double floor = body_.cavity.nodes.empty() ? body.bottom : -body_.cavity.wood;
+    const double down = std::max(body.bottom, floor - holesMeet);
+    for (const Control& c : controlList(body_.controls)) {
+        const Vec2 at = place_.at(c.at);
+        if (c.what != "lever") {
+            body.holes.push_back({c.what, at, c.what == "pot" ? 9.6 : 12.2, 0, down, false, false});
+            continue;
+        }
+        PanelPocket slot = pocketOf(
+            "lever", shapeOutline(boxShape(at, leverLong, leverSlot, leverSlot / 2)), down, 0);
+        body.pockets.push_back(slot);
+        for (double end : {-1.0, 1.0}) {
+            body.holes.push_back({"lever screw", at + Vec2{end * leverScrews / 2, 0}, 3.2, 0, down,
+                                  false, false});
+        }
+    }
+}
+
+void BodyPart::addEdges(Panel& body) {
+    const Vec2 jack = place_.at({body_.jackX, body_.jackY});
+    if (body_.jack == JackKind::cup) {
+        body.holes.push_back({"jack cup", jack, body_.cupSize, 0, -body_.cupDepth, false, false});
+    } else if (body_.jack == JackKind::edge) {
+        bench_.push_back({"jack", jack, body_.jackSize,
+                          "square to the edge, halfway between the faces, into the cavity, before "
+                          "the neck goes on"});
+    }
+    for (Vec2 strap : placeList(body_.straps)) {
+        bench_.push_back({"strap button", place_.at(strap), 3.2,
+                          "20 mm deep, square to the edge, halfway between the faces"});
+    }
+}
+
+void BodyPart::addChambers(Panel& core, double face) {
+    for (const auto& nodes : shapeList(body_.chambers)) {
+        PanelPocket p = pocketOf("chamber", place_.laid(shapeOutline(nodes)),
+                                 core.bottom + body_.chamberFloor, face);
+        p.visible = false;
+        core.pockets.push_back(p);
+    }
+}
+
+void BodyPart::addChannels(Panel& panel, double face) {
+    for (const Channel& c : channelList(body_.channels)) {
+        const Vec2 a = place_.at(c.from);
+        const Vec2 b = place_.at(c.to);
+        const double turn = std::atan2(b.y - a.y, b.x - a.x);
+        PanelPocket p = pocketOf("channel",
+                                 shapeOutline(boxShape((a + b) * 0.5, length(b - a) + c.width,
+                                                       c.width, c.width / 2, turn)),
+                                 face - c.depth, face);
+        p.visible = false;
+        panel.pockets.push_back(p);
+    }
+}
+
+void BodyPart::makeLid() {
+    const Cavity& c = body_.cavity;
+    const Contour hole = hollow();
+    if (hole.empty() || c.ledge <= 0) {
+        return;
+    }
+    Panel lid;
+    lid.name = "lid";
+    lid.wood = woods_.lid;
+    lid.bottom = -body_.thickness;
+    lid.top = lid.bottom + c.lid;
+    lid.outline = grown(hole, c.ledge - c.clearance);
+    if (c.relief > 0) {
+        std::vector<Contour> inner = inset({counterClockwise(hole)}, 1);
+        if (!inner.empty()) {
+            PanelPocket p = pocketOf("relief", inner.front(), lid.top - c.relief, lid.top);
+            p.borders = inner;
+            p.visible = false;
+            lid.pockets.push_back(p);
+        }
+    }
+    for (PanelPocket p : panels_.back().pockets) {
+        if (p.what == "magnet") { // opposite its fellow in the ledge
+            p.mouth = lid.top;
+            p.floor = lid.top - c.fixingDepth;
+            p.fromBack = false;
+            lid.pockets.push_back(p);
+        }
+    }
+    for (const PanelHole& h : panels_.back().holes) {
+        if (h.what == "lid screw") {
+            lid.holes.push_back({"lid screw", h.at, h.diameter + 0.8, lid.top, lid.bottom, false,
+                                 true});
+        }
+    }
+    panels_.push_back(std::move(lid));
+}
+
+std::vector<PanelPocket> BodyPart::pockets() const {
+    std::vector<PanelPocket> out;
+    for (const Panel& p : panels_) {
+        if (p.name != "lid") {
+            out.insert(out.end(), p.pockets.begin(), p.pockets.end());
+        }
+    }
+    return out;
+}
+
+std::vector<PanelHole> BodyPart::holes() const {
+    std::vector<PanelHole> out;
+    for (const Panel& p : panels_) {
+        if (p.name != "lid") {
+            out.insert(out.end(), p.holes.begin(), p.holes.end());
+        }
+    }
+    return out;
+}
+
+double BodyPart::volume() const {
+    constexpr double cell = 0.25;
+    const Panel& body = *panel("body");
+    const PanelField field = PanelField::over(body, cell);
+    const Panel* core = panel("core");
+    const std::optional<PanelField> hollows =
+        core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
+    double sum = 0;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        if (!field.in(i)) {
+            continue;
+        }
+        double wood = std::max(0.0F, field.front[i] - field.back[i]);
+        if (hollows && hollows->frontBy[i] >= 0) { // a chamber the top closes
+            wood -= std::max(0.0, std::min<double>(field.front[i], core->top) -
+                                      std::max(field.back[i], hollows->front[i]));
+        }
+        sum += std::max(0.0, wood);
+    }
+    return sum * cell * cell;
+}
+
+double BodyPart::saddleHeight() const {
+    return stringHeight(place_.bridge);
+}
+
+double BodyPart::stringHeight(double x) const {
+    const Fan fan(board_);
+    const double nominal = (fan.bassString(1).x + fan.trebleString(1).x) / 2;
+    const double nut = board_.wire.crownHeight + overFret;
+    const double atBridge = 2 * (board_.wire.crownHeight + body_.action) - nut;
+    const double along = place_.toInstrument({x, 0, 0}).x / nominal;
+    const double z = board_.thickness + nut + (atBridge - nut) * along;
+    return place_.toBody({place_.toInstrument({x, 0, 0}).x, 0, z}).z;
+}
+
+} // namespace wren

@@ -1,0 +1,98 @@
+#pragma once
+
+#include "design/body.h"
+#include "part/neck_part.h"
+#include "part/panel.h"
+
+#include <optional>
+
+namespace wren {
+
+/// A pickup where it ended up, body frame.
+struct PickupPlace {
+    std::string what; ///< "pickup 1" ...
+    Vec2 middle;
+    double angle = 0; ///< radians, of its length off square to the centreline
+    double across = 0;
+    double along = 0;
+};
+
+/// A hole that is drilled by hand, and how.
+struct BenchHole {
+    std::string what;
+    Vec2 at; ///< body frame, in plan
+    double diameter = 0;
+    std::string how;
+};
+
+/// Ids of the woods its pieces are made of.
+struct BodyWoods {
+    std::string body = "white-ash";
+    std::string top = "cherry";
+    std::string lid = "cherry";
+
+    friend bool operator==(const BodyWoods&, const BodyWoods&) = default;
+};
+
+/// The body in pieces that can be cut, in the body's frame (see BodyPlace): its finished face on
+/// Z = 0. Needs numbers that judgeBodyNumbers() found nothing against.
+class BodyPart {
+public:
+    BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& woods);
+
+    const Body& design() const { return body_; }
+    const BodyPlace& place() const { return place_; }
+    const Contour& outline() const { return outline_; } ///< clockwise
+    double thickness() const { return body_.thickness; }
+    /// In the order they are made: core, top, then the body; then the lid.
+    const std::vector<Panel>& panels() const { return panels_; }
+    const Panel* panel(const std::string& name) const;
+    /// The finished body's pockets and holes, of all stages.
+    std::vector<PanelPocket> pockets() const;
+    std::vector<PanelHole> holes() const;
+    const std::vector<PickupPlace>& pickups() const { return pickups_; }
+    const std::vector<BenchHole>& benchHoles() const { return bench_; }
+    const Contour& heel() const { return heel_; } ///< of the real or designed neck in its pocket
+    Contour hollow() const; ///< the cavity's outline, clockwise; empty without one
+    double volume() const;  ///< mm3 of the finished body without its lid, to about 0.1 %
+
+    /// Z of the strings over the face above an X, over frets and bridge, on the centreline.
+    double stringHeight(double x) const;
+    /// Height over the face the saddles must have for the wanted action.
+    double saddleHeight() const;
+
+private:
+    PanelPocket neckPocket(const NeckPart& neck);
+    void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
+    void addPickups(Panel& body);
+    void addPickup(Panel& body, std::size_t i);
+    void addBridge(Panel& body);
+    void addCavity(Panel& body);
+    void addControls(Panel& body);
+    void addEdges(Panel& body);
+    void addStringHoles(Panel& body);
+    void addChambers(Panel& core, double face);
+    void addChannels(Panel& panel, double face);
+    void makeLid();
+
+    Body body_;
+    Fretboard board_;
+    BodyPlace place_;
+    Contour outline_;
+    Contour heel_;
+    std::vector<Panel> panels_;
+    std::vector<PickupPlace> pickups_;
+    std::vector<BenchHole> bench_;
+    BodyWoods woods_;
+};
+
+/// What cannot be made, or wants care: features outside the body or through its faces, claiming
+/// the same wood, thin wood, a bridge that cannot reach its height.
+Findings judgeBody(const BodyPart& part);
+
+// Least wood, mm; common practice, no source.
+inline constexpr double bodyWoodCaution = 2.5; ///< between a floor and the far side
+inline constexpr double bodyEdgeCaution = 4;   ///< between a pocket and the body's edge
+inline constexpr double pocketWebCaution = 3;  ///< between neighbouring pockets
+
+} // namespace wren

@@ -1,0 +1,344 @@
+#include "part/body_part.h"
+
+#include "part/panel_field.h"
+
+#include <algorithm>
+#include <map>
+#include <set>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double look = 0.8; ///< mm between the places looked at
+
+class Judge {
+public:
+    explicit Judge(const BodyPart& part) : part_(part) {}
+
+    Findings all() {
+        for (const Panel& p : part_.panels()) {
+            outside(p);
+            thin(p);
+            overlaps(p);
+        }
+        topOverHollows();
+        height();
+        pickups();
+        controls();
+        return std::move(out_);
+    }
+
+private:
+    Finding& say(Weight w, const char* code, std::string text, double value, double limit,
+                 const Panel* panel = nullptr) {
+        const std::string part = panel && panel->name != "body" ? "body " + panel->name : "body";
+        return sayOf(part.c_str(), out_, w, code, std::move(text), value, limit);
+    }
+    void at(Finding& f, Vec2 place) const {
+        f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
+    }
+    Vec2 told(Vec2 p) const { return part_.place().fromBridge(p); }
+
+    /// Pockets and holes that leave the outline, the neck's apart.
+    void outside(const Panel& panel) {
+        const std::vector<Vec2> outline = pointsOf(panel.outline, 0.01);
+        std::set<std::string> said;
+        const auto check = [&](const std::string& what, const std::vector<Vec2>& points) {
+            for (Vec2 p : points) {
+                if (!inside(outline, p) && said.insert(what).second) {
+                    const Vec2 q = told(p);
+                    at(say(Weight::stop, "outside-body",
+                           fmt::format("The {} of the {} runs out of its outline at {:.1f}, {:.1f} "
+                                       "from the bridge line.",
+                                       what, panel.name, q.x, q.y),
+                           distanceTo(panel.outline, p), 0, &panel),
+                       p);
+                    return;
+                }
+            }
+            double least = 1e9;
+            Vec2 where;
+            for (Vec2 p : points) {
+                const double d = distanceTo(panel.outline, p);
+                if (d < least) {
+                    least = d;
+                    where = p;
+                }
+            }
+            if (least < bodyEdgeCaution && said.insert(what).second) {
+                const Vec2 q = told(where);
+                at(say(Weight::caution, "thin-edge",
+                       fmt::format("Between the {} and the edge of the {} stand {:.1f} mm of wood "
+                                   "at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are wanted.",
+                                   what, panel.name, least, q.x, q.y, bodyEdgeCaution),
+                       least, bodyEdgeCaution, &panel),
+                   where);
+            }
+        };
+        for (const PanelPocket& p : panel.pockets) {
+            if (p.what != "neck pocket" && p.what != "relief" && panel.name != "lid") {
+                check(p.what, pointsOf(p.borders[0], 0.1));
+            }
+        }
+        for (const PanelHole& h : panel.holes) {
+            if (panel.name != "lid") {
+                check(h.what, pointsOf(circleContour(h.at, h.diameter), 0.1));
+            }
+        }
+    }
+
+    bool through(const Panel& panel, int index) const {
+        const auto i = static_cast<std::size_t>(index);
+        if (index < 0) {
+            return false;
+        }
+        return i < panel.pockets.size() ? panel.pockets[i].through
+                                        : panel.holes[i - panel.pockets.size()].through;
+    }
+
+    /// Wood between what comes from the front and what comes from behind.
+    void thin(const Panel& panel) {
+        const PanelField f = PanelField::over(panel, look);
+        struct Worst {
+            double wood = 1e9;
+            Vec2 where;
+        };
+        std::map<std::pair<int, int>, Worst> pairs;
+        for (std::size_t i = 0; i < f.front.size(); ++i) {
+            if (!f.in(i) || (f.frontBy[i] < 0 && f.backBy[i] < 0) ||
+                through(panel, f.frontBy[i]) || through(panel, f.backBy[i])) {
+                continue;
+            }
+            Worst& w = pairs[{f.frontBy[i], f.backBy[i]}];
+            if (f.front[i] - f.back[i] < w.wood) {
+                w = {f.front[i] - f.back[i], f.at(i)};
+            }
+        }
+        for (const auto& [pair, worst] : pairs) {
+            if (worst.wood >= bodyWoodCaution || meant(panel, pair.first, pair.second)) {
+                continue;
+            }
+            const std::string front = nameOf(panel, pair.first, "front face");
+            const std::string back = nameOf(panel, pair.second, "back");
+            const Vec2 q = told(worst.where);
+            if (worst.wood <= 0.01) {
+                at(say(Weight::stop, "cuts-through",
+                       fmt::format("In the {} the {} and the {} meet, {:.1f} mm into one another, "
+                                   "at {:.1f}, {:.1f} from the bridge line.",
+                                   panel.name, front, back, -worst.wood, q.x, q.y),
+                       worst.wood, bodyWoodCaution, &panel),
+                   worst.where);
+            } else {
+                at(say(Weight::caution, "thin-floor",
+                       fmt::format("In the {} only {:.1f} mm of wood are left between the {} and "
+                                   "the {} at {:.1f}, {:.1f} from the bridge line; {:.1f} mm are "
+                                   "wanted.",
+                                   panel.name, worst.wood, front, back, q.x, q.y, bodyWoodCaution),
+                       worst.wood, bodyWoodCaution, &panel),
+                   worst.where);
+            }
+        }
+    }
+
+    static std::string nameOf(const Panel& panel, int index, const char* face) {
+        return index < 0 ? face : featureName(panel, index);
+    }
+
+    /// Pairs that are to meet: holes into the cavity, a string's hole and its ferrule, magnets over
+    /// one another's wood in a thin lid.
+    static bool meant(const Panel& panel, int front, int back) {
+        const std::string a = nameOf(panel, front, "");
+        const std::string b = nameOf(panel, back, "");
+        static const std::set<std::pair<std::string, std::string>> pairs{
+            {"pot", "cavity"},    {"toggle", "cavity"},      {"lever", "cavity"},
+            {"string", "ferrule"}, {"lever screw", "cavity"}, {"channel", "cavity"}};
+        return pairs.count({a, b}) > 0 || panel.name == "lid";
+    }
+
+    /// Pockets from one face that claim the same wood, or leave a thin web.
+    void overlaps(const Panel& panel) {
+        const auto& all = panel.pockets;
+        std::vector<std::vector<std::vector<Vec2>>> polygons;
+        for (const PanelPocket& p : all) {
+            polygons.push_back(polygonsOf(p.borders));
+        }
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            for (std::size_t k = i + 1; k < all.size(); ++k) {
+                if (all[i].fromBack == all[k].fromBack && !kin(all[i].what, all[k].what)) {
+                    pair(panel, i, k, polygons);
+                }
+            }
+        }
+    }
+
+    static bool kin(const std::string& a, const std::string& b) {
+        const auto is = [&](const char* x, const char* y) {
+            return (a == x && b == y) || (a == y && b == x);
+        };
+        return is("pickup", "pickup ears") || is("pickup ears", "pickup ears") ||
+               is("ledge", "cavity") || is("ledge", "magnet") ||
+               is("cavity", "magnet") || a == "channel" || b == "channel";
+    }
+
+    void pair(const Panel& panel, std::size_t i, std::size_t k,
+              const std::vector<std::vector<std::vector<Vec2>>>& polygons) {
+        double web = 1e9;
+        Vec2 where;
+        for (Vec2 p : polygons[i][0]) {
+            const double d = insideOf(polygons[k], p) ? 0 : distanceTo(panel.pockets[k].borders[0], p);
+            if (d < web) {
+                web = d;
+                where = p;
+            }
+        }
+        for (Vec2 p : polygons[k][0]) {
+            const double d = insideOf(polygons[i], p) ? 0 : distanceTo(panel.pockets[i].borders[0], p);
+            if (d < web) {
+                web = d;
+                where = p;
+            }
+        }
+        if (web >= pocketWebCaution) {
+            return;
+        }
+        const Vec2 q = told(where);
+        const std::string text =
+            web <= 0 ? fmt::format("In the {} the {} and the {} claim the same wood at {:.1f}, "
+                                   "{:.1f} from the bridge line.",
+                                   panel.name, panel.pockets[i].what, panel.pockets[k].what, q.x,
+                                   q.y)
+                     : fmt::format("In the {} a web of only {:.1f} mm stands between the {} and "
+                                   "the {} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
+                                   "wanted.",
+                                   panel.name, web, panel.pockets[i].what, panel.pockets[k].what,
+                                   q.x, q.y, pocketWebCaution);
+        at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
+               web, pocketWebCaution, &panel),
+           where);
+    }
+
+    /// What the glued body's cuts from the front meet below the top: a chamber's roof.
+    void topOverHollows() {
+        const Panel* core = part_.panel("core");
+        if (!core) {
+            return;
+        }
+        const Panel& body = *part_.panel("body");
+        const PanelField f = PanelField::over(body, look);
+        const PanelField hollow = PanelField::like(f, *core);
+        std::set<std::string> said;
+        for (std::size_t i = 0; i < f.front.size(); ++i) {
+            const bool chamber = f.in(i) && hollow.frontBy[i] >= 0 &&
+                                 featureName(*core, hollow.frontBy[i]) == "chamber";
+            if (!chamber) {
+                continue;
+            }
+            const bool front = f.frontBy[i] >= 0 && f.front[i] < core->top + bodyWoodCaution;
+            const bool back = f.backBy[i] >= 0 && f.back[i] > hollow.front[i] - bodyWoodCaution;
+            if (!front && !back) {
+                continue;
+            }
+            const std::string& what = featureName(body, front ? f.frontBy[i] : f.backBy[i]);
+            if (said.insert(what).second) {
+                const Vec2 q = told(f.at(i));
+                at(say(Weight::caution, "into-chamber",
+                       fmt::format("The {} opens into a chamber at {:.1f}, {:.1f} from the bridge "
+                                   "line, or leaves less than {:.1f} mm over it.",
+                                   what, q.x, q.y, bodyWoodCaution),
+                       0, bodyWoodCaution),
+                   f.at(i));
+            }
+        }
+    }
+
+    void height() {
+        const Bridge& b = part_.design().bridge;
+        const double h = part_.saddleHeight();
+        if (h >= b.saddleLow && h <= b.saddleHigh) {
+            return;
+        }
+        const double wanted = (b.saddleLow + b.saddleHigh) / 2;
+        const double reach = part_.place().bridge - part_.place().neckEnd;
+        const double more = std::atan((wanted - h) / reach) * 180 / 3.14159265358979;
+        Finding& f =
+            say(Weight::caution, "bridge-height",
+                fmt::format("The strings pass {:.1f} mm over the face at the bridge and its "
+                            "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
+                            "neck angle of {:.1f} degrees, puts them in the middle.",
+                            h, b.saddleLow, b.saddleHigh,
+                            part_.design().pocket.depth - (wanted - h),
+                            part_.design().pocket.angle + more),
+                h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
+        f.atX = part_.place().toInstrument({part_.place().bridge, 0, 0}).x;
+    }
+
+    void pickups() {
+        for (const PickupPlace& p : part_.pickups()) {
+            const double over = part_.stringHeight(p.middle.x);
+            if (over < 5) {
+                at(say(Weight::caution, "low-strings",
+                       fmt::format("Over {} the strings pass only {:.1f} mm above the face; a "
+                                   "pickup wants 5 mm or more.",
+                                   p.what, over),
+                       over, 5),
+                   p.middle);
+            }
+        }
+    }
+
+    void controls() {
+        const Body& b = part_.design();
+        const std::vector<Control> list = controlList(b.controls);
+        if (list.empty() || b.cavity.nodes.empty()) {
+            return;
+        }
+        const Contour hollow = part_.hollow();
+        const std::vector<Vec2> points = pointsOf(hollow, 0.01);
+        const double deep = b.thickness - b.cavity.wood - (b.cavity.ledge > 0 ? b.cavity.lid : 0);
+        for (const Control& c : list) {
+            const Vec2 p = part_.place().at(c.at);
+            const double body = c.what == "lever" ? 6 : c.what == "pot" ? 12.5 : 9;
+            const double room = inside(points, p) ? distanceTo(hollow, p) : -1;
+            if (room < body) {
+                at(say(room < 0 ? Weight::stop : Weight::caution, "control-outside",
+                       fmt::format("The {} at {:g}, {:g} {}; its body wants {:.1f} mm to the "
+                                   "cavity's wall all round.",
+                                   c.what, c.at.x, c.at.y,
+                                   room < 0 ? std::string("stands outside the cavity")
+                                            : fmt::format("has only {:.1f} mm", room),
+                                   body),
+                       room, body),
+                   p);
+            }
+            const double want = c.what == "lever" ? 35 : c.what == "pot" ? 20 : 28;
+            if (deep < want) {
+                at(say(Weight::caution, "shallow-cavity",
+                       fmt::format("The cavity is {:.1f} mm deep under its lid and a {} wants "
+                                   "about {:.0f} mm.",
+                                   deep, c.what, want),
+                       deep, want),
+                   p);
+            }
+        }
+        if (b.cavity.wood > 8) {
+            say(Weight::caution, "thick-roof",
+                fmt::format("{:.1f} mm of wood are left over the cavity; the threads of pots and "
+                            "switches seldom reach through more than 8 mm.",
+                            b.cavity.wood),
+                b.cavity.wood, 8);
+        }
+    }
+
+    const BodyPart& part_;
+    Findings out_;
+};
+
+} // namespace
+
+Findings judgeBody(const BodyPart& part) {
+    return Judge(part).all();
+}
+
+} // namespace wren

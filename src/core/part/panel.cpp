@@ -1,0 +1,38 @@
+#include "part/panel.h"
+
+#include <algorithm>
+
+namespace wren {
+
+std::array<Vec2, 2> Panel::box() const {
+    std::array<Vec2, 2> b{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
+    for (Vec2 p : pointsOf(outline, 0.005)) {
+        b[0] = {std::min(b[0].x, p.x), std::min(b[0].y, p.y)};
+        b[1] = {std::max(b[1].x, p.x), std::max(b[1].y, p.y)};
+    }
+    return b;
+}
+
+bool Panel::hasBack() const {
+    const auto back = [](const auto& f) { return f.fromBack; };
+    return std::any_of(pockets.begin(), pockets.end(), back) ||
+           std::any_of(holes.begin(), holes.end(), back);
+}
+
+std::vector<std::vector<Vec2>> polygonsOf(const std::vector<Contour>& borders) {
+    std::vector<std::vector<Vec2>> out;
+    for (const Contour& c : borders) {
+        out.push_back(pointsOf(c, 0.005));
+    }
+    return out;
+}
+
+bool insideOf(const std::vector<std::vector<Vec2>>& polygons, Vec2 p) {
+    bool in = false;
+    for (const auto& polygon : polygons) {
+        in ^= inside(polygon, p);
+    }
+    return in;
+}
+
+} // namespace wren

@@ -1,0 +1,61 @@
+#pragma once
+
+#include "geom/contour.h"
+
+#include <array>
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// A pocket of a flat piece of wood, in its frame: X and Y along the face, Z out of it.
+struct PanelPocket {
+    std::string what;             ///< "neck pocket", "pickup", "cavity", "ledge", "chamber" ...
+    std::vector<Contour> borders; ///< the pocket on the left: outer counter-clockwise, islands not
+    double floor = 0;             ///< Z of the floor, over `levelAt` when it slopes
+    double slope = 0;             ///< rise of the floor per mm of X
+    double levelAt = 0;
+    double mouth = 0;     ///< Z of the wood it is cut into
+    bool fromBack = false;
+    bool through = false; ///< goes past the far face; its floor is that face
+    bool visible = true;  ///< its mouth's edge is seen on the finished instrument
+
+    double floorAt(double x) const { return floor + slope * (x - levelAt); }
+    double depth() const { return fromBack ? floor - mouth : mouth - floor; }
+};
+
+/// A round hole square to the face.
+struct PanelHole {
+    std::string what; ///< "string", "ferrule", "screw", "pot" ...
+    Vec2 at;
+    double diameter = 0;
+    double mouth = 0; ///< Z where it enters the wood
+    double floor = 0; ///< Z of its end, a drill's point not counted
+    bool fromBack = false;
+    bool through = false;
+};
+
+/// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
+/// glued, the glued body, the lid of a cavity.
+struct Panel {
+    std::string name; ///< "body", "core", "top", "lid"
+    std::string wood;
+    Contour outline;     ///< clockwise; empty when this stage cuts none
+    double bottom = 0;   ///< Z of its faces when it is done, pockets aside
+    double top = 0;
+    double spare = 0;    ///< on its face before it is surfaced
+    bool outlined = true; ///< the outline is cut through at this stage
+    std::vector<PanelPocket> pockets;
+    std::vector<PanelHole> holes;
+    std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
+
+    double thickness() const { return top - bottom; }
+    std::array<Vec2, 2> box() const; ///< of the outline, low and high corner
+    bool hasBack() const; ///< whether anything is cut from behind but the outline
+};
+
+/// A pocket's region as points, for asking what lies where: chords within 0.005 mm.
+std::vector<std::vector<Vec2>> polygonsOf(const std::vector<Contour>& borders);
+bool insideOf(const std::vector<std::vector<Vec2>>& polygons, Vec2 p);
+
+} // namespace wren

@@ -1,0 +1,434 @@
+#include "proof/panel_proof.h"
+
+#include "geom/inset.h"
+#include "proof/blame.h"
+#include "proof/panel_walls.h"
+#include "proof/surface.h"
+#include "proof/travel.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double holdingWood = 0.5; ///< mm of thickness that holds a part
+constexpr double throughBy = 0.05;  ///< a through cut passes the far face at least so far
+
+void append(Findings& to, Findings from) {
+    to.insert(to.end(), std::make_move_iterator(from.begin()), std::make_move_iterator(from.end()));
+}
+
+Stock turned(const PanelSides& sides, const Stock& face) {
+    const Blank& b = sides.setups.blank;
+    const double bottom = sides.setups.back->bottomZ();
+    // What was faced off its upper side is gone: it lies lower by that much.
+    const double faced = sides.setups.face.faced;
+    const Stock stock =
+        sides.turn == TurnOver::sideForSide
+            ? face.turnedSideForSide(b.length, b.width, bottom - faced)
+            : face.turnedEndForEnd(b.length, b.width, bottom - faced);
+    return stock.movedBy(sides.setups.correction);
+}
+
+Stock blankOf(const PanelSides& sides, double cell) {
+    return sides.start ? *sides.start
+                       : Stock(sides.setups.blank, sides.setups.face.bottomZ(), cell);
+}
+
+struct PanelRun {
+    Stock face;
+    Stock whole;
+    std::array<std::vector<Collision>, 2> collisions;
+};
+
+PanelRun runPanel(const PanelSides& sides, double cell, const std::stop_token& stop) {
+    Simulation one = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop);
+    one.stock.openCutHollows();
+    if (!sides.setups.back) {
+        return {one.stock, one.stock, {std::move(one.collisions), {}}};
+    }
+    Simulation two = simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop);
+    two.stock.openCutHollows();
+    return {std::move(one.stock),
+            std::move(two.stock),
+            {std::move(one.collisions), std::move(two.collisions)}};
+}
+
+/// Cells of the final wood against the design, both faces at once.
+class Floors {
+public:
+    Floors(const PanelSides& sides, const PanelPlan& plan, const Stock& stock)
+        : sides_(sides), panel_(sides.panel), plan_(plan), stock_(stock), setup_(sides.last()),
+          field_(panel_, setup_.fromInstrument,
+                 {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()}) {
+        markWalls();
+    }
+
+    const PanelField& field() const { return field_; }
+
+    void judge(std::array<ProofReport, 2>& reports) {
+        struct Sum {
+            double low = 0, high = 0, squares = 0;
+            std::size_t lowAt = 0, highAt = 0;
+            long cells = 0;
+        };
+        std::array<Sum, 2> sums;
+        for (ProofReport& r : reports) {
+            r.deviation = emptyDeviation(stock_);
+        }
+        for (std::size_t i = 0; i < field_.front.size(); ++i) {
+            if (!field_.in(i) || wall_[i]) {
+                continue;
+            }
+            const std::array<double, 2> stands = facesAt(i);
+            for (std::size_t k = 0; k < 2; ++k) {
+                const double d = deviation(i, k, stands);
+                if (std::isnan(d)) {
+                    continue;
+                }
+                reports[k].deviation.value[i] = static_cast<float>(d);
+                Sum& s = sums[k];
+                if (d < s.low) {
+                    s.low = d;
+                    s.lowAt = i;
+                }
+                if (d > s.high) {
+                    s.high = d;
+                    s.highAt = i;
+                }
+                s.squares += d > 0 ? d * d : 0;
+                ++s.cells;
+            }
+        }
+        for (std::size_t k = 0; k < 2; ++k) {
+            ProofReport& r = reports[k];
+            const Sum& s = sums[k];
+            r.gougeMax = std::max(0.0, -s.low);
+            r.excessMax = s.high;
+            r.excessRms = s.cells > 0 ? std::sqrt(s.squares / double(s.cells)) : 0;
+            if (r.gougeMax > gougeAllowed) {
+                say(r, k, s.lowAt, "gouge", r.gougeMax, gougeAllowed,
+                    "cut {:.3f} mm into the {}, {:.2f} mm is allowed");
+            }
+            if (r.excessMax > excessBeyondScallop) {
+                say(r, k, s.highAt, "wood-left", r.excessMax, excessBeyondScallop,
+                    "{:.3f} mm of wood stays over the {}, {:.2f} mm is allowed");
+            }
+        }
+    }
+
+private:
+    /// Panel Z of the wood's front and back over a cell; front under back where it is all gone.
+    std::array<double, 2> facesAt(std::size_t i) const {
+        const int column = static_cast<int>(i % std::size_t(stock_.columns()));
+        const int row = static_cast<int>(i / std::size_t(stock_.columns()));
+        const double high = setup_.fromInstrument.toInstrument({0, 0, stock_.high(column, row)}).z;
+        const double low = setup_.fromInstrument.toInstrument({0, 0, stock_.low(column, row)}).z;
+        return sides_.setups.back ? std::array{low, high} : std::array{high, low};
+    }
+
+    double deviation(std::size_t i, std::size_t side, const std::array<double, 2>& stands) const {
+        constexpr double none = std::numeric_limits<double>::quiet_NaN();
+        if (field_.open(i)) { // right through: any wood there is too much
+            const double left = stands[0] - stands[1];
+            return side == 0 ? (left > 0 ? left : none) : none;
+        }
+        if (stands[0] <= stands[1]) {
+            return side == 0 ? -(field_.front[i] - field_.back[i]) : none;
+        }
+        const double d = side == 0 ? stands[0] - field_.front[i] : field_.back[i] - stands[1];
+        const int by = side == 0 ? field_.frontBy[i] : field_.backBy[i];
+        const double point = drillPoint(by);
+        // A drill ends in its own cone: beside the point wood stays as high as that.
+        return point > 0 && d > 0 ? std::max(0.0, d - point) : d;
+    }
+
+    double drillPoint(int by) const {
+        const auto i = static_cast<std::size_t>(by);
+        if (by < 0 || i < panel_.pockets.size()) {
+            return 0;
+        }
+        for (std::size_t side = 0; side < 2; ++side) {
+            for (const PanelTask& t : plan_.tasks) {
+                const Cut* cut = t.feature == i ? plan_.sides[side].cutNamed(t.what) : nullptr;
+                if (cut && cut->bit.kind == BitKind::drill) {
+                    return cut->bit.tipHeight() + 1e-3;
+                }
+            }
+        }
+        return 0;
+    }
+
+    /// Cells an upright wall runs through, or beside: those are judged from the paths.
+    void markWalls() {
+        wall_.assign(field_.front.size(), 0);
+        const auto mark = [&](const Contour& c) {
+            for (const ContourPiece& p : c) {
+                const double l = p.length();
+                const int n = std::max(1, static_cast<int>(std::ceil(l / (stock_.cell() / 2))));
+                for (int i = 0; i <= n; ++i) {
+                    const Vec2 at = p.at(l * i / n);
+                    const Vec2 s = setup_.fromInstrument.toSetup({at.x, at.y, 0}).xy();
+                    const int column = static_cast<int>(std::lround(stock_.column(s.x)));
+                    const int row = static_cast<int>(std::lround(stock_.row(s.y)));
+                    for (int r = std::max(0, row - 1); r <= std::min(stock_.rows() - 1, row + 1);
+                         ++r) {
+                        for (int q = std::max(0, column - 1);
+                             q <= std::min(stock_.columns() - 1, column + 1); ++q) {
+                            wall_[std::size_t(r) * std::size_t(stock_.columns()) +
+                                  std::size_t(q)] = 1;
+                        }
+                    }
+                }
+            }
+        };
+        mark(panel_.outline);
+        for (const PanelPocket& p : panel_.pockets) {
+            for (const Contour& c : p.borders) {
+                mark(c);
+            }
+        }
+        for (const PanelHole& h : panel_.holes) {
+            mark(circleContour(h.at, h.diameter));
+        }
+    }
+
+    void say(ProofReport& r, std::size_t side, std::size_t i, const char* code, double value,
+             double limit, const char* text) const {
+        const Vec2 at = field_.at(i);
+        const int by = side == 0 ? field_.frontBy[i] : field_.backBy[i];
+        const std::string what =
+            by < 0 ? (side == 0 ? "front face" : "back") : "floor of the " + featureName(panel_, by);
+        const Vec3 p = setup_.fromInstrument.toInstrument({at.x, at.y, 0});
+        Finding& f = sayOf(r.part.c_str(), r.findings, Weight::stop, code, "", value, limit);
+        f.atX = p.x;
+        // Its place in the setup that cut it.
+        const Setup& own = side == 0 ? sides_.setups.face : setup_;
+        const std::size_t programs = side == 0 || !sides_.setups.back ? 0 : 1;
+        const Vec2 there = own.fromInstrument.toSetup(p).xy();
+        std::string where;
+        if (const auto who = deepestAt(there, sides_.programs[programs])) {
+            f.program = sides_.programs[programs][who->program].file;
+            f.line = sides_.programs[programs][who->program].path[who->move].line;
+            where = fmt::format("{}, line {}: ", f.program, f.line);
+        }
+        f.message = where + fmt::format(fmt::runtime(text), value, what, limit) +
+                    fmt::format(", at X {:.1f}, Y {:.1f}.", p.x, p.y);
+    }
+
+    const PanelSides& sides_;
+    const Panel& panel_;
+    const PanelPlan& plan_;
+    const Stock& stock_;
+    const Setup& setup_;
+    PanelField field_;
+    std::vector<char> wall_;
+};
+
+/// The trench round the outline is through, tabs tie the part to its frame.
+class Holding {
+public:
+    Holding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
+            const PanelField& field, const Stock& stock)
+        : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock) {}
+
+    Findings judge() {
+        const Cut* how = plan_.sides[sides_.setups.back ? 1 : 0].cutNamed("outline");
+        if (!how) {
+            return {};
+        }
+        radius_ = how->bit.radius();
+        skin();
+        if (!held()) {
+            sayOf(part(), out_, Weight::stop, "cut-free",
+                  fmt::format("Nothing ties the {} to its frame any more when the outline is "
+                              "through; tabs were expected.",
+                              sides_.panel.name),
+                  0, 1);
+        }
+        tabs();
+        return std::move(out_);
+    }
+
+private:
+    const char* part() const { return sides_.setups.face.part.c_str(); }
+
+    Vec2 placeOf(std::size_t i) const {
+        const Vec2 p = field_.at(i);
+        return sides_.last().fromInstrument.toInstrument({p.x, p.y, 0}).xy();
+    }
+
+    double woodAt(std::size_t i) const {
+        const int column = static_cast<int>(i % std::size_t(stock_.columns()));
+        const int row = static_cast<int>(i / std::size_t(stock_.columns()));
+        return stock_.high(column, row) - stock_.low(column, row);
+    }
+
+    bool nearTab(Vec2 p) const {
+        return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
+            return length(p - t.at) < t.half + 3 * radius_ + cut_.tabHeight + 2;
+        });
+    }
+
+    std::vector<std::vector<Vec2>> ringAt(double distance) const {
+        std::vector<std::vector<Vec2>> out;
+        for (const Contour& c : inset({clockwise(sides_.panel.outline)}, distance)) {
+            out.push_back({});
+            for (Vec2 p : pointsOf(c, 0.005)) {
+                out.back().push_back(
+                    sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy());
+            }
+        }
+        return out;
+    }
+
+    void skin() {
+        auto ring = ringAt(2 * radius_ - stock_.cell());
+        for (auto& inner : ringAt(stock_.cell())) {
+            ring.push_back(std::move(inner));
+        }
+        double thickest = 0;
+        std::size_t where = 0;
+        fillCells(field_.grid, ring, [&](std::size_t i) {
+            const double left = woodAt(i) + throughBy;
+            if (left > thickest && !nearTab(placeOf(i))) {
+                thickest = left;
+                where = i;
+            }
+        });
+        if (thickest <= 0) {
+            return;
+        }
+        const Vec2 p = placeOf(where);
+        Finding& f = sayOf(part(), out_, Weight::stop, "skin-left",
+                           fmt::format("Beside the outline {:.2f} mm of wood are left at X {:.1f}, "
+                                       "Y {:.1f}; it must be through by {:.2f} mm.",
+                                       std::max(0.0, thickest - throughBy), p.x, p.y, throughBy),
+                           std::max(0.0, thickest - throughBy), 0);
+        f.atX = p.x;
+    }
+
+    /// Flood from the blank's rim through everything thick enough to hold.
+    bool held() const {
+        const int nx = stock_.columns();
+        const int ny = stock_.rows();
+        std::vector<char> seen(field_.front.size(), 0);
+        std::vector<std::pair<int, int>> front;
+        const auto visit = [&](int c, int r) {
+            if (c < 0 || r < 0 || c >= nx || r >= ny) {
+                return;
+            }
+            const std::size_t i = std::size_t(r) * std::size_t(nx) + std::size_t(c);
+            if (!seen[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
+                seen[i] = 1;
+                front.emplace_back(c, r);
+            }
+        };
+        for (int c = 0; c < nx; ++c) {
+            visit(c, 0);
+            visit(c, ny - 1);
+        }
+        for (int r = 0; r < ny; ++r) {
+            visit(0, r);
+            visit(nx - 1, r);
+        }
+        while (!front.empty()) {
+            const auto [c, r] = front.back();
+            front.pop_back();
+            if (field_.in(std::size_t(r) * std::size_t(nx) + std::size_t(c))) {
+                return true;
+            }
+            visit(c - 1, r);
+            visit(c + 1, r);
+            visit(c, r - 1);
+            visit(c, r + 1);
+        }
+        return false;
+    }
+
+    void tabs() {
+        const std::vector<Vec2> outline = pointsOf(sides_.panel.outline, 0.05);
+        for (const PanelTab& t : plan_.tabs) {
+            double most = 0;
+            for (double a = 0; a < 6.28; a += 0.1) {
+                const Vec2 p = t.at + Vec2{std::cos(a), std::sin(a)} * radius_;
+                if (inside(outline, p)) {
+                    continue;
+                }
+                const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
+                const int c = static_cast<int>(std::lround(stock_.column(s.x)));
+                const int r = static_cast<int>(std::lround(stock_.row(s.y)));
+                if (c >= 0 && r >= 0 && c < stock_.columns() && r < stock_.rows()) {
+                    most = std::max(most, double(stock_.high(c, r)) - stock_.low(c, r));
+                }
+            }
+            if (most < cut_.tabHeight - 0.1) {
+                sayOf(part(), out_, Weight::stop, "tab-cut-away",
+                      fmt::format("The tab at X {:.1f}, Y {:.1f} does not tie: {:.2f} mm of it are "
+                                  "left and {:.1f} mm were wanted.",
+                                  t.at.x, t.at.y, most, cut_.tabHeight),
+                      most, cut_.tabHeight)
+                    .atX = t.at.x;
+            }
+        }
+    }
+
+    const PanelSides& sides_;
+    const PanelPlan& plan_;
+    const BodyCut& cut_;
+    const PanelField& field_;
+    const Stock& stock_;
+    double radius_ = 3;
+    Findings out_;
+};
+
+} // namespace
+
+Stock panelStockAt(const PanelSides& sides, std::size_t side, Moment moment, double cell,
+                   const std::stop_token& stop) {
+    if (side == 0) {
+        return simulateOn(blankOf(sides, cell), sides.programs[0], moment, stop).stock;
+    }
+    Stock first = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop).stock;
+    first.openCutHollows();
+    return simulateOn(turned(sides, first), sides.programs[1], moment, stop).stock;
+}
+
+PanelProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
+                      const Machine& machine, double cell, const std::stop_token& stop) {
+    PanelRun run = runPanel(sides, cell, stop);
+    PanelProof proof;
+    for (std::size_t k = 0; k < 2; ++k) {
+        ProofReport& r = proof.sides[k];
+        const Setup& setup = k == 0 || !sides.setups.back ? sides.setups.face : *sides.setups.back;
+        r.part = setup.part;
+        r.setup = setup.name;
+        r.cell = cell;
+        for (const Collision& c : run.collisions[k]) {
+            r.findings.push_back(collisionFinding(c, sides.programs[k][c.program], setup));
+        }
+        if (!sides.programs[k].empty()) {
+            append(r.findings, judgeTravel(setup, machine, sides.programs[k]));
+            WallReport walls =
+                judgePanelWalls(sides.panel, setup, plan, cut, sides.programs[k], k == 1);
+            r.wallMax = walls.worst;
+            append(r.findings, std::move(walls.findings));
+        }
+    }
+    Floors floors(sides, plan, run.whole);
+    floors.judge(proof.sides);
+    append(proof.sides[sides.setups.back ? 1 : 0].findings,
+           Holding(sides, plan, cut, floors.field(), run.whole).judge());
+    for (ProofReport& r : proof.sides) {
+        r.passed = !hasStop(r.findings);
+    }
+    proof.stock = std::make_shared<const Stock>(std::move(run.whole));
+    proof.face = std::make_shared<const Stock>(std::move(run.face));
+    return proof;
+}
+
+} // namespace wren

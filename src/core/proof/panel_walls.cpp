@@ -1,0 +1,251 @@
+#include "proof/panel_walls.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double step = 0.8;    ///< mm between the places along a wall
+constexpr double floorPlay = 0.03; ///< a tip so far over the floor still made its wall
+constexpr double mouthPlay = 0.05; ///< nearer to the mouth than this nothing is a wall
+
+class Judge {
+public:
+    Judge(const Panel& panel, const Setup& setup, const PanelPlan& plan, const BodyCut& cut,
+          const std::vector<RunProgram>& programs, bool fromBack)
+        : panel_(panel), plan_(plan), cut_(cut), programs_(programs), part_(setup.part),
+          back_(fromBack), pieces_(programs), near_(pieces_, setup) {
+        for (const PanelPocket& p : panel.pockets) {
+            polygons_.push_back(polygonsOf(p.borders));
+        }
+        outline_ = pointsOf(panel.outline, 0.005);
+    }
+
+    WallReport all() {
+        for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
+            if (panel_.pockets[i].fromBack == back_ && made(i)) {
+                pocket(i);
+            }
+        }
+        for (std::size_t i = 0; i < panel_.holes.size(); ++i) {
+            if (panel_.holes[i].fromBack == back_ && made(panel_.pockets.size() + i)) {
+                hole(panel_.holes[i]);
+            }
+        }
+        outline();
+        return std::move(report_);
+    }
+
+private:
+    bool made(std::size_t feature) const {
+        return std::any_of(plan_.tasks.begin(), plan_.tasks.end(),
+                           [&](const PanelTask& t) { return t.feature == feature; });
+    }
+
+    template <typename See>
+    static void along(const Contour& contour, See see) {
+        for (const ContourPiece& p : contour) {
+            const double l = p.length();
+            const int n = std::max(1, static_cast<int>(l / step));
+            for (int i = 0; i < n; ++i) {
+                see(p.at(l * (i + 0.5) / n));
+            }
+        }
+    }
+
+    /// Whether another pocket of this face takes the wood on both sides of a wall, or one it opens
+    /// into does.
+    bool swallowed(std::size_t self, Vec2 at) const {
+        const PanelPocket& mine = panel_.pockets[self];
+        for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
+            const PanelPocket& p = panel_.pockets[k];
+            if (k == self || p.fromBack != back_) {
+                continue;
+            }
+            const double deeper = (back_ ? 1 : -1) * (p.floorAt(at.x) - mine.mouth);
+            if (deeper > mouthPlay &&
+                (insideOf(polygons_[k], at) || distanceTo(p.borders.front(), at) < 0.1)) {
+                return true;
+            }
+        }
+        for (const PanelHole& h : panel_.holes) {
+            if (h.fromBack == back_ && length(h.at - at) < h.diameter / 2 + 0.1) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    void pocket(std::size_t index) {
+        const PanelPocket& p = panel_.pockets[index];
+        for (const Contour& border : p.borders) {
+            along(border, [&](Vec2 at) {
+                const bool outside = !inside(outline_, at) ||
+                                     distanceTo(panel_.outline, at) < 0.1;
+                if (outside || swallowed(index, at)) {
+                    return;
+                }
+                // A level end leans on the upper side of a slope.
+                const double slope = std::abs(p.slope) * 8;
+                const double deep = p.floorAt(at.x) + (back_ ? -1 : 1) * (floorPlay + slope);
+                judge(at, p.mouth, deep, "A wall of the " + p.what);
+            });
+        }
+    }
+
+    void hole(const PanelHole& h) {
+        const double deep = h.floor + (back_ ? -1 : 1) * floorPlay;
+        for (int i = 0; i < 8; ++i) {
+            const double a = 0.3 + i * 3.14159265358979 / 4;
+            const Vec2 at = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
+            judge(at, h.mouth, deep, "The wall of the " + h.what + " hole");
+        }
+    }
+
+    void outline() {
+        const Cut* how = plan_.sides[back_ ? 1 : 0].cutNamed("outline");
+        if (!how) {
+            return;
+        }
+        const double r = how->bit.radius();
+        double mouth = back_ ? panel_.bottom : panel_.top;
+        double deep = back_ ? panel_.top : panel_.bottom;
+        if (plan_.sharedOutline) {
+            deep = partingOf(panel_);
+        }
+        along(panel_.outline, [&](Vec2 at) {
+            const bool tabbed = std::any_of(
+                plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
+                    return length(t.at - at) < t.half + 2 * r + cut_.tabHeight + 2;
+                });
+            bool open = false;
+            for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
+                open = open || insideOf(polygons_[k], at) ||
+                       distanceTo(panel_.pockets[k].borders.front(), at) < 0.3;
+            }
+            if (!tabbed && !open) {
+                judge(at, mouth, deep, "The outline");
+            }
+        });
+    }
+
+    void judge(Vec2 at, double mouth, double deep, const std::string& what) {
+        const double under = mouth + (back_ ? mouthPlay : -mouthPlay);
+        const PiecesByPlace::Near left = near_.nearest(at, deep, back_);
+        const PiecesByPlace::Near past = near_.nearest(at, under, back_);
+        const bool gouged = past.off < -wallAllowed;
+        const PiecesByPlace::Near& worst = gouged ? past : left;
+        const double error = gouged ? -past.off : std::max(0.0, left.off);
+        if (error < 1e8) {
+            report_.worst = std::max({report_.worst, error, std::max(0.0, -past.off)});
+        }
+        if (error <= wallAllowed) {
+            return;
+        }
+        for (const Finding& f : report_.findings) {
+            if (f.code == "wall" && f.message.find(what) != std::string::npos) {
+                return; // one sentence a wall is enough
+            }
+        }
+        Finding& f = sayOf(part_.c_str(), report_.findings, Weight::stop, "wall", "", error,
+                           wallAllowed);
+        f.atX = at.x;
+        std::string where;
+        if (worst.piece) {
+            f.program = programs_[worst.piece->program].file;
+            f.line = worst.piece->line;
+            where = fmt::format("{}, line {}: ", f.program, f.line);
+        }
+        f.message = error < 1e8
+                        ? fmt::format("{}{} is {} by {:.3f} mm at X {:.1f}, Y {:.1f}; {:.2f} mm is "
+                                      "allowed.",
+                                      where, what, gouged ? "cut into" : "left standing", error,
+                                      at.x, at.y, wallAllowed)
+                        : fmt::format("{} is not cut at X {:.1f}, Y {:.1f}.", what, at.x, at.y);
+    }
+
+    const Panel& panel_;
+    const PanelPlan& plan_;
+    const BodyCut& cut_;
+    const std::vector<RunProgram>& programs_;
+    std::string part_;
+    bool back_;
+    CuttingPieces pieces_;
+    PiecesByPlace near_;
+    std::vector<std::vector<std::vector<Vec2>>> polygons_;
+    std::vector<Vec2> outline_;
+    WallReport report_;
+};
+
+} // namespace
+
+PiecesByPlace::PiecesByPlace(const CuttingPieces& all, const Setup& setup) {
+    std::vector<CutPiece> laid;
+    Vec2 high{-1e9, -1e9};
+    for (CutPiece p : all.all()) {
+        p.a = setup.fromInstrument.toInstrument(p.a);
+        p.b = setup.fromInstrument.toInstrument(p.b);
+        low_ = {std::min({low_.x, p.a.x, p.b.x}), std::min({low_.y, p.a.y, p.b.y})};
+        high = {std::max({high.x, p.a.x, p.b.x}), std::max({high.y, p.a.y, p.b.y})};
+        laid.push_back(p);
+    }
+    if (laid.empty()) {
+        low_ = {0, 0};
+        high = {0, 0};
+    }
+    nx_ = static_cast<int>((high.x - low_.x) / width) + 1;
+    ny_ = static_cast<int>((high.y - low_.y) / width) + 1;
+    cells_.resize(static_cast<std::size_t>(nx_ * ny_));
+    for (const CutPiece& p : laid) {
+        const double r = p.end->radius + 1;
+        const auto cell = [&](double v, double v0, int n) {
+            return static_cast<int>(std::clamp((v - v0) / width, 0.0, n - 1.0));
+        };
+        for (int j = cell(std::min(p.a.y, p.b.y) - r, low_.y, ny_);
+             j <= cell(std::max(p.a.y, p.b.y) + r, low_.y, ny_); ++j) {
+            for (int i = cell(std::min(p.a.x, p.b.x) - r, low_.x, nx_);
+                 i <= cell(std::max(p.a.x, p.b.x) + r, low_.x, nx_); ++i) {
+                cells_[static_cast<std::size_t>(j * nx_ + i)].push_back(p);
+            }
+        }
+    }
+}
+
+std::size_t PiecesByPlace::index(Vec2 p) const {
+    const int i = static_cast<int>(std::clamp((p.x - low_.x) / width, 0.0, nx_ - 1.0));
+    const int j = static_cast<int>(std::clamp((p.y - low_.y) / width, 0.0, ny_ - 1.0));
+    return static_cast<std::size_t>(j * nx_ + i);
+}
+
+PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) const {
+    Near best;
+    for (const CutPiece& p : cells_[index(at)]) {
+        // Of a falling piece only what lies deep enough counts.
+        Vec3 a = p.a;
+        Vec3 b = p.b;
+        const auto deep = [&](const Vec3& q) { return fromBack ? q.z >= z : q.z <= z; };
+        if (!deep(a) && !deep(b)) {
+            continue;
+        }
+        if (deep(a) != deep(b)) {
+            const Vec3 cut = a + (b - a) * ((z - a.z) / (b.z - a.z));
+            (deep(a) ? b : a) = cut;
+        }
+        const double off = distanceToSegment(at, a.xy(), b.xy()) - p.end->radius;
+        if (off < best.off) {
+            best = {off, &p};
+        }
+    }
+    return best;
+}
+
+WallReport judgePanelWalls(const Panel& panel, const Setup& setup, const PanelPlan& plan,
+                           const BodyCut& cut, const std::vector<RunProgram>& programs,
+                           bool fromBack) {
+    return Judge(panel, setup, plan, cut, programs, fromBack).all();
+}
+
+} // namespace wren
