@@ -192,7 +192,7 @@ private:
             return inset(p.borders, b.radius() + skin).empty();
         };
         if (wide) {
-            Task clear{p.what, wide, cut_.rough,
+            Task clear{p.cut, wide, cut_.rough,
                        fmt::format("{}: clears it; {} follows into the corners.", wide->name,
                                    fine->name),
                        [w, &p](const Bit& b, const Feeds& f) { return clearPocketPath(w, p, b, f); },
@@ -202,7 +202,7 @@ private:
                        before, wide->diameter * cut_.stepover / 100};
             add(std::move(clear));
         }
-        Task last{wide ? std::string("corners") : p.what,
+        Task last{wide ? std::string("corners") : p.cut,
                   fine,
                   wide ? cut_.walls : cut_.rough,
                   why,
@@ -506,6 +506,7 @@ private:
                                            [&](std::size_t k) { return bool(done[k]); });
         };
         const Bit* mounted = nullptr;
+        std::string last;
         for (std::size_t n = 0; n < tasks_.size();) {
             std::vector<std::size_t> now;
             for (std::size_t i = 0; i < tasks_.size(); ++i) {
@@ -517,8 +518,14 @@ private:
                 mounted = busiest(ready);
                 continue;
             }
-            write(side, now.front());
-            done[now.front()] = true;
+            // What belongs to the same cut stands together.
+            const auto same = std::find_if(now.begin(), now.end(), [&](std::size_t i) {
+                return tasks_[i].what == last;
+            });
+            const std::size_t next = same == now.end() ? now.front() : *same;
+            last = tasks_[next].what;
+            write(side, next);
+            done[next] = true;
             ++n;
         }
         for (const Cut& c : plan_.sides[side].cuts) {

@@ -23,7 +23,7 @@ struct BodyPocket {
     double depth = 16;       ///< below the body's face, at its inner end
     double clearance = 0.08; ///< a side, finish not counted
     CornerRelief relief = CornerRelief::rounded;
-    double corner = 3;                   ///< radius the inside corners have at least
+    double corner = 3.2;                 ///< radius the inside corners have at least
     double angle = 0;                    ///< neck angle, degrees: the floor falls toward the nut
     double boltHole = 4;                 ///< through the body, over each of the heel's pilots
     std::optional<double> measuredWidth; ///< of the real heel at its end

@@ -20,6 +20,7 @@ constexpr double openBeyond = 16;  ///< an open pocket runs so far past the body
 constexpr double overFret = 0.4;   ///< string over the first fret's crown; common practice, no source
 constexpr double earOverlap = 5;   ///< an ear's pocket begins so far inside the main one
 constexpr double holesMeet = 1;    ///< holes bored from both faces overlap by this
+constexpr double topHollow = 6;  ///< least radius of an oversize outline's hollows
 constexpr double leverSlot = 3.4;  ///< width of a lever's slot, its length and its screws
 constexpr double leverLong = 30;
 constexpr double leverScrews = 41.3;
@@ -53,9 +54,18 @@ Contour heelOf(const NeckOutline& neck, double from) {
     return out;
 }
 
-/// Grown by a distance all round, one ring.
-Contour grown(const Contour& closed, double distance) {
-    return distance > 0 ? inset({clockwise(closed)}, distance).front() : clockwise(closed);
+/// Grown by a distance all round, its hollows no tighter than `hollow`; one ring, clockwise.
+Contour grown(const Contour& closed, double distance, double hollow = 0) {
+    if (distance + hollow <= 0) {
+        return clockwise(closed);
+    }
+    const auto largest = [](const std::vector<Contour>& rings) {
+        return *std::max_element(rings.begin(), rings.end(), [](const auto& a, const auto& b) {
+            return areaOf(a) < areaOf(b);
+        });
+    };
+    const Contour wide = largest(inset({clockwise(closed)}, distance + hollow));
+    return hollow > 0 ? clockwise(largest(inset({counterClockwise(wide)}, hollow))) : wide;
 }
 
 /// Arcs no wider than `radius` between two lines give way to the corner the lines meet in.
@@ -122,9 +132,10 @@ std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius
     return out;
 }
 
-PanelPocket pocketOf(const char* what, const Contour& outline, double floor, double mouth) {
+PanelPocket pocketOf(const std::string& what, const Contour& outline, double floor, double mouth) {
     PanelPocket p;
     p.what = what;
+    p.cut = what;
     p.borders = {counterClockwise(outline)};
     p.floor = floor;
     p.mouth = mouth;
@@ -173,7 +184,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         Panel top;
         top.name = "top";
         top.wood = woods.top;
-        top.outline = grown(outline_, body.oversize);
+        top.outline = grown(outline_, body.oversize, topHollow);
         top.bottom = -body.top;
         top.top = body.topSpare;
         panels_ = {core, top};
@@ -223,12 +234,14 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     }
     std::vector<Contour> borders{counterClockwise(grown(heel_, p.clearance))};
     if (p.relief == CornerRelief::dogbone) {
-        borders[0] = withDogbones(sharpened(borders[0], p.clearance + 1e-6), p.corner);
+        // A hair wider than the bit, so that it turns in them.
+        borders[0] = withDogbones(sharpened(borders[0], p.clearance + 1e-6), p.corner + 0.1);
     } else {
         borders = openedBy(borders, p.corner);
     }
     PanelPocket out;
     out.what = "neck pocket";
+    out.cut = "neck-pocket";
     out.borders = borders;
     out.floor = -p.depth;
     out.slope = std::tan(place_.angle);
@@ -274,7 +287,8 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
         const Vec2 way{-std::sin(turn), std::cos(turn)};
         return shapeOutline(boxShape(place.middle + way * off, along, across, p.corner, turn));
     };
-    PanelPocket main = pocketOf("pickup", box(0, place.along, place.across), -p.depth, 0);
+    PanelPocket main = pocketOf(place.what, box(0, place.along, place.across), -p.depth, 0);
+    main.cut = "pickups";
     main.visible = p.mount == PickupMount::front;
     if (p.mount == PickupMount::back) { // up through the face, its unit held from behind
         main.through = true;
@@ -287,7 +301,8 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
         const double reach = p.earLength + earOverlap;
         for (double end : {-1.0, 1.0}) {
             const double off = end * (place.across / 2 + p.earLength - reach / 2);
-            PanelPocket ear = pocketOf("pickup ears", box(off, p.earWidth, reach), -p.earDepth, 0);
+            PanelPocket ear = pocketOf(place.what + " ears", box(off, p.earWidth, reach), -p.earDepth, 0);
+            ear.cut = "pickups";
             ear.visible = main.visible;
             body.pockets.push_back(ear);
         }
@@ -366,6 +381,7 @@ void BodyPart::addCavity(Panel& body) {
             if (c.fixing == LidFixing::magnets) {
                 PanelPocket magnet = pocketOf("magnet", circleContour(at, c.fixingSize),
                                               shelf + c.fixingDepth, shelf);
+                magnet.cut = "magnets";
                 magnet.fromBack = true;
                 magnet.visible = false;
                 body.pockets.push_back(magnet);
@@ -419,6 +435,7 @@ void BodyPart::addChambers(Panel& core, double face) {
     for (const auto& nodes : shapeList(body_.chambers)) {
         PanelPocket p = pocketOf("chamber", place_.laid(shapeOutline(nodes)),
                                  core.bottom + body_.chamberFloor, face);
+        p.cut = "chambers";
         p.visible = false;
         core.pockets.push_back(p);
     }
@@ -433,6 +450,7 @@ void BodyPart::addChannels(Panel& panel, double face) {
                                  shapeOutline(boxShape((a + b) * 0.5, length(b - a) + c.width,
                                                        c.width, c.width / 2, turn)),
                                  face - c.depth, face);
+        p.cut = "channels";
         p.visible = false;
         panel.pockets.push_back(p);
     }

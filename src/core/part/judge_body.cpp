@@ -177,7 +177,7 @@ private:
         const auto is = [&](const char* x, const char* y) {
             return (a == x && b == y) || (a == y && b == x);
         };
-        return is("pickup", "pickup ears") || is("pickup ears", "pickup ears") ||
+        return (a.rfind("pickup", 0) == 0 && a.substr(0, 8) == b.substr(0, 8)) ||
                is("ledge", "cavity") || is("ledge", "magnet") ||
                is("cavity", "magnet") || a == "channel" || b == "channel";
     }

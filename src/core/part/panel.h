@@ -10,7 +10,8 @@ namespace wren {
 
 /// A pocket of a flat piece of wood, in its frame: X and Y along the face, Z out of it.
 struct PanelPocket {
-    std::string what;             ///< "neck pocket", "pickup", "cavity", "ledge", "chamber" ...
+    std::string what;             ///< "neck pocket", "pickup 1", "cavity", "ledge", "chamber" ...
+    std::string cut;              ///< what it is cut among: "pickups" ...
     std::vector<Contour> borders; ///< the pocket on the left: outer counter-clockwise, islands not
     double floor = 0;             ///< Z of the floor, over `levelAt` when it slopes
     double slope = 0;             ///< rise of the floor per mm of X

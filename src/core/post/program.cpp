@@ -29,6 +29,15 @@ std::string joined(const std::vector<std::string>& words) {
     return out;
 }
 
+/// The first few cuts, so that a name stays readable.
+std::string shortly(const std::vector<std::string>& cuts) {
+    constexpr std::size_t most = 4;
+    if (cuts.size() <= most) {
+        return fileWord(joined(cuts));
+    }
+    return fileWord(joined({cuts.begin(), cuts.begin() + most - 1})) + "-and-more";
+}
+
 /// The unit's own figures, so that an inch machine's header reads in inches.
 std::string size(double mm, LengthUnit unit) {
     return formatLength(mm, unit);
@@ -97,7 +106,7 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
         for (const Cut* cut : group) {
             p.what.push_back(cut->what);
         }
-        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part), joined(p.what),
+        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part), shortly(p.what),
                              fileWord(p.bit.name));
         double seconds = 0;
         for (const Cut* cut : group) {

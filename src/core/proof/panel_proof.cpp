@@ -142,9 +142,31 @@ private:
         }
         const double d = side == 0 ? stands[0] - field_.front[i] : field_.back[i] - stands[1];
         const int by = side == 0 ? field_.frontBy[i] : field_.backBy[i];
+        if (d > 0 && by >= 0 && std::size_t(by) < panel_.pockets.size() &&
+            panel_.pockets[std::size_t(by)].slope != 0) {
+            return std::max(0.0, d - besideSlope(std::size_t(by), i));
+        }
         const double point = drillPoint(by);
         // A drill ends in its own cone: beside the point wood stays as high as that.
         return point > 0 && d > 0 ? std::max(0.0, d - point) : d;
+    }
+
+    /// A level end on a slope stands on its upper rim: within its radius of a wall it cannot come
+    /// down to the plane. How far it must stay over it there.
+    double besideSlope(std::size_t pocket, std::size_t i) const {
+        const PanelPocket& p = panel_.pockets[pocket];
+        double r = 0;
+        for (const PanelTask& t : plan_.tasks) {
+            const Cut* cut = t.feature == pocket ? plan_.sides[0].cutNamed(t.what) : nullptr;
+            r = cut ? cut->bit.radius() : r;
+        }
+        const Vec2 q = field_.at(i);
+        const Vec2 at = setup_.fromInstrument.toInstrument({q.x, q.y, 0}).xy();
+        double wall = r;
+        for (const Contour& c : p.borders) {
+            wall = std::min(wall, distanceTo(c, at));
+        }
+        return std::abs(p.slope) * (r - std::sqrt(r * r - (r - wall) * (r - wall)));
     }
 
     double drillPoint(int by) const {

@@ -98,10 +98,16 @@ private:
 
     void hole(const PanelHole& h) {
         const double deep = h.floor + (back_ ? -1 : 1) * floorPlay;
+        double mouth = h.mouth;
+        for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
+            if (panel_.pockets[k].slope != 0 && insideOf(polygons_[k], h.at)) {
+                mouth -= std::abs(panel_.pockets[k].slope) * 10; // a slope goes lower beside it
+            }
+        }
         for (int i = 0; i < 8; ++i) {
             const double a = 0.3 + i * 3.14159265358979 / 4;
             const Vec2 at = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
-            judge(at, h.mouth, deep, "The wall of the " + h.what + " hole");
+            judge(at, mouth, deep, "The wall of the " + h.what + " hole");
         }
     }
 
