@@ -16,6 +16,16 @@
   "rod": {"from": "top", "width": 6.35, "depth": 9.5, "length": 430, "adjuster": "heel"},
   "neck_blank": {"thickness": 25.4, "wood": "hard-maple", "strips": 3},
   "neck_hold": {"turn": "side-for-side", "register": "pins"},
+  "body": {"build": "topped", "thickness": 42, "top": 8, "top_spare": 1.5, "wood": "white-ash",
+    "top_wood": "cherry", "straps": "116 4, -304 -100",
+    "chambers": "-205 -120 r12, -140 -98 r12, -112 -70 r12, -150 -60 r12, -222 -52 r12; -44 -104 s, 8 -134 s, 62 -122 s, 88 -70 s, 60 -50 r12, -20 -52 r12",
+    "channels": "-146 40 -60 52 8 14; -60 52 0 74 8 14"},
+  "neck_pocket": {"depth": 16, "clearance": 0.08},
+  "pickup1": {"kind": "single", "from_bridge": 143},
+  "pickup2": {"kind": "two-coil", "from_bridge": 46},
+  "bridge": {"kind": "through-body"},
+  "cavity": {"outline": "-8 62 r12, 44 56 r14, 82 66 r12, 74 112 r14, 36 136 r14, -8 118 r12",
+    "controls": "pot 10 92, pot 44 102, toggle 62 80"},
   "hold": {"z_zero": "bed"},
   "machine": {"name": "Fell bench router"}
 }

@@ -74,6 +74,20 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
 }
 
 std::vector<Ledger::Leaf> Ledger::leaves() const {
+    if (sheet_.part() == Part::body) {
+        switch (sheet_.station()) {
+        case Station::blank:
+            return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank}};
+        case Station::cuts:
+            return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
+                    {tr("Why these bits, face up"), &Ledger::leafPieceFace},
+                    {tr("back up"), &Ledger::leafPieceBack}};
+        case Station::proof:
+            return {{tr("Proof"), &Ledger::leafBodyProof}, {tr("Programs"), &Ledger::leafPrograms}};
+        default:
+            break;
+        }
+    }
     if (sheet_.part() == Part::neck) {
         switch (sheet_.station()) {
         case Station::blank:
@@ -101,6 +115,12 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Tuners"), &Ledger::leafTuners},
                 {tr("Truss rod"), &Ledger::leafRod},
                 {tr("Bolts, pins, nut, plate, scarf"), &Ledger::leafJoint}};
+    case Station::body:
+        return {{tr("Outline and wood"), &Ledger::leafBodyOutline},
+                {tr("Neck pocket, bridge"), &Ledger::leafPocket},
+                {tr("Pickups"), &Ledger::leafPickups},
+                {tr("Cavity, lid, jack"), &Ledger::leafCavity},
+                {tr("Chambers, channels, straps"), &Ledger::leafHollows}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},

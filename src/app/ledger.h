@@ -83,6 +83,18 @@ private:
     void neckPlan(const QString& title, std::size_t side);
     void leafNeckProof();
     void neckCutGroup(const QString& title, const QString& cut, const QString& what);
+    // ledger_body.cpp
+    void leafBodyOutline();
+    void leafPocket();
+    void leafPickups();
+    void leafCavity();
+    void leafHollows();
+    void leafBodyBlank();
+    void leafBodyCuts();
+    void leafPieceFace();
+    void leafPieceBack();
+    void piecePlan(std::size_t side);
+    void leafBodyProof();
     // ledger_tools.cpp
     void leafBit();
     void leafRouter();

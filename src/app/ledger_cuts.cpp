@@ -238,15 +238,22 @@ void Ledger::leafProof() {
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
 }
 
-/// All of the instrument's programs, nine to a column.
+/// The programs of board and neck, or of the body, nine to a column.
 void Ledger::leafPrograms() {
     constexpr std::size_t deep = 9;
-    const auto column = [this](std::size_t from) {
-        rows([from](const Derived& d) {
+    const bool body = sheet_.part() == Part::body;
+    const auto column = [this, body](std::size_t from) {
+        rows([from, body](const Derived& d) {
             std::string text;
-            const std::size_t to = std::min(d.programs.size(), from + deep);
+            std::vector<const PostedProgram*> some;
+            for (const PostedProgram& p : d.programs) {
+                if ((d.panelNamed(p.program.part) != nullptr) == body) {
+                    some.push_back(&p);
+                }
+            }
+            const std::size_t to = std::min(some.size(), from + deep);
             for (std::size_t i = from; i < to; ++i) {
-                const PostedProgram& p = d.programs[i];
+                const PostedProgram& p = *some[i];
                 text += fmt::format("{:<44} {:>6.1f} {:>6.1f}\n", p.program.file,
                                     p.time.seconds / 60, p.time.secondsPlain / 60);
             }
@@ -257,7 +264,7 @@ void Ledger::leafPrograms() {
     column(0);
     group(QString());
     column(deep);
-    group(tr("Together"));
+    group(tr("The whole instrument"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
     dayFigures();
 }

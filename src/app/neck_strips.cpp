@@ -22,29 +22,9 @@ bool showsBlank(const StripContext& c) {
     return c.sheet.station() != Station::neck || c.sheet.scrubbing();
 }
 
-/// From instrument millimetres to the plan strip.
-struct PlanView {
-    const StripContext& c;
-    double k;
-    double middle;
-
-    explicit PlanView(const StripContext& context)
-        : c(context), k(neckPlanScale(context)), middle(neckMiddle(*context.sheet.derived())) {}
-    QPointF at(Vec2 p) const { return {c.scale.px(p.x), c.area.center().y() - (p.y - middle) * k}; }
-    QPolygonF polygon(const Contour& contour) const {
-        QPolygonF out;
-        for (Vec2 p : pointsOf(contour, 0.05)) {
-            out << at(p);
-        }
-        return out;
-    }
-    QRectF blank(const Setup& setup) const {
-        const Vec3 a = setup.fromInstrument.toInstrument({0, 0, 0});
-        const Vec3 b =
-            setup.fromInstrument.toInstrument({setup.blank.length, setup.blank.width, 0});
-        return QRectF(at(a.xy()), at(b.xy())).normalized();
-    }
-};
+PlanView viewOf(const StripContext& c) {
+    return {c, neckPlanScale(c), neckMiddle(*c.sheet.derived())};
+}
 
 void drawBlank(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
@@ -114,16 +94,10 @@ void drawNeckPlan(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     const NeckPart& part = d.neck->part;
     QPainter& p = c.painter;
-    const PlanView v(c);
+    const PlanView v = viewOf(c);
     const StockViewPtr stock = c.sheet.stock();
-    if (c.sheet.scrubbing() && stock && stock->side >= 0) {
-        p.setRenderHint(QPainter::SmoothPixmapTransform);
-        p.drawImage(v.blank(stock->setup), stock->plan);
-        p.setPen(QPen(colour::russet, 1.6));
-        p.setBrush(Qt::NoBrush);
-        const Vec3 tip = stock->setup.fromInstrument.toInstrument(stock->tool);
-        p.drawEllipse(v.at(tip.xy()), stock->bitDiameter / 2 * c.scale.perMm,
-                      stock->bitDiameter / 2 * v.k);
+    if (c.sheet.scrubbing() && stock && stock->part == Part::neck) {
+        v.stock(*stock);
         p.setPen(QPen(colour::ink, 1, Qt::DotLine));
         p.drawPolygon(v.polygon(part.outline().contour()));
         return;
@@ -367,62 +341,16 @@ void drawCurvature(const StripContext& c) {
 }
 
 void drawNeckDepth(const StripContext& c, int side) {
-    const Derived& d = *c.sheet.derived();
-    const NeckJob& neck = *d.neck;
-    QPainter& p = c.painter;
-    const Setup& setup = side == 0 ? neck.setups.face : neck.setups.back;
-    const Blank& b = neck.setups.blank;
-    const HeightScale z = HeightScale::of(c, -1.5, b.thickness + 1);
-    const Vec3 a = neck.setups.face.fromInstrument.toInstrument({0, 0, 0});
-    const double x0 = c.scale.px(a.x);
-    const double x1 = c.scale.px(a.x + b.length);
-    p.setPen(QPen(colour::rule, 1));
-    p.drawLine(QPointF(x0, z.y(b.thickness)), QPointF(x1, z.y(b.thickness)));
-    p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
-    // The lowest place each cut reaches in every two pixels.
-    constexpr double untouched = 1e9;
-    const int first = static_cast<int>(c.area.left() / 2);
-    const int columns = static_cast<int>(c.area.width() / 2) + 1;
-    for (const RunProgram& program : neck.readBack[static_cast<std::size_t>(side)]) {
-        std::vector<double> lowest(static_cast<std::size_t>(columns), untouched);
-        for (const Move& m : program.path) {
-            if (!m.cuts()) {
-                continue;
-            }
-            const double from = c.scale.px(setup.fromInstrument.toInstrument(m.from).x) / 2 - first;
-            const double to = c.scale.px(setup.fromInstrument.toInstrument(m.to).x) / 2 - first;
-            const int low = std::max(0, static_cast<int>(std::floor(std::min(from, to))));
-            const int high =
-                std::min(columns - 1, static_cast<int>(std::floor(std::max(from, to))));
-            const double rise = from == to ? 0 : (m.to.z - m.from.z) / (to - from);
-            for (int k = low; k <= high; ++k) {
-                const double at = std::clamp<double>(k, std::min(from, to), std::max(from, to));
-                double& h = lowest[static_cast<std::size_t>(k)];
-                h = std::min(h, m.from.z + rise * (at - from) - setup.bottomZ());
-            }
-        }
-        p.setPen(penOf(qs(program.what.front()), 1.4));
-        QPolygonF run;
-        for (int k = 0; k < columns; ++k) {
-            const double h = lowest[static_cast<std::size_t>(k)];
-            if (h == untouched) {
-                p.drawPolyline(run);
-                run.clear();
-            } else {
-                run << QPointF((first + k) * 2 + 1, z.y(h));
-            }
-        }
-        p.drawPolyline(run);
-    }
-    label(p, {x1 + 8, z.y(b.thickness) + 4},
-          side == 0 ? QObject::tr("blank's face") : QObject::tr("blank's back"), colour::faded);
-    label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
+    const NeckJob& neck = *c.sheet.derived()->neck;
+    drawDepths(c, side == 0 ? neck.setups.face : neck.setups.back,
+               neck.readBack[static_cast<std::size_t>(side)],
+               side == 0 ? QObject::tr("blank's face") : QObject::tr("blank's back"));
 }
 
 void drawNeckDeviation(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
-    const PlanView v(c);
+    const PlanView v = viewOf(c);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.drawImage(v.blank(d.neck->setups.back), view.picture);
     p.setBrush(Qt::NoBrush);

@@ -127,6 +127,47 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::board);
 }
 
+/// The body's leaves, a piece among its cuts, a moment of its day, its proof.
+void takeBody(Window& window, const std::function<void(const QString&)>& take) {
+    Sheet& sheet = window.sheet();
+    const double cursor = sheet.cursor();
+    sheet.setStation(Station::body);
+    sheet.setCursor(574);
+    take(QStringLiteral("body"));
+    int leaf = 0;
+    for (const char* name : {"body", "pocket", "pickups", "cavity", "hollows"}) {
+        sheet.setLeaf(leaf++);
+        if (leaf > 1) {
+            take(QString::fromLatin1(name));
+        }
+    }
+    sheet.setLeaf(0);
+    sheet.setStation(Station::blank);
+    take(QStringLiteral("body-blank"));
+    sheet.setStation(Station::cuts);
+    take(QStringLiteral("core-cuts"));
+    for (std::size_t i = 0; i < sheet.derived()->body->panels.size(); ++i) {
+        if (sheet.derived()->body->panels[i].setups.back) {
+            sheet.setPiece(static_cast<int>(i));
+        }
+    }
+    take(QStringLiteral("body-cuts"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("body-bits"));
+    sheet.setLeaf(0);
+    sheet.setMoment(sheet.derived()->seconds() * 0.93);
+    take(QStringLiteral("body-back"));
+    sheet.setShaded(true);
+    take(QStringLiteral("body-wood"));
+    sheet.setShaded(false);
+    sheet.endScrub();
+    sheet.setStation(Station::proof);
+    take(QStringLiteral("body-proof"));
+    sheet.setPiece(0);
+    sheet.setCursor(cursor);
+    sheet.setStation(Station::board);
+}
+
 } // namespace
 
 QStringList takePictures(Window& window, const QString& folder) {
@@ -173,6 +214,9 @@ QStringList takePictures(Window& window, const QString& folder) {
     take(QStringLiteral("proof"));
     if (sheet.derived() && sheet.derived()->neck) {
         takeNeck(window, take);
+    }
+    if (sheet.derived() && sheet.derived()->body) {
+        takeBody(window, take);
     }
     sheet.setStation(Station::machine);
     take(QStringLiteral("machine"));

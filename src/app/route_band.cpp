@@ -55,11 +55,17 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
         return Mark::busy;
     }
     const bool neck = sheet_.part() == Part::neck;
+    if (sheet_.part() == Part::body && s >= Station::blank && s <= Station::proof &&
+        s != Station::tools) {
+        return bodyMark(s);
+    }
     switch (s) {
     case Station::board:
         return d->board ? Mark::done : Mark::trouble;
     case Station::neck:
         return d->neck ? Mark::done : (d->wantsNeck() ? Mark::trouble : Mark::open);
+    case Station::body:
+        return d->body ? Mark::done : (d->project.wantsBody() ? Mark::trouble : Mark::open);
     case Station::blank:
         if (neck) {
             return d->neck && d->neck->placed ? Mark::done : Mark::trouble;
@@ -96,6 +102,24 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     return Mark::open;
 }
 
+/// Of all the body's pieces together.
+RouteBand::Mark RouteBand::bodyMark(Station s) const {
+    const Derived* d = sheet_.derived();
+    if (sheet_.step() < (s == Station::cuts ? 2 : s == Station::proof ? 3 : 1)) {
+        return Mark::busy;
+    }
+    if (!d->body) {
+        return Mark::trouble;
+    }
+    const bool good =
+        std::all_of(d->body->panels.begin(), d->body->panels.end(), [&](const PanelJob& job) {
+            return s == Station::blank  ? job.placed
+                   : s == Station::cuts ? !job.readBack[0].empty() && !hasStop(job.plan.findings)
+                                        : job.proof && job.proof->passed();
+        });
+    return good ? Mark::done : Mark::trouble;
+}
+
 /// What a stop on the route tells under its name.
 QString RouteBand::tellingOf(Station s) const {
     const Derived* d = sheet_.derived();
@@ -115,7 +139,14 @@ QString RouteBand::tellingOf(Station s) const {
                              mm(d->neck->part.outline().end() - d->neck->part.outline().tip()),
                              qs(jointWord(p.neck.joint)))
                        : (d->wantsNeck() ? tr("cannot be drawn") : tr("none yet"));
+    case Station::body:
+        return d->body ? tr("%1, %2").arg(counted(static_cast<int>(d->body->panels.size()), "piece"),
+                                          mm(p.body.thickness))
+                       : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
+        if (sheet_.part() == Part::body) {
+            return d->body ? tr("body, %1 thick").arg(mm(p.body.thickness)) : QString();
+        }
         if (neck) {
             return d->neck ? tr("neck, %1 thick").arg(mm(d->neck->setups.blank.thickness))
                            : QString();
@@ -135,7 +166,8 @@ QString RouteBand::tellingOf(Station s) const {
             return tr("proving ...");
         }
         return stops(d->findings) ? counted(stops(d->findings), "stop")
-                                  : (neck ? tr("neck, proved") : tr("board, proved"));
+               : sheet_.part() == Part::body ? tr("body, proved")
+                                             : (neck ? tr("neck, proved") : tr("board, proved"));
     case Station::machine:
         return stale_ > 0
                    ? tr("%1 of %2 run, %3 stale").arg(done_).arg(d->programs.size()).arg(stale_)

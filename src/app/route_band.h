@@ -24,6 +24,7 @@ protected:
 private:
     enum class Mark { open, done, trouble, busy };
     Mark markOf(Station s) const;
+    Mark bodyMark(Station s) const;
     QString tellingOf(Station s) const;
     double stopX(int i) const;
 

@@ -1,9 +1,11 @@
 #include "ruler_band.h"
 
 #include "base/length.h"
+#include "body_strips.h"
 #include "neck_strips.h"
 #include "ruler_layout.h"
 #include "section.h"
+#include "strip_parts.h"
 #include "strips.h"
 #include "theme.h"
 
@@ -51,6 +53,9 @@ std::pair<double, double> RulerBand::extent() const {
     if (!d || !d->board) {
         return {-10, 480};
     }
+    if (sheet_.showsBody()) {
+        return bodyExtent(sheet_, stripsArea());
+    }
     if (sheet_.showsNeck()) {
         const NeckOutline& o = d->neck->part.outline();
         if (sheet_.station() == Station::neck) {
@@ -86,72 +91,67 @@ void RulerBand::resizeEvent(QResizeEvent*) {
     layoutStrips();
 }
 
+void RulerBand::addStrip(Strip::Kind kind, const QString& name, const QString& note, double share) {
+    const QRectF area = stripsArea();
+    const double y = strips_.empty() ? area.top() : strips_.back().area.bottom() + 5;
+    strips_.push_back(
+        {name, note, QRectF(area.left(), y + 5, area.width(), area.height() * share - 10), kind});
+}
+
 void RulerBand::layoutStrips() {
     strips_.clear();
-    const QRectF area = stripsArea();
     const bool inches = sheet_.unit() == LengthUnit::inch;
     const bool left = sheet_.document().project().board.hand == Hand::left;
     const QString bass = left ? tr("bass side above") : tr("bass side below");
-    const auto add = [&](Strip::Kind kind, const QString& name, const QString& note) {
-        strips_.push_back({name, note, {}, kind});
-    };
-    std::vector<double> share; // of the height
+    const QString turned = tr("back up, as seen\nthrough the front");
+    if (sheet_.showsBody()) {
+        layoutBody(bass);
+        return;
+    }
     if (sheet_.showsNeck()) {
         switch (sheet_.station()) {
         case Station::neck:
-            add(Strip::neckPlan, tr("Plan"), bass);
-            add(Strip::neckSide, tr("Side"), tr("enlarged, cut\nalong the rod"));
-            add(Strip::neckRod, tr("Wood under"), tr("the rod's slot"));
-            add(Strip::neckBend, tr("Bend"), tr("of the spine,\ndashed: shoulders"));
-            share = {0.38, 0.25, 0.17, 0.20};
+            addStrip(Strip::neckPlan, tr("Plan"), bass, 0.38);
+            addStrip(Strip::neckSide, tr("Side"), tr("enlarged, cut\nalong the rod"), 0.25);
+            addStrip(Strip::neckRod, tr("Wood under"), tr("the rod's slot"), 0.17);
+            addStrip(Strip::neckBend, tr("Bend"), tr("of the spine,\ndashed: shoulders"), 0.20);
             break;
         case Station::proof:
-            add(Strip::neckBackMiss, tr("Back"),
-                tr("laid flat round it\nslate: wood left\nrusset: too deep"));
-            add(Strip::neckBackProfile, tr("Along it"), tr("most and least\nover the width"));
-            add(Strip::neckFaceMiss, tr("Front"), tr("the same"));
-            share = {0.37, 0.26, 0.37};
+            addStrip(Strip::neckBackMiss, tr("Back"),
+                     tr("laid flat round it\nslate: wood left\nrusset: too deep"), 0.37);
+            addStrip(Strip::neckBackProfile, tr("Along it"), tr("most and least\nover the width"),
+                     0.26);
+            addStrip(Strip::neckFaceMiss, tr("Front"), tr("the same"), 0.37);
             break;
         default:
-            add(Strip::neckPlan, tr("Plan"),
-                sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1
-                    ? tr("back up, as seen\nthrough the front")
-                    : bass);
-            add(Strip::neckFaceDepth, tr("Face up"), tr("depth of cuts"));
-            add(Strip::neckBackDepth, tr("Back up"), tr("turned over"));
-            share = {0.44, 0.27, 0.29};
+            addStrip(Strip::neckPlan, tr("Plan"),
+                     sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1 ? turned
+                                                                                       : bass,
+                     0.44);
+            addStrip(Strip::neckFaceDepth, tr("Face up"), tr("depth of cuts"), 0.27);
+            addStrip(Strip::neckBackDepth, tr("Back up"), tr("turned over"), 0.29);
             break;
         }
+        return;
     }
-    switch (sheet_.showsNeck() ? Station::book : sheet_.station()) {
+    switch (sheet_.station()) {
     case Station::board:
-        add(Strip::plan, tr("Plan"), bass);
-        add(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"));
-        add(Strip::side, tr("Side"), tr("heights enlarged"));
-        add(Strip::wood, tr("Wood under"), tr("slots, at the edge"));
-        share = {0.46, 0.17, 0.18, 0.19};
+        addStrip(Strip::plan, tr("Plan"), bass, 0.46);
+        addStrip(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"), 0.17);
+        addStrip(Strip::side, tr("Side"), tr("heights enlarged"), 0.18);
+        addStrip(Strip::wood, tr("Wood under"), tr("slots, at the edge"), 0.19);
         break;
     case Station::proof:
-        add(Strip::deviationPlan, tr("Miss"), tr("slate: wood left\nrusset: too deep"));
-        add(Strip::deviationProfile, tr("Along it"), tr("most and least\nover the width"));
-        add(Strip::depth, tr("Cut depth"), tr("below the top"));
-        share = {0.42, 0.30, 0.28};
+        addStrip(Strip::deviationPlan, tr("Miss"), tr("slate: wood left\nrusset: too deep"), 0.42);
+        addStrip(Strip::deviationProfile, tr("Along it"), tr("most and least\nover the width"),
+                 0.30);
+        addStrip(Strip::depth, tr("Cut depth"), tr("below the top"), 0.28);
         break;
     default:
-        if (sheet_.showsNeck()) {
-            break;
-        }
-        add(Strip::plan, tr("Plan"), bass);
-        add(Strip::side, tr("Side"), tr("heights enlarged"));
-        add(Strip::depth, tr("Cut depth"), tr("below the top"));
-        share = {0.46, 0.18, 0.36};
+        addStrip(Strip::plan, tr("Plan"), bass, 0.46);
+        addStrip(Strip::side, tr("Side"), tr("heights enlarged"), 0.18);
+        addStrip(Strip::depth, tr("Cut depth"), tr("below the top"), 0.36);
         break;
-    }
-    double y = area.top();
-    for (std::size_t i = 0; i < strips_.size(); ++i) {
-        const double h = area.height() * share[i];
-        strips_[i].area = QRectF(area.left(), y + 5, area.width(), h - 10);
-        y += h;
     }
 }
 
@@ -160,7 +160,8 @@ void RulerBand::paintEvent(QPaintEvent*) {
     p.fillRect(rect(), colour::sheet);
     p.setRenderHint(QPainter::Antialiasing);
     const Derived* d = sheet_.derived();
-    if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck)) {
+    if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck) ||
+        (sheet_.part() == Part::body && !d->body)) {
         drawNothing(p);
         return;
     }
@@ -183,15 +184,19 @@ void RulerBand::drawNothing(QPainter& p) const {
     p.setFont(words(17));
     p.setPen(colour::faded);
     QString text = tr("The drawing follows as soon as the numbers allow it.");
-    if (d && d->board && !d->wantsNeck()) {
+    if (d && d->board && sheet_.part() == Part::body && !d->project.wantsBody()) {
+        text = tr("This instrument has no body yet.\nBelow, choose what it is made of: one piece, or "
+                  "a core with a top. Everything else has a start.");
+    } else if (d && d->board && sheet_.part() == Part::neck && !d->wantsNeck()) {
         text = tr(
             "This instrument has no neck yet.\nBelow, choose how it meets the body: bolted on or "
             "set in. Everything else has a start.");
     } else if (d) {
         for (const Finding& f : d->findings) {
             if (f.weight == Weight::stop) {
-                text = (d->board ? tr("No neck can be drawn from these numbers.\n%1")
-                                 : tr("No board can be drawn from these numbers.\n%1"))
+                text = (!d->board                         ? tr("No board can be drawn from these numbers.\n%1")
+                        : sheet_.part() == Part::body ? tr("No body can be drawn from these numbers.\n%1")
+                                                      : tr("No neck can be drawn from these numbers.\n%1"))
                            .arg(QString::fromStdString(f.message));
                 break;
             }
@@ -296,7 +301,11 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         }
         break;
     default:
-        drawNeckStrip(c, strip.kind);
+        if (sheet_.showsBody()) {
+            drawBodyStrip(c, strip.kind);
+        } else {
+            drawNeckStrip(c, strip.kind);
+        }
         break;
     }
     p.restore();
@@ -304,7 +313,10 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
 
 void RulerBand::waiting(QPainter& p, const QRectF& area) {
     const Derived& d = *sheet_.derived();
-    const bool coming = sheet_.showsNeck() ? d.neck->placed : d.setup.has_value();
+    const PanelJob* piece = sheet_.showsBody() ? sheet_.pieceInHand() : nullptr;
+    const bool coming = piece                 ? piece->placed && sheet_.step() < 3
+                        : sheet_.showsNeck() ? d.neck->placed
+                                             : d.setup.has_value();
     p.setFont(words(14));
     p.setPen(colour::faded);
     p.drawText(area, Qt::AlignCenter,
@@ -354,6 +366,62 @@ void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
     }
 }
 
+void RulerBand::layoutBody(const QString& bass) {
+    if (sheet_.station() == Station::body && !sheet_.scrubbing()) {
+        addStrip(Strip::bodyPlan, tr("Plan"), bass, 0.68);
+        addStrip(Strip::bodySide, tr("Side"), tr("cut along the\ncentreline"), 0.32);
+        return;
+    }
+    const PanelJob& job = *sheet_.pieceInHand();
+    const QString piece = job.setups.back ? bass : tr("the %1").arg(pieceName(*sheet_.derived(), job));
+    if (sheet_.station() == Station::proof) {
+        addStrip(Strip::pieceFaceMiss, tr("Front"), tr("slate: wood left\nrusset: too deep"), 0.5);
+        addStrip(Strip::pieceBackMiss, tr("Back"), tr("as seen through\nthe front"), 0.5);
+        return;
+    }
+    addStrip(Strip::bodyPlan, tr("Plan"),
+             sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1
+                 ? tr("back up, as seen\nthrough the front")
+                 : piece,
+             0.66);
+    addStrip(Strip::pieceFaceDepth, tr("Face up"), tr("depth of cuts"),
+             job.setups.back ? 0.17 : 0.34);
+    if (job.setups.back) {
+        addStrip(Strip::pieceBackDepth, tr("Back up"), tr("turned over"), 0.17);
+    }
+}
+
+void RulerBand::drawBodyStrip(const StripContext& c, Strip::Kind kind) {
+    const PanelJob& job = *sheet_.pieceInHand();
+    const auto miss = [&](int side) {
+        if (const DeviationViewPtr view = sheet_.pieceDeviation(side)) {
+            drawPieceDeviation(c, *view, side);
+        } else {
+            waiting(c.painter, c.area);
+        }
+    };
+    switch (kind) {
+    case Strip::bodySide:
+        drawBodySide(c);
+        break;
+    case Strip::pieceFaceDepth:
+        drawDepths(c, job.setups.face, job.readBack[0], tr("blank's face"));
+        break;
+    case Strip::pieceBackDepth:
+        drawDepths(c, *job.setups.back, job.readBack[1], tr("its back"));
+        break;
+    case Strip::pieceFaceMiss:
+        miss(0);
+        break;
+    case Strip::pieceBackMiss:
+        miss(1);
+        break;
+    default:
+        drawBodyPlan(c);
+        break;
+    }
+}
+
 void RulerBand::drawCursor(QPainter& p) const {
     const double x = scale_.px(sheet_.cursor());
     const QRectF area = stripsArea();
@@ -384,7 +452,9 @@ void RulerBand::drawSection(QPainter& p) const {
     const QRectF area = sectionArea();
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(area.left() - 10, 8), QPointF(area.left() - 10, height() - 8.0));
-    if (sheet_.showsNeck()) {
+    if (sheet_.showsBody()) {
+        drawBodySection(p, area, sheet_);
+    } else if (sheet_.showsNeck()) {
         drawNeckSection(p, area, sheet_);
     } else {
         drawCrossSection(p, area, sheet_);

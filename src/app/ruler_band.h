@@ -59,14 +59,23 @@ private:
             neckBackDepth,
             neckFaceMiss,
             neckBackMiss,
-            neckBackProfile
+            neckBackProfile,
+            bodyPlan,
+            bodySide,
+            pieceFaceDepth,
+            pieceBackDepth,
+            pieceFaceMiss,
+            pieceBackMiss
         } kind;
     };
 
     void layoutStrips();
+    void addStrip(Strip::Kind kind, const QString& name, const QString& note, double share);
     void drawRuler(QPainter& p) const;
     void drawStrip(QPainter& p, const Strip& strip);
     void drawNeckStrip(const StripContext& c, Strip::Kind kind);
+    void drawBodyStrip(const StripContext& c, Strip::Kind kind);
+    void layoutBody(const QString& bass);
     void waiting(QPainter& p, const QRectF& area);
     void drawCursor(QPainter& p) const;
     void drawSection(QPainter& p) const;

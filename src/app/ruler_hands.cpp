@@ -1,6 +1,7 @@
 // Dragging by the ruler's handles, and what the mouse does.
 
 #include "base/error.h"
+#include "body_strips.h"
 #include "neck_hands.h"
 #include "ruler_band.h"
 #include "ruler_layout.h"
@@ -39,7 +40,8 @@ QRectF RulerBand::sectionArea() const {
 std::vector<Handle> RulerBand::handles() {
     std::vector<Handle> all;
     if (!sheet_.derived() || !sheet_.derived()->board ||
-        (sheet_.part() == Part::neck && !sheet_.showsNeck())) {
+        (sheet_.part() == Part::neck && !sheet_.showsNeck()) ||
+        (sheet_.part() == Part::body && !sheet_.showsBody())) {
         return all;
     }
     QPainter none; // handles are asked for where they are, not drawn
@@ -56,7 +58,12 @@ std::vector<Handle> RulerBand::handles() {
             take(neckPlanHandles(c));
         } else if (strip.kind == Strip::neckSide) {
             take(neckSideHandles(c));
+        } else if (strip.kind == Strip::bodyPlan) {
+            take(bodyPlanHandles(c));
         }
+    }
+    if (sheet_.showsBody()) {
+        return all;
     }
     take(sheet_.showsNeck() ? neckSectionHandles(sectionArea(), sheet_)
                             : sectionHandles(sectionArea(), sheet_));
@@ -110,6 +117,8 @@ void RulerBand::mousePressEvent(QMouseEvent* e) {
     if (held_) {
         grip_ = held_->at - e->position();
         sheet_.document().beginDrag();
+    } else if (sheet_.showsBody() && pieceAt(sectionArea(), sheet_, e->position()) >= 0) {
+        sheet_.setPiece(pieceAt(sectionArea(), sheet_, e->position()));
     } else if (e->position().x() < width() - sectionWidth) {
         sheet_.setCursor(scale_.mm(e->position().x()));
     }

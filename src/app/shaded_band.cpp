@@ -48,6 +48,9 @@ std::function<QImage()> ShadedBand::drawing(const ReliefView& view, QSize size) 
     const DerivedPtr d = sheet_.derivedPtr();
     const StockViewPtr stock = sheet_.stock();
     const bool neck = sheet_.showsNeck();
+    if (sheet_.showsBody()) {
+        return bodyDrawing(view, size);
+    }
     constexpr double lookCell = 0.4;
     if (look_ == Look::wood && stock) {
         return [=] { return drawRelief(*stock->stock, view, size); };
@@ -81,6 +84,35 @@ std::function<QImage()> ShadedBand::drawing(const ReliefView& view, QSize size) 
     return nullptr;
 }
 
+std::function<QImage()> ShadedBand::bodyDrawing(const ReliefView& view, QSize size) const {
+    const DerivedPtr d = sheet_.derivedPtr();
+    const StockViewPtr stock = sheet_.stock();
+    const PanelJob* job = sheet_.pieceInHand();
+    if (look_ == Look::wood && stock && stock->part == Part::body) {
+        return [=] { return drawRelief(*stock->stock, view, size); };
+    }
+    if (look_ == Look::designed && job) {
+        return [=] {
+            constexpr double lookCell = 0.4;
+            return drawRelief(designedPanel(d->body->panelOf(*job),
+                                            job->setups.back ? *job->setups.back : job->setups.face,
+                                            lookCell),
+                              view, size);
+        };
+    }
+    if (look_ == Look::missed && job && job->proof) {
+        return [=] {
+            const auto& sides = job->proof->sides;
+            const std::size_t up = job->setups.back ? 1 : 0;
+            return drawRelief(*job->proof->stock, view, size,
+                              {&sides[up].deviation, &sides[1 - up].deviation,
+                               std::max(0.005, sides[up].excessMax),
+                               std::max(gougeAllowed, sides[up].gougeMax)});
+        };
+    }
+    return nullptr;
+}
+
 void ShadedBand::redraw() {
     if (!isVisible()) {
         return;
@@ -90,7 +122,7 @@ void ShadedBand::redraw() {
         return;
     }
     ReliefView view = view_;
-    view.enlargeZ = sheet_.showsNeck() ? 1 : 2; // a neck has height enough
+    view.enlargeZ = sheet_.showsNeck() || sheet_.showsBody() ? 1 : 2; // a neck has height enough
     const double ratio = devicePixelRatioF();
     const std::function<QImage()> draw = drawing(view, (QSizeF(size()) * ratio).toSize());
     if (!draw) {

@@ -46,7 +46,16 @@ QImage withInstrument(const QImage& image, const Setup& setup) {
     return image.mirrored(p.x < o.x, p.y < o.y);
 }
 
-Stock stockAt(const Derived& d, int side, const Moment& m) {
+Stock stockAt(const Derived& d, const ProgramPlace& place, const Moment& m) {
+    const int side = place.side;
+    if (place.panel >= 0) {
+        const PanelJob& job = d.body->panels[static_cast<std::size_t>(place.panel)];
+        PanelSides sides = d.body->sides(job, d.project.bodyHold.turn);
+        if (sides.start && sides.start->cell() != viewCell) {
+            return panelStockAt(sides, static_cast<std::size_t>(side), m, sides.start->cell());
+        }
+        return panelStockAt(sides, static_cast<std::size_t>(side), m, viewCell);
+    }
     if (side < 0) {
         return simulate(*d.setup, d.readBack, viewCell, m, {},
                         fillingsOf(*d.board, *d.setup, d.readBack))
@@ -56,16 +65,40 @@ Stock stockAt(const Derived& d, int side, const Moment& m) {
                        viewCell);
 }
 
-StockViewPtr makeStockView(const Derived& d, double seconds, Part part) {
+const std::vector<RunProgram>& programsOf(const Derived& d, const ProgramPlace& place) {
+    const auto side = static_cast<std::size_t>(std::max(0, place.side));
+    if (place.panel >= 0) {
+        return d.body->panels[static_cast<std::size_t>(place.panel)].readBack[side];
+    }
+    return place.side < 0 ? d.readBack : d.neck->readBack[side];
+}
+
+/// Where the part in hand stands when everything has been run.
+ProgramPlace endOf(const Derived& d, Part part, int piece) {
+    ProgramPlace place;
+    if (part == Part::body && d.body && !d.body->panels.empty()) {
+        const auto n = std::min(static_cast<std::size_t>(piece), d.body->panels.size() - 1);
+        const PanelJob& job = d.body->panels[n];
+        const int side = job.setups.back && !job.readBack[1].empty() ? 1 : 0;
+        if (!job.readBack[static_cast<std::size_t>(side)].empty()) {
+            return {side == 1 ? &*job.setups.back : &job.setups.face, side, static_cast<int>(n), 0};
+        }
+    } else if (part == Part::neck && d.neck && !d.neck->readBack[1].empty()) {
+        return {&d.neck->setups.back, 1, -1, 0};
+    } else if (part == Part::board && d.plan && !d.readBack.empty()) {
+        return {&d.plan->setup, -1, -1, 0};
+    }
+    return place;
+}
+
+StockViewPtr makeStockView(const Derived& d, double seconds, Part part, int piece) {
     auto view = std::make_shared<StockView>();
     view->seconds = seconds;
     Moment m = momentAt(d, seconds);
     ProgramPlace place = m.program < d.programs.size() ? d.placeOf(m.program) : ProgramPlace{};
     if (!place.setup) { // the whole day: the part in hand as it stands at the end
-        const bool neck = part == Part::neck && d.neck && !d.neck->readBack[1].empty();
-        place.side = neck ? 1 : -1;
-        place.setup = neck ? &d.neck->setups.back : (d.plan ? &d.plan->setup : nullptr);
-        if (!place.setup || (!neck && d.readBack.empty())) {
+        place = endOf(d, part, piece);
+        if (!place.setup) {
             return nullptr;
         }
         m = Moment{};
@@ -73,10 +106,11 @@ StockViewPtr makeStockView(const Derived& d, double seconds, Part part) {
         m.program = place.index;
     }
     view->side = place.side;
+    view->part = place.panel >= 0 ? Part::body : place.side < 0 ? Part::board : Part::neck;
+    view->piece = std::max(0, place.panel);
     view->setup = *place.setup;
-    const std::vector<RunProgram>& programs =
-        place.side < 0 ? d.readBack : d.neck->readBack[static_cast<std::size_t>(place.side)];
-    view->stock = std::make_shared<Stock>(stockAt(d, place.side, m));
+    const std::vector<RunProgram>& programs = programsOf(d, place);
+    view->stock = std::make_shared<Stock>(stockAt(d, place, m));
     view->plan = withInstrument(pictureOf(*view->stock), view->setup);
     const std::size_t p = std::min(m.program, programs.size() - 1);
     const RunProgram& program = programs[p];
@@ -97,6 +131,8 @@ QString stationName(Station station) {
         return QStringLiteral("Board");
     case Station::neck:
         return QStringLiteral("Neck");
+    case Station::body:
+        return QStringLiteral("Body");
     case Station::blank:
         return QStringLiteral("Blank");
     case Station::tools:
@@ -146,6 +182,7 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
             deviation_.reset();
             neckDeviation_ = {};
             neckUnrolled_.reset();
+            pieceDeviations_.clear();
         }
         if (step >= 2 && wasWhole) {
             moment_ = d->seconds();
@@ -176,11 +213,14 @@ void Sheet::setStation(Station station) {
     if (station != station_) {
         station_ = station;
         // No board is made for a neck that carries its frets itself.
-        if (station == Station::neck || document_.project().carved()) {
+        if (station == Station::neck || (document_.project().carved() && part_ == Part::board)) {
             setPart(Part::neck);
         }
         if (station == Station::board) {
             setPart(Part::board);
+        }
+        if (station == Station::body) {
+            setPart(Part::body);
         }
         Q_EMIT stationChanged();
     }
@@ -194,6 +234,33 @@ void Sheet::setPart(Part part) {
         }
         Q_EMIT partChanged();
     }
+}
+
+const PanelJob* Sheet::pieceInHand() const {
+    if (!derived_ || !derived_->body || derived_->body->panels.empty()) {
+        return nullptr;
+    }
+    const std::vector<PanelJob>& all = derived_->body->panels;
+    return &all[std::min(static_cast<std::size_t>(piece_), all.size() - 1)];
+}
+
+void Sheet::setPiece(int piece) {
+    const int n = derived_ && derived_->body ? static_cast<int>(derived_->body->panels.size()) : 1;
+    piece = std::clamp(piece, 0, std::max(0, n - 1));
+    if (piece != piece_) {
+        piece_ = piece;
+        if (!scrubbing_ && step_ == 3 && part_ == Part::body) {
+            askForStock();
+        }
+        Q_EMIT partChanged();
+    }
+}
+
+DeviationViewPtr Sheet::pieceDeviation(int side) const {
+    const PanelJob* job = pieceInHand();
+    return job && job->panel < pieceDeviations_.size()
+               ? pieceDeviations_[job->panel][static_cast<std::size_t>(side)]
+               : nullptr;
 }
 
 void Sheet::setLeaf(int leaf) {
@@ -235,7 +302,11 @@ void Sheet::setMoment(double seconds) {
     scrubbing_ = true;
     const std::size_t program = momentAt(*derived_, moment_).program;
     if (program < derived_->programs.size()) { // the tape runs on from part to part
-        setPart(derived_->placeOf(program).side < 0 ? Part::board : Part::neck);
+        const ProgramPlace place = derived_->placeOf(program);
+        setPart(place.panel >= 0 ? Part::body : place.side < 0 ? Part::board : Part::neck);
+        if (place.panel >= 0) {
+            setPiece(place.panel);
+        }
     }
     askForStock();
     Q_EMIT stockChanged();
@@ -264,7 +335,10 @@ void Sheet::askForStock() {
     const DerivedPtr d = derived_;
     const double seconds = moment_;
     inBackground(
-        this, [d, seconds, part = part_] { return makeStockView(*d, seconds, part); },
+        this,
+        [d, seconds, part = part_, piece = piece_] {
+            return makeStockView(*d, seconds, part, piece);
+        },
         [this, d](StockViewPtr view) {
             stockPending_ = false;
             if (derived_ == d) {
@@ -279,13 +353,14 @@ void Sheet::askForStock() {
 
 void Sheet::askForDeviation() {
     const DerivedPtr d = derived_;
-    if (!d->proof && !(d->neck && d->neck->proof)) {
+    if (!d->proof && !(d->neck && d->neck->proof) && !d->body) {
         return;
     }
     struct Views {
         DeviationViewPtr board;
         std::array<DeviationViewPtr, 2> neck;
         std::shared_ptr<const Unrolled> unrolled;
+        std::vector<std::array<DeviationViewPtr, 2>> pieces;
     };
     deviationPending_ = true;
     inBackground(
@@ -309,6 +384,16 @@ void Sheet::askForDeviation() {
                     unrolledBack(d->neck->part, views.neck[1]->picture,
                                  {std::min(a.x, b.x), std::max(a.y, b.y)}, views.neck[1]->cell));
             }
+            for (std::size_t i = 0; d->body && i < d->body->panels.size(); ++i) {
+                const PanelJob& job = d->body->panels[i];
+                views.pieces.emplace_back();
+                for (std::size_t side = 0; job.proof && side < 2; ++side) {
+                    auto view = std::make_shared<DeviationView>(job.proof->sides[side]);
+                    const Setup& last = job.setups.back ? *job.setups.back : job.setups.face;
+                    view->turnWith(last.fromInstrument);
+                    views.pieces[i][side] = std::move(view);
+                }
+            }
             return views;
         },
         [this, d](Views views) {
@@ -317,6 +402,7 @@ void Sheet::askForDeviation() {
                 deviation_ = std::move(views.board);
                 neckDeviation_ = std::move(views.neck);
                 neckUnrolled_ = std::move(views.unrolled);
+                pieceDeviations_ = std::move(views.pieces);
                 Q_EMIT stockChanged();
             }
         });

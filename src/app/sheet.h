@@ -14,12 +14,12 @@
 namespace wren::app {
 
 /// The stops along the route.
-enum class Station { board, neck, blank, tools, cuts, proof, machine, book };
-inline constexpr int stationCount = 8;
+enum class Station { board, neck, body, blank, tools, cuts, proof, machine, book };
+inline constexpr int stationCount = 9;
 QString stationName(Station station);
 
 /// Which part blank, cuts and proof are about.
-enum class Part { board, neck };
+enum class Part { board, neck, body };
 
 /// The stock at a moment of the day at the machine, ready to be drawn.
 struct StockView {
@@ -28,7 +28,9 @@ struct StockView {
     QImage plan; ///< one pixel a cell, turned to run with the instrument: nut left, +Y up
     Vec3 tool;   ///< tip, setup frame
     double bitDiameter = 0;
-    int side = -1; ///< -1 the board, 0 and 1 the neck's face and back
+    Part part = Part::board;
+    int piece = 0; ///< of the body
+    int side = -1; ///< -1 the board's, 0 and 1 the face and back of neck or piece
     Setup setup;   ///< the wood lies in
 };
 using StockViewPtr = std::shared_ptr<const StockView>;
@@ -48,11 +50,16 @@ public:
     LengthUnit unit() const { return document_.unit(); }
 
     Station station() const { return station_; }
-    void setStation(Station station); ///< the board's and the neck's take their part in hand
+    void setStation(Station station); ///< the parts' own take their part in hand
     Part part() const { return part_; }
     void setPart(Part part);
     /// The neck is in hand and could be drawn.
     bool showsNeck() const { return part_ == Part::neck && derived_ && derived_->neck; }
+    bool showsBody() const { return part_ == Part::body && derived_ && derived_->body; }
+    /// The body's piece in hand, an index into its panels; null when there is no body.
+    const PanelJob* pieceInHand() const;
+    int piece() const { return piece_; }
+    void setPiece(int piece);
     /// Which leaf of the station's ledger lies open; each station remembers its own.
     int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
     void setLeaf(int leaf);
@@ -74,6 +81,9 @@ public:
     DeviationViewPtr neckDeviation(int side) const {
         return neckDeviation_[static_cast<std::size_t>(side)];
     }
+
+    /// Of the piece in hand.
+    DeviationViewPtr pieceDeviation(int side) const;
 
     /// Why the stops found now may be overridden. Given for this very design: the next change of
     /// the document takes it back, since it may bring other stops.
@@ -113,7 +123,9 @@ private:
     DeviationViewPtr deviation_;
     std::array<DeviationViewPtr, 2> neckDeviation_;
     std::shared_ptr<const Unrolled> neckUnrolled_;
+    std::vector<std::array<DeviationViewPtr, 2>> pieceDeviations_;
     Part part_ = Part::board;
+    int piece_ = 0;
     bool deviationPending_ = false;
     QString reason_;
 };

@@ -1,8 +1,10 @@
 #include "strip_parts.h"
 
+#include "text.h"
 #include "theme.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace wren::app {
 
@@ -52,6 +54,82 @@ void label(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
     p.setFont(figures(11));
     p.setPen(colour);
     p.drawText(at, text);
+}
+
+QPolygonF PlanView::polygon(const Contour& contour) const {
+    QPolygonF out;
+    for (Vec2 p : pointsOf(contour, 0.05)) {
+        out << at(p);
+    }
+    return out;
+}
+
+QRectF PlanView::blank(const Setup& setup) const {
+    const Vec3 a = setup.fromInstrument.toInstrument({0, 0, 0});
+    const Vec3 b = setup.fromInstrument.toInstrument({setup.blank.length, setup.blank.width, 0});
+    return QRectF(at(a.xy()), at(b.xy())).normalized();
+}
+
+void PlanView::stock(const StockView& stock) const {
+    QPainter& p = c.painter;
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(blank(stock.setup), stock.plan);
+    p.setPen(QPen(colour::russet, 1.6));
+    p.setBrush(Qt::NoBrush);
+    const Vec3 tip = stock.setup.fromInstrument.toInstrument(stock.tool);
+    p.drawEllipse(at(tip.xy()), stock.bitDiameter / 2 * c.scale.perMm, stock.bitDiameter / 2 * k);
+}
+
+void drawDepths(const StripContext& c, const Setup& setup, const std::vector<RunProgram>& programs,
+                const QString& top) {
+    QPainter& p = c.painter;
+    const Blank& b = setup.blank;
+    const HeightScale z = HeightScale::of(c, -1.5, b.thickness + 1);
+    const double end0 = setup.fromInstrument.toInstrument({0, 0, 0}).x;
+    const double end1 = setup.fromInstrument.toInstrument({b.length, 0, 0}).x;
+    const double x0 = c.scale.px(std::min(end0, end1));
+    const double x1 = c.scale.px(std::max(end0, end1));
+    p.setPen(QPen(colour::rule, 1));
+    p.drawLine(QPointF(x0, z.y(b.thickness)), QPointF(x1, z.y(b.thickness)));
+    p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
+    // The lowest place each cut reaches in every two pixels.
+    constexpr double untouched = 1e9;
+    const int first = static_cast<int>(c.area.left() / 2);
+    const int columns = static_cast<int>(c.area.width() / 2) + 1;
+    for (const RunProgram& program : programs) {
+        std::vector<double> lowest(static_cast<std::size_t>(columns), untouched);
+        for (const Move& m : program.path) {
+            if (!m.cuts()) {
+                continue;
+            }
+            const double from = c.scale.px(setup.fromInstrument.toInstrument(m.from).x) / 2 - first;
+            const double to = c.scale.px(setup.fromInstrument.toInstrument(m.to).x) / 2 - first;
+            const int low = std::max(0, static_cast<int>(std::floor(std::min(from, to))));
+            const int high =
+                std::min(columns - 1, static_cast<int>(std::floor(std::max(from, to))));
+            const double rise = from == to ? 0 : (m.to.z - m.from.z) / (to - from);
+            for (int k = low; k <= high; ++k) {
+                const double at = std::clamp<double>(k, std::min(from, to), std::max(from, to));
+                double& h = lowest[static_cast<std::size_t>(k)];
+                h = std::min(h, m.from.z + rise * (at - from) - setup.bottomZ());
+            }
+        }
+        p.setPen(penOf(qs(program.what.front()), 1.4));
+        QPolygonF run;
+        for (int k = 0; k < columns; ++k) {
+            const double h = lowest[static_cast<std::size_t>(k)];
+            if (h == untouched) {
+                p.drawPolyline(run);
+                run.clear();
+            } else {
+                run << QPointF((first + k) * 2 + 1, z.y(h));
+            }
+        }
+        p.drawPolyline(run);
+    }
+    label(p, {x1 + 8, z.y(b.thickness) + 4},
+          top, colour::faded);
+    label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
 }
 
 } // namespace wren::app

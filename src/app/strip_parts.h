@@ -10,6 +10,24 @@ namespace wren::app {
 
 /// Pixels a mm across: the same as along, unless the strip is too low for that.
 double acrossScale(const StripContext& c, double widthMm);
+/// From millimetres to a plan strip whose middle shows Y `middle`, `k` pixels a mm across.
+struct PlanView {
+    const StripContext& c;
+    double k;
+    double middle;
+
+    QPointF at(Vec2 p) const { return {c.scale.px(p.x), c.area.center().y() - (p.y - middle) * k}; }
+    Vec2 mm(QPointF p) const {
+        return {c.scale.mm(p.x()), middle - (p.y() - c.area.center().y()) / k};
+    }
+    QPolygonF polygon(const Contour& contour) const;
+    QRectF blank(const Setup& setup) const;
+    /// Wood at a moment of the tape with the bit over it.
+    void stock(const StockView& stock) const;
+};
+/// The lowest each program goes along the ruler, in the heights of its setup.
+void drawDepths(const StripContext& c, const Setup& setup, const std::vector<RunProgram>& programs,
+                const QString& top);
 /// The plan's own.
 double planScale(const StripContext& c);
 

@@ -15,9 +15,10 @@ namespace {
 
 constexpr double left = 132;
 constexpr double changeSeconds = 90; ///< drawn for swapping a bit and probing; common practice
-constexpr double leastChange = 26;   ///< pixels, so that the mark stays readable
+constexpr double plainChange = 26;   ///< pixels, so that the mark stays readable
+constexpr double narrowChange = 9;   ///< and on a day of very many programs
 constexpr double namedPiece = 120;   ///< pixels a short program wants, to keep its name
-constexpr double barePiece = 24;     ///< and when there are many, for its number alone
+constexpr double barePiece = 21;     ///< and when there are many, for its number alone
 
 QString clockText(double seconds) {
     const int s = static_cast<int>(std::lround(seconds));
@@ -45,6 +46,7 @@ std::vector<TapeBand::Piece> TapeBand::pieces() const {
     const double whole = d->seconds() + n * changeSeconds;
     const double room = width() - left - 20;
     // A short day names every program; on a long one the long programs get the room.
+    const double leastChange = std::clamp(room / n - barePiece - 4, narrowChange, plainChange);
     const double leastPiece = std::clamp(0.6 * room / n - leastChange, barePiece, namedPiece);
     const double free = std::max(0.0, room - n * (leastChange + leastPiece));
     double x = left;
@@ -117,7 +119,9 @@ void TapeBand::paintEvent(QPaintEvent*) {
         const QPointF c = change.center();
         const bool relaid = lying != program.program.part + program.program.setup;
         p.setPen(QPen(relaid ? colour::russet : colour::faded, 1.4));
-        if (relaid && !lying.empty()) { // other wood, or the same turned over
+        if (change.width() < 12 && !relaid) {
+            p.drawLine(c + QPointF(0, -4), c + QPointF(0, 4));
+        } else if (relaid && !lying.empty()) { // other wood, or the same turned over
             p.drawArc(QRectF(c.x() - 7, c.y() - 7, 14, 14), 40 * 16, 280 * 16);
             p.drawLine(c + QPointF(5, -5), c + QPointF(0, -8));
             p.drawLine(c + QPointF(5, -5), c + QPointF(6, 1));
@@ -127,9 +131,21 @@ void TapeBand::paintEvent(QPaintEvent*) {
             p.drawLine(c + QPointF(0, 8), c + QPointF(4, 3));
         }
         if (relaid && d->wantsNeck()) {
+            double to = width() - 60.0; // as far as this way of lying goes
+            for (const Piece& later : all) {
+                const Program& other = d->programs[later.program].program;
+                if (later.x0 > piece.x0 &&
+                    other.part + other.setup != program.program.part + program.program.setup) {
+                    to = later.x0 - 6;
+                    break;
+                }
+            }
             p.setFont(words(11));
+            const QString text =
+                QString::fromStdString(program.program.part + ", " + program.program.setup);
             p.drawText(QPointF(piece.x0, 12),
-                       QString::fromStdString(program.program.part + ", " + program.program.setup));
+                       p.fontMetrics().elidedText(text, Qt::ElideRight,
+                                                  static_cast<int>(to - piece.x0)));
         }
         lying = program.program.part + program.program.setup;
         const QRectF box(piece.x0, 16, piece.x1 - piece.x0, 44);

@@ -210,6 +210,8 @@ void Window::makeShortcuts() {
     on(QKeySequence(QStringLiteral("S")), [this] { shade_->click(); });
     on(QKeySequence(Qt::Key_PageDown), [this] { findings_->step(1); });
     on(QKeySequence(Qt::Key_PageUp), [this] { findings_->step(-1); });
+    on(QKeySequence(QStringLiteral("[")), [this] { sheet_.setPiece(sheet_.piece() - 1); });
+    on(QKeySequence(QStringLiteral("]")), [this] { sheet_.setPiece(sheet_.piece() + 1); });
     on(QKeySequence(Qt::Key_F8), [this] {
         const Derived* d = sheet_.derived();
         if (d && !d->findings.empty() && d->findings.front().atX) {
@@ -260,7 +262,8 @@ void Window::refreshHeader() {
     summary_->setText(tr("%1, %2 scale, %3 strings%4")
                           .arg(p.neck.joint == NeckJoint::none ? tr("fretboard")
                                : p.carved() ? tr("neck, its frets in its own face")
-                                            : tr("fretboard and neck"))
+                                            : (document_.project().wantsBody() ? tr("fretboard, neck and body")
+                                                                              : tr("fretboard and neck")))
                           .arg(qs(formatLength(p.board.scaleLength, document_.unit(), 1)),
                                numberWord(p.board.strings),
                                document_.changedSinceSave() ? tr(", not saved") : QString()));

@@ -66,6 +66,7 @@ protected:
     void closeEvent(QCloseEvent*) override;
 
 private:
+    QString partWord() const;
     void makeHeader(QWidget* header);
     void makeShortcuts();
     void showStation();

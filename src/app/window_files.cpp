@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "errand.h"
+#include "exchange/body_drawing.h"
 #include "exchange/fret_csv.h"
 #include "findings_band.h"
 #include "job/export.h"
@@ -136,22 +137,41 @@ void Window::postTo(const QString& folder) {
         [this](bool done) { Q_EMIT posted(done); });
 }
 
+/// The part an export is about.
+QString Window::partWord() const {
+    if (sheet_.part() == Part::body && sheet_.pieceInHand()) {
+        return QString::fromStdString(sheet_.pieceInHand()->name()).replace(QLatin1Char(' '), QLatin1Char('-'));
+    }
+    return sheet_.part() == Part::body   ? tr("body")
+           : sheet_.part() == Part::neck ? tr("neck")
+                                         : tr("fretboard");
+}
+
 void Window::exportTo(const QString& file, const QString& format, const QString& paper) {
     const DerivedPtr d = sheet_.derivedPtr();
-    if (!d || !d->board) {
-        findings_->refuse(tr("There is no board to export: its numbers cannot be made yet."));
+    if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck) ||
+        (sheet_.part() == Part::body && !d->body)) {
+        findings_->refuse(
+            tr("There is no %1 to export: its numbers cannot be made yet.").arg(partWord()));
         Q_EMIT exported(false);
         return;
     }
+    // The part in hand; of the body the piece in hand.
+    const Part part = sheet_.part();
+    const std::size_t piece = part == Part::body ? sheet_.pieceInHand()->panel : 0;
     errand(
         format == QLatin1String("step") || format == QLatin1String("stl") ? tr("Making the solid")
                                                                           : tr("Drawing"),
-        [d, file, format, paper, unit = document_.unit()](const Watch& watch) {
+        [d, file, format, paper, part, piece, unit = document_.unit()](const Watch& watch) {
+            const std::string& name = d->project.name;
+            const std::string as = format.toStdString();
+            const Paper sheet = paperNamed(paper.toStdString());
             const std::string bytes =
-                format == QLatin1String("csv")
-                    ? fretTableCsv(d->project.board, unit)
-                    : exportBoard(*d->board, d->project.name, format.toStdString(),
-                                  paperNamed(paper.toStdString()), watch);
+                format == QLatin1String("csv") ? (part == Part::body ? drillingCsv(d->body->part)
+                                                                     : fretTableCsv(d->project.board, unit))
+                : part == Part::body ? exportPanel(*d->body, d->body->panels[piece], name, as, sheet, watch)
+                : part == Part::neck ? exportNeck(d->neck->part, name, as, sheet, {}, watch)
+                                     : exportBoard(*d->board, name, as, sheet, watch);
             writeFileSafely(file.toStdString(), bytes);
             return tr("Written to %1.").arg(file);
         },
@@ -242,7 +262,9 @@ void Window::askExport() {
         const char* paper;
     };
     const std::vector<Choice> choices{
-        {tr("Fret table, for a spreadsheet"), "csv", "a4"},
+        {sheet_.part() == Part::body ? tr("Drilling list, for a spreadsheet")
+                                     : tr("Fret table, for a spreadsheet"),
+         "csv", "a4"},
         {tr("Template to print, on A4"), "pdf", "a4"},
         {tr("Template to print, on A3"), "pdf", "a3"},
         {tr("Template to print, on letter"), "pdf", "letter"},
@@ -258,7 +280,8 @@ void Window::askExport() {
             const QString ending = QLatin1String(c.format);
             const QString file = QFileDialog::getSaveFileName(
                 this, c.words,
-                QString::fromStdString(document_.project().name) + tr("-fretboard.") + ending,
+                QString::fromStdString(document_.project().name) + QLatin1Char('-') + partWord() +
+                    QLatin1Char('.') + ending,
                 QStringLiteral("*.") + ending);
             if (!file.isEmpty()) {
                 exportTo(file, ending, QLatin1String(c.paper));

@@ -13,6 +13,7 @@
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <GProp_GProps.hxx>
+#include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
 #include <gp_Ax2.hxx>
 
@@ -83,19 +84,18 @@ struct PanelSolid::Shape {
     TopoDS_Solid solid;
 };
 
-PanelSolid::PanelSolid(const Panel& panel, const std::vector<PanelPocket>& shutIn,
-                       const Watch& watch)
+PanelSolid::PanelSolid(const Panel& panel, const Watch& watch)
     : shape_(std::make_unique<Shape>()) {
     try {
         const Handle(Indicator) indicator = new Indicator(watch);
         Message_ProgressScope steps(indicator->Start(), "panel",
-                                    double(panel.pockets.size() + shutIn.size() + 4));
+                                    double(panel.pockets.size() + 4));
         TopTools_ListOfShape away;
         for (const PanelPocket& p : panel.pockets) {
             away.Append(pocketBody(p, steps.Next()));
             indicator->throwIfStopped();
         }
-        for (PanelPocket p : shutIn) {
+        for (const PanelPocket& p : panel.shutIn) {
             const double low = std::min(p.floor, p.mouth);
             away.Append(prismOf(p.borders.front(), low, std::max(p.floor, p.mouth)));
         }
@@ -107,6 +107,10 @@ PanelSolid::PanelSolid(const Panel& panel, const std::vector<PanelPocket>& shutI
             whole = combined<BRepAlgoAPI_Cut>(whole, away, steps.Next(4));
         }
         indicator->throwIfStopped();
+        // Pockets that overlap leave slivers on faces they share; those grow together again.
+        ShapeUpgrade_UnifySameDomain unify(whole);
+        unify.Build();
+        whole = unify.Shape();
         shape_->solid = onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of the {} ({}).", panel.name,

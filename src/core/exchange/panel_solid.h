@@ -14,8 +14,7 @@ namespace wren {
 /// CASCADE. Throws Error when no valid solid comes of it, Cancelled when told to stop.
 class PanelSolid {
 public:
-    explicit PanelSolid(const Panel& panel, const std::vector<PanelPocket>& shutIn = {},
-                        const Watch& watch = {});
+    explicit PanelSolid(const Panel& panel, const Watch& watch = {});
     ~PanelSolid();
     PanelSolid(PanelSolid&&) noexcept;
     PanelSolid& operator=(PanelSolid&&) noexcept;

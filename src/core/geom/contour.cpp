@@ -214,25 +214,41 @@ Contour movedBy(Contour contour, Vec2 shift) {
     return contour;
 }
 
-double distanceTo(const Contour& contour, Vec2 p) {
-    double best = std::numeric_limits<double>::infinity();
+Vec2 nearestOn(const Contour& contour, Vec2 p) {
+    Vec2 best;
+    double least = std::numeric_limits<double>::infinity();
+    const auto take = [&](Vec2 q) {
+        if (length(p - q) < least) {
+            least = length(p - q);
+            best = q;
+        }
+    };
     for (const ContourPiece& piece : contour) {
+        take(piece.from);
+        take(piece.to);
         if (!piece.isArc()) {
-            best = std::min(best, distanceToSegment(p, piece.from, piece.to));
+            const Vec2 way = piece.to - piece.from;
+            const double square = dot(way, way);
+            if (square > 0) {
+                take(piece.from + way * std::clamp(dot(p - piece.from, way) / square, 0.0, 1.0));
+            }
             continue;
         }
-        best = std::min({best, length(p - piece.from), length(p - piece.to)});
         const Vec2 out = p - piece.centre;
         const double d = length(out);
         if (d > 0) {
             ContourPiece upTo = piece;
             upTo.to = piece.centre + out * (piece.radius() / d);
             if (upTo.length() <= piece.length()) {
-                best = std::min(best, std::abs(d - piece.radius()));
+                take(upTo.to);
             }
         }
     }
     return best;
+}
+
+double distanceTo(const Contour& contour, Vec2 p) {
+    return length(p - nearestOn(contour, p));
 }
 
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance) {

@@ -42,7 +42,8 @@ Contour mirroredInY(const Contour& closed);
 Contour circleContour(Vec2 middle, double diameter); ///< clockwise, two half turns
 Contour movedBy(Contour contour, Vec2 shift);
 
-/// Distance from a point to the contour's nearest place.
+/// The contour's place nearest to a point, and how far it is from it.
+Vec2 nearestOn(const Contour& contour, Vec2 p);
 double distanceTo(const Contour& contour, Vec2 p);
 /// A closed contour as points, its chords within `tolerance` mm of its arcs.
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance);

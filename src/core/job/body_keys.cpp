@@ -5,6 +5,9 @@
 namespace wren {
 namespace {
 
+/// The last one is any shape of the maker's own.
+const std::vector<std::string> bodyShapes{"fell", "tarn", "scree", "own"};
+
 void outlineKeys(KeyTable& t) {
     enumKey(t, "body.build", "what the body is made of",
             Names<BodyBuild, 3>{{"none", "one-piece", "topped"}},
@@ -14,6 +17,22 @@ void outlineKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.body.nodes; },
         [](const std::string& v) { shapeNodes(v); });
     t.last().mayBeAuto = false;
+    t.words(
+        "body.like", "a shape to start from", bodyShapes,
+        [](const Project& p) {
+            for (const std::string& name : bodyShapes) {
+                if (p.body.nodes == Body::bodyShape(name)) {
+                    return name;
+                }
+            }
+            return bodyShapes.back();
+        },
+        [](Project& p, const std::string& v) {
+            if (v != bodyShapes.back()) {
+                p.body.nodes = Body::bodyShape(v);
+            }
+        });
+    t.last().alias = true;
     yesNo(t, "body.mirror", "the nodes are one half, the other is its mirror",
           [](Project& p) -> bool& { return p.body.mirror; });
     t.length("body.thickness", "finished thickness", 15, 90,

@@ -81,6 +81,12 @@ const PanelJob* Derived::panelNamed(const std::string& part) const {
     return nullptr;
 }
 
+const PanelJob* BodyJob::named(const std::string& panel) const {
+    const auto it = std::find_if(panels.begin(), panels.end(),
+                                 [&](const PanelJob& j) { return panelOf(j).name == panel; });
+    return it == panels.end() ? nullptr : &*it;
+}
+
 std::vector<std::string> Derived::parts() const {
     std::vector<std::string> out;
     if (!project.carved()) {
@@ -144,7 +150,8 @@ void drawBody(Derived& d) {
         return;
     }
     try {
-        d.body.emplace(BodyJob{BodyPart(p.body, d.neck->part, p.bodyWoods), {}});
+        d.body.emplace(BodyJob{BodyPart(p.body, d.neck->part, p.bodyWoods), {}, 0, {}, {}});
+        d.body->volume = d.body->part.volume();
     } catch (const Error& e) {
         sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
@@ -230,8 +237,49 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole)
     const Setup& below = core->setups.face;
     const double lift = whole.setups.face.bottomZ() - below.bottomZ();
     Stock stock = core->proof->face->lifted(lift);
-    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift);
+    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift,
+                 whole.setups.face.topZ());
     return std::make_shared<const Stock>(std::move(stock));
+}
+
+/// The neck laid into its pocket and the lid into its ledge, from the posted programs of both.
+void layTogether(Derived& d) {
+    BodyJob& b = *d.body;
+    const PanelJob* body = b.named("body");
+    const Panel& panel = b.panelOf(*body);
+    constexpr double inset = 0.5; // of the wall's height
+    for (const PanelPocket& p : panel.pockets) {
+        if (p.what == "neck pocket" && !d.neck->readBack[1].empty() && !body->readBack[0].empty()) {
+            // The heel's wall in the neck's own frame, where more is deeper from behind.
+            const double heel = -d.project.neck.heelDepth * inset;
+            const double from = std::max(d.neck->part.back().heelTo() + 1,
+                                         panel.box()[0].x + 1);
+            const auto tabbed = [&](Vec2 at) {
+                return std::any_of(d.neck->plan.tabs.begin(), d.neck->plan.tabs.end(),
+                                   [&](const NeckTab& t) { return t.under(at, 14); });
+            };
+            b.neckFit = fitOf(b.part.heel(), {d.neck->plan.sides[1].setup, d.neck->readBack[1], heel, true},
+                              p.borders.front(),
+                              {body->plan.sides[0].setup, body->readBack[0],
+                               p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
+                              [&](Vec2 at) { return at.x > from && !tabbed(at); });
+        }
+        const PanelJob* lid = b.named("lid");
+        if (p.what == "ledge" && lid && !lid->readBack[0].empty() && !body->readBack[1].empty()) {
+            const Panel& lidPanel = b.panelOf(*lid);
+            b.lidFit = fitOf(lidPanel.outline,
+                             {lid->plan.sides[0].setup, lid->readBack[0],
+                              lidPanel.top - 0.6, false},
+                             p.borders.front(),
+                             {body->plan.sides[1].setup, body->readBack[1], p.floor - 0.05, true},
+                             [&](Vec2 at) {
+                                 return std::none_of(lid->plan.tabs.begin(), lid->plan.tabs.end(),
+                                                     [&](const PanelTab& t) {
+                                                         return length(t.at - at) < t.half + 12;
+                                                     });
+                             });
+        }
+    }
 }
 
 void proveBody(Derived& d, const std::stop_token& stop) {
@@ -249,6 +297,7 @@ void proveBody(Derived& d, const std::stop_token& stop) {
             append(d.findings, side.findings);
         }
     }
+    layTogether(d);
 }
 
 } // namespace

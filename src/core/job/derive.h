@@ -1,6 +1,7 @@
 #pragma once
 
 #include "job/project.h"
+#include "proof/fit.h"
 #include "proof/neck_proof.h"
 #include "proof/panel_proof.h"
 
@@ -50,7 +51,11 @@ struct PanelJob {
 struct BodyJob {
     BodyPart part;
     std::vector<PanelJob> panels;
+    double volume = 0;          ///< mm3 of the finished body, without its lid
+    std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
+    std::optional<Fit> lidFit;
 
+    const PanelJob* named(const std::string& panel) const; ///< or nullptr
     const Panel& panelOf(const PanelJob& job) const { return part.panels()[job.panel]; }
     PanelSides sides(const PanelJob& job, TurnOver turn) const {
         return {panelOf(job), job.setups, turn, job.readBack, job.start};

@@ -94,9 +94,7 @@ std::string exportNeck(const NeckPart& part, const std::string& project, const s
 }
 
 PanelSolid solidOf(const BodyJob& body, const PanelJob& job, const Watch& watch) {
-    const Panel& panel = body.panelOf(job);
-    const Panel* core = panel.layers.empty() ? nullptr : body.part.panel("core");
-    return PanelSolid(panel, core ? core->pockets : std::vector<PanelPocket>{}, watch);
+    return PanelSolid(body.panelOf(job), watch);
 }
 
 std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,

@@ -6,6 +6,8 @@
 #include <cmath>
 
 namespace wren {
+
+Project::Project() = default;
 namespace {
 
 // Common practice, no source.

@@ -117,7 +117,7 @@ json partsJson(const Derived& d) {
     }
     if (d.body) {
         const auto box = d.body->part.panel("body")->box();
-        list.push_back(partJson("body", d.body->part.volume(),
+        list.push_back(partJson("body", d.body->volume,
                                 {Vec3{box[0].x, box[0].y, -d.body->part.thickness()},
                                  Vec3{box[1].x, box[1].y, 0}}));
         list.back()["neck_angle_deg"] = tidy(d.project.body.pocket.angle);
@@ -153,6 +153,18 @@ json proofList(const Derived& d) {
         for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
             list.push_back(proofOf(job.proof->sides[side]));
         }
+    }
+    const auto fit = [&](const char* what, const std::optional<Fit>& f) {
+        if (f) {
+            list.push_back({{"fit", what},
+                            {"places", f->places.size()},
+                            {"least_room_mm", tidy(f->least)},
+                            {"most_room_mm", tidy(f->most)}});
+        }
+    };
+    if (d.body) {
+        fit("neck in its pocket", d.body->neckFit);
+        fit("lid in its ledge", d.body->lidFit);
     }
     return list;
 }

@@ -146,6 +146,21 @@ struct UnitSize {
     double across, along;
 };
 
+/// A hole; one too wide for a bit to bore in a helix is cleared like a pocket.
+void addHole(Panel& panel, PanelHole hole) {
+    constexpr double widestBored = 11.5;
+    if (hole.diameter <= widestBored) {
+        panel.holes.push_back(std::move(hole));
+        return;
+    }
+    PanelPocket p = pocketOf(hole.what, circleContour(hole.at, hole.diameter), hole.floor,
+                             hole.mouth);
+    p.cut = hole.what + "s";
+    p.fromBack = hole.fromBack;
+    p.through = hole.through;
+    panel.pockets.push_back(std::move(p));
+}
+
 /// Of an invented unit for strings so far apart, its cover included.
 UnitSize unitSize(PickupKind kind, double spread) {
     switch (kind) {
@@ -189,6 +204,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         top.top = body.topSpare;
         panels_ = {core, top};
         whole.layers = {"core", "top"};
+        whole.shutIn = core.pockets;
         whole.spare = body.topSpare;
     } else {
         addChannels(whole, 0);
@@ -232,6 +248,8 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
             }
         }
     }
+    // A heel that leans reaches further with its lower edge than with its upper one.
+    heel_ = movedBy(heel_, {std::max(0.0, p.depth * std::sin(place_.angle)), 0});
     std::vector<Contour> borders{counterClockwise(grown(heel_, p.clearance))};
     if (p.relief == CornerRelief::dogbone) {
         // A hair wider than the bit, so that it turns in them.
@@ -243,7 +261,7 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     out.what = "neck pocket";
     out.cut = "neck-pocket";
     out.borders = borders;
-    out.floor = -p.depth;
+    out.floor = -p.depth / std::cos(place_.angle);
     out.slope = std::tan(place_.angle);
     out.levelAt = place_.neckEnd;
     return out;
@@ -319,8 +337,8 @@ void BodyPart::addBridge(Panel& body) {
     }
     if (b.kind == BridgeKind::posts) {
         for (double side : {-1.0, 1.0}) {
-            body.holes.push_back({"post", {saddles, side * b.postSpread / 2}, b.postSize, 0,
-                                  std::max(under, -b.postDepth), false, b.postDepth >= -under});
+            addHole(body, {"post", {saddles, side * b.postSpread / 2}, b.postSize, 0,
+                           std::max(under, -b.postDepth), false, b.postDepth >= -under});
         }
         return;
     }
@@ -344,8 +362,8 @@ void BodyPart::addStringHoles(Panel& body) {
                               ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
                               false, !ferrule});
         if (ferrule) {
-            body.holes.push_back({"ferrule", at, b.ferruleSize, body.bottom,
-                                  body.bottom + b.ferruleDepth, true, false});
+            addHole(body, {"ferrule", at, b.ferruleSize, body.bottom,
+                           body.bottom + b.ferruleDepth, true, false});
         }
     }
 }
@@ -403,7 +421,7 @@ void BodyPart::addControls(Panel& body) {
     for (const Control& c : controlList(body_.controls)) {
         const Vec2 at = place_.at(c.at);
         if (c.what != "lever") {
-            body.holes.push_back({c.what, at, c.what == "pot" ? 9.6 : 12.2, 0, down, false, false});
+            addHole(body, {c.what, at, c.what == "pot" ? 9.6 : 12.2, 0, down, false, false});
             continue;
         }
         PanelPocket slot = pocketOf(
@@ -419,7 +437,7 @@ void BodyPart::addControls(Panel& body) {
 void BodyPart::addEdges(Panel& body) {
     const Vec2 jack = place_.at({body_.jackX, body_.jackY});
     if (body_.jack == JackKind::cup) {
-        body.holes.push_back({"jack cup", jack, body_.cupSize, 0, -body_.cupDepth, false, false});
+        addHole(body, {"jack cup", jack, body_.cupSize, 0, -body_.cupDepth, false, false});
     } else if (body_.jack == JackKind::edge) {
         bench_.push_back({"jack", jack, body_.jackSize,
                           "square to the edge, halfway between the faces, into the cavity, before "

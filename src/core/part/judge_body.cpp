@@ -235,19 +235,26 @@ private:
             if (!chamber) {
                 continue;
             }
-            const bool front = f.frontBy[i] >= 0 && f.front[i] < core->top + bodyWoodCaution;
-            const bool back = f.backBy[i] >= 0 && f.back[i] > hollow.front[i] - bodyWoodCaution;
-            if (!front && !back) {
+            const double over = f.frontBy[i] >= 0 ? f.front[i] - core->top : 1e9;
+            const double under = f.backBy[i] >= 0 ? hollow.front[i] - f.back[i] : 1e9;
+            const double least = std::min(over, under);
+            if (least >= bodyWoodCaution) {
                 continue;
             }
+            const bool front = over <= under;
             const std::string& what = featureName(body, front ? f.frontBy[i] : f.backBy[i]);
             if (said.insert(what).second) {
                 const Vec2 q = told(f.at(i));
-                at(say(Weight::caution, "into-chamber",
-                       fmt::format("The {} opens into a chamber at {:.1f}, {:.1f} from the bridge "
-                                   "line, or leaves less than {:.1f} mm over it.",
-                                   what, q.x, q.y, bodyWoodCaution),
-                       0, bodyWoodCaution),
+                const std::string text =
+                    least <= 0.01 ? fmt::format("The {} opens into a chamber at {:.1f}, {:.1f} "
+                                                "from the bridge line.",
+                                                what, q.x, q.y)
+                                  : fmt::format("Only {:.1f} mm of wood stand between the {} and a "
+                                                "chamber at {:.1f}, {:.1f} from the bridge line; "
+                                                "{:.1f} mm are wanted.",
+                                                least, what, q.x, q.y, bodyWoodCaution);
+                at(say(least <= 0.01 ? Weight::stop : Weight::caution, "into-chamber", text, least,
+                       bodyWoodCaution),
                    f.at(i));
             }
         }

@@ -48,6 +48,7 @@ struct Panel {
     bool outlined = true; ///< the outline is cut through at this stage
     std::vector<PanelPocket> pockets;
     std::vector<PanelHole> holes;
+    std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
     std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
 
     double thickness() const { return top - bottom; }

@@ -91,6 +91,26 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
         cut({laidPoints(circleContour(h.at, h.diameter), to)}, h.fromBack, index++,
             [&](std::size_t) { return h.floor; });
     }
+    openInto(panel.shutIn, to);
+}
+
+void PanelField::openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to) {
+    for (const PanelPocket& h : hollows) {
+        std::vector<std::vector<Vec2>> polygons;
+        for (const Contour& c : h.borders) {
+            polygons.push_back(laidPoints(c, to));
+        }
+        fillCells(grid, polygons, [&](std::size_t i) {
+            if (!in(i)) {
+                return;
+            }
+            if (frontBy[i] >= 0 && front[i] <= h.mouth) {
+                front[i] = std::min(front[i], static_cast<float>(h.floor));
+            } else if (backBy[i] >= 0 && back[i] >= h.floor) {
+                back[i] = std::max(back[i], static_cast<float>(h.mouth));
+            }
+        });
+    }
 }
 
 PanelField PanelField::over(const Panel& panel, double cell) {

@@ -39,6 +39,10 @@ struct PanelField {
         const auto n = static_cast<std::size_t>(grid.nx);
         return grid.first + Vec2{double(i % n), double(i / n)} * grid.cell;
     }
+
+private:
+    /// Where a pocket goes down into a hollow of the layers, the hollow's floor is the wood's face.
+    void openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to);
 };
 
 /// Calls `in(i)` for every cell whose centre lies inside polygons given in the grid's frame, holes

@@ -1,5 +1,7 @@
 #include "proof/designed.h"
 
+#include "part/panel_field.h"
+
 #include <algorithm>
 #include <cmath>
 #include <optional>
@@ -102,6 +104,26 @@ Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn
         };
     });
     return whole;
+}
+
+Stock designedPanel(const Panel& panel, const Setup& setup, double cell) {
+    Stock stock(setup.blank, setup.bottomZ(), cell);
+    const PanelField field(panel, setup.fromInstrument,
+                           {{stock.x(0), stock.y(0)}, cell, stock.columns(), stock.rows()});
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            const auto i = static_cast<std::size_t>(r) * static_cast<std::size_t>(stock.columns()) +
+                           static_cast<std::size_t>(c);
+            if (!field.in(i) || field.open(i)) {
+                stock.row(r)[c] = static_cast<float>(stock.bottomZ() - gone);
+                continue;
+            }
+            const double a = setup.fromInstrument.toSetup({0, 0, field.front[i]}).z;
+            const double b = setup.fromInstrument.toSetup({0, 0, field.back[i]}).z;
+            stock.keepCell(c, r, std::min(a, b), std::max(a, b));
+        }
+    }
+    return stock;
 }
 
 } // namespace wren

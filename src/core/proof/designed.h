@@ -1,6 +1,7 @@
 #pragma once
 
 #include "hold/neck_setup.h"
+#include "hold/panel_setup.h"
 #include "proof/stock.h"
 
 namespace wren {
@@ -10,5 +11,7 @@ namespace wren {
 Stock designedBoard(const BoardPart& board, const Setup& setup, double cell);
 /// In the back's setup, pockets and holes out; a rod from the back is closed in.
 Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn, double cell);
+/// In that setup of the panel.
+Stock designedPanel(const Panel& panel, const Setup& setup, double cell);
 
 } // namespace wren

@@ -144,7 +144,7 @@ private:
         const int by = side == 0 ? field_.frontBy[i] : field_.backBy[i];
         if (d > 0 && by >= 0 && std::size_t(by) < panel_.pockets.size() &&
             panel_.pockets[std::size_t(by)].slope != 0) {
-            return std::max(0.0, d - besideSlope(std::size_t(by), i));
+            return d > excessBeyondScallop ? std::max(0.0, d - besideSlope(std::size_t(by), i)) : d;
         }
         const double point = drillPoint(by);
         // A drill ends in its own cone: beside the point wood stays as high as that.
@@ -162,11 +162,31 @@ private:
         }
         const Vec2 q = field_.at(i);
         const Vec2 at = setup_.fromInstrument.toInstrument({q.x, q.y, 0}).xy();
-        double wall = r;
-        for (const Contour& c : p.borders) {
-            wall = std::min(wall, distanceTo(c, at));
+        const auto room = [&](Vec2 c) {
+            double least = 1e9;
+            for (const Contour& border : p.borders) {
+                least = std::min(least, distanceTo(border, c));
+            }
+            return least;
+        };
+        if (room(at) >= 2 * r) {
+            return 0;
         }
-        return std::abs(p.slope) * (r - std::sqrt(r * r - (r - wall) * (r - wall)));
+        // The lowest the end can stand while it covers the place: of all its allowed middles the
+        // one furthest down the slope.
+        constexpr int ways = 72;
+        double lowest = r;
+        for (int k = 0; k < ways; ++k) {
+            const double a = 2 * 3.14159265358979 * k / ways;
+            for (double out : {0.999, 0.8, 0.6, 0.4, 0.2, 0.0}) {
+                const Vec2 step = Vec2{std::cos(a), std::sin(a)} * (out * r);
+                const double down = step.x * (p.slope > 0 ? 1 : -1);
+                if (down < lowest && room(at + step) >= r - 1e-3) {
+                    lowest = down;
+                }
+            }
+        }
+        return std::abs(p.slope) * (lowest + r);
     }
 
     double drillPoint(int by) const {
@@ -210,6 +230,11 @@ private:
         };
         mark(panel_.outline);
         for (const PanelPocket& p : panel_.pockets) {
+            for (const Contour& c : p.borders) {
+                mark(c);
+            }
+        }
+        for (const PanelPocket& p : panel_.shutIn) {
             for (const Contour& c : p.borders) {
                 mark(c);
             }

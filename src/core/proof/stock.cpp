@@ -49,14 +49,18 @@ Stock Stock::movedBy(Vec2 way) const {
 }
 
 void Stock::keep(int column, double low, double high) {
+    for (int r = 0; r < ny_; ++r) {
+        keepCell(column, r, low, high);
+    }
+}
+
+void Stock::keepCell(int column, int row, double low, double high) {
     if (low_.empty()) {
         low_.assign(high_.size(), static_cast<float>(bottom_));
     }
-    for (int r = 0; r < ny_; ++r) {
-        const std::size_t i = index(column, r);
-        high_[i] = std::min(high_[i], static_cast<float>(high));
-        low_[i] = std::max(low_[i], static_cast<float>(low));
-    }
+    const std::size_t i = index(column, row);
+    high_[i] = std::min(high_[i], static_cast<float>(high));
+    low_[i] = std::max(low_[i], static_cast<float>(low));
 }
 
 void Stock::shutIn(int column, int row, double low, double high) {
@@ -82,11 +86,11 @@ Stock Stock::lifted(double by) const {
     return out;
 }
 
-void Stock::glueOn(const Stock& above, double seam) {
+void Stock::glueOn(const Stock& above, double seam, double top) {
     if (low_.empty()) {
         low_.assign(high_.size(), static_cast<float>(bottom_));
     }
-    top_ = seam + (above.top_ - above.bottom_);
+    top_ = top;
     for (int r = 0; r < ny_; ++r) {
         for (int c = 0; c < nx_; ++c) {
             if (!above.wood(c, r)) {

@@ -39,12 +39,13 @@ public:
 
     /// Only what lies between two heights stays of a column of cells.
     void keep(int column, double low, double high);
+    void keepCell(int column, int row, double low, double high); ///< or of one cell
 
     /// An empty space shut in between two heights of a column: a chamber under a glued-on top.
     void shutIn(int column, int row, double low, double high);
     /// Lays `above` on this wood at height `seam`, both with the same face up and the same grid; what
-    /// is missing between them is shut in.
-    void glueOn(const Stock& above, double seam);
+    /// is missing between them is shut in. What comes of it is as tall as `top`.
+    void glueOn(const Stock& above, double seam, double top);
     /// Lying so much higher in its setup.
     Stock lifted(double by) const;
     /// Chambers that have been cut open are open: their floor is the column's top, or their roof its

@@ -1,0 +1,193 @@
+#include "body_strips.h"
+
+#include "base/length.h"
+#include "design/fan.h"
+#include "part/panel_field.h"
+#include "section.h"
+#include "strip_parts.h"
+#include "text.h"
+#include "theme.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double stackTop = 24;
+constexpr double layerHeight = 19;
+
+QRectF layerRect(const QRectF& area, int index) {
+    return {area.left(), area.top() + stackTop + index * layerHeight, area.width(),
+            layerHeight - 3};
+}
+
+/// How the pieces lie on one another when they are together: what is in front on top.
+std::vector<int> stackOrder(const Derived& d) {
+    std::vector<int> order;
+    for (const char* name : {"top", "core", "body", "lid"}) {
+        for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
+            if (d.body->panelOf(d.body->panels[i]).name == name) {
+                order.push_back(static_cast<int>(i));
+            }
+        }
+    }
+    return order;
+}
+
+QString stateOf(const Sheet& sheet, const PanelJob& job) {
+    if (!job.placed) {
+        return QObject::tr("no blank");
+    }
+    if (!job.proof) {
+        return sheet.step() < 3 ? QObject::tr("...") : QObject::tr("not proved");
+    }
+    return job.proof->passed() ? QObject::tr("proved") : QObject::tr("stop");
+}
+
+double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
+    const Derived& d = *sheet.derived();
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Pieces, front to back"));
+    const std::vector<int> order = stackOrder(d);
+    for (std::size_t i = 0; i < order.size(); ++i) {
+        const PanelJob& job = d.body->panels[static_cast<std::size_t>(order[i])];
+        const bool here = &job == sheet.pieceInHand();
+        const QRectF r = layerRect(area, static_cast<int>(i));
+        const QString name = pieceName(d, job);
+        p.setPen(QPen(here ? colour::russet : colour::faded, here ? 1.8 : 1));
+        p.setBrush(name == QLatin1String("body") ? colour::woodDark : colour::wood);
+        p.drawRect(r);
+        p.setFont(words(12, here));
+        p.setPen(colour::ink);
+        const QString told = d.body->panelOf(job).layers.empty() ? name : QObject::tr("glued body");
+        p.drawText(r.adjusted(7, 0, -6, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                   here ? QStringLiteral("\u25B8 ") + told : told);
+        p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight,
+                   stateOf(sheet, job));
+    }
+    return area.top() + stackTop + static_cast<double>(order.size()) * layerHeight + 12;
+}
+
+/// What stands in the wood at one place, by name.
+QString standingAt(const BodyPart& part, double x) {
+    QStringList names;
+    for (const PanelPocket& pocket : part.pockets()) {
+        double low = 1e9;
+        double high = -1e9;
+        for (Vec2 q : pointsOf(pocket.borders.front(), 0.5)) {
+            low = std::min(low, q.x);
+            high = std::max(high, q.x);
+        }
+        if (x > low && x < high && !names.contains(qs(pocket.what))) {
+            names << qs(pocket.what);
+        }
+    }
+    return names.isEmpty() ? QObject::tr("plain wood") : names.mid(0, 3).join(QStringLiteral(", "));
+}
+
+} // namespace
+
+int pieceAt(const QRectF& area, const Sheet& sheet, QPointF at) {
+    const std::vector<int> order = stackOrder(*sheet.derived());
+    for (std::size_t i = 0; i < order.size(); ++i) {
+        if (layerRect(area, static_cast<int>(i)).contains(at)) {
+            return order[i];
+        }
+    }
+    return -1;
+}
+
+void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
+    const Derived& d = *sheet.derived();
+    const BodyPart& part = d.body->part;
+    const double top = drawStack(p, area, sheet);
+    const Panel& body = *part.panel("body");
+    const auto box = body.box();
+    const double x = std::clamp(sheet.cursor(), box[0].x + 0.5, box[1].x - 0.5);
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), top, area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Cut across at %1").arg(qs(formatLength(x, sheet.unit(), 1))));
+    p.setFont(words(11.5));
+    p.setPen(colour::faded);
+    p.drawText(QRectF(area.left(), top + 19, area.width(), 16), Qt::AlignLeft,
+               standingAt(part, x));
+    const double k = area.width() / (box[1].y - box[0].y + 6);
+    const double middle = (box[0].y + box[1].y) / 2;
+    const double over = std::max(4.0, part.stringHeight(x)) + 2;
+    const double zero = top + 46 + over * k;
+    const auto at = [&](double y, double z) {
+        return QPointF(area.center().x() + (y - middle) * k, zero - z * k);
+    };
+    constexpr double step = 0.5;
+    const int n = static_cast<int>((box[1].y - box[0].y) / step);
+    const PanelField field(body, SetupFromInstrument::faceUp({}), {{x, box[0].y}, step, 1, n});
+    const Panel* core = part.panel("core");
+    const std::optional<PanelField> hollows =
+        core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
+    p.setPen(Qt::NoPen);
+    double thin = 1e9;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        if (!field.in(i) || field.open(i)) {
+            continue;
+        }
+        const double y = field.at(i).y;
+        thin = std::min<double>(thin, field.front[i] - field.back[i]);
+        p.setBrush(colour::wood);
+        p.fillRect(QRectF(at(y - step / 2, field.front[i]), at(y + step / 2, field.back[i])),
+                   colour::wood);
+        if (hollows && hollows->frontBy[i] >= 0) {
+            p.fillRect(QRectF(at(y - step / 2, core->top), at(y + step / 2, hollows->front[i])),
+                       colour::sheet);
+        }
+    }
+    p.setPen(QPen(colour::ink, 1.2));
+    QPolygonF front;
+    QPolygonF back;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        if (field.in(i)) {
+            front << at(field.at(i).y, std::max(field.front[i], field.back[i]));
+            back << at(field.at(i).y, field.back[i]);
+        } else if (!front.isEmpty()) {
+            p.drawPolyline(front);
+            p.drawPolyline(back);
+            front.clear();
+            back.clear();
+        }
+    }
+    p.drawPolyline(front);
+    p.drawPolyline(back);
+    if (core) {
+        p.setPen(QPen(colour::faded, 0.8));
+        p.drawLine(at(box[0].y, core->top), at(box[1].y, core->top));
+    }
+    const Fan fan(d.project.board);
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::russet);
+    const double share = part.place().toInstrument({x, 0, 0}).x /
+                         ((fan.bassString(1).x + fan.trebleString(1).x) / 2);
+    if (share > 0 && share <= 1.001) {
+        for (double y : stringCentres(d.project.board, d.project.board.bridgeSpread)) {
+            const Vec2 s = fan.string(2 * y / d.project.board.bridgeSpread, share);
+            p.drawEllipse(at(s.y, part.stringHeight(x)), 1.6, 1.6);
+        }
+    }
+    std::vector<std::pair<QString, QString>> rows;
+    const auto row = [&](const QString& name, double mm) {
+        rows.emplace_back(name, qs(formatLengthValue(mm, sheet.unit())));
+    };
+    row(QObject::tr("thickness"), part.thickness());
+    if (thin < 1e8) {
+        row(QObject::tr("least wood"), thin);
+    }
+    row(QObject::tr("strings over face"), part.stringHeight(x));
+    row(QObject::tr("from bridge line"), x - part.place().bridge);
+    drawFigures(p, area, zero + part.thickness() * k + 24, rows);
+}
+
+} // namespace wren::app

@@ -1,0 +1,314 @@
+#include "body_strips.h"
+
+#include "base/length.h"
+#include "design/fan.h"
+#include "neck_strips.h"
+#include "part/panel_field.h"
+#include "section.h"
+#include "strip_parts.h"
+#include "text.h"
+#include "theme.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double planShare = 0.68; ///< of the strips' height, at the body's own station
+constexpr double piecePlanShare = 0.66;
+
+bool showsPiece(const Sheet& sheet) {
+    return sheet.station() != Station::body || sheet.scrubbing();
+}
+
+/// The widest thing the plan has to show.
+double planWidth(const Sheet& sheet) {
+    const BodyJob& body = *sheet.derived()->body;
+    if (showsPiece(sheet)) {
+        return sheet.pieceInHand()->setups.blank.width + 6;
+    }
+    const auto box = body.part.panel("body")->box();
+    return box[1].y - box[0].y + 8;
+}
+
+double planMiddle(const Sheet& sheet) {
+    const BodyJob& body = *sheet.derived()->body;
+    const Panel& panel =
+        showsPiece(sheet) ? body.panelOf(*sheet.pieceInHand()) : *body.part.panel("body");
+    const auto box = panel.box();
+    return (box[0].y + box[1].y) / 2;
+}
+
+PlanView viewOf(const StripContext& c) {
+    return {c, acrossScale(c, planWidth(c.sheet)), planMiddle(c.sheet)};
+}
+
+void drawPockets(const PlanView& v, const Panel& panel) {
+    QPainter& p = v.c.painter;
+    const auto draw = [&](bool fromBack) {
+        p.setPen(fromBack ? QPen(colour::faded, 1, Qt::DashLine) : QPen(colour::ink, 1));
+        for (const PanelPocket& pocket : panel.pockets) {
+            if (pocket.fromBack != fromBack) {
+                continue;
+            }
+            const double share = std::clamp(pocket.depth() / panel.thickness(), 0.0, 1.0);
+            QColor tone = colour::woodDark;
+            tone.setAlphaF(static_cast<float>(fromBack ? 0 : 0.35 + 0.65 * share));
+            p.setBrush(tone);
+            for (const Contour& border : pocket.borders) {
+                p.drawPolygon(v.polygon(border));
+            }
+        }
+        p.setBrush(fromBack ? QBrush(Qt::NoBrush) : QBrush(colour::paper));
+        for (const PanelHole& hole : panel.holes) {
+            if (hole.fromBack == fromBack) {
+                const double r = hole.diameter / 2;
+                p.drawEllipse(v.at(hole.at), std::max(1.2, r * v.c.scale.perMm),
+                              std::max(1.2, r * v.k));
+            }
+        }
+    };
+    draw(false);
+    draw(true);
+}
+
+/// Neck and board over the body, without a neck angle's shortening: it is less than a pen's width.
+void drawNeckOver(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(colour::wood);
+    p.drawPolygon(v.polygon(d.neck->part.outline().contour()));
+    if (!d.project.carved()) {
+        p.setBrush(colour::woodDark);
+        p.drawPolygon(v.polygon(d.board->outline()));
+    }
+    p.setPen(QPen(colour::faded, 0.7));
+    for (const FretSlot& slot : d.board->slots()) {
+        p.drawLine(v.at(slot.low), v.at(slot.high));
+    }
+    const Fan fan(d.project.board);
+    for (double y : stringCentres(d.project.board, d.project.board.bridgeSpread)) {
+        const double across = 2 * y / d.project.board.bridgeSpread;
+        const Vec2 end = fan.string(across, 1);
+        p.drawLine(v.at(fan.string(across, 0)), v.at({d.body->part.place().bridge + end.x -
+                                                          (fan.bassString(1).x +
+                                                           fan.trebleString(1).x) / 2,
+                                                      end.y}));
+    }
+}
+
+void drawBridge(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    const double x = d.body->part.place().bridge;
+    const double half = d.project.board.bridgeSpread / 2 + 12;
+    p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
+    p.drawLine(v.at({x, -half}), v.at({x, half}));
+    label(p, v.at({x, -half}) + QPointF(4, 10), QObject::tr("bridge line"), colour::slate);
+}
+
+void drawControls(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    p.setPen(QPen(colour::faded, 1, Qt::DotLine));
+    p.setBrush(Qt::NoBrush);
+    for (const Control& control : controlList(d.project.body.controls)) {
+        const QPointF at = v.at(d.body->part.place().at(control.at));
+        const double r = control.what == "lever" ? 24 : control.what == "pot" ? 12.5 : 9;
+        p.drawEllipse(at, r * v.c.scale.perMm, (control.what == "lever" ? 6 : r) * v.k);
+    }
+    p.setPen(QPen(colour::heather, 1.4));
+    for (const BenchHole& hole : d.body->part.benchHoles()) {
+        const QPointF at = v.at(hole.at);
+        p.drawLine(at + QPointF(-4, -4), at + QPointF(4, 4));
+        p.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4));
+    }
+}
+
+/// Round the heel, or round the lid: a point for every place, russet where there is hardly any room.
+void drawFit(const PlanView& v, int side) {
+    const BodyJob& body = *v.c.sheet.derived()->body;
+    const std::string& piece = body.panelOf(*v.c.sheet.pieceInHand()).name;
+    const std::optional<Fit>& fit = side == 0 ? body.neckFit : body.lidFit;
+    if (!fit || fit->places.empty() || (piece != "body" && !(piece == "lid" && side == 0))) {
+        return;
+    }
+    const std::optional<Fit>& shown = piece == "lid" ? body.lidFit : fit;
+    QPainter& p = v.c.painter;
+    for (const FitPlace& place : shown->places) {
+        p.setPen(QPen(place.room < 0.03 ? colour::russet : colour::moss, 1.6));
+        const QPointF at = v.at(place.at);
+        p.drawPoint(at);
+    }
+    label(p, v.at(shown->places.front().at) + QPointF(8, -4),
+          QObject::tr("room %1 to %2")
+              .arg(qs(formatLengthValue(shown->least, v.c.sheet.unit(), 3)),
+                   qs(formatLengthValue(shown->most, v.c.sheet.unit(), 3))),
+          colour::moss);
+}
+
+void drawPiece(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const PanelJob& job = *c.sheet.pieceInHand();
+    const Panel& panel = d.body->panelOf(job);
+    QPainter& p = c.painter;
+    const PlanView v = viewOf(c);
+    const StockViewPtr stock = c.sheet.stock();
+    if (c.sheet.scrubbing() && stock && stock->part == Part::body) {
+        v.stock(*stock);
+        p.setPen(QPen(colour::ink, 1, Qt::DotLine));
+        p.drawPolygon(v.polygon(panel.outline));
+        return;
+    }
+    p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(v.blank(job.setups.face));
+    p.setPen(QPen(colour::ink, 1.2));
+    for (const RegisterPin& pin : job.setups.pins) {
+        const double r = job.setups.pinSize / 2;
+        p.drawEllipse(v.at(pin.at), r * c.scale.perMm, r * v.k);
+    }
+    p.setPen(QPen(colour::ink, 1.4, panel.outlined ? Qt::SolidLine : Qt::DashLine));
+    p.setBrush(colour::wood);
+    p.drawPolygon(v.polygon(panel.outline));
+    drawPockets(v, panel);
+    if (c.sheet.station() == Station::cuts) {
+        p.setPen(QPen(colour::moss, 3));
+        p.setBrush(Qt::NoBrush);
+        for (const PanelTab& tab : job.plan.tabs) {
+            p.drawEllipse(v.at(tab.at), tab.half * c.scale.perMm, tab.half * v.k);
+        }
+    }
+}
+
+} // namespace
+
+QString pieceName(const Derived& d, const PanelJob& job) {
+    return qs(d.body->panelOf(job).name);
+}
+
+std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
+    const Derived& d = *sheet.derived();
+    double a = 0;
+    double b = 0;
+    if (showsPiece(sheet)) {
+        const PanelJob& job = *sheet.pieceInHand();
+        const auto box = d.body->panelOf(job).box();
+        const double middle = (box[0].x + box[1].x) / 2;
+        a = middle - job.setups.blank.length / 2 - 4;
+        b = middle + job.setups.blank.length / 2 + 4;
+    } else {
+        a = d.neck->part.outline().tip() - 4;
+        b = d.body->part.panel("body")->box()[1].x + 6;
+    }
+    const double tall = strips.height() * (showsPiece(sheet) ? piecePlanShare : planShare) - 10;
+    const double width = std::max(b - a, planWidth(sheet) * strips.width() / std::max(1.0, tall));
+    if (showsPiece(sheet)) {
+        return {(a + b - width) / 2, (a + b + width) / 2};
+    }
+    return {b - width, b}; // the tail stays at the right
+}
+
+void drawBodyPlan(const StripContext& c) {
+    if (showsPiece(c.sheet)) {
+        drawPiece(c);
+        return;
+    }
+    const Derived& d = *c.sheet.derived();
+    QPainter& p = c.painter;
+    const PlanView v = viewOf(c);
+    p.setPen(QPen(colour::ink, 1.4));
+    p.setBrush(colour::wood);
+    p.drawPolygon(v.polygon(d.body->part.outline()));
+    drawPockets(v, *d.body->part.panel("body"));
+    drawNeckOver(v, d);
+    if (const Panel* core = d.body->part.panel("core")) {
+        p.setPen(QPen(colour::ochre, 1, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        for (const PanelPocket& pocket : core->pockets) {
+            p.drawPolygon(v.polygon(pocket.borders.front()));
+        }
+    }
+    drawControls(v, d);
+    drawBridge(v, d);
+}
+
+void drawBodySide(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const BodyPart& part = d.body->part;
+    const Panel& body = *part.panel("body");
+    QPainter& p = c.painter;
+    const double tallest = std::max(part.saddleHeight(), 8.0) + 6;
+    const double k = std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
+    const double zero = c.area.top() + (tallest + 2) * k;
+    const auto at = [&](double x, double z) { return QPointF(c.scale.px(x), zero - z * k); };
+    const auto box = body.box();
+    const double step = std::max(0.5, 1 / c.scale.perMm);
+    const PanelField field(body, SetupFromInstrument::faceUp({}),
+                           {{box[0].x, 0}, step, static_cast<int>((box[1].x - box[0].x) / step), 1});
+    QPolygonF front;
+    QPolygonF back;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        if (field.in(i)) {
+            const double x = field.at(i).x;
+            front << at(x, std::max(field.front[i], field.back[i]));
+            back << at(x, field.back[i]);
+        }
+    }
+    std::reverse(back.begin(), back.end());
+    p.setPen(QPen(colour::ink, 1.3));
+    p.setBrush(colour::wood);
+    p.drawPolygon(front + back);
+    if (const Panel* core = part.panel("core")) {
+        p.setPen(QPen(colour::faded, 1));
+        p.drawLine(at(box[0].x, core->top), at(box[1].x, core->top));
+    }
+    // The neck's own side, laid on the pocket's floor.
+    const BodyPlace& place = part.place();
+    const NeckPart& neck = d.neck->part;
+    QPolygonF spine;
+    QPolygonF face;
+    for (double x = neck.outline().tip() + 0.5; x < neck.outline().end(); x += 2) {
+        const Vec3 under = place.toBody({x, 0, -neck.back().depth(x, 0)});
+        const Vec3 over = place.toBody({x, 0, neck.frontAt({x, 0})});
+        spine << at(under.x, under.z);
+        face << at(over.x, over.z);
+    }
+    std::reverse(face.begin(), face.end());
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::slate, 1.1));
+    p.drawPolygon(spine + face);
+    const auto strung = [&](double x) { return at(place.toBody({x, 0, 0}).x, part.stringHeight(place.toBody({x, 0, 0}).x)); };
+    p.setPen(QPen(colour::russet, 1));
+    p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
+    p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
+    p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
+    label(p, at(place.bridge, part.saddleHeight()) + QPointF(5, 3),
+          QObject::tr("%1 over the face").arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1))),
+          colour::russet);
+}
+
+void drawPieceDeviation(const StripContext& c, const DeviationView& view, int side) {
+    const PanelJob& job = *c.sheet.pieceInHand();
+    QPainter& p = c.painter;
+    const PlanView v = viewOf(c);
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::paper);
+    const Panel& panel = c.sheet.derived()->body->panelOf(job);
+    p.drawPolygon(v.polygon(panel.outline));
+    p.setRenderHint(QPainter::SmoothPixmapTransform);
+    p.drawImage(v.blank(job.setups.back ? *job.setups.back : job.setups.face), view.picture);
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.2));
+    p.drawPolygon(v.polygon(panel.outline));
+    p.setPen(QPen(colour::faded, 0.8));
+    for (const PanelPocket& pocket : panel.pockets) {
+        if (pocket.fromBack == (side == 1)) {
+            p.drawPolygon(v.polygon(pocket.borders.front()));
+        }
+    }
+    drawFit(v, side);
+}
+
+} // namespace wren::app

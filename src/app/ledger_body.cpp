@@ -1,0 +1,329 @@
+#include "ledger.h"
+
+#include "base/length.h"
+#include "body_strips.h"
+#include "shop/wood.h"
+#include "text.h"
+#include "value_field.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+template <typename F>
+auto withBody(F f) {
+    return [f](const Derived& d) { return d.body ? f(d, *d.body) : dash; };
+}
+
+} // namespace
+
+void Ledger::leafBodyOutline() {
+    fieldWidth_ = 104;
+    group(tr("The body"));
+    field(tr("is"), QStringLiteral("body.build"));
+    field(tr("thickness"), QStringLiteral("body.thickness"));
+    field(tr("wood"), QStringLiteral("body.wood"));
+    field(tr("string over fret 12"), QStringLiteral("body.action"));
+    group(tr("A glued-on top"));
+    field(tr("thickness"), QStringLiteral("body.top"));
+    field(tr("surfaced off it"), QStringLiteral("body.top_spare"));
+    field(tr("cut larger by"), QStringLiteral("body.oversize"));
+    field(tr("wood"), QStringLiteral("body.top_wood"));
+    group(tr("Outline, from the bridge line"));
+    field(tr("starts as"), QStringLiteral("body.like"));
+    field(tr("mirrored"), QStringLiteral("body.mirror"));
+    fieldWidth_ = 250;
+    field(tr("nodes"), QStringLiteral("body.outline"));
+    fieldWidth_ = 104;
+    note(
+        [](const Derived&) {
+            return tr("X, Y and s for smooth, c for a corner, r8 for a rounded one; b and a number "
+                      "makes the way to the next node an arc. Drag a node in the plan.");
+        },
+        310);
+    group(tr("It comes to"));
+    derived(tr("long"), withBody([this](const Derived&, const BodyJob& b) {
+                const auto box = b.part.panel("body")->box();
+                return mm(box[1].x - box[0].x);
+            }));
+    derived(tr("wide"), withBody([this](const Derived&, const BodyJob& b) {
+                const auto box = b.part.panel("body")->box();
+                return mm(box[1].y - box[0].y);
+            }));
+    derived(tr("wood"), withBody([](const Derived&, const BodyJob& b) {
+                return qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000));
+            }));
+    derived(tr("weighs about"), withBody([](const Derived& d, const BodyJob& b) {
+                return qs(fmt::format(
+                    "{:.1f} kg", b.volume / 1e6 * woodById(d.project.bodyWoods.body).specificGravity));
+            }));
+}
+
+void Ledger::leafPocket() {
+    fieldWidth_ = 104;
+    group(tr("Neck pocket"));
+    field(tr("deep"), QStringLiteral("neck_pocket.depth"));
+    field(tr("room a side"), QStringLiteral("neck_pocket.clearance"));
+    field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
+    field(tr("its corners"), QStringLiteral("neck_pocket.relief"));
+    field(tr("corners' radius"), QStringLiteral("neck_pocket.corner"));
+    field(tr("bolts' holes"), QStringLiteral("neck_pocket.bolt_hole"));
+    group(tr("The real heel, measured today"));
+    unset(field(tr("wide at its end"), QStringLiteral("neck_pocket.measured_width")),
+          tr("as designed"));
+    unset(field(tr("deep"), QStringLiteral("neck_pocket.measured_depth")), tr("as designed"));
+    derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyJob& b) {
+                return mm(b.part.place().faceUnder);
+            }));
+    derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyJob& b) {
+                return mm(b.part.saddleHeight());
+            }));
+    group(tr("Bridge"));
+    field(tr("is"), QStringLiteral("bridge.kind"));
+    field(tr("saddles behind"), QStringLiteral("bridge.compensation"));
+    field(tr("saddles from"), QStringLiteral("bridge.saddle_low"));
+    field(tr("up to"), QStringLiteral("bridge.saddle_high"));
+    group(tr("Strings through the body"));
+    field(tr("behind the saddles"), QStringLiteral("bridge.holes_behind"));
+    field(tr("holes"), QStringLiteral("bridge.hole_size"));
+    field(tr("ferrules"), QStringLiteral("bridge.ferrule_size"));
+    field(tr("ferrules deep"), QStringLiteral("bridge.ferrule_depth"));
+    group(tr("Its screws"));
+    field(tr("row at"), QStringLiteral("bridge.screws_at"));
+    field(tr("how many"), QStringLiteral("bridge.screws"));
+    field(tr("spread"), QStringLiteral("bridge.screw_spread"));
+    field(tr("pilots"), QStringLiteral("bridge.screw_pilot"));
+    field(tr("deep"), QStringLiteral("bridge.screw_depth"));
+    group(tr("Or two posts"));
+    field(tr("spread"), QStringLiteral("bridge.post_spread"));
+    field(tr("holes"), QStringLiteral("bridge.post_size"));
+    field(tr("deep"), QStringLiteral("bridge.post_depth"));
+}
+
+void Ledger::leafPickups() {
+    fieldWidth_ = 98;
+    for (int i = 0; i < 3; ++i) {
+        const QString head = QStringLiteral("pickup%1.").arg(i + 1);
+        group(tr("Pickup %1").arg(i + 1));
+        field(tr("kind"), head + QStringLiteral("kind"));
+        field(tr("from bridge"), head + QStringLiteral("from_bridge"));
+        field(tr("turned"), head + QStringLiteral("angle"));
+        field(tr("mounted on"), head + QStringLiteral("mount"));
+        field(tr("deep"), head + QStringLiteral("depth"));
+        group(QString(QChar(0xA0)));
+        const auto place = [i](double PickupPlace::*what) {
+            return withBody([i, what](const Derived& d, const BodyJob& b) {
+                for (const PickupPlace& p : b.part.pickups()) {
+                    if (p.what == fmt::format("pickup {}", i + 1)) {
+                        return qs(formatLength(p.*what, LengthUnit::mm));
+                    }
+                }
+                return d.project.body.build == BodyBuild::none ? dash : QObject::tr("none");
+            });
+        };
+        const auto usual = [&](const QString& name, const char* key, double PickupPlace::*what) {
+            recipes_.push_back({field(name, head + QLatin1String(key)), place(what)});
+        };
+        usual(tr("across"), "across", &PickupPlace::across);
+        usual(tr("along"), "along", &PickupPlace::along);
+        field(tr("corners"), head + QStringLiteral("corner"));
+        field(tr("ears reach"), head + QStringLiteral("ear_length"));
+        field(tr("ears wide"), head + QStringLiteral("ear_width"));
+        field(tr("ears deep"), head + QStringLiteral("ear_depth"));
+    }
+}
+
+void Ledger::leafCavity() {
+    fieldWidth_ = 96;
+    group(tr("Cavity in the back"));
+    fieldWidth_ = 220;
+    unset(field(tr("nodes"), QStringLiteral("cavity.outline")), tr("no cavity"));
+    unset(field(tr("in it"), QStringLiteral("cavity.controls")), tr("nothing"));
+    fieldWidth_ = 96;
+    field(tr("wood over it"), QStringLiteral("cavity.wood"));
+    note(
+        [](const Derived&) {
+            return tr("pot, toggle or lever with X and Y from the bridge line, parted by commas.");
+        },
+        270);
+    group(tr("Lid"));
+    field(tr("thickness"), QStringLiteral("cavity.lid"));
+    field(tr("ledge wide"), QStringLiteral("cavity.ledge"));
+    field(tr("room round it"), QStringLiteral("cavity.clearance"));
+    field(tr("hollowed by"), QStringLiteral("cavity.relief"));
+    field(tr("wood"), QStringLiteral("cavity.lid_wood"));
+    group(tr("It is held by"));
+    field(tr("what"), QStringLiteral("cavity.fixing"));
+    field(tr("how many"), QStringLiteral("cavity.fixings"));
+    field(tr("holes"), QStringLiteral("cavity.fixing_size"));
+    field(tr("deep"), QStringLiteral("cavity.fixing_depth"));
+    group(tr("Jack"));
+    field(tr("sits in"), QStringLiteral("jack.kind"));
+    field(tr("from bridge line"), QStringLiteral("jack.x"));
+    field(tr("off centreline"), QStringLiteral("jack.y"));
+    field(tr("barrel's hole"), QStringLiteral("jack.size"));
+    field(tr("cup"), QStringLiteral("jack.cup_size"));
+    field(tr("cup deep"), QStringLiteral("jack.cup_depth"));
+}
+
+void Ledger::leafHollows() {
+    fieldWidth_ = 420;
+    group(tr("Hollows and holes by hand, from the bridge line"));
+    unset(field(tr("chambers under a top"), QStringLiteral("body.chambers")), tr("none"));
+    unset(field(tr("wire channels"), QStringLiteral("body.channels")), tr("none"));
+    unset(field(tr("strap buttons"), QStringLiteral("body.straps")), tr("none"));
+    fieldWidth_ = 104;
+    field(tr("wood under chambers"), QStringLiteral("body.chamber_floor"));
+    group(tr("How they are written"));
+    note(
+        [](const Derived&) {
+            return tr("A chamber is an outline's nodes, the next one follows behind a semicolon. A "
+                      "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. Buttons are X Y "
+                      "with commas between; they are drilled by hand and listed on the sheet.");
+        },
+        330);
+}
+
+void Ledger::leafBodyBlank() {
+    fieldWidth_ = 112;
+    group(tr("Pieces of wood"));
+    const auto size = [this](ValueField* f, const char* piece, double Blank::*what) {
+        recipes_.push_back({f, [this, piece, what](const Derived& d) {
+                                for (const PanelJob& j : d.body ? d.body->panels
+                                                                : std::vector<PanelJob>{}) {
+                                    if (d.body->panelOf(j).name == piece) {
+                                        return mm(j.setups.blank.*what);
+                                    }
+                                }
+                                return tr("none");
+                            }});
+    };
+    const bool topped = sheet_.document().project().body.build == BodyBuild::topped;
+    size(field(tr("length"), QStringLiteral("body_blank.length")), "body", &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.width")), "body", &Blank::width);
+    size(field(tr("body or core thick"), QStringLiteral("body_blank.thickness")),
+         topped ? "core" : "body", &Blank::thickness);
+    size(field(tr("top thick"), QStringLiteral("body_blank.top_thickness")), "top",
+         &Blank::thickness);
+    group(tr("The lid's piece"));
+    size(field(tr("length"), QStringLiteral("body_blank.lid_length")), "lid", &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.lid_width")), "lid", &Blank::width);
+    size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), "lid",
+         &Blank::thickness);
+    group(tr("Turning over"));
+    fieldWidth_ = 136;
+    field(tr("turned"), QStringLiteral("body_hold.turn"));
+    fieldWidth_ = 112;
+    field(tr("brought back by"), QStringLiteral("body_hold.register"));
+    field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
+    field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
+    group(tr("Pins through every layer"));
+    field(tr("wide"), QStringLiteral("body_hold.pin_size"));
+    field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
+    field(tr("uneven by"), QStringLiteral("body_hold.pin_uneven"));
+    field(tr("fixture board"), QStringLiteral("body_hold.fixture"));
+    group(tr("Witness notches"));
+    field(tr("cut them"), QStringLiteral("body_hold.notches"));
+    field(tr("read along"), QStringLiteral("body_hold.witness_x"));
+    field(tr("read across"), QStringLiteral("body_hold.witness_y"));
+}
+
+void Ledger::leafBodyCuts() {
+    const auto cuts = [this](const QString& title, const char* key, const std::vector<const char*>& find,
+                             bool facing) {
+        cutFields(
+            title, QStringLiteral("body_cut.") + QLatin1String(key),
+            [facing](const Bit& b) {
+                return cutsFlat(b.kind) || (facing && b.kind == BitKind::surfacing);
+            },
+            [this, find](const Derived&) -> const Cut* {
+                const PanelJob* job = sheet_.pieceInHand();
+                for (const SidePlan& side : job ? job->plan.sides : std::array<SidePlan, 2>{}) {
+                    for (const char* name : find) {
+                        if (const Cut* c = side.cutNamed(name)) {
+                            return c;
+                        }
+                    }
+                }
+                return nullptr;
+            });
+    };
+    cuts(tr("Pockets"), "rough", {"neck-pocket", "chambers", "magnets", "cavity", "pickups"}, false);
+    cuts(tr("Fine corners"), "walls", {"corners"}, false);
+    cuts(tr("Outline"), "outline", {"outline"}, false);
+    cuts(tr("Facing"), "faced", {"facing"}, true);
+    group(tr("How"));
+    field(tr("rings step"), QStringLiteral("body_cut.stepover"));
+    field(tr("skin on walls"), QStringLiteral("body_cut.skin"));
+    field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
+    field(tr("going through by"), QStringLiteral("body_cut.through"));
+    field(tr("tilted floor's steps"), QStringLiteral("body_cut.ridge"));
+    field(tr("a peck"), QStringLiteral("body_cut.peck"));
+    group(tr("Tabs"));
+    field(tr("how many"), QStringLiteral("body_cut.tabs"));
+    field(tr("length"), QStringLiteral("body_cut.tab_length"));
+    field(tr("height"), QStringLiteral("body_cut.tab_height"));
+}
+
+void Ledger::piecePlan(std::size_t side) {
+    group(side == 0 ? tr("The piece in hand, face up: every cut and its bit")
+                    : tr("The piece in hand, back up: every cut and its bit"));
+    rows([this, side](const Derived&) {
+        std::string text;
+        if (const PanelJob* job = sheet_.pieceInHand()) {
+            for (const Cut& c : job->plan.sides[side].cuts) {
+                text += fmt::format("{:<14}{}\n", c.what, c.why);
+            }
+        }
+        return text.empty() ? tr("nothing is cut from this side") : qs(text);
+    });
+}
+
+void Ledger::leafPieceFace() {
+    piecePlan(0);
+}
+
+void Ledger::leafPieceBack() {
+    piecePlan(1);
+}
+
+void Ledger::leafBodyProof() {
+    group(tr("Every piece, front and back"));
+    rows([](const Derived& d) {
+        std::string text = fmt::format("{:<12}{:<16}{:>9}{:>10}{:>9}{:>9}\n", "piece", "setup",
+                                       "too deep", "left over", "rms", "walls");
+        for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
+            for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
+                const ProofReport& r = job.proof->sides[side];
+                text += fmt::format("{:<12}{:<16}{:>9.4f}{:>10.4f}{:>9.4f}{:>9.4f}  {}\n", r.part,
+                                    r.setup, r.gougeMax, r.excessMax, r.excessRms, r.wallMax,
+                                    r.passed ? "proved" : "stop");
+            }
+        }
+        return qs(text);
+    });
+    const auto fine = [](double v) { return qs(fmt::format("{:.3f} mm", v)); };
+    group(tr("Allowed"));
+    derived(tr("below a floor"), [fine](const Derived&) { return fine(gougeAllowed); });
+    derived(tr("left on it"), [fine](const Derived&) { return fine(excessBeyondScallop); });
+    derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
+    group(tr("Neck in its pocket, as cut"));
+    derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {
+                return b.neckFit ? fine(b.neckFit->least) : dash;
+            }));
+    derived(tr("most room"), withBody([fine](const Derived&, const BodyJob& b) {
+                return b.neckFit ? fine(b.neckFit->most) : dash;
+            }));
+    group(tr("Lid in its ledge, as cut"));
+    derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {
+                return b.lidFit ? fine(b.lidFit->least) : dash;
+            }));
+    derived(tr("most room"), withBody([fine](const Derived&, const BodyJob& b) {
+                return b.lidFit ? fine(b.lidFit->most) : dash;
+            }));
+}
+
+} // namespace wren::app

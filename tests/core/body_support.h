@@ -1,0 +1,82 @@
+#pragma once
+
+#include "neck_support.h"
+
+namespace wren::test {
+
+/// A plain instrument with a one-piece body, two pickups, a cavity with lid and pots.
+inline Project bodyWith(const Changes& changes = {}) {
+    Project p = neckWith();
+    const Changes usual{{"body.build", "one-piece"},
+                        {"pickup1.kind", "single"},
+                        {"pickup1.from_bridge", "140"},
+                        {"pickup2.kind", "two-coil"},
+                        {"pickup2.from_bridge", "46"},
+                        {"cavity.outline", "-8 62 r12, 60 60 r12, 66 118 r12, -8 112 r12"},
+                        {"cavity.controls", "pot 12 86, pot 44 94"}};
+    for (const Changes& some : {usual, changes}) {
+        for (const auto& [key, text] : some) {
+            p = withKey(p, key, text);
+        }
+    }
+    return p;
+}
+
+/// Derives the drawing; fails the test when there is no body.
+inline Derived drawnBody(const Project& p) {
+    Derived d = deriveDrawing(p);
+    for (const Finding& f : d.findings) {
+        if (f.weight == Weight::stop) {
+            INFO(f.message);
+            CHECK(f.part.rfind("body", 0) != 0);
+        }
+    }
+    REQUIRE(d.body);
+    return d;
+}
+
+inline const PanelPocket& pocketNamed(const Panel& panel, const std::string& what) {
+    for (const PanelPocket& p : panel.pockets) {
+        if (p.what == what) {
+            return p;
+        }
+    }
+    FAIL("no pocket " << what);
+    return panel.pockets.front();
+}
+
+/// The proof of one piece alone, its programs changed on the way if wanted.
+inline PanelProof provedPiece(const Derived& drawn, const std::string& name,
+                              const std::function<void(PanelPlan&)>& spoil = {}) {
+    const PanelJob& job = *drawn.body->named(name);
+    PanelPlan plan = planPanel(drawn.body->panelOf(job), job.setups, drawn.project.bits,
+                               drawn.project.machine, drawn.project.bodyCut);
+    CHECK(plan.findings.empty());
+    if (spoil) {
+        spoil(plan);
+    }
+    PanelPrograms programs;
+    for (std::size_t side = 0; side < 2; ++side) {
+        if (!plan.sides[side].cuts.empty()) {
+            const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
+            programs[side] = readBack(postPrograms(jobs, drawn.project.machine, {"test", "", ""}),
+                                      plan.sides[side].setup);
+        }
+    }
+    const PanelSides sides{drawn.body->panelOf(job), job.setups, drawn.project.bodyHold.turn,
+                           programs, nullptr};
+    return provePanel(sides, plan, drawn.project.bodyCut, drawn.project.machine);
+}
+
+/// Every finding of a proof that stops it, by code.
+inline std::string stopsOf(const PanelProof& proof) {
+    std::string out;
+    for (const ProofReport& side : proof.sides) {
+        for (const Finding& f : side.findings) {
+            out += f.weight == Weight::stop ? f.code + ": " + f.message + "\n" : "";
+        }
+    }
+    return out;
+}
+
+} // namespace wren::test

@@ -1,0 +1,322 @@
+#include "body_support.h"
+#include "geom/inset.h"
+
+#include <numeric>
+
+using namespace wren;
+using namespace wren::test;
+
+namespace {
+
+/// A plank 120 x 80 x 20 with one pocket, laid and cut.
+struct Plank {
+    Panel panel;
+    PanelSetups setups;
+    Machine machine;
+    BodyCut cut;
+
+    explicit Plank(std::vector<PanelPocket> pockets = {}, std::vector<PanelHole> holes = {}) {
+        panel.name = "body";
+        panel.wood = "white-ash";
+        panel.outline = shapeOutline(boxShape({0, 0}, 120, 80, 20));
+        panel.bottom = -20;
+        panel.top = 0;
+        panel.pockets = std::move(pockets);
+        panel.holes = std::move(holes);
+        lay();
+    }
+    void lay() {
+        TurnHold hold;
+        hold.zFace = ZZero::bed;
+        setups = layPanel(panel, panel.box(), {}, hold, machine);
+    }
+    PanelPlan plan() const { return planPanel(panel, setups, starterDrawer(), machine, cut); }
+    PanelProof proof(const PanelPlan& plan) const {
+        PanelPrograms programs;
+        for (std::size_t side = 0; side < 2; ++side) {
+            if (!plan.sides[side].cuts.empty()) {
+                const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
+                programs[side] = readBack(postPrograms(jobs, machine, {"t", "", ""}),
+                                          plan.sides[side].setup);
+            }
+        }
+        return provePanel({panel, setups, TurnOver::sideForSide, programs, nullptr}, plan, cut,
+                          machine);
+    }
+};
+
+PanelPocket pocket(const std::vector<Contour>& borders, double deep, bool fromBack = false) {
+    PanelPocket p;
+    p.what = "pocket";
+    p.cut = "pockets";
+    p.borders = borders;
+    p.fromBack = fromBack;
+    p.mouth = fromBack ? -20 : 0;
+    p.floor = fromBack ? -20 + deep : -deep;
+    return p;
+}
+
+Contour box(Vec2 middle, double l, double w, double r) {
+    return counterClockwise(shapeOutline(boxShape(middle, l, w, r)));
+}
+
+/// The deepest of a path.
+double lowest(const Path& path) {
+    double z = 1e9;
+    for (const Move& m : path) {
+        z = std::min(z, m.to.z);
+    }
+    return z;
+}
+
+} // namespace
+
+TEST_CASE("A pocket is cleared, its walls lapped last, climbing", "[panel]") {
+    const Plank plank({pocket({box({0, 0}, 50, 30, 6)}, 9)});
+    const PanelPlan plan = plank.plan();
+    REQUIRE(plan.findings.empty());
+    const Cut* cut = plan.sides[0].cutNamed("pockets");
+    REQUIRE(cut);
+    CHECK(lowest(cut->path) == Approx(plank.setups.face.fromInstrument.toSetup({0, 0, -9}).z));
+    // Of the last lap the wall is on the right: it turns left, counter-clockwise.
+    double turned = 0;
+    for (const Move& m : cut->path) {
+        turned += m.motion == Motion::arcCounter ? m.sweep() : 0;
+        turned -= m.motion == Motion::arcClockwise ? m.sweep() : 0;
+    }
+    CHECK(turned > 6);
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed());
+    CHECK(proof.sides[0].wallMax < 0.003);
+    CHECK(proof.sides[0].excessMax < 1e-6);
+}
+
+TEST_CASE("No rapid and no plunge meets wood anywhere in a pocket with an island", "[panel]") {
+    const Contour island = clockwise(circleContour({4, 2}, 16));
+    const Plank plank({pocket({box({0, 0}, 80, 50, 8), island}, 12)});
+    const PanelPlan plan = plank.plan();
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed()); // the island stands, or its cells would be gouged
+    for (const Cut& c : plan.sides[0].cuts) {
+        if (c.what != "pockets") {
+            continue;
+        }
+        // Entries are ramps: nothing goes straight down more than the approach.
+        for (const Move& m : c.path) {
+            if (m.cuts() && length(m.to.xy() - m.from.xy()) < 1e-9) {
+                CHECK(m.from.z - m.to.z < 12.5);
+            }
+        }
+    }
+}
+
+TEST_CASE("Tight corners are left to a finer bit, the rest to a wider one", "[panel]") {
+    const Plank plank({pocket({box({0, 0}, 60, 40, 1.6)}, 10)});
+    const PanelPlan plan = plank.plan();
+    const Cut* clear = plan.sides[0].cutNamed("pockets");
+    const Cut* corners = plan.sides[0].cutNamed("corners");
+    REQUIRE(clear);
+    REQUIRE(corners);
+    CHECK(clear->bit.diameter == 6);
+    CHECK(corners->bit.diameter == 3);
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed());
+}
+
+TEST_CASE("A sharp inside corner is refused with the numbers", "[panel]") {
+    const Plank plank({pocket({box({0, 0}, 60, 40, 0)}, 10)});
+    const PanelPlan plan = plank.plan();
+    const auto f = findingOf(plan.findings, "no-bit");
+    REQUIRE(f);
+    CHECK(f->message.find("does not go into corners of 0.00 mm") != std::string::npos);
+}
+
+TEST_CASE("Down-cut where the edge is seen and shallow, up-cut deep, compression through",
+          "[panel]") {
+    const Plank shallow({pocket({box({0, 0}, 50, 30, 6)}, 5)});
+    CHECK(shallow.plan().sides[0].cutNamed("pockets")->bit.kind == BitKind::downCut);
+    const Plank deep({pocket({box({0, 0}, 50, 30, 6)}, 15)});
+    CHECK(deep.plan().sides[0].cutNamed("pockets")->bit.kind == BitKind::flat);
+    CHECK(deep.plan().sides[0].cutNamed("outline")->bit.kind == BitKind::compression);
+    CHECK(deep.plan().sides[0].cutNamed("outline")->why.find("both faces") != std::string::npos);
+}
+
+TEST_CASE("An outline too tall for any flutes is shared by both faces", "[panel]") {
+    Plank plank({pocket({box({0, 0}, 30, 30, 6)}, 8, true)});
+    plank.panel.bottom = -70;
+    plank.panel.pockets[0].mouth = -70;
+    plank.panel.pockets[0].floor = -62;
+    plank.machine.travel.z = 200;
+    plank.lay();
+    const PanelPlan plan = plank.plan();
+    CHECK(plan.sharedOutline);
+    REQUIRE(plan.sides[0].cutNamed("outline"));
+    REQUIRE(plan.sides[1].cutNamed("outline"));
+    const PanelProof proof = plank.proof(plan);
+    std::string stops = stopsOf(proof);
+    INFO(stops);
+    CHECK(stops.find("outline") == std::string::npos);
+    CHECK(stops.find("tab") == std::string::npos);
+}
+
+TEST_CASE("The proof of a panel notices what is wrong with its programs", "[panel][proof]") {
+    const Plank plank({pocket({box({-20, 0}, 40, 30, 6)}, 9)},
+                      {{"pin", {35, 0}, 6, 0, -12, false, false}});
+    const PanelPlan good = plank.plan();
+    REQUIRE(plank.proof(good).passed());
+    const auto spoiled = [&](const std::string& what, const std::function<void(Move&)>& change) {
+        PanelPlan plan = good;
+        for (Cut& c : plan.sides[0].cuts) {
+            if (c.what == what) {
+                for (Move& m : c.path) {
+                    change(m);
+                }
+            }
+        }
+        return stopsOf(plank.proof(plan));
+    };
+    SECTION("too deep") {
+        CHECK(spoiled("pockets", [](Move& m) {
+                  m.to.z -= m.cuts() ? 0.03 : 0;
+                  m.from.z -= 0.03;
+              }).find("gouge") != std::string::npos);
+    }
+    SECTION("not deep enough") {
+        CHECK(spoiled("pockets", [](Move& m) { m.to.z += m.to.z < 12 ? 0.05 : 0; })
+                  .find("wood-left") != std::string::npos);
+    }
+    SECTION("a wall shifted by 0.04 mm") {
+        CHECK(spoiled("pockets", [](Move& m) {
+                  m.to.y += 0.04;
+                  m.from.y += 0.04;
+                  m.centre.y += m.isArc() ? 0.04 : 0;
+              }).find("wall: ") != std::string::npos);
+    }
+    SECTION("a hole in the wrong place") {
+        CHECK(spoiled("pins", [](Move& m) {
+                  m.to.x += 0.1;
+                  m.from.x += 0.1;
+              }).find("pin hole") != std::string::npos);
+    }
+    SECTION("a skin under the outline") {
+        CHECK(spoiled("outline", [](Move& m) {
+                  m.to.z += m.to.z < 1 ? 0.5 : 0;
+              }).find("skin-left") != std::string::npos);
+    }
+    SECTION("no tabs") {
+        Plank free = plank;
+        free.cut.tabs = 0;
+        CHECK(stopsOf(free.proof(free.plan())).find("cut-free") != std::string::npos);
+    }
+    SECTION("a rapid through the wood") {
+        CHECK(spoiled("pockets", [](Move& m) {
+                  if (!m.cuts() && m.to.z > 20) {
+                      m.to.z = 15;
+                  }
+              }).find("rapid-through-stock") != std::string::npos);
+    }
+}
+
+TEST_CASE("A whole body with its lid is proved from its posted text", "[body][proof]") {
+    const Derived d = derive(bodyWith());
+    REQUIRE(d.body);
+    for (const PanelJob& job : d.body->panels) {
+        REQUIRE(job.proof);
+        INFO(job.name() << "\n" << stopsOf(*job.proof));
+        CHECK(job.proof->passed());
+        for (const ProofReport& side : job.proof->sides) {
+            CHECK(side.wallMax < wallAllowed);
+            CHECK(side.gougeMax < gougeAllowed);
+        }
+    }
+    // The neck goes into its pocket with the room that was asked for, and the lid into its ledge.
+    REQUIRE(d.body->neckFit);
+    REQUIRE(d.body->neckFit->places.size() > 50);
+    CHECK(d.body->neckFit->least == Approx(0.08).margin(0.01));
+    REQUIRE(d.body->lidFit);
+    CHECK(d.body->lidFit->least == Approx(0.25).margin(0.01));
+    CHECK(d.body->lidFit->most == Approx(0.25).margin(0.02));
+    // Every program belongs to a setup of its own piece.
+    for (std::size_t i = 0; i < d.programs.size(); ++i) {
+        const ProgramPlace place = d.placeOf(i);
+        REQUIRE(place.setup);
+        CHECK(place.setup->part == d.programs[i].program.part);
+        CHECK(place.setup->name == d.programs[i].program.setup);
+    }
+}
+
+TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    const std::vector<Changes> kinds{
+        {{"neck_pocket.angle", "3"}},
+        {{"neck_pocket.angle", "-1"}, {"board.hand", "left"}},
+        {{"body_hold.turn", "end-for-end"}},
+        {{"body_hold.z_face", "top"}, {"body_hold.z_back", "top"}},
+        {{"body_blank.thickness", "1 7/8 in"}},
+        {{"neck.heel_shape", "square"}, {"neck_pocket.relief", "dogbone"}},
+        {{"body.build", "topped"},
+         {"body.chambers", "-40 -104 s, 10 -130 s, 62 -120 s, 86 -72 s, 60 -52 r12, -20 -54 r12"},
+         {"body.channels", "-140 40 -60 52 8 14; -60 52 0 74 8 14"},
+         {"body_blank.top_thickness", "11"}},
+        {{"bridge.kind", "posts"}, {"cavity.fixing", "screws"}, {"cavity.fixing_size", "2"},
+         {"jack.kind", "cup"}, {"jack.x", "70"}, {"jack.y", "-110"}},
+        {{"body_hold.register", "marks"}, {"body_cut.tabs", "6"}}};
+    for (const Changes& changes : kinds) {
+        const Derived d = derive(bodyWith(changes));
+        REQUIRE(d.body);
+        for (const PanelJob& job : d.body->panels) {
+            REQUIRE(job.proof);
+            INFO(changes.front().first << " " << changes.front().second << ", " << job.name() << "\n"
+                                       << stopsOf(*job.proof));
+            CHECK(job.proof->passed());
+        }
+    }
+}
+
+TEST_CASE("A second side that lies off shows in the proof", "[body][proof]") {
+    const Derived d = drawnBody(bodyWith());
+    const PanelProof shifted = provedPiece(d, "body", [](PanelPlan& plan) {
+        for (Cut& c : plan.sides[1].cuts) {
+            for (Move& m : c.path) {
+                m.from.y += 0.05;
+                m.to.y += 0.05;
+                m.centre.y += m.isArc() ? 0.05 : 0;
+            }
+        }
+    });
+    CHECK_FALSE(shifted.passed());
+    CHECK(shifted.sides[1].wallMax > 0.04);
+}
+
+TEST_CASE("A glued-up piece keeps its chambers until something opens them", "[stock]") {
+    Blank b;
+    b.length = 20;
+    b.width = 20;
+    b.thickness = 10;
+    Stock core(b, 0, 1);
+    for (int r = 5; r < 15; ++r) {
+        for (int c = 5; c < 15; ++c) {
+            core.row(r)[c] = 4;
+        }
+    }
+    b.thickness = 3;
+    const Stock top(b, 0, 1);
+    Stock glued = core;
+    glued.glueOn(top, 10, 13);
+    CHECK(glued.volume() == Approx(20 * 20 * 13 - 10 * 10 * 6));
+    CHECK(glued.high(8, 8) == Approx(13));
+    // Turned over, the hollow lies where it was.
+    const Stock turned = glued.turnedSideForSide(20, 20, 0);
+    CHECK(turned.volume() == Approx(glued.volume()));
+    // A cut down into it makes the chamber's floor the top.
+    glued.row(8)[8] = 9;
+    glued.openCutHollows();
+    CHECK(glued.high(8, 8) == Approx(4));
+    CHECK(glued.high(9, 9) == Approx(13));
+    CHECK(glued.lifted(2).high(9, 9) == Approx(15));
+}
