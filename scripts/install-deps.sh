@@ -8,13 +8,14 @@ packages=(
   # the core
   libfmt-dev nlohmann-json3-dev libtbb-dev libsqlitecpp-dev libsqlite3-dev libssl-dev libcli11-dev
   # drawings, sheets and solids
-  pkg-config libcairo2-dev libfreetype-dev libdxflib-dev libgeos-dev
+  pkg-config libcairo2-dev libfreetype-dev libdxflib-dev libgeos-dev libpugixml-dev
+  libpoppler-glib-dev
   libocct-foundation-dev libocct-modeling-data-dev libocct-modeling-algorithms-dev
   libocct-data-exchange-dev libocct-visualization-dev
   # the window
   qt6-base-dev libgl-dev
   # tests: a display of their own, second readers
-  catch2 libbenchmark-dev xvfb openbox python3 python3-ezdxf libpoppler-glib-dev
+  catch2 libbenchmark-dev xvfb openbox python3 python3-ezdxf libpolyclipping-dev
 )
 
 missing=()

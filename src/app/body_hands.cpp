@@ -18,8 +18,8 @@ double rounded(double mm, LengthUnit unit) {
 
 /// Everything a handle needs to turn the pointer's place into what would be typed.
 struct Hands {
-    std::function<QPointF(Vec2)> px;      ///< from the bridge line
-    std::function<Vec2(QPointF)> mm;      ///< to the bridge line, rounded
+    std::function<QPointF(Vec2)> px; ///< from the bridge line
+    std::function<Vec2(QPointF)> mm; ///< to the bridge line, rounded
 };
 
 std::vector<Handle> nodeHandles(const Hands& hands, const std::string& text, const QString& what,
@@ -52,15 +52,15 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
     const RulerScale scale = c.scale;
     const double centre = c.area.center().y();
     const LengthUnit unit = c.sheet.unit();
-    const Hands hands{[=](Vec2 p) {
-                          const Vec2 q = place.at(p);
-                          return QPointF(scale.px(q.x), centre - (q.y - middle) * k);
-                      },
-                      [=](QPointF p) {
-                          const Vec2 q = place.fromBridge(
-                              {scale.mm(p.x()), middle - (p.y() - centre) / k});
-                          return Vec2{rounded(q.x, unit), rounded(q.y, unit)};
-                      }};
+    const Hands hands{
+        [=](Vec2 p) {
+            const Vec2 q = place.at(p);
+            return QPointF(scale.px(q.x), centre - (q.y - middle) * k);
+        },
+        [=](QPointF p) {
+            const Vec2 q = place.fromBridge({scale.mm(p.x()), middle - (p.y() - centre) / k});
+            return Vec2{rounded(q.x, unit), rounded(q.y, unit)};
+        }};
     const auto take = [&](std::vector<Handle> some) {
         out.insert(out.end(), some.begin(), some.end());
     };

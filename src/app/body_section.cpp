@@ -67,8 +67,7 @@ double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
         const QString told = d.body->panelOf(job).layers.empty() ? name : QObject::tr("glued body");
         p.drawText(r.adjusted(7, 0, -6, 0), Qt::AlignVCenter | Qt::AlignLeft,
                    here ? QStringLiteral("\u25B8 ") + told : told);
-        p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight,
-                   stateOf(sheet, job));
+        p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight, stateOf(sheet, job));
     }
     return area.top() + stackTop + static_cast<double>(order.size()) * layerHeight + 12;
 }
@@ -115,8 +114,7 @@ void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
                QObject::tr("Cut across at %1").arg(qs(formatLength(x, sheet.unit(), 1))));
     p.setFont(words(11.5));
     p.setPen(colour::faded);
-    p.drawText(QRectF(area.left(), top + 19, area.width(), 16), Qt::AlignLeft,
-               standingAt(part, x));
+    p.drawText(QRectF(area.left(), top + 19, area.width(), 16), Qt::AlignLeft, standingAt(part, x));
     const double k = area.width() / (box[1].y - box[0].y + 6);
     const double middle = (box[0].y + box[1].y) / 2;
     const double over = std::max(4.0, part.stringHeight(x)) + 2;

@@ -93,10 +93,10 @@ void drawNeckOver(const PlanView& v, const Derived& d) {
     for (double y : stringCentres(d.project.board, d.project.board.bridgeSpread)) {
         const double across = 2 * y / d.project.board.bridgeSpread;
         const Vec2 end = fan.string(across, 1);
-        p.drawLine(v.at(fan.string(across, 0)), v.at({d.body->part.place().bridge + end.x -
-                                                          (fan.bassString(1).x +
-                                                           fan.trebleString(1).x) / 2,
-                                                      end.y}));
+        p.drawLine(v.at(fan.string(across, 0)),
+                   v.at({d.body->part.place().bridge + end.x -
+                             (fan.bassString(1).x + fan.trebleString(1).x) / 2,
+                         end.y}));
     }
 }
 
@@ -126,7 +126,8 @@ void drawControls(const PlanView& v, const Derived& d) {
     }
 }
 
-/// Round the heel, or round the lid: a point for every place, russet where there is hardly any room.
+/// Round the heel, or round the lid: a point for every place, russet where there is hardly any
+/// room.
 void drawFit(const PlanView& v, int side) {
     const BodyJob& body = *v.c.sheet.derived()->body;
     const std::string& piece = body.panelOf(*v.c.sheet.pieceInHand()).name;
@@ -240,13 +241,15 @@ void drawBodySide(const StripContext& c) {
     const Panel& body = *part.panel("body");
     QPainter& p = c.painter;
     const double tallest = std::max(part.saddleHeight(), 8.0) + 6;
-    const double k = std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
+    const double k =
+        std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
     const double zero = c.area.top() + (tallest + 2) * k;
     const auto at = [&](double x, double z) { return QPointF(c.scale.px(x), zero - z * k); };
     const auto box = body.box();
     const double step = std::max(0.5, 1 / c.scale.perMm);
-    const PanelField field(body, SetupFromInstrument::faceUp({}),
-                           {{box[0].x, 0}, step, static_cast<int>((box[1].x - box[0].x) / step), 1});
+    const PanelField field(
+        body, SetupFromInstrument::faceUp({}),
+        {{box[0].x, 0}, step, static_cast<int>((box[1].x - box[0].x) / step), 1});
     QPolygonF front;
     QPolygonF back;
     for (std::size_t i = 0; i < field.front.size(); ++i) {
@@ -279,13 +282,16 @@ void drawBodySide(const StripContext& c) {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::slate, 1.1));
     p.drawPolygon(spine + face);
-    const auto strung = [&](double x) { return at(place.toBody({x, 0, 0}).x, part.stringHeight(place.toBody({x, 0, 0}).x)); };
+    const auto strung = [&](double x) {
+        return at(place.toBody({x, 0, 0}).x, part.stringHeight(place.toBody({x, 0, 0}).x));
+    };
     p.setPen(QPen(colour::russet, 1));
     p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
     label(p, at(place.bridge, part.saddleHeight()) + QPointF(5, 3),
-          QObject::tr("%1 over the face").arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1))),
+          QObject::tr("%1 over the face")
+              .arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1))),
           colour::russet);
 }
 

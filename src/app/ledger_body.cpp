@@ -57,8 +57,9 @@ void Ledger::leafBodyOutline() {
                 return qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000));
             }));
     derived(tr("weighs about"), withBody([](const Derived& d, const BodyJob& b) {
-                return qs(fmt::format(
-                    "{:.1f} kg", b.volume / 1e6 * woodById(d.project.bodyWoods.body).specificGravity));
+                return qs(fmt::format("{:.1f} kg",
+                                      b.volume / 1e6 *
+                                          woodById(d.project.bodyWoods.body).specificGravity));
             }));
 }
 
@@ -192,8 +193,8 @@ void Ledger::leafBodyBlank() {
     group(tr("Pieces of wood"));
     const auto size = [this](ValueField* f, const char* piece, double Blank::*what) {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
-                                for (const PanelJob& j : d.body ? d.body->panels
-                                                                : std::vector<PanelJob>{}) {
+                                for (const PanelJob& j :
+                                     d.body ? d.body->panels : std::vector<PanelJob>{}) {
                                     if (d.body->panelOf(j).name == piece) {
                                         return mm(j.setups.blank.*what);
                                     }
@@ -232,8 +233,8 @@ void Ledger::leafBodyBlank() {
 }
 
 void Ledger::leafBodyCuts() {
-    const auto cuts = [this](const QString& title, const char* key, const std::vector<const char*>& find,
-                             bool facing) {
+    const auto cuts = [this](const QString& title, const char* key,
+                             const std::vector<const char*>& find, bool facing) {
         cutFields(
             title, QStringLiteral("body_cut.") + QLatin1String(key),
             [facing](const Bit& b) {
@@ -251,7 +252,8 @@ void Ledger::leafBodyCuts() {
                 return nullptr;
             });
     };
-    cuts(tr("Pockets"), "rough", {"neck-pocket", "chambers", "magnets", "cavity", "pickups"}, false);
+    cuts(tr("Pockets"), "rough", {"neck-pocket", "chambers", "magnets", "cavity", "pickups"},
+         false);
     cuts(tr("Fine corners"), "walls", {"corners"}, false);
     cuts(tr("Outline"), "outline", {"outline"}, false);
     cuts(tr("Facing"), "faced", {"facing"}, true);

@@ -140,9 +140,10 @@ QString RouteBand::tellingOf(Station s) const {
                              qs(jointWord(p.neck.joint)))
                        : (d->wantsNeck() ? tr("cannot be drawn") : tr("none yet"));
     case Station::body:
-        return d->body ? tr("%1, %2").arg(counted(static_cast<int>(d->body->panels.size()), "piece"),
-                                          mm(p.body.thickness))
-                       : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
+        return d->body
+                   ? tr("%1, %2").arg(counted(static_cast<int>(d->body->panels.size()), "piece"),
+                                      mm(p.body.thickness))
+                   : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
         if (sheet_.part() == Part::body) {
             return d->body ? tr("body, %1 thick").arg(mm(p.body.thickness)) : QString();
@@ -165,7 +166,7 @@ QString RouteBand::tellingOf(Station s) const {
         if (sheet_.step() < 3) {
             return tr("proving ...");
         }
-        return stops(d->findings) ? counted(stops(d->findings), "stop")
+        return stops(d->findings)            ? counted(stops(d->findings), "stop")
                : sheet_.part() == Part::body ? tr("body, proved")
                                              : (neck ? tr("neck, proved") : tr("board, proved"));
     case Station::machine:

@@ -127,8 +127,7 @@ void drawDepths(const StripContext& c, const Setup& setup, const std::vector<Run
         }
         p.drawPolyline(run);
     }
-    label(p, {x1 + 8, z.y(b.thickness) + 4},
-          top, colour::faded);
+    label(p, {x1 + 8, z.y(b.thickness) + 4}, top, colour::faded);
     label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
 }
 

@@ -143,9 +143,9 @@ void TapeBand::paintEvent(QPaintEvent*) {
             p.setFont(words(11));
             const QString text =
                 QString::fromStdString(program.program.part + ", " + program.program.setup);
-            p.drawText(QPointF(piece.x0, 12),
-                       p.fontMetrics().elidedText(text, Qt::ElideRight,
-                                                  static_cast<int>(to - piece.x0)));
+            p.drawText(
+                QPointF(piece.x0, 12),
+                p.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(to - piece.x0)));
         }
         lying = program.program.part + program.program.setup;
         const QRectF box(piece.x0, 16, piece.x1 - piece.x0, 44);

@@ -259,14 +259,15 @@ void Window::showStation() {
 void Window::refreshHeader() {
     const Project& p = document_.project();
     title_->setText(qs(p.name));
-    summary_->setText(tr("%1, %2 scale, %3 strings%4")
-                          .arg(p.neck.joint == NeckJoint::none ? tr("fretboard")
-                               : p.carved() ? tr("neck, its frets in its own face")
-                                            : (document_.project().wantsBody() ? tr("fretboard, neck and body")
-                                                                              : tr("fretboard and neck")))
-                          .arg(qs(formatLength(p.board.scaleLength, document_.unit(), 1)),
-                               numberWord(p.board.strings),
-                               document_.changedSinceSave() ? tr(", not saved") : QString()));
+    summary_->setText(
+        tr("%1, %2 scale, %3 strings%4")
+            .arg(p.neck.joint == NeckJoint::none ? tr("fretboard")
+                 : p.carved()                    ? tr("neck, its frets in its own face")
+                              : (document_.project().wantsBody() ? tr("fretboard, neck and body")
+                                                                 : tr("fretboard and neck")))
+            .arg(qs(formatLength(p.board.scaleLength, document_.unit(), 1)),
+                 numberWord(p.board.strings),
+                 document_.changedSinceSave() ? tr(", not saved") : QString()));
     const History& h = document_.history();
     undo_->setEnabled(h.canUndo());
     undo_->setToolTip(h.canUndo() ? tr("take back: %1 (Ctrl+Z)").arg(qs(h.undoName())) : QString());

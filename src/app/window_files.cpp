@@ -140,7 +140,8 @@ void Window::postTo(const QString& folder) {
 /// The part an export is about.
 QString Window::partWord() const {
     if (sheet_.part() == Part::body && sheet_.pieceInHand()) {
-        return QString::fromStdString(sheet_.pieceInHand()->name()).replace(QLatin1Char(' '), QLatin1Char('-'));
+        return QString::fromStdString(sheet_.pieceInHand()->name())
+            .replace(QLatin1Char(' '), QLatin1Char('-'));
     }
     return sheet_.part() == Part::body   ? tr("body")
            : sheet_.part() == Part::neck ? tr("neck")
@@ -167,9 +168,11 @@ void Window::exportTo(const QString& file, const QString& format, const QString&
             const std::string as = format.toStdString();
             const Paper sheet = paperNamed(paper.toStdString());
             const std::string bytes =
-                format == QLatin1String("csv") ? (part == Part::body ? drillingCsv(d->body->part)
-                                                                     : fretTableCsv(d->project.board, unit))
-                : part == Part::body ? exportPanel(*d->body, d->body->panels[piece], name, as, sheet, watch)
+                format == QLatin1String("csv")
+                    ? (part == Part::body ? drillingCsv(d->body->part)
+                                          : fretTableCsv(d->project.board, unit))
+                : part == Part::body
+                    ? exportPanel(*d->body, d->body->panels[piece], name, as, sheet, watch)
                 : part == Part::neck ? exportNeck(d->neck->part, name, as, sheet, {}, watch)
                                      : exportBoard(*d->board, name, as, sheet, watch);
             writeFileSafely(file.toStdString(), bytes);

@@ -7,6 +7,7 @@
 #include "job/derive.h"
 #include "job/drawer.h"
 #include "job/export.h"
+#include "job/import_outline.h"
 #include "job/keys.h"
 #include "job/store.h"
 
@@ -119,6 +120,25 @@ void section(const std::string& file, const std::string& part, const std::string
     fmt::print("{}", neckSectionsCsv(d.neck->part, places));
 }
 
+void importOutlineOf(const std::string& file, const std::string& part, const std::string& drawing,
+                     const Tracing& tracing, const std::string& out) {
+    if (part != "body" && part != "cavity") {
+        throw Error(
+            fmt::format("An outline is imported for a body or a cavity; \"{}\" is neither.", part));
+    }
+    const OutlineImport in = importOutline(loadProject(file), readDrawing(drawing), tracing,
+                                           part == "body" ? OutlineFor::body : OutlineFor::cavity);
+    for (const std::string& skipped : in.skipped) {
+        complain(fmt::format("{}: {} left out", drawing, skipped));
+    }
+    const std::string to = out.empty() ? file : out;
+    saveProject(in.project, to);
+    fmt::print(
+        "{}: {} lines and {} arcs, within {:.3f} mm of the drawing's points; {} gaps joined, "
+        "{} doubles dropped. {}\n",
+        to, in.lines, in.arcs, in.deviation, in.joined, in.doubled, in.placed);
+}
+
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
          bool listKeys) {
     Project project = loadProject(file);
@@ -175,6 +195,8 @@ void addDesignCommands(CLI::App& app) {
         NewOptions fresh;
         std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove;
         bool csv = false, inches = false, list = false;
+        std::string importPart = "body", drawing, units, tolerance = "0.05";
+        Tracing tracing;
         std::vector<std::string> changes;
     };
     auto o = std::make_shared<Options>();
@@ -200,7 +222,8 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();
-    e->add_option("--part", o->part, "the part: fretboard or neck (fretboard)");
+    e->add_option("--part", o->part,
+                  "the part: fretboard, neck, body, body core, body top or body lid (fretboard)");
     e->add_option("--format", o->format,
                   "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
         ->required();
@@ -208,6 +231,26 @@ void addDesignCommands(CLI::App& app) {
     e->add_option("--at", o->at, "of a neck: sections at these distances from the nut, as 50,100");
     e->add_option("-o,--out", o->out, "file to write")->required();
     e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->at, o->out); });
+
+    CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");
+    im->add_option("FILE", o->file, "project file (.wren)")->required();
+    im->add_option("--part", o->importPart, "what it outlines: body or cavity (body)");
+    im->add_option("--outline", o->drawing, "the drawing")->required();
+    im->add_option("--units", o->units, "of the drawing, where it does not say: mm or in");
+    im->add_option("--layer", o->tracing.layer, "only this layer, or colour as #rrggbb");
+    im->add_option("--tolerance", o->tolerance,
+                   "how far curves may lie off the drawing's points (0.05 mm)");
+    im->add_option("--out", o->out, "write to this file instead");
+    im->callback([o] {
+        if (!o->units.empty()) {
+            if (o->units != "mm" && o->units != "in") {
+                throw Error(fmt::format("\"{}\" is not a unit; mm or in was expected.", o->units));
+            }
+            o->tracing.unit = o->units == "mm" ? 1 : mmPerInch;
+        }
+        o->tracing.tolerance = parseLength(o->tolerance);
+        importOutlineOf(o->file, o->importPart, o->drawing, o->tracing, o->out);
+    });
 
     CLI::App* c = app.add_subcommand("section", "The neck cut across, as points of its back.");
     c->add_option("FILE", o->file, "project file (.wren)")->required();

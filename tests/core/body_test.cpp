@@ -47,14 +47,14 @@ TEST_CASE("Pickups are centred between the strings' own lines", "[body]") {
         CHECK(p.middle.y == Approx(0).margin(1e-9));
         CHECK(p.angle == Approx(0).margin(1e-9));
     }
-    const Derived fanned = drawnBody(bodyWith({{"board.treble_scale", "600"},
-                                               {"board.square_fret", "7"},
-                                               {"pickup1.kind", "none"}}));
+    const Derived fanned = drawnBody(bodyWith(
+        {{"board.treble_scale", "600"}, {"board.square_fret", "7"}, {"pickup1.kind", "none"}}));
     REQUIRE(fanned.body->part.pickups().size() == 1);
     const PickupPlace& p = fanned.body->part.pickups().front();
     CHECK(p.angle < -0.05); // the treble end is nearer the nut
     // Seven strings more than six want a longer unit.
-    const Derived seven = deriveDrawing(bodyWith({{"board.strings", "7"}, {"board.bridge_spread", "63"}}));
+    const Derived seven =
+        deriveDrawing(bodyWith({{"board.strings", "7"}, {"board.bridge_spread", "63"}}));
     REQUIRE(seven.body);
     CHECK(seven.body->part.pickups()[0].across > plain.body->part.pickups()[0].across + 5);
 }
@@ -83,8 +83,7 @@ TEST_CASE("The lid is cut from the ledge's own curve, with room and magnets to m
     const Panel& lid = *d.body->part.panel("lid");
     const PanelPocket& ledge = pocketNamed(body, "ledge");
     for (const ContourPiece& p : lid.outline) {
-        CHECK(distanceTo(ledge.borders.front(), p.at(p.length() / 2)) ==
-              Approx(0.25).margin(1e-4));
+        CHECK(distanceTo(ledge.borders.front(), p.at(p.length() / 2)) == Approx(0.25).margin(1e-4));
     }
     CHECK(lid.thickness() == Approx(ledge.floor - body.bottom));
     int magnets = 0;
@@ -101,8 +100,8 @@ TEST_CASE("The lid is cut from the ledge's own curve, with room and magnets to m
 TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
     const Changes square{{"neck.heel_shape", "square"}};
     const Derived rounded = drawnBody(bodyWith(square));
-    const Derived boned = drawnBody(
-        bodyWith({{"neck.heel_shape", "square"}, {"neck_pocket.relief", "dogbone"}}));
+    const Derived boned =
+        drawnBody(bodyWith({{"neck.heel_shape", "square"}, {"neck_pocket.relief", "dogbone"}}));
     const auto tightest = [](const Derived& d) {
         return tightestHollow(pocketNamed(*d.body->part.panel("body"), "neck pocket").borders[0]);
     };
@@ -115,8 +114,8 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
         for (const ContourPiece& p : heel) {
             corner = p.from.x + p.from.y > corner.x + corner.y ? p.from : corner;
         }
-        return insideOf(
-            polygonsOf(pocketNamed(*d.body->part.panel("body"), "neck pocket").borders), corner);
+        return insideOf(polygonsOf(pocketNamed(*d.body->part.panel("body"), "neck pocket").borders),
+                        corner);
     };
     CHECK_FALSE(holds(rounded));
     CHECK(holds(boned));
@@ -150,8 +149,9 @@ TEST_CASE("Features that cannot be are told with their place", "[body][judge]") 
         CHECK(f->message.find("from the bridge line") != std::string::npos);
     }
     SECTION("through the face") {
-        const auto f = said({{"pickup2.depth", "42"}, {"cavity.outline", "-60 -20 r12, -30 -20 r12, "
-                                                                        "-30 40 r12, -60 40 r12"},
+        const auto f = said({{"pickup2.depth", "42"},
+                             {"cavity.outline", "-60 -20 r12, -30 -20 r12, "
+                                                "-30 40 r12, -60 40 r12"},
                              {"cavity.controls", "auto"}},
                             "cuts-through");
         REQUIRE(f);
@@ -170,8 +170,8 @@ TEST_CASE("Features that cannot be are told with their place", "[body][judge]") 
         CHECK(f->value == Approx(1.5));
     }
     SECTION("a bridge out of reach") {
-        const auto f = said({{"bridge.saddle_low", "20"}, {"bridge.saddle_high", "26"}},
-                            "bridge-height");
+        const auto f =
+            said({{"bridge.saddle_low", "20"}, {"bridge.saddle_high", "26"}}, "bridge-height");
         REQUIRE(f);
         CHECK(f->message.find("neck angle of") != std::string::npos);
     }

@@ -50,8 +50,8 @@ Contour wavy(int n, unsigned seed) {
     Contour out;
     const auto at = [&](int i) {
         const double a = 2 * std::numbers::pi * (i % n) / n;
-        const double r = 100 + 22 * std::sin(2 * a + p1) + 15 * std::sin(3 * a + p2) +
-                         9 * std::sin(7 * a + p3);
+        const double r =
+            100 + 22 * std::sin(2 * a + p1) + 15 * std::sin(3 * a + p2) + 9 * std::sin(7 * a + p3);
         return Vec2{1.4 * r * std::cos(a), r * std::sin(a)};
     };
     for (int i = 0; i < n; ++i) {
@@ -76,8 +76,7 @@ TEST_CASE("A box drawn outward keeps its corners at the distance, as arcs", "[in
     REQUIRE(rings.size() == 1);
     CHECK(std::count_if(rings[0].begin(), rings[0].end(),
                         [](const ContourPiece& p) { return p.isArc(); }) == 4);
-    CHECK(signedAreaOf(rings[0]) ==
-          Approx(-(40 * 20 + 2 * 3 * (40 + 20) + std::numbers::pi * 9)));
+    CHECK(signedAreaOf(rings[0]) == Approx(-(40 * 20 + 2 * 3 * (40 + 20) + std::numbers::pi * 9)));
     CHECK(worstOff({b}, rings, 3) < 1e-9);
 }
 
@@ -185,7 +184,8 @@ TEST_CASE("A half is mirrored about the centreline with its arcs", "[shape]") {
 }
 
 TEST_CASE("Rounded corners touch both sides", "[shape]") {
-    const Contour c = counterClockwise(shapeOutline(shapeNodes("0 0 r8, 50 0 r8, 50 30 r8, 0 30 r8")));
+    const Contour c =
+        counterClockwise(shapeOutline(shapeNodes("0 0 r8, 50 0 r8, 50 30 r8, 0 30 r8")));
     CHECK(areaOf(c) == Approx(1500 - (4 - std::numbers::pi) * 64));
     CHECK(tightestHollow(c) == Approx(8));
     CHECK(tightestHollow(counterClockwise(box(0, 0, 9, 9))) == 0);

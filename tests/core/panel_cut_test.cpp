@@ -36,8 +36,8 @@ struct Plank {
         for (std::size_t side = 0; side < 2; ++side) {
             if (!plan.sides[side].cuts.empty()) {
                 const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
-                programs[side] = readBack(postPrograms(jobs, machine, {"t", "", ""}),
-                                          plan.sides[side].setup);
+                programs[side] =
+                    readBack(postPrograms(jobs, machine, {"t", "", ""}), plan.sides[side].setup);
             }
         }
         return provePanel({panel, setups, TurnOver::sideForSide, programs, nullptr}, plan, cut,
@@ -185,8 +185,9 @@ TEST_CASE("The proof of a panel notices what is wrong with its programs", "[pane
               }).find("gouge") != std::string::npos);
     }
     SECTION("not deep enough") {
-        CHECK(spoiled("pockets", [](Move& m) { m.to.z += m.to.z < 12 ? 0.05 : 0; })
-                  .find("wood-left") != std::string::npos);
+        CHECK(spoiled("pockets", [](Move& m) {
+                  m.to.z += m.to.z < 12 ? 0.05 : 0;
+              }).find("wood-left") != std::string::npos);
     }
     SECTION("a wall shifted by 0.04 mm") {
         CHECK(spoiled("pockets", [](Move& m) {
@@ -263,15 +264,20 @@ TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
          {"body.chambers", "-40 -104 s, 10 -130 s, 62 -120 s, 86 -72 s, 60 -52 r12, -20 -54 r12"},
          {"body.channels", "-140 40 -60 52 8 14; -60 52 0 74 8 14"},
          {"body_blank.top_thickness", "11"}},
-        {{"bridge.kind", "posts"}, {"cavity.fixing", "screws"}, {"cavity.fixing_size", "2"},
-         {"jack.kind", "cup"}, {"jack.x", "70"}, {"jack.y", "-110"}},
+        {{"bridge.kind", "posts"},
+         {"cavity.fixing", "screws"},
+         {"cavity.fixing_size", "2"},
+         {"jack.kind", "cup"},
+         {"jack.x", "70"},
+         {"jack.y", "-110"}},
         {{"body_hold.register", "marks"}, {"body_cut.tabs", "6"}}};
     for (const Changes& changes : kinds) {
         const Derived d = derive(bodyWith(changes));
         REQUIRE(d.body);
         for (const PanelJob& job : d.body->panels) {
             REQUIRE(job.proof);
-            INFO(changes.front().first << " " << changes.front().second << ", " << job.name() << "\n"
+            INFO(changes.front().first << " " << changes.front().second << ", " << job.name()
+                                       << "\n"
                                        << stopsOf(*job.proof));
             CHECK(job.proof->passed());
         }

@@ -57,4 +57,19 @@ Path borePath(const HoleHeights& heights, const std::vector<Bore>& holes, double
     return path.take();
 }
 
+Path notchPath(const HoleHeights& heights, Vec2 mouth, Vec2 end, double top, double bottom,
+               const Feeds& feeds) {
+    PathBuilder path({0, 0, heights.clear});
+    path.travelTo(mouth, heights.clear, heights.approach);
+    const int levels = levelsFor(top - bottom, feeds.depthPerPass);
+    for (int i = 1; i <= levels; ++i) {
+        const double z = top - (top - bottom) * i / levels;
+        path.feed({mouth.x, mouth.y, z}, feeds.plunge);
+        path.feed({end.x, end.y, z}, feeds.feed);
+        path.feed({mouth.x, mouth.y, z}, feeds.feed);
+    }
+    path.rapid({mouth.x, mouth.y, heights.clear});
+    return path.take();
+}
+
 } // namespace wren

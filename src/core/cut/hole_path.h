@@ -24,6 +24,10 @@ Path drillPath(const HoleHeights& heights, const std::vector<Bore>& holes, const
 Path borePath(const HoleHeights& heights, const std::vector<Bore>& holes, double diameter,
               const Bit& bit, const Feeds& feeds);
 
+/// A notch to and fro between two places, level by level.
+Path notchPath(const HoleHeights& heights, Vec2 mouth, Vec2 end, double top, double bottom,
+               const Feeds& feeds);
+
 /// How many levels of at most `perPass` a depth takes.
 int levelsFor(double depth, double perPass);
 

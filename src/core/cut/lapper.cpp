@@ -95,6 +95,25 @@ void Lapper::step(PathBuilder& path, double s, double z, double feed) const {
     }
 }
 
+double placeOn(const Contour& line, Vec2 p) {
+    double best = 1e9;
+    double place = 0;
+    double s = 0;
+    for (const ContourPiece& piece : line) {
+        const double l = piece.length();
+        const int n = std::max(1, static_cast<int>(l / 0.25));
+        for (int i = 0; i <= n; ++i) {
+            const double d = length(piece.at(l * i / n) - p);
+            if (d < best) {
+                best = d;
+                place = s + l * i / n;
+            }
+        }
+        s += l;
+    }
+    return place;
+}
+
 double leadOver(double radius, double skin) {
     // A chord of length l dips l2 / (2 r) under its arc's tangent.
     return std::min(longestLead, 0.9 * std::sqrt(2 * skin * radius));

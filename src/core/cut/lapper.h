@@ -45,6 +45,9 @@ private:
     Floor floor_; ///< none: as low as the pass wants
 };
 
+/// Arc length along a contour of its place nearest to `p`, within 0.25 mm.
+double placeOn(const Contour& line, Vec2 p);
+
 /// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their
 /// channel, a last one along the wall at full depth.
 struct LapJob {

@@ -27,21 +27,7 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
         std::vector<TabStretch> stretches;
         for (const NeckTab& tab : tabs) {
             const Vec2 at = work.place({tab.at.x, tab.at.y, 0}).xy();
-            double best = 1e9;
-            double place = 0;
-            double s = 0;
-            for (const ContourPiece& piece : line) {
-                const double l = piece.length();
-                const int n = std::max(1, static_cast<int>(l / 0.25));
-                for (int i = 0; i <= n; ++i) {
-                    const double d = length(piece.at(l * i / n) - at);
-                    if (d < best) {
-                        best = d;
-                        place = s + l * i / n;
-                    }
-                }
-                s += l;
-            }
+            const double place = placeOn(line, at);
             stretches.push_back({place - tab.half - bit.radius(), place + tab.half + bit.radius(),
                                  front ? work.approach() : bed + tab.top});
         }

@@ -279,23 +279,13 @@ Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bi
 
 Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds) {
     constexpr double deep = 3;
-    PathBuilder path({0, 0, work.clear()});
     const double r = bit.radius();
     const Vec2 mouth = work.place({at.x, at.y - r - 2, 0}).xy();
     const Vec2 end = work.place({at.x, at.y + deep - r, 0}).xy();
     const WoodSpan wood = work.setup.woodAt(at.x);
-    const double top = work.setup.woodTop(at.x);
     const double bottom = work.place({0, 0, (wood.under + wood.over) / 2}).z;
-    const int levels = levelsFor(top - bottom, feeds.depthPerPass);
-    path.travelTo(mouth, work.clear(), work.approach());
-    for (int i = 1; i <= levels; ++i) {
-        const double z = top - (top - bottom) * i / levels;
-        path.feed({mouth.x, mouth.y, z}, feeds.plunge);
-        path.feed({end.x, end.y, z}, feeds.feed);
-        path.feed({mouth.x, mouth.y, z}, feeds.feed);
-    }
-    path.rapid({mouth.x, mouth.y, work.clear()});
-    return path.take();
+    return notchPath({work.clear(), work.approach(), work.cut.peck}, mouth, end,
+                     work.setup.woodTop(at.x), bottom, feeds);
 }
 
 double roughFloor(const NeckPart& part, const NeckCut& cut) {

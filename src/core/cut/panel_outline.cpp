@@ -11,26 +11,6 @@ namespace {
 constexpr double sharedOverlap = 0.3; ///< the lower share goes so far past the parting
 constexpr double look = 2;            ///< mm between places tried for a tab
 
-/// Arc length along a contour of its place nearest to `p`.
-double placeOn(const Contour& line, Vec2 p) {
-    double best = 1e9;
-    double place = 0;
-    double s = 0;
-    for (const ContourPiece& piece : line) {
-        const double l = piece.length();
-        const int n = std::max(1, static_cast<int>(l / 0.25));
-        for (int i = 0; i <= n; ++i) {
-            const double d = length(piece.at(l * i / n) - p);
-            if (d < best) {
-                best = d;
-                place = s + l * i / n;
-            }
-        }
-        s += l;
-    }
-    return place;
-}
-
 /// The smallest radius the wall bends outward with, mm; 0 with a sharp corner.
 double tightestBulge(const Contour& clockwiseWall) {
     return tightestHollow(reversed(clockwiseWall));
@@ -110,8 +90,7 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
         for (const PanelTab& tab : tabs) {
             const double s =
                 placeOn(line, work.setup.fromInstrument.toSetup({tab.at.x, tab.at.y, 0}).xy());
-            stretches.push_back(
-                {s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop});
+            stretches.push_back({s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop});
         }
         return Lapper(line, stretches);
     };
@@ -135,17 +114,7 @@ Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bi
     const Vec2 mouth = lay(-bit.radius() - 2);
     const Vec2 end = lay(deep - bit.radius());
     const double top = work.setup.topZ() - work.setup.faced;
-    PathBuilder path({0, 0, work.clear()});
-    path.travelTo(mouth, work.clear(), work.approach());
-    const int levels = levelsFor(top - bottom, feeds.depthPerPass);
-    for (int i = 1; i <= levels; ++i) {
-        const double z = top - (top - bottom) * i / levels;
-        path.feed({mouth.x, mouth.y, z}, feeds.plunge);
-        path.feed({end.x, end.y, z}, feeds.feed);
-        path.feed({mouth.x, mouth.y, z}, feeds.feed);
-    }
-    path.rapid({mouth.x, mouth.y, work.clear()});
-    return path.take();
+    return notchPath({work.clear(), work.approach(), 0}, mouth, end, top, bottom, feeds);
 }
 
 std::vector<Bore> boresOf(const PanelWork& work, const std::vector<PanelHole>& holes,

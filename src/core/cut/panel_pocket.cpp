@@ -120,8 +120,8 @@ class Level {
 public:
     Level(PathBuilder& path, const std::vector<PocketRing>& rings, const Room& room,
           const PanelWork& work, const Feeds& feeds, double from, double to, Lapper::Floor floor)
-        : path_(path), rings_(rings), room_(room), work_(work), feeds_(feeds), from_(from),
-          to_(to), floor_(std::move(floor)) {}
+        : path_(path), rings_(rings), room_(room), work_(work), feeds_(feeds), from_(from), to_(to),
+          floor_(std::move(floor)) {}
 
     void cut() {
         for (std::size_t i = 0; i < rings_.size(); ++i) {

@@ -3,6 +3,8 @@
 #include "base/error.h"
 #include "cut/bit_chooser.h"
 #include "cut/facing_cut.h"
+#include "cut/panel_bits.h"
+#include "cut/panel_order.h"
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "shop/wood.h"
@@ -16,20 +18,6 @@
 
 namespace wren {
 namespace {
-
-constexpr double shallow = 1.5; ///< bit diameters down to which a down-cut clears its chips
-
-/// One cut of one feature, before its place in the order is settled.
-struct Task {
-    std::string what;
-    const Bit* bit = nullptr;
-    CutOverrides own;
-    std::string why;
-    std::function<Path(const Bit&, const Feeds&)> path;
-    BitJudge judge;
-    std::vector<std::size_t> after;
-    double stepover = 0;
-};
 
 class Recipe {
 public:
@@ -78,7 +66,7 @@ private:
         holes(side, first, pockets);
         notch(side);
         outline(side);
-        shareBits();
+        shareBits(tasks_);
         settle(side);
     }
 
@@ -100,49 +88,18 @@ private:
         if (!bit) {
             return;
         }
-        add({"facing", bit, cut_.faced, why,
+        add({"facing",
+             bit,
+             cut_.faced,
+             why,
              [this](const Bit& b, const Feeds& f) {
                  const double over = b.radius();
                  return facingPath(setups_.face, {-over, -over},
                                    {setups_.blank.length + over, setups_.blank.width + over}, b, f);
              },
-             judge, {}, 0.7 * bit->diameter});
-    }
-
-    /// Among bits of one size: a down-cut leaves the mouth's edge clean where it is seen and the
-    /// chips still find their way out, a compression bit does so at both faces of a through cut, an
-    /// up-cut lifts the chips out of everything deep.
-    static int rank(const Bit& bit, bool visible, bool deep, bool through) {
-        const BitKind best = through            ? BitKind::compression
-                             : visible && !deep ? BitKind::downCut
-                                                : BitKind::flat;
-        return bit.kind == best ? 2 : bit.kind == BitKind::flat ? 1 : 0;
-    }
-
-    static BitChooser::Better widest(bool visible, double depth, bool through) {
-        return [=](const Bit& a, const Bit& b) {
-            if (std::abs(a.diameter - b.diameter) > 1e-9) {
-                return a.diameter > b.diameter;
-            }
-            const bool deep = depth > shallow * a.diameter;
-            const int ra = rank(a, visible, deep, through);
-            const int rb = rank(b, visible, deep, through);
-            return ra != rb ? ra > rb : a.fluteLength < b.fluteLength; // the stiffer one
-        };
-    }
-
-    static std::string aboutKind(const Bit& bit, bool visible) {
-        switch (bit.kind) {
-        case BitKind::downCut:
-            return visible ? " Down-cut: the edge is seen and the chips still get out."
-                           : " Down-cut.";
-        case BitKind::compression:
-            return " Compression: clean edges at both faces.";
-        default:
-            return visible ? " Up-cut: so deep, chips must be lifted out; mind the top edge's "
-                             "fibres."
-                           : " Up-cut: it lifts the chips out.";
-        }
+             judge,
+             {},
+             0.7 * bit->diameter});
     }
 
     void pocket(std::size_t side, std::size_t index) {
@@ -156,35 +113,21 @@ private:
         for (const Contour& c : p.borders) {
             hollow = std::min(hollow, tightestHollow(c));
         }
-        const BitJudge fits = [&p, deep, reach, hollow](const Bit& b) -> Verdict {
-            if (!cutsFlat(b.kind) || b.kind == BitKind::compression) {
-                return {};
-            }
-            if (b.radius() > hollow + 1e-6) {
-                return {false, fmt::format("its radius of {:.2f} mm does not go into corners of "
-                                           "{:.2f} mm",
-                                           b.radius(), hollow)};
-            }
-            if (inset(p.borders, b.radius()).empty()) {
-                return {false, fmt::format("its {:.1f} mm find no room in it", b.diameter)};
-            }
-            const Verdict v = reaches(b, deep, true);
-            return v.can ? reaches(b, reach, false) : v;
-        };
+        const BitJudge fits = goesInto(p, deep, reach, hollow);
         std::string why;
-        const Bit* fine =
-            chooser_.choose(p.what.c_str(), cut_.walls.bit.empty() ? cut_.rough : cut_.walls, fits,
-                            widest(p.visible, deep, p.through),
-                            hollow < 1e6 ? fmt::format("a flat bit that goes into corners of {:.1f} "
-                                                       "mm and {:.1f} mm deep",
-                                                       hollow, deep)
-                                         : fmt::format("a flat bit that cuts {:.1f} mm deep", deep),
-                            why);
+        const Bit* fine = chooser_.choose(
+            p.what.c_str(), cut_.walls.bit.empty() ? cut_.rough : cut_.walls, fits,
+            widestOf(p.visible, deep, p.through),
+            hollow < 1e6 ? fmt::format("a flat bit that goes into corners of {:.1f} "
+                                       "mm and {:.1f} mm deep",
+                                       hollow, deep)
+                         : fmt::format("a flat bit that cuts {:.1f} mm deep", deep),
+            why);
         if (!fine) {
             return;
         }
-        why += aboutKind(*fine, p.visible);
-        const Bit* wide = widerFor(p, *fine, deep, reach, d);
+        why += whyKind(*fine, p.visible);
+        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.skin);
         const std::vector<std::size_t> before = beforePocket(side, index);
         const std::size_t first = tasks_.size();
         const double skin = cut_.skin;
@@ -192,24 +135,27 @@ private:
             return inset(p.borders, b.radius() + skin).empty();
         };
         if (wide) {
-            Task clear{p.cut, wide, cut_.rough,
-                       fmt::format("{}: clears it; {} follows into the corners.", wide->name,
-                                   fine->name),
-                       [w, &p](const Bit& b, const Feeds& f) { return clearPocketPath(w, p, b, f); },
-                       [fits, wide](const Bit& b) {
-                           return b == *wide ? Verdict{true, {}} : Verdict{};
-                       },
-                       before, wide->diameter * cut_.stepover / 100};
+            OpenTask clear{
+                p.cut,
+                wide,
+                cut_.rough,
+                fmt::format("{}: clears it; {} follows into the corners.", wide->name, fine->name),
+                [w, &p](const Bit& b, const Feeds& f) { return clearPocketPath(w, p, b, f); },
+                [fits, wide](const Bit& b) {
+                    return b == *wide ? Verdict{true, {}} : Verdict{};
+                },
+                before,
+                wide->diameter * cut_.stepover / 100};
             add(std::move(clear));
         }
-        Task last{wide ? std::string("corners") : p.cut,
-                  fine,
-                  wide ? cut_.walls : cut_.rough,
-                  why,
-                  {},
-                  fits,
-                  wide ? std::vector<std::size_t>{first} : before,
-                  fine->diameter * cut_.stepover / 100};
+        OpenTask last{wide ? std::string("corners") : p.cut,
+                      fine,
+                      wide ? cut_.walls : cut_.rough,
+                      why,
+                      {},
+                      fits,
+                      wide ? std::vector<std::size_t>{first} : before,
+                      fine->diameter * cut_.stepover / 100};
         const bool cleared = wide != nullptr;
         last.path = [w, &p, cleared, slender](const Bit& b, const Feeds& f) {
             Path path;
@@ -228,27 +174,6 @@ private:
         pocketTasks_[{side, index}] = tasks_.size() - 1;
     }
 
-    /// A wider bit that is worth clearing with, its corners left to the finer one: no wider than
-    /// what that one takes along the walls.
-    const Bit* widerFor(const PanelPocket& p, const Bit& fine, double deep, double reach,
-                        const PocketDepth& d) const {
-        const Bit* best = nullptr;
-        if (d.slope != 0) {
-            return nullptr;
-        }
-        for (const Bit& b : chooser_.drawer()) {
-            const bool can = cutsFlat(b.kind) && b.kind != BitKind::compression &&
-                             b.diameter > 1.4 * fine.diameter &&
-                             b.radius() <= fine.diameter + 1e-9 && reaches(b, deep, true).can &&
-                             reaches(b, reach, false).can &&
-                             !inset(p.borders, b.radius() + cut_.skin).empty();
-            if (can && (!best || widest(p.visible, deep, p.through)(b, *best))) {
-                best = &b;
-            }
-        }
-        return best;
-    }
-
     /// What must be cut before this pocket: the facing, and pockets its mouth lies in.
     std::vector<std::size_t> beforePocket(std::size_t side, std::size_t index) const {
         std::vector<std::size_t> out;
@@ -258,7 +183,8 @@ private:
         const PanelPocket& p = panel_.pockets[index];
         for (const auto& [key, task] : pocketTasks_) {
             const PanelPocket& q = panel_.pockets[key.second];
-            if (key.first == side && std::abs(q.floor - p.mouth) < 1e-6 && q.fromBack == p.fromBack) {
+            if (key.first == side && std::abs(q.floor - p.mouth) < 1e-6 &&
+                q.fromBack == p.fromBack) {
                 out.push_back(task);
             }
         }
@@ -276,8 +202,8 @@ private:
         }
         if (side == 0 && setups_.drillPins) {
             for (const RegisterPin& pin : setups_.pins) {
-                all.push_back({"register", pin.at, setups_.pinSize, panel_.top, panel_.bottom,
-                               false, true});
+                all.push_back(
+                    {"register", pin.at, setups_.pinSize, panel_.top, panel_.bottom, false, true});
                 features.push_back(std::size_t(-1));
             }
         }
@@ -311,26 +237,11 @@ private:
             reach = std::max(reach, surface - bottom);
         }
         const bool through = these.front().through;
-        const BitJudge judge = [=](const Bit& b) -> Verdict {
-            if (b.kind == BitKind::drill) {
-                if (std::abs(b.diameter - d) > 0.06) {
-                    return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
-                }
-                const double more = through ? b.tipHeight() : 0;
-                const Verdict v = reaches(b, deep + more, true);
-                return v.can ? reaches(b, reach + more, false) : v;
-            }
-            if (!cutsFlat(b.kind) || b.kind == BitKind::compression || b.diameter > 0.9 * d ||
-                b.diameter < d / 2) {
-                return {};
-            }
-            const Verdict v = reaches(b, deep, true);
-            return v.can ? reaches(b, reach, false) : v;
-        };
+        const BitJudge judge = makesHole(d, deep, reach, through);
         const auto better = [=](const Bit& a, const Bit& b) {
             const bool da = a.kind == BitKind::drill;
             const bool db = b.kind == BitKind::drill;
-            return da != db ? da : widest(false, deep, false)(a, b);
+            return da != db ? da : widestOf(false, deep, false)(a, b);
         };
         const std::string what = these.front().what;
         std::string why;
@@ -351,9 +262,8 @@ private:
         add({what + "s", bit, byRecipe_, why,
              [w, these, d](const Bit& b, const Feeds& f) {
                  const HoleHeights heights{w.clear(), w.approach(), w.cut.peck};
-                 return b.kind == BitKind::drill
-                            ? drillPath(heights, boresOf(w, these, b), f)
-                            : borePath(heights, boresOf(w, these, b), d, b, f);
+                 return b.kind == BitKind::drill ? drillPath(heights, boresOf(w, these, b), f)
+                                                 : borePath(heights, boresOf(w, these, b), d, b, f);
              },
              judge, after, 0});
         for (std::size_t i : which) {
@@ -376,7 +286,7 @@ private:
         };
         std::string why;
         const Bit* bit = chooser_.choose("witness notch", cut_.outline, judge,
-                                         widest(false, surface - bottom, false),
+                                         widestOf(false, surface - bottom, false),
                                          fmt::format("any flat bit with flutes of {:.1f} mm, half "
                                                      "the blank's thickness",
                                                      surface - bottom),
@@ -421,11 +331,10 @@ private:
     bool outlineIsShared() const {
         const auto any = [&](EdgeShare share) {
             const BitJudge judge = cutsEdge(share);
-            return std::any_of(chooser_.drawer().begin(), chooser_.drawer().end(),
-                               [&](const Bit& b) {
-                                   return (cut_.outline.bit.empty() || b.name == cut_.outline.bit) &&
-                                          judge(b).can;
-                               });
+            return std::any_of(
+                chooser_.drawer().begin(), chooser_.drawer().end(), [&](const Bit& b) {
+                    return (cut_.outline.bit.empty() || b.name == cut_.outline.bit) && judge(b).can;
+                });
         };
         return !any(EdgeShare::whole) && any(EdgeShare::lower);
     }
@@ -441,8 +350,7 @@ private:
         std::string why;
         const double deep = edgeDepth(share);
         const Bit* bit = chooser_.choose(
-            "outline", cut_.outline, judge,
-            widest(true, deep, share == EdgeShare::whole),
+            "outline", cut_.outline, judge, widestOf(true, deep, share == EdgeShare::whole),
             fmt::format("a flat bit with flutes of {:.1f} mm{}", deep,
                         plan_.sharedOutline ? ", half the wall; the other face cuts the rest" : ""),
             why);
@@ -452,7 +360,7 @@ private:
         const PanelWork w = work(side);
         std::vector<std::size_t> after(tasks_.size());
         std::iota(after.begin(), after.end(), std::size_t(0));
-        add({"outline", bit, cut_.outline, why + aboutKind(*bit, true),
+        add({"outline", bit, cut_.outline, why + whyKind(*bit, true),
              [this, w, share](const Bit& b, const Feeds& f) {
                  return panelOutlinePath(w, plan_.tabs, b, f, share);
              },
@@ -461,7 +369,7 @@ private:
 
     // --- order ------------------------------------------------------------------------------
 
-    void add(Task task) { tasks_.push_back(std::move(task)); }
+    void add(OpenTask task) { tasks_.push_back(std::move(task)); }
 
     static void append(Path& to, Path more) {
         if (!to.empty() && !more.empty()) {
@@ -470,63 +378,9 @@ private:
         to.insert(to.end(), more.begin(), more.end());
     }
 
-    /// Where two bits of one size and kind are wanted and one of them can do all the other does, it
-    /// does: the change costs more than its length.
-    void shareBits() {
-        for (Task& t : tasks_) {
-            for (const Task& u : tasks_) {
-                if (t.bit == u.bit || !cutsFlat(t.bit->kind) || t.bit->kind != u.bit->kind ||
-                    std::abs(t.bit->diameter - u.bit->diameter) > 1e-9 || !t.own.bit.empty()) {
-                    continue;
-                }
-                const Bit* other = u.bit;
-                const Bit* mine = t.bit;
-                const bool all = std::all_of(tasks_.begin(), tasks_.end(), [&](const Task& v) {
-                    return v.bit != mine || (v.own.bit.empty() && v.judge(*other).can);
-                });
-                if (all) {
-                    for (Task& v : tasks_) {
-                        if (v.bit == mine) {
-                            v.bit = other;
-                            v.why = fmt::format("{}: it is mounted for the {} anyway.", other->name,
-                                                u.what);
-                        }
-                    }
-                }
-            }
-        }
-    }
-
-    /// Whatever is ready for the bit in the spindle comes first, then the bit with the most that is
-    /// ready.
     void settle(std::size_t side) {
-        std::vector<bool> done(tasks_.size(), false);
-        const auto ready = [&](std::size_t i) {
-            return !done[i] && std::all_of(tasks_[i].after.begin(), tasks_[i].after.end(),
-                                           [&](std::size_t k) { return bool(done[k]); });
-        };
-        const Bit* mounted = nullptr;
-        std::string last;
-        for (std::size_t n = 0; n < tasks_.size();) {
-            std::vector<std::size_t> now;
-            for (std::size_t i = 0; i < tasks_.size(); ++i) {
-                if (ready(i) && tasks_[i].bit == mounted) {
-                    now.push_back(i);
-                }
-            }
-            if (now.empty()) {
-                mounted = busiest(ready);
-                continue;
-            }
-            // What belongs to the same cut stands together.
-            const auto same = std::find_if(now.begin(), now.end(), [&](std::size_t i) {
-                return tasks_[i].what == last;
-            });
-            const std::size_t next = same == now.end() ? now.front() : *same;
-            last = tasks_[next].what;
-            write(side, next);
-            done[next] = true;
-            ++n;
+        for (std::size_t i : runningOrder(tasks_)) {
+            write(side, i);
         }
         for (const Cut& c : plan_.sides[side].cuts) {
             for (PanelTask& t : plan_.tasks) {
@@ -543,28 +397,8 @@ private:
                    : panel_.holes[feature - panel_.pockets.size()].fromBack;
     }
 
-    template <typename Ready>
-    const Bit* busiest(Ready ready) const {
-        const Bit* best = nullptr;
-        long most = -1;
-        for (std::size_t i = 0; i < tasks_.size(); ++i) {
-            if (!ready(i)) {
-                continue;
-            }
-            long count = 0;
-            for (std::size_t k = 0; k < tasks_.size(); ++k) {
-                count += ready(k) && tasks_[k].bit == tasks_[i].bit ? 1 : 0;
-            }
-            if (count > most) {
-                most = count;
-                best = tasks_[i].bit;
-            }
-        }
-        return best;
-    }
-
     void write(std::size_t side, std::size_t index) {
-        const Task& t = tasks_[index];
+        const OpenTask& t = tasks_[index];
         try {
             const Feeds f = feeds(*t.bit, t.own);
             Path path = t.path(*t.bit, f);
@@ -598,7 +432,7 @@ private:
     const CutOverrides byRecipe_;
     PanelPlan plan_;
     BitChooser chooser_; ///< writes its findings into the plan
-    std::vector<Task> tasks_;
+    std::vector<OpenTask> tasks_;
     std::map<std::pair<std::size_t, std::size_t>, std::size_t> pocketTasks_; ///< by side and index
 };
 

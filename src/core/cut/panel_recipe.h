@@ -10,9 +10,9 @@ namespace wren {
 
 /// Which bit cuts which pocket or hole.
 struct PanelTask {
-    std::string what;     ///< the cut it is part of
-    std::string bit;      ///< the last one at its walls
-    std::size_t feature;  ///< index as PanelField counts them
+    std::string what;    ///< the cut it is part of
+    std::string bit;     ///< the last one at its walls
+    std::size_t feature; ///< index as PanelField counts them
 };
 
 /// Everything the recipe decides about a panel: face up first, then turned over.

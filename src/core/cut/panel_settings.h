@@ -16,8 +16,8 @@ struct BodyCut {
     double tabHeight = 3;
     double peck = 6;
     CutOverrides faced;
-    CutOverrides rough;   ///< pockets
-    CutOverrides walls;   ///< their last laps and corners, where another bit does them
+    CutOverrides rough; ///< pockets
+    CutOverrides walls; ///< their last laps and corners, where another bit does them
     CutOverrides outline;
 
     friend bool operator==(const BodyCut&, const BodyCut&) = default;

@@ -83,8 +83,8 @@ std::vector<Vec2> placeList(const std::string& text) {
         if (y.empty() || (words >> more)) {
             throw Error(fmt::format("\"{}\" is not a place; X and Y were expected.", one));
         }
-        out.push_back({bounded(parseNumber(x), -1000, 1000, one),
-                       bounded(parseNumber(y), -1000, 1000, one)});
+        out.push_back(
+            {bounded(parseNumber(x), -1000, 1000, one), bounded(parseNumber(y), -1000, 1000, one)});
     });
     return out;
 }
@@ -102,10 +102,8 @@ std::vector<Channel> channelList(const std::string& text) {
                                     "expected, as in -60 20 40 80 8 10.",
                                     one));
         }
-        out.push_back({{v[0], v[1]},
-                       {v[2], v[3]},
-                       bounded(v[4], 1, 60, one),
-                       bounded(v[5], 0.5, 100, one)});
+        out.push_back(
+            {{v[0], v[1]}, {v[2], v[3]}, bounded(v[4], 1, 60, one), bounded(v[5], 0.5, 100, one)});
         if (length(out.back().to - out.back().from) < 1) {
             throw Error(fmt::format("The channel \"{}\" goes nowhere.", one));
         }

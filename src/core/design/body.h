@@ -42,10 +42,10 @@ struct Pickup {
     std::optional<double> across; ///< size over the strings
     std::optional<double> along;
     double depth = 19;
-    double earDepth = 25.4;  ///< of the ears at both ends, for the fixing screws
-    double earLength = 7;    ///< how far they reach out
-    double earWidth = 14;    ///< 0: no ears
-    double corner = 3.2;     ///< radius of its corners
+    double earDepth = 25.4; ///< of the ears at both ends, for the fixing screws
+    double earLength = 7;   ///< how far they reach out
+    double earWidth = 14;   ///< 0: no ears
+    double corner = 3.2;    ///< radius of its corners
 
     friend bool operator==(const Pickup&, const Pickup&) = default;
 };
@@ -74,10 +74,10 @@ struct Bridge {
 
 /// A cavity cut from the back, with a lid let into a ledge, mm.
 struct Cavity {
-    std::string nodes;     ///< its outline from the bridge line, right-handed; empty for none
-    double wood = 6;       ///< left between its floor and the finished face
-    double ledge = 9;      ///< width round the hole; 0: no lid
-    double lid = 4;        ///< thickness of the lid; the ledge is as deep
+    std::string nodes;       ///< its outline from the bridge line, right-handed; empty for none
+    double wood = 6;         ///< left between its floor and the finished face
+    double ledge = 9;        ///< width round the hole; 0: no lid
+    double lid = 4;          ///< thickness of the lid; the ledge is as deep
     double clearance = 0.25; ///< of the lid all round
     LidFixing fixing = LidFixing::magnets;
     int fixings = 4;

@@ -13,11 +13,10 @@
 #include <fmt/format.h>
 
 namespace wren {
-namespace {
 
 using Kind = ContourPiece::Kind;
 
-ContourPiece bulged(Vec2 a, Vec2 b, double bulge) {
+ContourPiece bulgedPiece(Vec2 a, Vec2 b, double bulge) {
     if (std::abs(bulge) < 1e-9) {
         return {Kind::line, a, b, {}};
     }
@@ -26,6 +25,8 @@ ContourPiece bulged(Vec2 a, Vec2 b, double bulge) {
     const Vec2 centre = middle + leftOf(b - a) * ((1 - bulge * bulge) / (4 * bulge));
     return {bulge > 0 ? Kind::arcCounter : Kind::arcClockwise, a, b, centre};
 }
+
+namespace {
 
 double bulgeOf(const ContourPiece& p) {
     if (!p.isArc()) {
@@ -86,9 +87,8 @@ std::vector<ShapeNode> shapeNodes(const std::string& text) {
             throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", at.x, at.y));
         }
     }
-    const bool arcs = std::all_of(nodes.begin(), nodes.end(), [](const ShapeNode& n) {
-        return n.bulge.value_or(0) != 0;
-    });
+    const bool arcs = std::all_of(nodes.begin(), nodes.end(),
+                                  [](const ShapeNode& n) { return n.bulge.value_or(0) != 0; });
     if (nodes.size() < 2 || (nodes.size() == 2 && !arcs)) {
         throw Error("An outline needs three nodes at least, or two that arcs join.");
     }
@@ -156,7 +156,7 @@ std::vector<Ways> waysOf(const std::vector<ShapeNode>& nodes) {
     for (std::size_t i = 0; i < n; ++i) {
         const ShapeNode& next = nodes[(i + 1) % n];
         if (nodes[i].bulge) {
-            const ContourPiece p = bulged(nodes[i].at, next.at, *nodes[i].bulge);
+            const ContourPiece p = bulgedPiece(nodes[i].at, next.at, *nodes[i].bulge);
             ways[i].out = p.wayAt(0);
             ways[(i + 1) % n].in = p.wayAt(p.length());
         }
@@ -166,10 +166,10 @@ std::vector<Ways> waysOf(const std::vector<ShapeNode>& nodes) {
             continue;
         }
         Ways& w = ways[i];
-        const Vec2 way = w.in    ? *w.in
-                         : w.out ? *w.out
-                                 : wayThrough(nodes[(i + n - 1) % n].at, nodes[i].at,
-                                              nodes[(i + 1) % n].at);
+        const Vec2 way =
+            w.in    ? *w.in
+            : w.out ? *w.out
+                    : wayThrough(nodes[(i + n - 1) % n].at, nodes[i].at, nodes[(i + 1) % n].at);
         w.in = w.in.value_or(way);
         w.out = w.out.value_or(way);
     }
@@ -180,7 +180,7 @@ void addSpan(Contour& out, const ShapeNode& a, const std::optional<Vec2>& wayA, 
              const std::optional<Vec2>& wayB) {
     const Vec2 chord = b.at - a.at;
     if (a.bulge) {
-        out.push_back(bulged(a.at, b.at, *a.bulge));
+        out.push_back(bulgedPiece(a.at, b.at, *a.bulge));
     } else if (a.smooth && b.smooth) {
         addBiarc(out, a.at, *wayA, b.at, *wayB);
     } else if (a.smooth) {

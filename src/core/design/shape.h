@@ -42,6 +42,9 @@ std::vector<ShapeNode> nodesOf(const Contour& closed);
 std::vector<ShapeNode> boxShape(Vec2 middle, double length, double width, double round,
                                 double angle = 0);
 
+/// The arc or line between two points with a bulge, see ShapeNode.
+ContourPiece bulgedPiece(Vec2 from, Vec2 to, double bulge);
+
 /// Where a closed outline crosses itself, if it does.
 std::optional<Vec2> selfCrossing(const Contour& closed);
 

@@ -95,7 +95,8 @@ std::string drillingCsv(const BodyPart& part) {
         for (const PanelHole& h : panel.holes) {
             out += fmt::format("{},{},{:.3f},{:.3f},{:.2f},{},{},machine\n", panel.name, h.what,
                                h.at.x, h.at.y, h.diameter,
-                               h.through ? "through" : fmt::format("{:.2f}", std::abs(h.mouth - h.floor)),
+                               h.through ? "through"
+                                         : fmt::format("{:.2f}", std::abs(h.mouth - h.floor)),
                                h.fromBack ? "back" : "front");
         }
     }

@@ -60,8 +60,8 @@ TopoDS_Shape pocketBody(const PanelPocket& p, const Message_ProgressRange& range
         body = combined<BRepAlgoAPI_Cut>(body, islands, steps.Next());
     }
     if (p.slope != 0) {
-        body = combined<BRepAlgoAPI_Common>(body, listOf(overSlope(p, high + beyond)),
-                                            steps.Next());
+        body =
+            combined<BRepAlgoAPI_Common>(body, listOf(overSlope(p, high + beyond)), steps.Next());
     }
     return body;
 }
@@ -84,12 +84,10 @@ struct PanelSolid::Shape {
     TopoDS_Solid solid;
 };
 
-PanelSolid::PanelSolid(const Panel& panel, const Watch& watch)
-    : shape_(std::make_unique<Shape>()) {
+PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::make_unique<Shape>()) {
     try {
         const Handle(Indicator) indicator = new Indicator(watch);
-        Message_ProgressScope steps(indicator->Start(), "panel",
-                                    double(panel.pockets.size() + 4));
+        Message_ProgressScope steps(indicator->Start(), "panel", double(panel.pockets.size() + 4));
         TopTools_ListOfShape away;
         for (const PanelPocket& p : panel.pockets) {
             away.Append(pocketBody(p, steps.Next()));
@@ -113,8 +111,8 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch)
         whole = unify.Shape();
         shape_->solid = onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
-        throw Error(fmt::format("No solid comes of the {} ({}).", panel.name,
-                                e.GetMessageString()));
+        throw Error(
+            fmt::format("No solid comes of the {} ({}).", panel.name, e.GetMessageString()));
     }
 }
 

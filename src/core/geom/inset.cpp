@@ -83,7 +83,7 @@ private:
             const std::size_t before = (i + n - 1) % n;
             if (moved_[i]) {
                 ContourPiece p = *moved_[i];
-                p.from = joints[before] == Joint::trimmed ? meets[before]
+                p.from = joints[before] == Joint::trimmed               ? meets[before]
                          : joints[before] == Joint::on && !out_.empty() ? out_.back().to
                                                                         : p.from;
                 p.to = joints[i] == Joint::trimmed ? meets[i] : p.to;
@@ -281,7 +281,8 @@ private:
     static std::uint64_t cellOf(Vec2 p, int dx, int dy) {
         const auto x = static_cast<std::int64_t>(std::floor(p.x / (4 * slack))) + dx;
         const auto y = static_cast<std::int64_t>(std::floor(p.y / (4 * slack))) + dy;
-        return static_cast<std::uint64_t>(x) * 0x9e3779b97f4a7c15ULL + static_cast<std::uint64_t>(y);
+        return static_cast<std::uint64_t>(x) * 0x9e3779b97f4a7c15ULL +
+               static_cast<std::uint64_t>(y);
     }
 
     std::vector<Contour> strung() {

@@ -11,8 +11,7 @@ StrokeGrid::StrokeGrid(const std::vector<Stroke>& strokes)
     for (std::size_t i = 0; i < strokes.size(); ++i) {
         const Stroke& s = strokes[i];
         low_ = i == 0 ? s.low() : Vec2{std::min(low_.x, s.low().x), std::min(low_.y, s.low().y)};
-        high = i == 0 ? s.high()
-                      : Vec2{std::max(high.x, s.high().x), std::max(high.y, s.high().y)};
+        high = i == 0 ? s.high() : Vec2{std::max(high.x, s.high().x), std::max(high.y, s.high().y)};
         sizes += std::max(s.high().x - s.low().x, s.high().y - s.low().y);
     }
     // Cells about as large as a stroke, but not many more of them than strokes.

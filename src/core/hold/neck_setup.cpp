@@ -67,8 +67,7 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& 
     s.back.datum = side ? "front left corner of the blank, head end"
                         : "front left corner of the blank, heel end";
     s.correction = witnessCorrection(hold);
-    s.back.fromInstrument =
-        turnedOver(hold, b, middle, s.back.bottomZ() + part.blankTop());
+    s.back.fromInstrument = turnedOver(hold, b, middle, s.back.bottomZ() + part.blankTop());
     s.face.places = {s.face.fromInstrument};
     s.back.places = {s.back.fromInstrument};
 

@@ -32,10 +32,10 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
 Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
     const bool lid = panel.name == "lid";
     const double room = frame + trench;
-    const double ends = !lid && hold.by == Register::pins
-                            ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 +
-                                                 trench)
-                            : room;
+    const double ends =
+        !lid && hold.by == Register::pins
+            ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench)
+            : room;
     Blank b;
     b.length = (lid ? wood.lidLength : wood.length).value_or(roundedUp(size.x + 2 * ends, 5));
     b.width = (lid ? wood.lidWidth : wood.width).value_or(roundedUp(size.y + 2 * room, 5));
@@ -59,12 +59,11 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     s.face.blank = b;
     s.face.zZero = hold.zFace;
     s.face.datum = "front left corner of the blank, nut's side";
-    s.face.faced = b.thickness - panel.thickness() > worthFacing ? b.thickness - panel.thickness()
-                                                                 : 0;
+    s.face.faced =
+        b.thickness - panel.thickness() > worthFacing ? b.thickness - panel.thickness() : 0;
     s.face.zeroOnMachine = {machine.crossing.x - b.length / 2, machine.crossing.y - b.width / 2};
-    s.face.fromInstrument = SetupFromInstrument::faceUp({b.length / 2 - middle.x,
-                                                         b.width / 2 - middle.y,
-                                                         s.face.bottomZ() - panel.bottom});
+    s.face.fromInstrument = SetupFromInstrument::faceUp(
+        {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.bottomZ() - panel.bottom});
     s.face.places = {s.face.fromInstrument};
     if (lid) {
         return s;
@@ -139,8 +138,7 @@ Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const Tur
         sayOf(part, out, Weight::note, "registration",
               fmt::format("Turned over by {}, the two sides meet within about {:.2f} mm; a miss "
                           "shows as a step along the edge, where the outline's halves meet.{}",
-                          hold.by == Register::pins ? "pins" : "centre lines",
-                          setups.expectedError,
+                          hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
                           setups.notch ? " The notches in the front edge measure it." : ""),
               setups.expectedError, setups.expectedError);
     }

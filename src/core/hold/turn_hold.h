@@ -39,7 +39,7 @@ struct RegisterMark {
 };
 
 // Error between the two sides, mm; common practice, no source.
-inline constexpr double pencilError = 0.3;  ///< by marks
+inline constexpr double pencilError = 0.3; ///< by marks
 inline constexpr double dowelError = 0.12; ///< by fitted dowels
 
 /// The pins' places in a blank whose middle lies at `middle`; none when it is turned by marks.

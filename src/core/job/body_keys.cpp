@@ -83,8 +83,8 @@ void pocketKeys(KeyTable& t) {
            [](Project& p) -> double& { return p.body.pocket.angle; });
     t.length("neck_pocket.bolt_hole", "holes through the body over the heel's pilots", 1, 12,
              [](Project& p) -> double& { return p.body.pocket.boltHole; });
-    t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm", "width of the real heel at its end",
-            20, 120,
+    t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm",
+            "width of the real heel at its end", 20, 120,
             [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredWidth; });
     t.maybe(KeyKind::length, "neck_pocket.measured_depth", "mm",
             "depth of the real heel, glue plane to bottom", 5, 60,
@@ -123,8 +123,8 @@ void bridgeKeys(KeyTable& t) {
     enumKey(t, "bridge.kind", "kind of bridge",
             Names<BridgeKind, 3>{{"fixed", "through-body", "posts"}},
             [](Project& p) -> BridgeKind& { return p.body.bridge.kind; });
-    t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5, 15,
-             of(&Bridge::compensation));
+    t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5,
+             15, of(&Bridge::compensation));
     t.length("bridge.saddle_low", "lowest string over the face the saddles allow", 1, 40,
              of(&Bridge::saddleLow));
     t.length("bridge.saddle_high", "highest string over the face the saddles allow", 1, 60,
@@ -165,8 +165,7 @@ void cavityKeys(KeyTable& t) {
     t.length("cavity.ledge", "width of the lid's ledge; 0 for no lid", 0, 30, of(&Cavity::ledge));
     t.length("cavity.lid", "thickness of the lid", 1, 15, of(&Cavity::lid));
     t.length("cavity.clearance", "room round the lid, for finish", 0, 1, of(&Cavity::clearance));
-    enumKey(t, "cavity.fixing", "what holds the lid",
-            Names<LidFixing, 2>{{"magnets", "screws"}},
+    enumKey(t, "cavity.fixing", "what holds the lid", Names<LidFixing, 2>{{"magnets", "screws"}},
             [](Project& p) -> LidFixing& { return p.body.cavity.fixing; });
     t.count("cavity.fixings", "number of magnets or screws", 0, 12,
             [](Project& p) -> int& { return p.body.cavity.fixings; });

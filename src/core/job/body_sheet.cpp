@@ -83,9 +83,10 @@ private:
                 panel_.layers.empty()
                     ? fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length),
                                   size(b.width), sizeWithUnit(b.thickness), woodById(b.wood).name)
-                    : fmt::format("The {} glued up on the pins, wire holes masked, cured, {} thick; "
-                                  "pin holes cleaned",
-                                  fmt::join(panel_.layers, " and "), sizeWithUnit(b.thickness)));
+                    : fmt::format(
+                          "The {} glued up on the pins, wire holes masked, cured, {} thick; "
+                          "pin holes cleaned",
+                          fmt::join(panel_.layers, " and "), sizeWithUnit(b.thickness)));
             if (setup_.faced > 0) {
                 out.push_back(fmt::format("The first program takes {} off the face",
                                           sizeWithUnit(setup_.faced)));
@@ -111,10 +112,10 @@ private:
         }
         out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
                                   size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
-        out.push_back(fmt::format("Z zero: {}, plate {}, after every bit change",
-                                  setup_.zZero == ZZero::bed ? "the bed"
-                                                             : "the blank's upper face in the waste",
-                                  sizeWithUnit(m.plate)));
+        out.push_back(fmt::format(
+            "Z zero: {}, plate {}, after every bit change",
+            setup_.zZero == ZZero::bed ? "the bed" : "the blank's upper face in the waste",
+            sizeWithUnit(m.plate)));
         return out;
     }
 

@@ -136,10 +136,11 @@ void drawBody(Derived& d) {
     const Project& p = d.project;
     if (!d.neck || p.neck.joint == NeckJoint::through) {
         sayOf("body", d.findings, Weight::stop, "no-neck",
-              d.neck ? "A neck that goes through is its body's core; wings are not made here, so no "
-                       "body was expected with it."
-                     : "A body is made to fit its neck, and this design has none that can be made: "
-                       "a bolt-on or set neck was expected.",
+              d.neck
+                  ? "A neck that goes through is its body's core; wings are not made here, so no "
+                    "body was expected with it."
+                  : "A body is made to fit its neck, and this design has none that can be made: "
+                    "a bolt-on or set neck was expected.",
               0, 0)
             .overridable = false;
         return;
@@ -237,8 +238,7 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole)
     const Setup& below = core->setups.face;
     const double lift = whole.setups.face.bottomZ() - below.bottomZ();
     Stock stock = core->proof->face->lifted(lift);
-    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift,
-                 whole.setups.face.topZ());
+    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift, whole.setups.face.topZ());
     return std::make_shared<const Stock>(std::move(stock));
 }
 
@@ -252,32 +252,30 @@ void layTogether(Derived& d) {
         if (p.what == "neck pocket" && !d.neck->readBack[1].empty() && !body->readBack[0].empty()) {
             // The heel's wall in the neck's own frame, where more is deeper from behind.
             const double heel = -d.project.neck.heelDepth * inset;
-            const double from = std::max(d.neck->part.back().heelTo() + 1,
-                                         panel.box()[0].x + 1);
+            const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);
             const auto tabbed = [&](Vec2 at) {
                 return std::any_of(d.neck->plan.tabs.begin(), d.neck->plan.tabs.end(),
                                    [&](const NeckTab& t) { return t.under(at, 14); });
             };
-            b.neckFit = fitOf(b.part.heel(), {d.neck->plan.sides[1].setup, d.neck->readBack[1], heel, true},
-                              p.borders.front(),
-                              {body->plan.sides[0].setup, body->readBack[0],
-                               p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
-                              [&](Vec2 at) { return at.x > from && !tabbed(at); });
+            b.neckFit =
+                fitOf(b.part.heel(), {d.neck->plan.sides[1].setup, d.neck->readBack[1], heel, true},
+                      p.borders.front(),
+                      {body->plan.sides[0].setup, body->readBack[0],
+                       p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
+                      [&](Vec2 at) { return at.x > from && !tabbed(at); });
         }
         const PanelJob* lid = b.named("lid");
         if (p.what == "ledge" && lid && !lid->readBack[0].empty() && !body->readBack[1].empty()) {
             const Panel& lidPanel = b.panelOf(*lid);
-            b.lidFit = fitOf(lidPanel.outline,
-                             {lid->plan.sides[0].setup, lid->readBack[0],
-                              lidPanel.top - 0.6, false},
-                             p.borders.front(),
-                             {body->plan.sides[1].setup, body->readBack[1], p.floor - 0.05, true},
-                             [&](Vec2 at) {
-                                 return std::none_of(lid->plan.tabs.begin(), lid->plan.tabs.end(),
-                                                     [&](const PanelTab& t) {
-                                                         return length(t.at - at) < t.half + 12;
-                                                     });
-                             });
+            b.lidFit = fitOf(
+                lidPanel.outline,
+                {lid->plan.sides[0].setup, lid->readBack[0], lidPanel.top - 0.6, false},
+                p.borders.front(),
+                {body->plan.sides[1].setup, body->readBack[1], p.floor - 0.05, true}, [&](Vec2 at) {
+                    return std::none_of(
+                        lid->plan.tabs.begin(), lid->plan.tabs.end(),
+                        [&](const PanelTab& t) { return length(t.at - at) < t.half + 12; });
+                });
         }
     }
 }

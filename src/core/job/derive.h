@@ -96,7 +96,8 @@ struct Derived {
     double seconds() const;
     double secondsPlain() const;
     ProgramPlace placeOf(std::size_t program) const;
-    std::vector<std::string> parts() const; ///< that the project wants: "fretboard", "neck", "body core" ...
+    std::vector<std::string>
+    parts() const; ///< that the project wants: "fretboard", "neck", "body core" ...
     /// The body's piece of that part's name, or nullptr.
     const PanelJob* panelNamed(const std::string& part) const;
     bool wantsNeck() const { return project.neck.joint != NeckJoint::none; }

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "base/watch.h"
-#include "exchange/pdf.h"
 #include "exchange/panel_solid.h"
+#include "exchange/pdf.h"
 #include "job/derive.h"
 
 #include <string>

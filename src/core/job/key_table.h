@@ -173,8 +173,7 @@ void addBodyKeys(KeyTable& t); ///< body, its features, blanks, holding and cuts
 void woodKey(KeyTable& t, const char* path, const char* meaning,
              const std::function<std::string&(Project&)>& at);
 /// How a part is turned over, under GROUP.
-void turnKeys(KeyTable& t, const std::string& group,
-              const std::function<TurnHold&(Project&)>& at);
+void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHold&(Project&)>& at);
 void addBitKeys(KeyTable& t, std::size_t bit);
 
 } // namespace wren

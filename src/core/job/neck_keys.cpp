@@ -256,8 +256,7 @@ void cutKeys(KeyTable& t) {
 
 } // namespace
 
-void turnKeys(KeyTable& t, const std::string& group,
-              const std::function<TurnHold&(Project&)>& at) {
+void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHold&(Project&)>& at) {
     const Names<ZZero, 2> faces{{"top", "bed"}};
     enumKey(t, (group + ".z_face").c_str(), "what Z is zeroed on with the face up", faces,
             [at](Project& p) -> ZZero& { return at(p).zFace; });
@@ -275,8 +274,8 @@ void turnKeys(KeyTable& t, const std::string& group,
              [at](Project& p) -> double& { return at(p).pinInset; });
     t.length((group + ".pin_uneven").c_str(), "the other pin off evenness by", 2, 40,
              [at](Project& p) -> double& { return at(p).pinUneven; });
-    t.length((group + ".fixture").c_str(), "thickness of the fixture board the pins stand in", 8, 60,
-             [at](Project& p) -> double& { return at(p).fixture; });
+    t.length((group + ".fixture").c_str(), "thickness of the fixture board the pins stand in", 8,
+             60, [at](Project& p) -> double& { return at(p).fixture; });
     yesNo(t, (group + ".notches").c_str(), "both sides cut a witness notch",
           [at](Project& p) -> bool& { return at(p).notches; });
     t.length((group + ".witness_x").c_str(), "notches read along: back against front", -5, 5,

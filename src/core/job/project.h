@@ -16,7 +16,8 @@ namespace wren {
 /// It carries its own copy of the drawer and the machine, so that one file gives the same programs
 /// on every computer.
 struct Project {
-    Project(); ///< defined once: all its starting values would otherwise be written into each caller
+    Project(); ///< defined once: all its starting values would otherwise be written into each
+               ///< caller
 
     std::string name = "Untitled";
     Fretboard board;

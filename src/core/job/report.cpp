@@ -117,9 +117,9 @@ json partsJson(const Derived& d) {
     }
     if (d.body) {
         const auto box = d.body->part.panel("body")->box();
-        list.push_back(partJson("body", d.body->volume,
-                                {Vec3{box[0].x, box[0].y, -d.body->part.thickness()},
-                                 Vec3{box[1].x, box[1].y, 0}}));
+        list.push_back(partJson(
+            "body", d.body->volume,
+            {Vec3{box[0].x, box[0].y, -d.body->part.thickness()}, Vec3{box[1].x, box[1].y, 0}}));
         list.back()["neck_angle_deg"] = tidy(d.project.body.pocket.angle);
         list.back()["face_under_glue_plane_mm"] = tidy(d.body->part.place().faceUnder);
         list.back()["saddle_height_mm"] = tidy(d.body->part.saddleHeight());

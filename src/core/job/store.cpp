@@ -94,10 +94,10 @@ json parsed(const std::string& text, const std::string& source) {
 
 /// What keys are gathered under at the top of a file.
 constexpr const char* groups[] = {
-    "board",       "wire",    "markers", "blank",      "test",      "hold",     "cut",
-    "neck",        "head",    "tuners",  "rod",        "neck_blank", "neck_hold", "neck_cut",
-    "body",        "neck_pocket", "pickup1", "pickup2", "pickup3",   "bridge",   "cavity",
-    "jack",        "body_blank", "body_hold", "body_cut", "machine"};
+    "board", "wire",        "markers",   "blank",    "test",       "hold",      "cut",
+    "neck",  "head",        "tuners",    "rod",      "neck_blank", "neck_hold", "neck_cut",
+    "body",  "neck_pocket", "pickup1",   "pickup2",  "pickup3",    "bridge",    "cavity",
+    "jack",  "body_blank",  "body_hold", "body_cut", "machine"};
 
 /// Takes what the keys cover out of the document; what is left is unknown to this version.
 void removeKnown(json& doc, const Project& project) {

@@ -107,8 +107,8 @@ private:
         };
         std::map<std::pair<int, int>, Worst> pairs;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
-            if (!f.in(i) || (f.frontBy[i] < 0 && f.backBy[i] < 0) ||
-                through(panel, f.frontBy[i]) || through(panel, f.backBy[i])) {
+            if (!f.in(i) || (f.frontBy[i] < 0 && f.backBy[i] < 0) || through(panel, f.frontBy[i]) ||
+                through(panel, f.backBy[i])) {
                 continue;
             }
             Worst& w = pairs[{f.frontBy[i], f.backBy[i]}];
@@ -152,7 +152,7 @@ private:
         const std::string a = nameOf(panel, front, "");
         const std::string b = nameOf(panel, back, "");
         static const std::set<std::pair<std::string, std::string>> pairs{
-            {"pot", "cavity"},    {"toggle", "cavity"},      {"lever", "cavity"},
+            {"pot", "cavity"},     {"toggle", "cavity"},      {"lever", "cavity"},
             {"string", "ferrule"}, {"lever screw", "cavity"}, {"channel", "cavity"}};
         return pairs.count({a, b}) > 0 || panel.name == "lid";
     }
@@ -178,8 +178,8 @@ private:
             return (a == x && b == y) || (a == y && b == x);
         };
         return (a.rfind("pickup", 0) == 0 && a.substr(0, 8) == b.substr(0, 8)) ||
-               is("ledge", "cavity") || is("ledge", "magnet") ||
-               is("cavity", "magnet") || a == "channel" || b == "channel";
+               is("ledge", "cavity") || is("ledge", "magnet") || is("cavity", "magnet") ||
+               a == "channel" || b == "channel";
     }
 
     void pair(const Panel& panel, std::size_t i, std::size_t k,
@@ -187,14 +187,16 @@ private:
         double web = 1e9;
         Vec2 where;
         for (Vec2 p : polygons[i][0]) {
-            const double d = insideOf(polygons[k], p) ? 0 : distanceTo(panel.pockets[k].borders[0], p);
+            const double d =
+                insideOf(polygons[k], p) ? 0 : distanceTo(panel.pockets[k].borders[0], p);
             if (d < web) {
                 web = d;
                 where = p;
             }
         }
         for (Vec2 p : polygons[k][0]) {
-            const double d = insideOf(polygons[i], p) ? 0 : distanceTo(panel.pockets[i].borders[0], p);
+            const double d =
+                insideOf(polygons[i], p) ? 0 : distanceTo(panel.pockets[i].borders[0], p);
             if (d < web) {
                 web = d;
                 where = p;
@@ -205,15 +207,15 @@ private:
         }
         const Vec2 q = told(where);
         const std::string text =
-            web <= 0 ? fmt::format("In the {} the {} and the {} claim the same wood at {:.1f}, "
-                                   "{:.1f} from the bridge line.",
-                                   panel.name, panel.pockets[i].what, panel.pockets[k].what, q.x,
-                                   q.y)
-                     : fmt::format("In the {} a web of only {:.1f} mm stands between the {} and "
-                                   "the {} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
-                                   "wanted.",
-                                   panel.name, web, panel.pockets[i].what, panel.pockets[k].what,
-                                   q.x, q.y, pocketWebCaution);
+            web <= 0
+                ? fmt::format("In the {} the {} and the {} claim the same wood at {:.1f}, "
+                              "{:.1f} from the bridge line.",
+                              panel.name, panel.pockets[i].what, panel.pockets[k].what, q.x, q.y)
+                : fmt::format("In the {} a web of only {:.1f} mm stands between the {} and "
+                              "the {} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
+                              "wanted.",
+                              panel.name, web, panel.pockets[i].what, panel.pockets[k].what, q.x,
+                              q.y, pocketWebCaution);
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),
            where);
@@ -269,15 +271,14 @@ private:
         const double wanted = (b.saddleLow + b.saddleHigh) / 2;
         const double reach = part_.place().bridge - part_.place().neckEnd;
         const double more = std::atan((wanted - h) / reach) * 180 / 3.14159265358979;
-        Finding& f =
-            say(Weight::caution, "bridge-height",
-                fmt::format("The strings pass {:.1f} mm over the face at the bridge and its "
-                            "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
-                            "neck angle of {:.1f} degrees, puts them in the middle.",
-                            h, b.saddleLow, b.saddleHigh,
-                            part_.design().pocket.depth - (wanted - h),
-                            part_.design().pocket.angle + more),
-                h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
+        Finding& f = say(
+            Weight::caution, "bridge-height",
+            fmt::format("The strings pass {:.1f} mm over the face at the bridge and its "
+                        "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
+                        "neck angle of {:.1f} degrees, puts them in the middle.",
+                        h, b.saddleLow, b.saddleHigh, part_.design().pocket.depth - (wanted - h),
+                        part_.design().pocket.angle + more),
+            h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
         f.atX = part_.place().toInstrument({part_.place().bridge, 0, 0}).x;
     }
 

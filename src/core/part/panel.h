@@ -16,7 +16,7 @@ struct PanelPocket {
     double floor = 0;             ///< Z of the floor, over `levelAt` when it slopes
     double slope = 0;             ///< rise of the floor per mm of X
     double levelAt = 0;
-    double mouth = 0;     ///< Z of the wood it is cut into
+    double mouth = 0; ///< Z of the wood it is cut into
     bool fromBack = false;
     bool through = false; ///< goes past the far face; its floor is that face
     bool visible = true;  ///< its mouth's edge is seen on the finished instrument
@@ -41,10 +41,10 @@ struct PanelHole {
 struct Panel {
     std::string name; ///< "body", "core", "top", "lid"
     std::string wood;
-    Contour outline;     ///< clockwise; empty when this stage cuts none
-    double bottom = 0;   ///< Z of its faces when it is done, pockets aside
+    Contour outline;   ///< clockwise; empty when this stage cuts none
+    double bottom = 0; ///< Z of its faces when it is done, pockets aside
     double top = 0;
-    double spare = 0;    ///< on its face before it is surfaced
+    double spare = 0;     ///< on its face before it is surfaced
     bool outlined = true; ///< the outline is cut through at this stage
     std::vector<PanelPocket> pockets;
     std::vector<PanelHole> holes;
@@ -53,7 +53,7 @@ struct Panel {
 
     double thickness() const { return top - bottom; }
     std::array<Vec2, 2> box() const; ///< of the outline, low and high corner
-    bool hasBack() const; ///< whether anything is cut from behind but the outline
+    bool hasBack() const;            ///< whether anything is cut from behind but the outline
 };
 
 /// A pocket's region as points, for asking what lies where: chords within 0.005 mm.

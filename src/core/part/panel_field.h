@@ -29,8 +29,8 @@ struct PanelField {
 
     /// The grid lies in the frame `to` leads to.
     PanelField(const Panel& panel, const SetupFromInstrument& to, const CellGrid& grid);
-    static PanelField over(const Panel& panel, double cell);               ///< its own box
-    static PanelField like(const PanelField& other, const Panel& panel);   ///< the same cells
+    static PanelField over(const Panel& panel, double cell);             ///< its own box
+    static PanelField like(const PanelField& other, const Panel& panel); ///< the same cells
 
     bool in(std::size_t i) const { return !std::isnan(front[i]); }
     /// Whether nothing of the cell is left.

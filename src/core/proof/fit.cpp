@@ -11,8 +11,8 @@ constexpr double step = 1; ///< mm along the outline
 
 } // namespace
 
-Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border,
-          const CutWall& pocket, const std::function<bool(Vec2)>& counts) {
+Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border, const CutWall& pocket,
+          const std::function<bool(Vec2)>& counts) {
     const CuttingPieces partPieces(part.programs);
     const CuttingPieces pocketPieces(pocket.programs);
     const PiecesByPlace byPart(partPieces, part.setup);

@@ -30,7 +30,7 @@ struct CutWall {
 /// Lays a part's outline into a pocket's border. Both are in one frame, the outline's programs in a
 /// frame that differs from it at most along Z. Only places of the outline that `counts` holds for
 /// are looked at: not where the pocket is open, nor where a tab stands.
-Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border,
-          const CutWall& pocket, const std::function<bool(Vec2)>& counts);
+Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border, const CutWall& pocket,
+          const std::function<bool(Vec2)>& counts);
 
 } // namespace wren

@@ -8,7 +8,7 @@
 namespace wren {
 namespace {
 
-constexpr double step = 0.8;    ///< mm between the places along a wall
+constexpr double step = 0.8;       ///< mm between the places along a wall
 constexpr double floorPlay = 0.03; ///< a tip so far over the floor still made its wall
 constexpr double mouthPlay = 0.05; ///< nearer to the mouth than this nothing is a wall
 
@@ -83,8 +83,7 @@ private:
         const PanelPocket& p = panel_.pockets[index];
         for (const Contour& border : p.borders) {
             along(border, [&](Vec2 at) {
-                const bool outside = !inside(outline_, at) ||
-                                     distanceTo(panel_.outline, at) < 0.1;
+                const bool outside = !inside(outline_, at) || distanceTo(panel_.outline, at) < 0.1;
                 if (outside || swallowed(index, at)) {
                     return;
                 }
@@ -123,8 +122,8 @@ private:
             deep = partingOf(panel_);
         }
         along(panel_.outline, [&](Vec2 at) {
-            const bool tabbed = std::any_of(
-                plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
+            const bool tabbed =
+                std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
                     return length(t.at - at) < t.half + 2 * r + cut_.tabHeight + 2;
                 });
             bool open = false;
@@ -156,8 +155,8 @@ private:
                 return; // one sentence a wall is enough
             }
         }
-        Finding& f = sayOf(part_.c_str(), report_.findings, Weight::stop, "wall", "", error,
-                           wallAllowed);
+        Finding& f =
+            sayOf(part_.c_str(), report_.findings, Weight::stop, "wall", "", error, wallAllowed);
         f.atX = at.x;
         std::string where;
         if (worst.piece) {

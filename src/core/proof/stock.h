@@ -43,13 +43,13 @@ public:
 
     /// An empty space shut in between two heights of a column: a chamber under a glued-on top.
     void shutIn(int column, int row, double low, double high);
-    /// Lays `above` on this wood at height `seam`, both with the same face up and the same grid; what
-    /// is missing between them is shut in. What comes of it is as tall as `top`.
+    /// Lays `above` on this wood at height `seam`, both with the same face up and the same grid;
+    /// what is missing between them is shut in. What comes of it is as tall as `top`.
     void glueOn(const Stock& above, double seam, double top);
     /// Lying so much higher in its setup.
     Stock lifted(double by) const;
-    /// Chambers that have been cut open are open: their floor is the column's top, or their roof its
-    /// underside.
+    /// Chambers that have been cut open are open: their floor is the column's top, or their roof
+    /// its underside.
     void openCutHollows();
 
     float high(int column, int row) const { return high_[index(column, row)]; }

@@ -1,0 +1,65 @@
+#include "cut/panel_bits.h"
+
+#include "cut/panel_order.h"
+#include "geom/inset.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+
+BitJudge goesInto(const PanelPocket& p, double deep, double reach, double hollow) {
+    return [&p, deep, reach, hollow](const Bit& b) -> Verdict {
+        if (!cutsFlat(b.kind) || b.kind == BitKind::compression) {
+            return {};
+        }
+        if (b.radius() > hollow + 1e-6) {
+            return {false, fmt::format("its radius of {:.2f} mm does not go into corners of "
+                                       "{:.2f} mm",
+                                       b.radius(), hollow)};
+        }
+        if (inset(p.borders, b.radius()).empty()) {
+            return {false, fmt::format("its {:.1f} mm find no room in it", b.diameter)};
+        }
+        const Verdict v = reaches(b, deep, true);
+        return v.can ? reaches(b, reach, false) : v;
+    };
+}
+
+BitJudge makesHole(double d, double deep, double reach, bool through) {
+    return [=](const Bit& b) -> Verdict {
+        if (b.kind == BitKind::drill) {
+            if (std::abs(b.diameter - d) > 0.06) {
+                return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
+            }
+            const double more = through ? b.tipHeight() : 0;
+            const Verdict v = reaches(b, deep + more, true);
+            return v.can ? reaches(b, reach + more, false) : v;
+        }
+        if (!cutsFlat(b.kind) || b.kind == BitKind::compression || b.diameter > 0.9 * d ||
+            b.diameter < d / 2) {
+            return {};
+        }
+        const Verdict v = reaches(b, deep, true);
+        return v.can ? reaches(b, reach, false) : v;
+    };
+}
+
+const Bit* widerFor(const PanelPocket& p, const Bit& fine, const PocketReach& depth,
+                    const Drawer& drawer, double skin) {
+    const Bit* best = nullptr;
+    if (p.slope != 0) {
+        return nullptr;
+    }
+    for (const Bit& b : drawer) {
+        const bool can = cutsFlat(b.kind) && b.kind != BitKind::compression &&
+                         b.diameter > 1.4 * fine.diameter && b.radius() <= fine.diameter + 1e-9 &&
+                         reaches(b, depth.deep, true).can && reaches(b, depth.reach, false).can &&
+                         !inset(p.borders, b.radius() + skin).empty();
+        if (can && (!best || widestOf(p.visible, depth.deep, p.through)(b, *best))) {
+            best = &b;
+        }
+    }
+    return best;
+}
+
+} // namespace wren

@@ -1,0 +1,357 @@
+#include "part/body_part.h"
+
+#include "design/fan.h"
+#include "geom/inset.h"
+#include "part/body_shapes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+using Kind = ContourPiece::Kind;
+
+constexpr double openBeyond = 16; ///< an open pocket runs so far past the body's edge
+constexpr double earOverlap = 5;  ///< an ear's pocket begins so far inside the main one
+constexpr double holesMeet = 1;   ///< holes bored from both faces overlap by this
+constexpr double leverSlot = 3.4; ///< width of a lever's slot, its length and its screws
+constexpr double leverLong = 30;
+constexpr double leverScrews = 41.3;
+
+/// The part of a clockwise neck outline beyond an X, closed by a line across.
+Contour heelOf(const NeckOutline& neck, double from) {
+    Contour out;
+    for (ContourPiece p : neck.contour()) {
+        if (p.from.x < from && p.to.x < from) {
+            if (!out.empty()) {
+                break; // the headstock follows
+            }
+            continue;
+        }
+        const auto clip = [&](Vec2 in, Vec2 end) {
+            return in + (end - in) * ((from - in.x) / (end.x - in.x));
+        };
+        if (p.from.x < from) {
+            p.from = clip(p.to, p.from);
+        }
+        const bool last = p.to.x < from;
+        if (last) {
+            p.to = clip(p.from, p.to);
+        }
+        out.push_back(p);
+        if (last) {
+            break;
+        }
+    }
+    out.push_back({Kind::line, out.back().to, out.front().from, {}});
+    return out;
+}
+
+struct UnitSize {
+    double across, along;
+};
+
+/// Of an invented unit for strings so far apart, its cover included.
+UnitSize unitSize(PickupKind kind, double spread) {
+    switch (kind) {
+    case PickupKind::single:
+        return {spread + 33, 19};
+    case PickupKind::bar:
+        return {spread + 36, 32};
+    default:
+        return {spread + 19, 38.5};
+    }
+}
+
+} // namespace
+
+PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
+    const BodyPocket& p = body_.pocket;
+    double edge = 1e9; // where the body begins beside the heel
+    for (Vec2 q : pointsOf(outline_, 0.1)) {
+        if (std::abs(q.y) < 40) {
+            edge = std::min(edge, q.x);
+        }
+    }
+    heel_ = heelOf(neck.outline(), edge - openBeyond);
+    if (p.measuredWidth) {
+        const double drawn =
+            neck.outline().edge(1, place_.neckEnd) - neck.outline().edge(-1, place_.neckEnd);
+        const double more = (*p.measuredWidth - drawn) / 2;
+        for (ContourPiece& c : heel_) {
+            for (Vec2* q : {&c.from, &c.to, &c.centre}) {
+                q->y += q->y > 0 ? more : -more;
+            }
+        }
+    }
+    // A heel that leans reaches further with its lower edge than with its upper one.
+    heel_ = movedBy(heel_, {std::max(0.0, p.depth * std::sin(place_.angle)), 0});
+    std::vector<Contour> borders{counterClockwise(grown(heel_, p.clearance))};
+    if (p.relief == CornerRelief::dogbone) {
+        // A hair wider than the bit, so that it turns in them.
+        borders[0] = withDogbones(borders[0], p.corner + 0.1, p.clearance + 1e-6);
+    } else {
+        borders = openedBy(borders, p.corner);
+    }
+    PanelPocket out;
+    out.what = "neck pocket";
+    out.cut = "neck-pocket";
+    out.borders = borders;
+    out.floor = -p.depth / std::cos(place_.angle);
+    out.slope = std::tan(place_.angle);
+    out.levelAt = place_.neckEnd;
+    return out;
+}
+
+void BodyPart::addPickups(Panel& body) {
+    for (std::size_t i = 0; i < body_.pickups.size(); ++i) {
+        if (body_.pickups[i].kind != PickupKind::none) {
+            addPickup(body, i);
+        }
+    }
+}
+
+void BodyPart::addPickup(Panel& body, std::size_t i) {
+    const Pickup& p = body_.pickups[i];
+    const Fan fan(board_);
+    const double x = place_.bridge - p.fromBridge;
+    const double inNeck = place_.toInstrument({x, 0, 0}).x;
+    const double share = inNeck / ((fan.bassString(1).x + fan.trebleString(1).x) / 2);
+    const Vec2 bass = fan.bassString(share);
+    const Vec2 treble = fan.trebleString(share);
+    const double fanned = std::atan2(treble.x - bass.x, std::abs(treble.y - bass.y));
+    PickupPlace place;
+    place.what = fmt::format("pickup {}", i + 1);
+    place.middle = {x, (bass.y + treble.y) / 2};
+    place.angle = p.angle * std::numbers::pi / 180 + fanned;
+    const UnitSize usual = unitSize(p.kind, length(treble - bass));
+    place.across = p.across.value_or(std::round(2 * usual.across) / 2);
+    place.along = p.along.value_or(usual.along);
+    const double turn = place_.side * place.angle;
+    const auto box = [&](double off, double along, double across) {
+        const Vec2 way{-std::sin(turn), std::cos(turn)};
+        return shapeOutline(boxShape(place.middle + way * off, along, across, p.corner, turn));
+    };
+    PanelPocket main = pocketOf(place.what, box(0, place.along, place.across), -p.depth, 0);
+    main.cut = "pickups";
+    main.visible = p.mount == PickupMount::front;
+    if (p.mount == PickupMount::back) { // up through the face, its unit held from behind
+        main.through = true;
+        main.fromBack = true;
+        main.floor = 0;
+        main.mouth = body.bottom;
+    }
+    body.pockets.push_back(main);
+    if (p.earWidth > 0 && p.earLength > 0 && p.mount != PickupMount::back) {
+        const double reach = p.earLength + earOverlap;
+        for (double end : {-1.0, 1.0}) {
+            const double off = end * (place.across / 2 + p.earLength - reach / 2);
+            PanelPocket ear =
+                pocketOf(place.what + " ears", box(off, p.earWidth, reach), -p.earDepth, 0);
+            ear.cut = "pickups";
+            ear.visible = main.visible;
+            body.pockets.push_back(ear);
+        }
+    }
+    pickups_.push_back(place);
+}
+
+void BodyPart::addBridge(Panel& body) {
+    const Bridge& b = body_.bridge;
+    const double saddles = place_.bridge + b.compensation;
+    const double under = body.bottom;
+    if (b.kind == BridgeKind::throughBody) {
+        addStringHoles(body);
+    }
+    if (b.kind == BridgeKind::posts) {
+        for (double side : {-1.0, 1.0}) {
+            addHole(body, {"post",
+                           {saddles, side * b.postSpread / 2},
+                           b.postSize,
+                           0,
+                           std::max(under, -b.postDepth),
+                           false,
+                           b.postDepth >= -under});
+        }
+        return;
+    }
+    for (int i = 0; i < b.screws; ++i) {
+        const double y = b.screws > 1 ? b.screwSpread * (double(i) / (b.screws - 1) - 0.5) : 0;
+        body.holes.push_back({"bridge screw",
+                              {saddles + b.screwAhead, y},
+                              b.screwPilot,
+                              0,
+                              -b.screwDepth,
+                              false,
+                              false});
+    }
+}
+
+void BodyPart::addStringHoles(Panel& body) {
+    const Bridge& b = body_.bridge;
+    const Fan fan(board_);
+    const std::vector<double> places = stringCentres(board_, board_.bridgeSpread);
+    for (double y : places) {
+        const double across = 2 * y / board_.bridgeSpread;
+        const Vec2 saddle = fan.string(across, 1);
+        const Vec2 at{place_.toBody({saddle.x, 0, 0}).x + b.compensation + b.holesBehind, saddle.y};
+        const bool ferrule = b.ferruleSize > 0;
+        body.holes.push_back({"string", at, b.holeSize, 0,
+                              ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
+                              false, !ferrule});
+        if (ferrule) {
+            addHole(body, {"ferrule", at, b.ferruleSize, body.bottom, body.bottom + b.ferruleDepth,
+                           true, false});
+        }
+    }
+}
+
+Contour BodyPart::hollow() const {
+    return body_.cavity.nodes.empty() ? Contour{}
+                                      : place_.laid(shapeOutline(shapeNodes(body_.cavity.nodes)));
+}
+
+void BodyPart::addCavity(Panel& body) {
+    const Cavity& c = body_.cavity;
+    const Contour hole = hollow();
+    if (hole.empty()) {
+        return;
+    }
+    const double shelf = body.bottom + (c.ledge > 0 ? c.lid : 0);
+    if (c.ledge > 0) {
+        PanelPocket ledge = pocketOf("ledge", grown(hole, c.ledge), shelf, body.bottom);
+        ledge.fromBack = true;
+        body.pockets.push_back(ledge);
+        const Contour middle = grown(hole, c.ledge / 2);
+        const double whole = lengthOf(middle);
+        for (int i = 0; i < c.fixings; ++i) {
+            double s = whole * (i + 0.5) / c.fixings;
+            Vec2 at;
+            for (const ContourPiece& p : middle) {
+                if (s <= p.length()) {
+                    at = p.at(s);
+                    break;
+                }
+                s -= p.length();
+            }
+            if (c.fixing == LidFixing::magnets) {
+                PanelPocket magnet = pocketOf("magnet", circleContour(at, c.fixingSize),
+                                              shelf + c.fixingDepth, shelf);
+                magnet.cut = "magnets";
+                magnet.fromBack = true;
+                magnet.visible = false;
+                body.pockets.push_back(magnet);
+            } else {
+                body.holes.push_back(
+                    {"lid screw", at, c.fixingSize, shelf, shelf + c.fixingDepth, true, false});
+            }
+        }
+    }
+    PanelPocket cavity = pocketOf("cavity", hole, -c.wood, shelf);
+    cavity.fromBack = true;
+    cavity.visible = false;
+    body.pockets.push_back(cavity);
+}
+
+void BodyPart::addControls(Panel& body) {
+    const double floor = body_.cavity.nodes.empty() ? body.bottom : -body_.cavity.wood;
+    const double down = std::max(body.bottom, floor - holesMeet);
+    for (const Control& c : controlList(body_.controls)) {
+        const Vec2 at = place_.at(c.at);
+        if (c.what != "lever") {
+            addHole(body, {c.what, at, c.what == "pot" ? 9.6 : 12.2, 0, down, false, false});
+            continue;
+        }
+        PanelPocket slot = pocketOf(
+            "lever", shapeOutline(boxShape(at, leverLong, leverSlot, leverSlot / 2)), down, 0);
+        body.pockets.push_back(slot);
+        for (double end : {-1.0, 1.0}) {
+            body.holes.push_back(
+                {"lever screw", at + Vec2{end * leverScrews / 2, 0}, 3.2, 0, down, false, false});
+        }
+    }
+}
+
+void BodyPart::addEdges(Panel& body) {
+    const Vec2 jack = place_.at({body_.jackX, body_.jackY});
+    if (body_.jack == JackKind::cup) {
+        addHole(body, {"jack cup", jack, body_.cupSize, 0, -body_.cupDepth, false, false});
+    } else if (body_.jack == JackKind::edge) {
+        bench_.push_back({"jack", jack, body_.jackSize,
+                          "square to the edge, halfway between the faces, into the cavity, before "
+                          "the neck goes on"});
+    }
+    for (Vec2 strap : placeList(body_.straps)) {
+        bench_.push_back({"strap button", place_.at(strap), 3.2,
+                          "20 mm deep, square to the edge, halfway between the faces"});
+    }
+}
+
+void BodyPart::addChambers(Panel& core, double face) {
+    for (const auto& nodes : shapeList(body_.chambers)) {
+        PanelPocket p = pocketOf("chamber", place_.laid(shapeOutline(nodes)),
+                                 core.bottom + body_.chamberFloor, face);
+        p.cut = "chambers";
+        p.visible = false;
+        core.pockets.push_back(p);
+    }
+}
+
+void BodyPart::addChannels(Panel& panel, double face) {
+    for (const Channel& c : channelList(body_.channels)) {
+        const Vec2 a = place_.at(c.from);
+        const Vec2 b = place_.at(c.to);
+        const double turn = std::atan2(b.y - a.y, b.x - a.x);
+        PanelPocket p = pocketOf("channel",
+                                 shapeOutline(boxShape((a + b) * 0.5, length(b - a) + c.width,
+                                                       c.width, c.width / 2, turn)),
+                                 face - c.depth, face);
+        p.cut = "channels";
+        p.visible = false;
+        panel.pockets.push_back(p);
+    }
+}
+
+void BodyPart::makeLid() {
+    const Cavity& c = body_.cavity;
+    const Contour hole = hollow();
+    if (hole.empty() || c.ledge <= 0) {
+        return;
+    }
+    Panel lid;
+    lid.name = "lid";
+    lid.wood = woods_.lid;
+    lid.bottom = -body_.thickness;
+    lid.top = lid.bottom + c.lid;
+    lid.outline = grown(hole, c.ledge - c.clearance);
+    if (c.relief > 0) {
+        std::vector<Contour> inner = inset({counterClockwise(hole)}, 1);
+        if (!inner.empty()) {
+            PanelPocket p = pocketOf("relief", inner.front(), lid.top - c.relief, lid.top);
+            p.borders = inner;
+            p.visible = false;
+            lid.pockets.push_back(p);
+        }
+    }
+    for (PanelPocket p : panels_.back().pockets) {
+        if (p.what == "magnet") { // opposite its fellow in the ledge
+            p.mouth = lid.top;
+            p.floor = lid.top - c.fixingDepth;
+            p.fromBack = false;
+            lid.pockets.push_back(p);
+        }
+    }
+    for (const PanelHole& h : panels_.back().holes) {
+        if (h.what == "lid screw") {
+            lid.holes.push_back(
+                {"lid screw", h.at, h.diameter + 0.8, lid.top, lid.bottom, false, true});
+        }
+    }
+    panels_.push_back(std::move(lid));
+}
+
+} // namespace wren

@@ -1,0 +1,116 @@
+#include "part/body_shapes.h"
+
+#include "geom/crossing.h"
+#include "geom/inset.h"
+
+#include <algorithm>
+#include <optional>
+
+namespace wren {
+
+using Kind = ContourPiece::Kind;
+
+Contour grown(const Contour& closed, double distance, double hollow) {
+    if (distance + hollow <= 0) {
+        return clockwise(closed);
+    }
+    const auto largest = [](const std::vector<Contour>& rings) {
+        return *std::max_element(rings.begin(), rings.end(), [](const auto& a, const auto& b) {
+            return areaOf(a) < areaOf(b);
+        });
+    };
+    const Contour wide = largest(inset({clockwise(closed)}, distance + hollow));
+    return hollow > 0 ? clockwise(largest(inset({counterClockwise(wide)}, hollow))) : wide;
+}
+
+namespace {
+
+/// Arcs no wider than `radius` between two lines give way to the corner the lines meet in.
+Contour sharpened(const Contour& border, double radius) {
+    Contour out = border;
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        ContourPiece& before = out[(i + out.size() - 1) % out.size()];
+        ContourPiece& after = out[(i + 1) % out.size()];
+        if (!out[i].isArc() || out[i].radius() > radius || before.isArc() || after.isArc()) {
+            continue;
+        }
+        const Meetings m = meetings(before, after);
+        if (m.count == 1) {
+            before.to = m.at[0];
+            after.from = m.at[0];
+            out.erase(out.begin() + static_cast<std::ptrdiff_t>(i--));
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+Contour withDogbones(const Contour& drawn, double radius, double within) {
+    const Contour border = sharpened(drawn, within);
+    Contour out;
+    const std::size_t n = border.size();
+    std::vector<ContourPiece> pieces = border;
+    std::vector<std::optional<ContourPiece>> bones(n); ///< before piece i
+    for (std::size_t i = 0; i < n; ++i) {
+        ContourPiece& a = pieces[(i + n - 1) % n];
+        ContourPiece& b = pieces[i];
+        const Vec2 in = a.wayAt(a.length());
+        const Vec2 on = b.wayAt(0);
+        if (cross(in, on) < 0.02 || a.isArc() || b.isArc()) {
+            continue;
+        }
+        const Vec2 corner = b.from;
+        const Vec2 inward = unit(on - in);
+        const double reach = 2 * radius * dot(on, inward);
+        bones[i] = ContourPiece{Kind::arcCounter, corner - in * reach, corner + on * reach,
+                                corner + inward * radius};
+        a.to = bones[i]->from;
+        b.from = bones[i]->to;
+    }
+    for (std::size_t i = 0; i < n; ++i) {
+        if (bones[i]) {
+            out.push_back(*bones[i]);
+        }
+        out.push_back(pieces[i]);
+    }
+    return out;
+}
+
+std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius) {
+    std::vector<Contour> shrunk;
+    for (const Contour& c : inset(borders, radius)) {
+        shrunk.push_back(reversed(c));
+    }
+    std::vector<Contour> out;
+    for (const Contour& c : inset(shrunk, radius)) {
+        out.push_back(reversed(c));
+    }
+    return out;
+}
+
+PanelPocket pocketOf(const std::string& what, const Contour& outline, double floor, double mouth) {
+    PanelPocket p;
+    p.what = what;
+    p.cut = what;
+    p.borders = {counterClockwise(outline)};
+    p.floor = floor;
+    p.mouth = mouth;
+    return p;
+}
+
+void addHole(Panel& panel, PanelHole hole) {
+    constexpr double widestBored = 11.5;
+    if (hole.diameter <= widestBored) {
+        panel.holes.push_back(std::move(hole));
+        return;
+    }
+    PanelPocket p =
+        pocketOf(hole.what, circleContour(hole.at, hole.diameter), hole.floor, hole.mouth);
+    p.cut = hole.what + "s";
+    p.fromBack = hole.fromBack;
+    p.through = hole.through;
+    panel.pockets.push_back(std::move(p));
+}
+
+} // namespace wren

@@ -1,0 +1,25 @@
+#pragma once
+
+#include "part/panel.h"
+
+namespace wren {
+
+// What the body's features are drawn with.
+
+/// Grown by a distance all round, its hollows no tighter than `hollow`; one ring, clockwise.
+Contour grown(const Contour& closed, double distance, double hollow = 0);
+
+/// A counter-clockwise border whose corners tighter than `radius` get a dogbone: a bit of that
+/// radius goes into the corner's point. Arcs no wider than `within` count as corners.
+Contour withDogbones(const Contour& border, double radius, double within);
+
+/// A border whose hollows are no tighter than `radius`: what a bit of that radius leaves of it.
+std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius);
+
+/// A pocket over the inside of an outline; cut by itself.
+PanelPocket pocketOf(const std::string& what, const Contour& outline, double floor, double mouth);
+
+/// A hole; one too wide for a bit to bore in a helix is cleared like a pocket.
+void addHole(Panel& panel, PanelHole hole);
+
+} // namespace wren

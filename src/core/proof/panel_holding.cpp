@@ -1,0 +1,179 @@
+#include "proof/panel_holding.h"
+
+#include "geom/inset.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double holdingWood = 0.5; ///< mm of thickness that holds a part
+constexpr double throughBy = 0.05;  ///< a through cut passes the far face at least so far
+
+/// The trench round the outline is through, tabs tie the part to its frame.
+class Holding {
+public:
+    Holding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
+            const PanelField& field, const Stock& stock)
+        : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock) {}
+
+    Findings judge() {
+        const Cut* how = plan_.sides[sides_.setups.back ? 1 : 0].cutNamed("outline");
+        if (!how) {
+            return {};
+        }
+        radius_ = how->bit.radius();
+        skin();
+        if (!held()) {
+            sayOf(part(), out_, Weight::stop, "cut-free",
+                  fmt::format("Nothing ties the {} to its frame any more when the outline is "
+                              "through; tabs were expected.",
+                              sides_.panel.name),
+                  0, 1);
+        }
+        tabs();
+        return std::move(out_);
+    }
+
+private:
+    const char* part() const { return sides_.setups.face.part.c_str(); }
+
+    Vec2 placeOf(std::size_t i) const {
+        const Vec2 p = field_.at(i);
+        return sides_.last().fromInstrument.toInstrument({p.x, p.y, 0}).xy();
+    }
+
+    double woodAt(std::size_t i) const {
+        const int column = static_cast<int>(i % std::size_t(stock_.columns()));
+        const int row = static_cast<int>(i / std::size_t(stock_.columns()));
+        return stock_.high(column, row) - stock_.low(column, row);
+    }
+
+    bool nearTab(Vec2 p) const {
+        return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
+            return length(p - t.at) < t.half + 3 * radius_ + cut_.tabHeight + 2;
+        });
+    }
+
+    std::vector<std::vector<Vec2>> ringAt(double distance) const {
+        std::vector<std::vector<Vec2>> out;
+        for (const Contour& c : inset({clockwise(sides_.panel.outline)}, distance)) {
+            out.push_back({});
+            for (Vec2 p : pointsOf(c, 0.005)) {
+                out.back().push_back(sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy());
+            }
+        }
+        return out;
+    }
+
+    void skin() {
+        auto ring = ringAt(2 * radius_ - stock_.cell());
+        for (auto& inner : ringAt(stock_.cell())) {
+            ring.push_back(std::move(inner));
+        }
+        double thickest = 0;
+        std::size_t where = 0;
+        fillCells(field_.grid, ring, [&](std::size_t i) {
+            const double left = woodAt(i) + throughBy;
+            if (left > thickest && !nearTab(placeOf(i))) {
+                thickest = left;
+                where = i;
+            }
+        });
+        if (thickest <= 0) {
+            return;
+        }
+        const Vec2 p = placeOf(where);
+        Finding& f = sayOf(part(), out_, Weight::stop, "skin-left",
+                           fmt::format("Beside the outline {:.2f} mm of wood are left at X {:.1f}, "
+                                       "Y {:.1f}; it must be through by {:.2f} mm.",
+                                       std::max(0.0, thickest - throughBy), p.x, p.y, throughBy),
+                           std::max(0.0, thickest - throughBy), 0);
+        f.atX = p.x;
+    }
+
+    /// Flood from the blank's rim through everything thick enough to hold.
+    bool held() const {
+        const int nx = stock_.columns();
+        const int ny = stock_.rows();
+        std::vector<char> seen(field_.front.size(), 0);
+        std::vector<std::pair<int, int>> front;
+        const auto visit = [&](int c, int r) {
+            if (c < 0 || r < 0 || c >= nx || r >= ny) {
+                return;
+            }
+            const std::size_t i = std::size_t(r) * std::size_t(nx) + std::size_t(c);
+            if (!seen[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
+                seen[i] = 1;
+                front.emplace_back(c, r);
+            }
+        };
+        for (int c = 0; c < nx; ++c) {
+            visit(c, 0);
+            visit(c, ny - 1);
+        }
+        for (int r = 0; r < ny; ++r) {
+            visit(0, r);
+            visit(nx - 1, r);
+        }
+        while (!front.empty()) {
+            const auto [c, r] = front.back();
+            front.pop_back();
+            if (field_.in(std::size_t(r) * std::size_t(nx) + std::size_t(c))) {
+                return true;
+            }
+            visit(c - 1, r);
+            visit(c + 1, r);
+            visit(c, r - 1);
+            visit(c, r + 1);
+        }
+        return false;
+    }
+
+    void tabs() {
+        const std::vector<Vec2> outline = pointsOf(sides_.panel.outline, 0.05);
+        for (const PanelTab& t : plan_.tabs) {
+            double most = 0;
+            for (double a = 0; a < 6.28; a += 0.1) {
+                const Vec2 p = t.at + Vec2{std::cos(a), std::sin(a)} * radius_;
+                if (inside(outline, p)) {
+                    continue;
+                }
+                const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
+                const int c = static_cast<int>(std::lround(stock_.column(s.x)));
+                const int r = static_cast<int>(std::lround(stock_.row(s.y)));
+                if (c >= 0 && r >= 0 && c < stock_.columns() && r < stock_.rows()) {
+                    most = std::max(most, double(stock_.high(c, r)) - stock_.low(c, r));
+                }
+            }
+            if (most < cut_.tabHeight - 0.1) {
+                sayOf(part(), out_, Weight::stop, "tab-cut-away",
+                      fmt::format("The tab at X {:.1f}, Y {:.1f} does not tie: {:.2f} mm of it are "
+                                  "left and {:.1f} mm were wanted.",
+                                  t.at.x, t.at.y, most, cut_.tabHeight),
+                      most, cut_.tabHeight)
+                    .atX = t.at.x;
+            }
+        }
+    }
+
+    const PanelSides& sides_;
+    const PanelPlan& plan_;
+    const BodyCut& cut_;
+    const PanelField& field_;
+    const Stock& stock_;
+    double radius_ = 3;
+    Findings out_;
+};
+
+} // namespace
+
+Findings judgePanelHolding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
+                           const PanelField& field, const Stock& stock) {
+    return Holding(sides, plan, cut, field, stock).judge();
+}
+
+} // namespace wren

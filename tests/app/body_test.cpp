@@ -1,0 +1,147 @@
+// The body in the real window.
+
+#include "body_strips.h"
+#include "ledger.h"
+#include "opened.h"
+#include "ruler_band.h"
+#include "shaded_band.h"
+
+#include "core/body_support.h"
+
+#include <set>
+
+using namespace wren;
+using namespace wren::app;
+
+namespace {
+
+QString withBody(const Folder& folder, const test::Changes& changes = {}) {
+    const std::filesystem::path file = folder / "body.wren";
+    saveProject(test::bodyWith(changes), file);
+    return QString::fromStdString(file.string());
+}
+
+Handle handleNamed(RulerBand& ruler, const QString& what) {
+    for (const Handle& h : ruler.handles()) {
+        if (h.what == what) {
+            return h;
+        }
+    }
+    FAIL("no handle " << what.toStdString());
+    return {};
+}
+
+} // namespace
+
+TEST_CASE("A body is begun from its station, its pieces stepped through and proved",
+          "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder, {{"body.build", "none"}}));
+    QTest::keyClick(&w.window, Qt::Key_3, Qt::AltModifier);
+    w.settle();
+    CHECK(w.sheet().station() == Station::body);
+    CHECK_FALSE(w.sheet().showsBody());
+    w.window.document().set(QStringLiteral("body.build"), QStringLiteral("topped"));
+    w.settle();
+    REQUIRE(w.sheet().showsBody());
+    CHECK(w.derived().body->panels.size() == 4);
+    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 5);
+    // ] and [ step through the stack; a click on a layer takes it in hand.
+    CHECK(w.sheet().pieceInHand()->name() == "body core");
+    QTest::keyClick(&w.window, Qt::Key_BracketRight);
+    CHECK(w.sheet().pieceInHand()->name() == "body top");
+    QTest::keyClick(&w.window, Qt::Key_BracketLeft);
+    CHECK(w.sheet().pieceInHand()->name() == "body core");
+    auto* ruler = w.window.findChild<RulerBand*>();
+    const QRectF section(ruler->width() - 210, 8, 194, ruler->height() - 16);
+    std::set<int> found;
+    for (int y = 0; y < 120; ++y) {
+        found.insert(pieceAt(section, w.sheet(), QPointF(section.center().x(), 8 + y)));
+    }
+    CHECK(found == std::set<int>{-1, 0, 1, 2, 3});
+    for (const PanelJob& job : w.derived().body->panels) {
+        REQUIRE(job.proof);
+        INFO(test::stopsOf(*job.proof));
+        CHECK(job.proof->passed());
+    }
+    w.sheet().setStation(Station::proof);
+    w.settle();
+    for (int i = 0; i < 4; ++i) {
+        w.sheet().setPiece(i);
+        CHECK(w.sheet().pieceDeviation(0) != nullptr);
+    }
+}
+
+TEST_CASE("The tape runs on through every piece of the body", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.settle();
+    const double day = w.derived().seconds();
+    std::set<std::string> seen;
+    for (double share = 0.5; share < 1; share += 0.04) {
+        w.sheet().setMoment(day * share);
+        w.settle();
+        REQUIRE(w.sheet().stock());
+        if (w.sheet().stock()->part == Part::body) {
+            CHECK(w.sheet().part() == Part::body);
+            seen.insert(w.sheet().stock()->setup.part + ", " + w.sheet().stock()->setup.name);
+        }
+    }
+    CHECK(seen.count("body, face up") == 1);
+    CHECK(seen.count("body, back up") == 1);
+    w.sheet().endScrub();
+    w.settle();
+    // Each look of the wood can be drawn.
+    w.sheet().setShaded(true);
+    for (auto look :
+         {ShadedBand::Look::wood, ShadedBand::Look::designed, ShadedBand::Look::missed}) {
+        w.window.findChild<ShadedBand*>()->setLook(look);
+        w.settle();
+    }
+}
+
+TEST_CASE("Nodes, pickups and controls are dragged in the plan", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.sheet().setStation(Station::body);
+    w.settle();
+    auto* ruler = w.window.findChild<RulerBand*>();
+    const auto drag = [&](const QString& what, QPoint by) {
+        const QPoint at = handleNamed(*ruler, what).at.toPoint();
+        QTest::mousePress(ruler, Qt::LeftButton, {}, at);
+        QTest::mouseMove(ruler, at + by);
+        QTest::mouseRelease(ruler, Qt::LeftButton, {}, at + by);
+        w.settle();
+    };
+    const double pickup = w.derived().project.body.pickups[1].fromBridge;
+    drag(QStringLiteral("pickup 2"), {-8, 0});
+    CHECK(w.derived().project.body.pickups[1].fromBridge > pickup + 4);
+    const std::string nodes = w.derived().project.body.nodes;
+    drag(QStringLiteral("this node of the outline"), {-3, 2});
+    CHECK(w.derived().project.body.nodes != nodes);
+    const std::string controls = w.derived().project.body.controls;
+    drag(QStringLiteral("this pot"), {3, 2});
+    CHECK(w.derived().project.body.controls != controls);
+    w.window.document().undo();
+    w.settle();
+    CHECK(w.derived().project.body.controls == controls); // a drag is one step
+}
+
+TEST_CASE("The piece in hand is exported from the window", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.sheet().setStation(Station::body);
+    w.settle();
+    for (const auto& [format, starts] :
+         {std::pair{"dxf", "0"}, {"csv", "piece,what"}, {"stl", ""}, {"pdf", "%PDF"}}) {
+        const QString file =
+            QString::fromStdString((folder / (std::string("x.") + format)).string());
+        QSignalSpy done(&w.window, &Window::exported);
+        w.window.exportTo(file, QLatin1String(format), QStringLiteral("a4"));
+        REQUIRE(done.wait(20000));
+        REQUIRE(done.front().front().toBool());
+        QFile written(file);
+        REQUIRE(written.open(QIODevice::ReadOnly));
+        CHECK(written.readAll().trimmed().startsWith(starts));
+    }
+}

@@ -1,0 +1,248 @@
+// The body against libraries that measure solids and plane regions, a second DXF reader, and the
+// trade.
+
+#include "core/body_support.h"
+
+#include "base/files.h"
+#include "exchange/body_drawing.h"
+#include "exchange/dxf.h"
+#include "exchange/panel_solid.h"
+#include "exchange/stl.h"
+#include "geom/inset.h"
+#include "part/panel_field.h"
+
+#include <BRepGProp.hxx>
+#include <GProp_GProps.hxx>
+#include <STEPControl_Reader.hxx>
+#include <polyclipping/clipper.hpp>
+
+#include <map>
+#include <numbers>
+#include <sstream>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using namespace wren::test;
+using nlohmann::json;
+
+namespace {
+
+constexpr double perMm = 1e5; ///< the library counts in whole numbers
+
+ClipperLib::Paths pathsOf(const std::vector<Contour>& rings, double chord) {
+    ClipperLib::Paths out;
+    for (const Contour& c : rings) {
+        ClipperLib::Path path;
+        for (Vec2 p : pointsOf(c, chord)) {
+            path.push_back({std::llround(p.x * perMm), std::llround(p.y * perMm)});
+        }
+        out.push_back(std::move(path));
+    }
+    return out;
+}
+
+double areaOfPaths(const ClipperLib::Paths& paths) {
+    double sum = 0;
+    for (const ClipperLib::Path& p : paths) {
+        sum += ClipperLib::Area(p);
+    }
+    return sum / (perMm * perMm);
+}
+
+/// What two regions do not have in common, mm2.
+double apart(const ClipperLib::Paths& a, const ClipperLib::Paths& b) {
+    ClipperLib::Clipper clipper;
+    clipper.AddPaths(a, ClipperLib::ptSubject, true);
+    clipper.AddPaths(b, ClipperLib::ptClip, true);
+    ClipperLib::Paths out;
+    clipper.Execute(ClipperLib::ctXor, out, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+    double sum = 0;
+    for (const ClipperLib::Path& p : out) {
+        sum += std::abs(ClipperLib::Area(p));
+    }
+    return sum / (perMm * perMm);
+}
+
+ClipperLib::Paths shrunk(const ClipperLib::Paths& paths, double by) {
+    ClipperLib::ClipperOffset offset(2, 0.0005 * perMm);
+    offset.AddPaths(paths, ClipperLib::jtRound, ClipperLib::etClosedPolygon);
+    ClipperLib::Paths out;
+    offset.Execute(out, -by * perMm);
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("Offsets of outlines and pockets agree with Clipper's on the same rings",
+          "[outside][body]") {
+    std::vector<std::vector<Contour>> shapes;
+    for (const char* name : {"fell", "tarn", "scree"}) {
+        shapes.push_back({counterClockwise(shapeOutline(shapeNodes(Body::bodyShape(name))))});
+    }
+    // A pocket with two islands.
+    shapes.push_back({counterClockwise(shapeOutline(boxShape({0, 0}, 120, 70, 9))),
+                      clockwise(circleContour({-25, 5}, 22)),
+                      clockwise(shapeOutline(boxShape({30, -8}, 30, 14, 3, 0.4)))});
+    constexpr double chord = 0.0005;
+    for (std::size_t i = 0; i < shapes.size(); ++i) {
+        const ClipperLib::Paths whole = pathsOf(shapes[i], chord);
+        for (double d : {0.25, 2.4, 7.0, 13.0, 31.0, 48.0}) {
+            INFO("shape " << i << ", distance " << d);
+            const std::vector<Contour> rings = inset(shapes[i], d);
+            const ClipperLib::Paths mine = pathsOf(rings, chord);
+            const ClipperLib::Paths theirs = shrunk(whole, d);
+            double around = 1;
+            for (const Contour& r : rings) {
+                around += lengthOf(r);
+            }
+            CHECK(areaOfPaths(mine) == Approx(areaOfPaths(theirs)).margin(0.005 * around));
+            CHECK(apart(mine, theirs) < 0.005 * around); // 0.005 mm all along
+        }
+    }
+}
+
+TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", "[outside][body]") {
+    for (const Changes& changes :
+         {Changes{}, Changes{{"neck_pocket.angle", "3"}, {"cavity.relief", "1.2"}},
+          Changes{{"body.build", "topped"},
+                  {"body.chambers", "-40 -104 s, 10 -130 s, 62 -120 s, 86 -72 s, 60 -52 r12, -20 "
+                                    "-54 r12"},
+                  {"body.channels", "-140 40 -60 52 8 14; -60 52 0 74 8 14"}}}) {
+        const Derived d = drawnBody(bodyWith(changes));
+        for (const PanelJob& job : d.body->panels) {
+            const Panel& panel = d.body->panelOf(job);
+            INFO(job.name() << (changes.empty() ? "" : changes[0].first));
+            const PanelSolid solid(panel);
+            // The cells' own sums, by the definition that the proof uses.
+            constexpr double cell = 0.2;
+            const PanelField field = PanelField::over(panel, cell);
+            const auto within = [&](std::size_t i, double z) {
+                return std::clamp<double>(z, field.back[i], field.front[i]);
+            };
+            double volume = 0;
+            Vec3 moment;
+            for (std::size_t i = 0; i < field.front.size(); ++i) {
+                if (!field.in(i) || field.open(i)) {
+                    continue;
+                }
+                double h = field.front[i] - field.back[i];
+                double z = h * (field.front[i] + field.back[i]) / 2;
+                for (const PanelPocket& hollow : panel.shutIn) {
+                    if (insideOf(polygonsOf(hollow.borders), field.at(i))) {
+                        const double low = within(i, hollow.floor);
+                        const double high = within(i, hollow.mouth);
+                        if (hollow.what == "chamber") { // channels overlap one another
+                            h -= high - low;
+                            z -= (high - low) * (high + low) / 2;
+                        }
+                    }
+                }
+                volume += h;
+                moment = moment + Vec3{field.at(i).x * h, field.at(i).y * h, z};
+            }
+            const double k = cell * cell;
+            const double channels = panel.shutIn.empty() ? 2e-4 : 6e-3; // left out above
+            CHECK(solid.volume() == Approx(volume * k).epsilon(channels));
+            const Vec3 c = solid.centroid();
+            CHECK(c.x == Approx(moment.x / volume).margin(panel.shutIn.empty() ? 0.02 : 0.5));
+            CHECK(c.y == Approx(moment.y / volume).margin(panel.shutIn.empty() ? 0.02 : 0.5));
+            CHECK(c.z == Approx(moment.z / volume).margin(panel.shutIn.empty() ? 0.01 : 0.2));
+        }
+        const PanelSolid whole(*d.body->part.panel("body"));
+        CHECK(whole.volume() == Approx(d.body->volume).epsilon(3e-4));
+    }
+}
+
+TEST_CASE("A body's STEP is read back as one valid solid of its volume", "[outside][body]") {
+    const Derived d = drawnBody(bodyWith());
+    const PanelSolid solid(*d.body->part.panel("body"));
+    const Folder folder;
+    writeFileSafely(folder / "body.step", solid.step("body"));
+    STEPControl_Reader reader;
+    REQUIRE(reader.ReadFile((folder / "body.step").c_str()) == IFSelect_RetDone);
+    reader.TransferRoots();
+    GProp_GProps props;
+    BRepGProp::VolumeProperties(reader.OneShape(), props, 1e-6);
+    CHECK(props.Mass() == Approx(solid.volume()).epsilon(1e-6));
+    // And its triangles enclose as much (divergence theorem).
+    const Mesh mesh = solid.mesh();
+    double six = 0;
+    for (const auto& t : mesh.triangles) {
+        const auto v = [&](std::size_t k) { return mesh.vertices[std::size_t(t[k])]; };
+        six += dot(v(0), cross(v(1), v(2)));
+    }
+    CHECK(six / 6 == Approx(solid.volume()).epsilon(1e-4));
+}
+
+TEST_CASE("The simulated body weighs what its solid does", "[outside][body]") {
+    const Derived d = derive(bodyWith());
+    const PanelJob& job = *d.body->named("body");
+    REQUIRE(job.proof);
+    // Of the final wood only what lies inside the outline; the frame is sawn off.
+    const Stock& stock = *job.proof->stock;
+    const Setup& setup = *job.setups.back;
+    const PanelField field(d.body->panelOf(job), setup.fromInstrument,
+                           {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()});
+    double volume = 0;
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            const auto i = std::size_t(r) * std::size_t(stock.columns()) + std::size_t(c);
+            if (field.in(i)) {
+                volume += std::max(0.0, double(stock.high(c, r)) - stock.low(c, r));
+            }
+        }
+    }
+    volume *= stock.cell() * stock.cell();
+    CHECK(volume == Approx(PanelSolid(d.body->panelOf(job)).volume()).epsilon(1e-3));
+}
+
+TEST_CASE("A body's DXF is read back by a second reader", "[outside][body]") {
+    const Derived d = drawnBody(bodyWith());
+    const Folder folder;
+    writeFileSafely(folder / "body.dxf", toDxf(bodyDrawing(d.body->part, "body")));
+    const Ran r = run("/usr/bin/python3 " WREN_SOURCE "/tests/outside/dxf_reader.py " +
+                      (folder / "body.dxf").string());
+    INFO(r.err);
+    REQUIRE(r.code == 0);
+    const json doc = json::parse(r.out);
+    CHECK(doc["units"] == 4);
+    CHECK(doc["errors"] == 0);
+    std::map<std::string, int> kinds;
+    for (const json& e : doc["entities"]) {
+        ++kinds[e["layer"].get<std::string>() + " " + e["type"].get<std::string>()];
+        if (e["layer"] == "string-holes") {
+            CHECK(e["radius"].get<double>() == Approx(2));
+            CHECK(e["centre"][0].get<double>() == Approx(d.project.board.scaleLength + 2 + 16));
+        }
+    }
+    CHECK(kinds["string-holes CIRCLE"] == d.project.board.strings);
+    CHECK(kinds["ferrule-holes CIRCLE"] == d.project.board.strings);
+    CHECK(kinds["magnet CIRCLE"] == 4);
+    CHECK(kinds["outline ARC"] > 20);
+}
+
+TEST_CASE("The body's defaults are the trade's", "[outside][body]") {
+    // Common practice, no source.
+    const Body body;
+    CHECK(body.thickness == Approx(1.75 * 25.4).margin(0.1)); // 1 3/4 in usual
+    CHECK(body.pocket.depth == Approx(16));                   // about 16 mm deep
+    CHECK(body.pocket.clearance >= 0.05);                     // snug: 0.05 to 0.1 mm a side
+    CHECK(body.pocket.clearance <= 0.1);
+    CHECK(body.oversize == Approx(5));            // of a top until it is glued
+    CHECK(body.cavity.clearance == Approx(0.25)); // a finished lid, 0.010 in all round
+    CHECK(body.cavity.fixings == 4);
+    CHECK(body.cavity.fixingSize == Approx(6.35)); // magnets 1/4 in across
+    CHECK(body.bridge.holeSize == Approx(5.0 / 32 * 25.4).margin(0.05));
+    CHECK(body.bridge.ferruleSize == Approx(5.0 / 16 * 25.4).margin(0.1));
+    CHECK(body.bridge.ferruleDepth == Approx(12.7));
+    CHECK(body.pickups[0].depth == Approx(19).margin(0.1)); // 3/4 in, its ears 1 in
+    CHECK(body.pickups[0].earDepth == Approx(25.4));
+    CHECK(body.jackSize == Approx(12.7)); // a barrel's 1/2 in hole, or a 7/8 in cup
+    CHECK(body.cupSize == Approx(22.225).margin(0.05));
+    const BodyCut cut;
+    CHECK(cut.through == Approx(0.3)); // past the underside
+    CHECK(cut.tabs == 4);              // four round a body
+    CHECK(cut.skin == Approx(0.25));   // what roughing leaves
+}
