@@ -1,6 +1,8 @@
 // Ratios, each taken within one run: seconds on a shared machine say nothing by themselves.
 // Every benchmark does its work five times and reports the best.
 
+#include "best.h"
+
 #include "cut/contact.h"
 #include "cut/mesh_drop.h"
 #include "job/derive.h"
@@ -10,7 +12,6 @@
 
 #include <algorithm>
 #include <array>
-#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <vector>
@@ -22,23 +23,6 @@
 namespace {
 
 using namespace wren;
-using Clock = std::chrono::steady_clock;
-
-double secondsSince(Clock::time_point start) {
-    return std::chrono::duration<double>(Clock::now() - start).count();
-}
-
-template <typename F>
-double bestOfFive(F f) {
-    double best = 1e99;
-    for (int i = 0; i < 5; ++i) {
-        const auto start = Clock::now();
-        f();
-        best = std::min(best, secondsSince(start));
-    }
-    return best;
-}
-
 const Derived& demo() {
     static const Derived d = derive(loadProject(WREN_DEMO));
     return d;

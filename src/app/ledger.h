@@ -33,6 +33,8 @@ Q_SIGNALS:
     void accepted();
     void testSlotsWanted();
     void traceWanted();
+    void importWanted();
+    void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
 
 private:

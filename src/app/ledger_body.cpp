@@ -4,7 +4,11 @@
 #include "body_strips.h"
 #include "shop/wood.h"
 #include "text.h"
+#include "theme.h"
 #include "value_field.h"
+
+#include <QMenu>
+#include <QPushButton>
 
 #include <fmt/format.h>
 
@@ -44,6 +48,8 @@ void Ledger::leafBodyOutline() {
                       "makes the way to the next node an arc. Drag a node in the plan.");
         },
         310);
+    connect(deed(tr("Bring in a drawing"), tr("an outline from an SVG, a DXF or a PDF")),
+            &QPushButton::clicked, this, &Ledger::importWanted);
     group(tr("It comes to"));
     derived(tr("long"), withBody([this](const Derived&, const BodyJob& b) {
                 const auto box = b.part.panel("body")->box();
@@ -54,7 +60,7 @@ void Ledger::leafBodyOutline() {
                 return mm(box[1].y - box[0].y);
             }));
     derived(tr("wood"), withBody([](const Derived&, const BodyJob& b) {
-                return qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000));
+                return b.volume > 0 ? qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000)) : dash;
             }));
     derived(tr("weighs about"), withBody([](const Derived& d, const BodyJob& b) {
                 return qs(fmt::format("{:.1f} kg",
@@ -82,8 +88,21 @@ void Ledger::leafPocket() {
     derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyJob& b) {
                 return mm(b.part.saddleHeight());
             }));
+    QPushButton* skim = deed(tr("Skim the pocket's walls"),
+                             tr("a program for a neck that will not go in, from the same zero"));
+    connect(skim, &QPushButton::clicked, this, [this, skim] {
+        QMenu menu(this);
+        menu.setFont(words(14));
+        for (double by : {0.03, 0.05, 0.1, 0.15, 0.2}) {
+            menu.addAction(tr("%1 off each wall").arg(mm(by)),
+                           [this, by] { Q_EMIT fitWanted(QStringLiteral("neck pocket"), by); });
+        }
+        menu.exec(skim->mapToGlobal(QPoint(0, skim->height())));
+    });
     group(tr("Bridge"));
+    fieldWidth_ = 124;
     field(tr("is"), QStringLiteral("bridge.kind"));
+    fieldWidth_ = 104;
     field(tr("saddles behind"), QStringLiteral("bridge.compensation"));
     field(tr("saddles from"), QStringLiteral("bridge.saddle_low"));
     field(tr("up to"), QStringLiteral("bridge.saddle_high"));
@@ -273,15 +292,28 @@ void Ledger::leafBodyCuts() {
 void Ledger::piecePlan(std::size_t side) {
     group(side == 0 ? tr("The piece in hand, face up: every cut and its bit")
                     : tr("The piece in hand, back up: every cut and its bit"));
-    rows([this, side](const Derived&) {
-        std::string text;
-        if (const PanelJob* job = sheet_.pieceInHand()) {
-            for (const Cut& c : job->plan.sides[side].cuts) {
-                text += fmt::format("{:<14}{}\n", c.what, c.why);
+    // Eight to a column; a long plan's reasons are shortened to make room for two.
+    constexpr std::size_t deep = 8;
+    constexpr std::size_t shortly = 58;
+    const auto column = [this, side](std::size_t from) {
+        rows([this, side, from](const Derived&) {
+            const PanelJob* job = sheet_.pieceInHand();
+            const std::vector<Cut> none;
+            const std::vector<Cut>& cuts = job ? job->plan.sides[side].cuts : none;
+            std::string text;
+            for (std::size_t i = from; i < std::min(cuts.size(), from + deep); ++i) {
+                std::string why = cuts[i].why;
+                if (cuts.size() > deep && why.size() > shortly) {
+                    why = why.substr(0, shortly) + " ...";
+                }
+                text += fmt::format("{:<14}{}\n", cuts[i].what, why);
             }
-        }
-        return text.empty() ? tr("nothing is cut from this side") : qs(text);
-    });
+            return cuts.empty() && from == 0 ? tr("nothing is cut from this side") : qs(text);
+        });
+    };
+    column(0);
+    group(QString());
+    column(deep);
 }
 
 void Ledger::leafPieceFace() {

@@ -1,5 +1,11 @@
 #include "pictures.h"
 
+#include "base/files.h"
+#include "exchange/body_drawing.h"
+#include "exchange/dxf.h"
+#include "import_desk.h"
+#include "ledger.h"
+
 #include "ledger.h"
 #include "machine_panel.h"
 #include "shaded_band.h"
@@ -20,6 +26,7 @@
 #include <QEventLoop>
 #include <QPixmap>
 #include <QTimer>
+#include <QTemporaryDir>
 
 namespace wren::app {
 namespace {
@@ -127,6 +134,22 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::board);
 }
 
+/// The body's own drawing brought in again, as a drawing of another's would be.
+void takeImport(Window& window, const std::function<void(const QString&)>& take) {
+    const QTemporaryDir folder;
+    const QString drawing = folder.filePath(QStringLiteral("outline.dxf"));
+    const Derived& d = *window.sheet().derived();
+    writeFileSafely(drawing.toStdString(), toDxf(bodyDrawing(d.body->part, "body")));
+    Q_EMIT window.findChild<Ledger*>()->importWanted();
+    auto* desk = window.findChild<ImportDesk*>();
+    desk->open(drawing);
+    for (int i = 0; i < 100 && !desk->canTake(); ++i) {
+        wait(30);
+    }
+    take(QStringLiteral("import"));
+    Q_EMIT desk->left();
+}
+
 /// The body's leaves, a piece among its cuts, a moment of its day, its proof.
 void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     Sheet& sheet = window.sheet();
@@ -142,6 +165,7 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
         }
     }
     sheet.setLeaf(0);
+    takeImport(window, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("body-blank"));
     sheet.setStation(Station::cuts);

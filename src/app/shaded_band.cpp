@@ -162,7 +162,8 @@ void ShadedBand::paintEvent(QPaintEvent*) {
         return;
     }
     p.drawImage(0, 0, image_);
-    const QString scale = sheet_.showsNeck() ? QString() : tr(", heights doubled");
+    const QString scale =
+        sheet_.showsNeck() || sheet_.showsBody() ? QString() : tr(", heights doubled");
     p.drawText(QPointF(14, 46), look_ == Look::wood ? tr("as the tape leaves it") + scale
                                 : look_ == Look::designed
                                     ? tr("the finished part") + scale

@@ -6,6 +6,7 @@
 #include "book_panel.h"
 #include "errand.h"
 #include "findings_band.h"
+#include "import_desk.h"
 #include "job/posting.h"
 #include "ledger.h"
 #include "machine_panel.h"
@@ -57,6 +58,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
     traceDesk_ = new TraceDesk(document_);
+    importDesk_ = new ImportDesk(document_);
     ledger_ = new Ledger(sheet_);
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
@@ -66,7 +68,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
                        static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
                        static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
-                       static_cast<QWidget*>(traceDesk_)}) {
+                       static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(importDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -93,6 +95,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
     connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
+    connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
     connect(findings_, &FindingsBand::stopWanted, this, [this] {
@@ -126,6 +129,21 @@ Window::Window(std::filesystem::path book, QWidget* parent)
         showStation();
     });
     connect(traceDesk_, &TraceDesk::refused, findings_, &FindingsBand::refuse);
+    connect(ledger_, &Ledger::importWanted, this, [this] {
+        onTop_ = importDesk_;
+        showStation();
+        importDesk_->start();
+    });
+    connect(importDesk_, &ImportDesk::taken, this, [this](const QString& told) {
+        onTop_ = nullptr;
+        showStation();
+        findings_->tell(told);
+    });
+    connect(importDesk_, &ImportDesk::left, this, [this] {
+        onTop_ = nullptr;
+        showStation();
+    });
+    connect(importDesk_, &ImportDesk::refused, findings_, &FindingsBand::refuse);
     connect(newBoard_, &NewBoard::left, this, [this] {
         onTop_ = nullptr;
         showStation();

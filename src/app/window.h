@@ -28,6 +28,7 @@ class RulerBand;
 class ShadedBand;
 class TapeBand;
 class TraceDesk;
+class ImportDesk;
 class ToolsBand;
 
 /// The window: full-width bands, nothing beside the work.
@@ -48,6 +49,7 @@ public:
     void postTo(const QString& folder);
     void exportTo(const QString& file, const QString& format, const QString& paper);
     void testSlotsTo(const QString& folder);
+    void fitTo(const QString& folder, const QString& pocket, double by);
     void fixtureTo(const QString& folder);
     /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
     void readBook();
@@ -76,6 +78,7 @@ private:
     void askPost();
     void askExport();
     void askTestSlots();
+    void askFit(const QString& pocket, double by);
     void askFixture();
     bool mayLeave();
     bool saveAndWait();
@@ -102,6 +105,7 @@ private:
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;
     TraceDesk* traceDesk_ = nullptr;
+    ImportDesk* importDesk_ = nullptr;
     QWidget* onTop_ = nullptr; ///< the page that lies over the stations; mostly none
     Ledger* ledger_ = nullptr;
     TapeBand* tape_ = nullptr;

@@ -8,6 +8,7 @@
 #include "exchange/fret_csv.h"
 #include "findings_band.h"
 #include "job/export.h"
+#include "job/fit_pass.h"
 #include "job/fixture.h"
 #include "job/posting.h"
 #include "job/store.h"
@@ -190,6 +191,27 @@ void Window::testSlotsTo(const QString& folder) {
             return tr("test-slots.nc, %1 minutes with %2, and its form are in %3.")
                 .arg(test.program->time.seconds / 60, 0, 'f', 1)
                 .arg(QString::fromStdString(test.program->program.bit.name), folder);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::askFit(const QString& pocket, double by) {
+    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the fit pass"));
+    if (!folder.isEmpty()) {
+        fitTo(folder, pocket, by);
+    }
+}
+
+void Window::fitTo(const QString& folder, const QString& pocket, double by) {
+    errand(
+        tr("Writing the fit pass"),
+        [project = document_.project(), folder, pocket, by](const Watch&) {
+            const FitPass pass = deriveFitPass(project, pocket.toStdString(), by);
+            const std::string name = postFitPass(pass, folder.toStdString());
+            return tr("%1, %2 minutes with %3, is in %4.")
+                .arg(QString::fromStdString(name))
+                .arg(pass.program->time.seconds / 60, 0, 'f', 1)
+                .arg(QString::fromStdString(pass.program->program.bit.name), folder);
         },
         [this](bool done) { Q_EMIT exported(done); });
 }

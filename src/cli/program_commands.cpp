@@ -4,6 +4,7 @@
 #include "base/files.h"
 #include "book/shop_book.h"
 #include "job/check.h"
+#include "job/fit_pass.h"
 #include "job/fixture.h"
 #include "job/posting.h"
 #include "job/report.h"
@@ -133,6 +134,15 @@ void testSlot(const std::string& file, const std::string& out) {
                test.program->time.seconds / 60);
 }
 
+void fit(const std::string& file, const std::string& pocket, const std::string& by,
+         const std::string& out) {
+    const FitPass pass = deriveFitPass(loadProject(file), pocket, parseLength(by));
+    printFindings(pass.findings);
+    const std::string name = postFitPass(pass, out);
+    fmt::print("{}/{}  {:.1f} min with {}\n", out, name, pass.program->time.seconds / 60,
+               pass.program->program.bit.name);
+}
+
 void fixture(const std::string& file, const std::string& out) {
     const Fixture f = deriveFixture(loadProject(file));
     printFindings(f.findings);
@@ -159,7 +169,7 @@ void check(const std::string& file, const std::string& bed, bool json) {
 
 void addProgramCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, part, reason, book, bed;
+        std::string file, out, part, reason, book, bed, pocket, by;
         bool json = false;
     };
     auto o = std::make_shared<Options>();
@@ -189,6 +199,15 @@ void addProgramCommands(CLI::App& app) {
     x->add_option("FILE", o->file, "project file (.wren)")->required();
     x->add_option("--out", o->out, "folder for fixture-pins.nc")->required();
     x->callback([o] { fixture(o->file, o->out); });
+
+    CLI::App* w = app.add_subcommand(
+        "fit", "A little more off a pocket's walls, after the real part has been tried in it.");
+    w->add_option("FILE", o->file, "project file (.wren)")->required();
+    w->add_option("--pocket", o->pocket, "the body's pocket: neck pocket, ledge, pickup 1 ...")
+        ->required();
+    w->add_option("--by", o->by, "off each wall, 0.02 to 0.2 mm")->required();
+    w->add_option("--out", o->out, "folder for the program")->required();
+    w->callback([o] { fit(o->file, o->pocket, o->by, o->out); });
 
     CLI::App* c = app.add_subcommand("check", "Read any G-code program and judge its reach.");
     c->add_option("FILE", o->file, "program (.nc)")->required();

@@ -1,6 +1,8 @@
 // The body in the real window.
 
+#include "base/files.h"
 #include "body_strips.h"
+#include "import_desk.h"
 #include "ledger.h"
 #include "opened.h"
 #include "ruler_band.h"
@@ -9,6 +11,8 @@
 #include "core/body_support.h"
 
 #include <set>
+
+#include <fmt/format.h>
 
 using namespace wren;
 using namespace wren::app;
@@ -132,16 +136,68 @@ TEST_CASE("The piece in hand is exported from the window", "[app][body]") {
     Opened w(withBody(folder));
     w.sheet().setStation(Station::body);
     w.settle();
-    for (const auto& [format, starts] :
-         {std::pair{"dxf", "0"}, {"csv", "piece,what"}, {"stl", ""}, {"pdf", "%PDF"}}) {
+    for (const auto& [format, holds] :
+         {std::pair{"dxf", "$INSUNITS"}, {"csv", "piece,what"}, {"pdf", "%PDF"}}) {
         const QString file =
             QString::fromStdString((folder / (std::string("x.") + format)).string());
         QSignalSpy done(&w.window, &Window::exported);
         w.window.exportTo(file, QLatin1String(format), QStringLiteral("a4"));
-        REQUIRE(done.wait(20000));
+        REQUIRE((done.count() > 0 || done.wait(20000)));
         REQUIRE(done.front().front().toBool());
         QFile written(file);
         REQUIRE(written.open(QIODevice::ReadOnly));
-        CHECK(written.readAll().trimmed().startsWith(starts));
+        INFO(format);
+        CHECK(written.readAll().contains(holds));
     }
+    QSignalSpy done(&w.window, &Window::exported);
+    const QString stl = QString::fromStdString((folder / "x.stl").string());
+    w.window.exportTo(stl, QStringLiteral("stl"), QStringLiteral("a4"));
+    REQUIRE(done.wait(20000));
+    CHECK(QFile(stl).size() > 80 + 50 * 500);
+}
+
+TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.sheet().setStation(Station::body);
+    w.settle();
+    // A body of another shape, drawn as some three hundred short lines.
+    const Contour other = shapeOutline(shapeNodes(Body::bodyShape("tarn")));
+    std::string d;
+    for (Vec2 p : pointsOf(other, 0.02)) {
+        d += fmt::format("{}{:.4f} {:.4f}", d.empty() ? "M" : "L", p.x + 400, 300 - p.y);
+    }
+    const std::string file = (folder / "tarn.svg").string();
+    writeFileSafely(file, "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"800mm\" "
+                          "viewBox=\"0 0 800 600\"><path d=\"" +
+                              d + "Z\"/><text>name</text></svg>");
+    const QList<QPushButton*> buttons = w.window.findChild<Ledger*>()->findChildren<QPushButton*>();
+    for (QPushButton* b : buttons) {
+        if (b->text() == QStringLiteral("Bring in a drawing")) {
+            QTest::mouseClick(b, Qt::LeftButton);
+        }
+    }
+    auto* desk = w.window.findChild<ImportDesk*>();
+    REQUIRE(desk->isVisible());
+    CHECK_FALSE(desk->canTake());
+    QSignalSpy ready(desk, &ImportDesk::ready);
+    desk->open(QString::fromStdString(file));
+    REQUIRE(ready.wait(10000));
+    REQUIRE(desk->canTake());
+    const std::string before = w.derived().project.body.nodes;
+    CHECK(w.window.document().project().body.nodes == before); // nothing is taken yet
+    QTest::keyClick(desk, Qt::Key_Return);
+    w.settle();
+    CHECK_FALSE(desk->isVisible());
+    CHECK(w.derived().project.body.nodes != before);
+    REQUIRE(w.derived().body);
+    CHECK(areaOf(w.derived().body->part.outline()) == Approx(areaOf(other)).epsilon(1e-3));
+    w.window.document().undo();
+    w.settle();
+    CHECK(w.derived().project.body.nodes == before);
+    // What cannot be used says why, and stays on the desk.
+    writeFileSafely(file, "<svg><path d=\"M0 0L1 1\"/></svg>");
+    desk->open(QString::fromStdString(file));
+    REQUIRE(ready.wait(10000));
+    CHECK_FALSE(desk->canTake());
 }

@@ -135,7 +135,8 @@ TEST_CASE("Every number of a project has its place in the ledger", "[app][ledger
     Opened w;
     std::set<std::string> seen;
     for (Station s : {Station::board, Station::blank, Station::tools, Station::cuts, Station::neck,
-                      Station::blank, Station::cuts}) { // the neck's own once it is in hand
+                      Station::blank, Station::cuts, Station::body, Station::blank,
+                      Station::cuts}) { // the parts' own once they are in hand
         w.sheet().setStation(s);
         const auto leaves = w.window.findChild<Ledger*>()->leafNames().size();
         for (int leaf = 0; leaf < leaves; ++leaf) {

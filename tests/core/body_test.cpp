@@ -62,7 +62,7 @@ TEST_CASE("Pickups are centred between the strings' own lines", "[body]") {
 TEST_CASE("A left-handed body is the mirror of a right-handed one", "[body]") {
     const Derived right = drawnBody(bodyWith());
     const Derived left = drawnBody(bodyWith({{"board.hand", "left"}}));
-    CHECK(left.body->volume == Approx(right.body->volume).epsilon(1e-5));
+    CHECK(left.body->part.volume() == Approx(right.body->part.volume()).epsilon(1e-5));
     const Contour& a = right.body->part.outline();
     const Contour& b = left.body->part.outline();
     for (const ContourPiece& p : a) {
@@ -227,5 +227,5 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
     for (std::size_t i = 0; i < field.front.size(); ++i) {
         pocket += field.in(i) && field.frontBy[i] >= 0 ? 0.0625 * 16 : 0;
     }
-    CHECK(d.body->volume == Approx(plank - pocket).epsilon(2e-4));
+    CHECK(d.body->part.volume() == Approx(plank - pocket).epsilon(2e-4));
 }

@@ -215,9 +215,12 @@ TEST_CASE("The carved neck's simulated wood is the designed wood", "[neck][carve
 
 TEST_CASE("The outline is shared by both sides where no bit's flutes span its wall",
           "[neck][carved]") {
-    const Derived& d = carved();
+    Project p = carved().project;
+    std::erase_if(p.bits, [](const Bit& b) { return b.name == "long-6"; });
+    Derived d = deriveDrawing(p);
+    derivePrograms(d);
     const NeckJob& n = *d.neck;
-    CHECK(n.plan.sharedOutline); // 26 mm of wall, and the drawer's flutes are 22
+    CHECK(n.plan.sharedOutline); // 26 mm of wall, and this drawer's flutes are 22
     REQUIRE(n.plan.sides[0].cutNamed("outline"));
     REQUIRE(n.plan.sides[1].cutNamed("outline"));
     const auto note = std::find_if(d.findings.begin(), d.findings.end(),

@@ -437,7 +437,9 @@ TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck]"
     CHECK(postingRight(d, "neck") == PostingRight::refused);
     CHECK(postingRight(d, "fretboard") == PostingRight::free);
     CHECK(postingRight(d) == PostingRight::refused);
-    const Derived shortBits = derive(neckWith({{"neck_blank.thickness", "60"}}));
+    Project thick = neckWith({{"neck_blank.thickness", "60"}});
+    std::erase_if(thick.bits, [](const Bit& b) { return b.name == "long-6"; });
+    const Derived shortBits = derive(thick);
     CHECK_THAT(stopsOf(shortBits), Contains("stands only") && Contains("are wanted"));
     const Derived wide = derive(neckWith({{"rod.width", "2"}, {"neck_cut.slots.bit", "flat-6"}}));
     CHECK_THAT(stopsOf(wide), Contains("flat-6 was set by hand, but"));

@@ -1,5 +1,6 @@
 #include "body_support.h"
 #include "geom/inset.h"
+#include "job/fit_pass.h"
 
 #include <numeric>
 
@@ -325,4 +326,27 @@ TEST_CASE("A glued-up piece keeps its chambers until something opens them", "[st
     CHECK(glued.high(8, 8) == Approx(4));
     CHECK(glued.high(9, 9) == Approx(13));
     CHECK(glued.lifted(2).high(9, 9) == Approx(15));
+}
+
+TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit]") {
+    const Project p = bodyWith();
+    for (const char* what : {"neck pocket", "ledge"}) {
+        const FitPass pass = deriveFitPass(p, what, 0.1);
+        INFO(what);
+        REQUIRE(pass.program);
+        for (const Finding& f : pass.findings) {
+            CHECK(f.weight != Weight::stop);
+        }
+        CHECK(pass.wallMax < 0.003);
+        // No deeper than the floor, and one lap is enough.
+        const Derived d = drawnBody(p);
+        const PanelPocket& pocket = pocketNamed(*d.body->part.panel("body"), what);
+        const double floor = pass.setup.fromInstrument.toSetup({0, 0, pocket.floor}).z;
+        CHECK(pass.program->extents[0].z == Approx(floor).margin(1e-3));
+        CHECK(pass.program->time.seconds < 120);
+        const Folder folder;
+        CHECK(postFitPass(pass, folder.str()).rfind("fit-", 0) == 0);
+    }
+    CHECK_THROWS_WITH(deriveFitPass(p, "neck pocket", 0.5), Catch::Contains("0.02 to 0.20 mm"));
+    CHECK_THROWS_WITH(deriveFitPass(p, "sauna", 0.1), Catch::Contains("it has: neck pocket"));
 }

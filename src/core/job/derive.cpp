@@ -152,7 +152,6 @@ void drawBody(Derived& d) {
     }
     try {
         d.body.emplace(BodyJob{BodyPart(p.body, d.neck->part, p.bodyWoods), {}, 0, {}, {}});
-        d.body->volume = d.body->part.volume();
     } catch (const Error& e) {
         sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
@@ -316,6 +315,9 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
         for (const SidePlan& side : d.neck->plan.sides) {
             jobs.push_back({&side.setup, &side.cuts});
         }
+    }
+    if (d.body) {
+        d.body->volume = d.body->part.volume();
     }
     for (PanelJob& job : d.body ? d.body->panels : noPanels) {
         checkStop(stop);

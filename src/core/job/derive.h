@@ -51,7 +51,7 @@ struct PanelJob {
 struct BodyJob {
     BodyPart part;
     std::vector<PanelJob> panels;
-    double volume = 0;          ///< mm3 of the finished body, without its lid
+    double volume = 0;          ///< mm3 of the finished body without its lid; with the programs
     std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
     std::optional<Fit> lidFit;
 

@@ -166,7 +166,8 @@ private:
         }
         for (std::size_t i = 0; i < all.size(); ++i) {
             for (std::size_t k = i + 1; k < all.size(); ++k) {
-                if (all[i].fromBack == all[k].fromBack && !kin(all[i].what, all[k].what)) {
+                if (all[i].fromBack == all[k].fromBack && !kin(all[i].what, all[k].what) &&
+                    boxesNear(polygons[i][0], polygons[k][0])) {
                     pair(panel, i, k, polygons);
                 }
             }
@@ -180,6 +181,23 @@ private:
         return (a.rfind("pickup", 0) == 0 && a.substr(0, 8) == b.substr(0, 8)) ||
                is("ledge", "cavity") || is("ledge", "magnet") || is("cavity", "magnet") ||
                a == "channel" || b == "channel";
+    }
+
+    static bool boxesNear(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
+        const auto span = [](const std::vector<Vec2>& points, double Vec2::*axis) {
+            const auto [low, high] = std::minmax_element(
+                points.begin(), points.end(),
+                [axis](const Vec2& p, const Vec2& q) { return p.*axis < q.*axis; });
+            return std::array{(*low).*axis, (*high).*axis};
+        };
+        for (double Vec2::*axis : {&Vec2::x, &Vec2::y}) {
+            const auto p = span(a, axis);
+            const auto q = span(b, axis);
+            if (p[0] > q[1] + pocketWebCaution || q[0] > p[1] + pocketWebCaution) {
+                return false;
+            }
+        }
+        return true;
     }
 
     void pair(const Panel& panel, std::size_t i, std::size_t k,

@@ -1,0 +1,351 @@
+#include "import_desk.h"
+
+#include "background.h"
+#include "base/error.h"
+#include "base/length.h"
+#include "text.h"
+#include "theme.h"
+
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMenu>
+#include <QPainter>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+const QString everyLayer = QStringLiteral("all");
+const QString asItSays = QStringLiteral("as it says");
+const QString mark = QStringLiteral(" \u25BE"); ///< of a button that offers words
+
+QString wordOn(const QPushButton* button) {
+    return button->text().chopped(mark.size());
+}
+
+void putOn(QPushButton* button, const QString& word) {
+    button->setText(word + mark);
+}
+
+} // namespace
+
+ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Bringing an outline in"));
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(24, 14, 24, 12);
+    auto* title = new QLabel(tr("An outline from a drawing"));
+    title->setFont(words(22, true));
+    column->addWidget(title);
+    column->addStretch(1);
+    auto* row = new QHBoxLayout;
+    row->setObjectName(QStringLiteral("row"));
+    row->setSpacing(18);
+    column->addLayout(row);
+    for_ = choice(tr("it becomes"), QStringLiteral("import.for"), tr("what it outlines"), 190);
+    layer_ = choice(tr("layer, or colour"), QStringLiteral("import.layer"),
+                    tr("only what is drawn on it"), 190);
+    unit_ = choice(tr("one unit is"), QStringLiteral("import.unit"),
+                   tr("where the drawing does not say, or says it wrong"), 150);
+    auto* line = new QVBoxLayout;
+    line->setSpacing(4);
+    auto* heading = new QLabel(tr("curves within"));
+    heading->setFont(words(14));
+    heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    tolerance_ = new QLineEdit(QStringLiteral("0.05 mm"));
+    tolerance_->setObjectName(QStringLiteral("import.tolerance"));
+    tolerance_->setFont(figures(15));
+    tolerance_->setMinimumHeight(34);
+    tolerance_->setFixedWidth(110);
+    tolerance_->setToolTip(tr("how far lines and arcs may lie off the drawing's points"));
+    tolerance_->setAccessibleName(heading->text());
+    heading->setBuddy(tolerance_);
+    line->addWidget(heading);
+    line->addWidget(tolerance_);
+    row->addLayout(line);
+    row->addStretch(1);
+    told_ = new QLabel;
+    told_->setFont(words(14));
+    told_->setWordWrap(true);
+    told_->setMinimumHeight(42);
+    column->addWidget(told_);
+    auto* foot = new QHBoxLayout;
+    auto* file = new QPushButton(tr("Open a drawing"));
+    file->setObjectName(QStringLiteral("word"));
+    take_ = new QPushButton(tr("Take it (Return)"));
+    take_->setObjectName(QStringLiteral("deed"));
+    auto* leave = new QPushButton(tr("Leave it (Escape)"));
+    leave->setObjectName(QStringLiteral("word"));
+    for (QPushButton* b : {file, take_, leave}) {
+        b->setFont(words(14, b == take_));
+        foot->addWidget(b);
+    }
+    foot->addStretch(1);
+    column->addLayout(foot);
+    connect(file, &QPushButton::clicked, this, &ImportDesk::askFile);
+    connect(take_, &QPushButton::clicked, this, &ImportDesk::take);
+    connect(leave, &QPushButton::clicked, this, &ImportDesk::left);
+    connect(tolerance_, &QLineEdit::returnPressed, this, &ImportDesk::trace);
+    connect(tolerance_, &QLineEdit::editingFinished, this, &ImportDesk::trace);
+    connect(for_, &QPushButton::clicked, this, [this] {
+        choose(for_, {tr("body's outline"), tr("cavity in its back")});
+    });
+    connect(unit_, &QPushButton::clicked, this, [this] {
+        choose(unit_, {asItSays, QStringLiteral("mm"), QStringLiteral("in")});
+    });
+    connect(layer_, &QPushButton::clicked, this, [this] {
+        QStringList all{everyLayer};
+        for (const std::string& l :
+             outcome_ ? outcome_->drawing.layers() : std::vector<std::string>{}) {
+            all << qs(l);
+        }
+        choose(layer_, all);
+    });
+    start();
+}
+
+QPushButton* ImportDesk::choice(const QString& label, const QString& name, const QString& tip,
+                                int width) {
+    auto* column = new QVBoxLayout;
+    column->setSpacing(4);
+    auto* heading = new QLabel(label);
+    heading->setFont(words(14));
+    heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+    auto* button = new QPushButton;
+    button->setObjectName(QStringLiteral("choice"));
+    button->setProperty("path", name);
+    button->setFont(figures(14));
+    button->setMinimumHeight(34);
+    button->setFixedWidth(width);
+    button->setToolTip(tip);
+    button->setAccessibleName(label);
+    column->addWidget(heading);
+    column->addWidget(button);
+    findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(column);
+    return button;
+}
+
+void ImportDesk::choose(QPushButton* button, const QStringList& all) {
+    QMenu menu(this);
+    menu.setFont(words(14));
+    for (const QString& word : all) {
+        menu.addAction(word, [this, button, word] {
+            putOn(button, word);
+            trace();
+        });
+    }
+    menu.exec(button->mapToGlobal(QPoint(0, button->height())));
+}
+
+void ImportDesk::start() {
+    file_.clear();
+    outcome_.reset();
+    ++wish_;
+    putOn(for_, tr("body's outline"));
+    putOn(layer_, everyLayer);
+    putOn(unit_, asItSays);
+    tell();
+    setFocus();
+}
+
+void ImportDesk::askFile() {
+    const QString file = QFileDialog::getOpenFileName(this, tr("A drawing with an outline"), {},
+                                                      tr("Drawings (*.svg *.dxf *.pdf)"));
+    if (!file.isEmpty()) {
+        open(file);
+    }
+}
+
+void ImportDesk::open(const QString& file) {
+    file_ = file;
+    putOn(layer_, everyLayer);
+    putOn(unit_, asItSays);
+    trace();
+}
+
+void ImportDesk::trace() {
+    if (file_.isEmpty()) {
+        return;
+    }
+    Tracing tracing;
+    if (wordOn(layer_) != everyLayer) {
+        tracing.layer = wordOn(layer_).toStdString();
+    }
+    if (wordOn(unit_) != asItSays) {
+        tracing.unit = wordOn(unit_) == QLatin1String("in") ? mmPerInch : 1;
+    }
+    try {
+        tracing.tolerance = parseLength(tolerance_->text().toStdString(), document_.unit());
+        if (tracing.tolerance < 0.001 || tracing.tolerance > 2) {
+            throw Error("Curves may lie 0.001 to 2 mm off the drawing.");
+        }
+    } catch (const Error& e) {
+        Q_EMIT refused(QString::fromUtf8(e.what()));
+        return;
+    }
+    const OutlineFor what =
+        wordOn(for_) == tr("body's outline") ? OutlineFor::body : OutlineFor::cavity;
+    const int wish = ++wish_;
+    told_->setText(tr("Reading the drawing ..."));
+    inBackground(
+        this,
+        [file = file_.toStdString(), tracing, what, project = document_.project()] {
+            auto out = std::make_shared<Outcome>();
+            try {
+                out->drawing = readDrawing(file);
+                out->outline = importOutline(project, out->drawing, tracing, what);
+            } catch (const Error& e) {
+                out->trouble = QString::fromUtf8(e.what());
+            }
+            return out;
+        },
+        [this, wish](std::shared_ptr<const Outcome> outcome) {
+            if (wish == wish_) {
+                outcome_ = std::move(outcome);
+                tell();
+                Q_EMIT ready();
+            }
+        });
+}
+
+void ImportDesk::tell() {
+    take_->setEnabled(canTake());
+    if (!outcome_) {
+        told_->setText(tr("SVG, DXF, or the first page of a PDF. Its curves come in as they are; "
+                          "strings of short lines become lines, arcs and circles again."));
+    } else if (!outcome_->outline) {
+        told_->setText(outcome_->trouble);
+    } else {
+        const OutlineImport& in = *outcome_->outline;
+        QString text = tr("%1 and %2, within %3 of the drawing's points; %4 gaps joined, %5 "
+                          "doubles dropped. %6")
+                           .arg(counted(in.lines, "line"))
+                           .arg(counted(in.arcs, "arc"))
+                           .arg(qs(fmt::format("{:.3f} mm", in.deviation)))
+                           .arg(in.joined)
+                           .arg(in.doubled)
+                           .arg(qs(in.placed));
+        if (!in.skipped.empty()) {
+            text += tr(" Left out: %1.").arg(qs(fmt::format("{}", fmt::join(in.skipped, ", "))));
+        }
+        told_->setText(text);
+    }
+    update();
+}
+
+void ImportDesk::take() {
+    if (!canTake()) {
+        return;
+    }
+    // Only the outline is taken: the document may have moved on while this page lay open.
+    const Project& from = outcome_->outline->project;
+    const bool body = wordOn(for_) == tr("body's outline");
+    Project next = document_.project();
+    if (body) {
+        next.body.nodes = from.body.nodes;
+        next.body.mirror = false;
+        next.body.build = next.wantsBody() ? next.body.build : from.body.build;
+    } else {
+        next.body.cavity.nodes = from.body.cavity.nodes;
+    }
+    document_.change(next, body ? tr("the body's outline from a drawing")
+                                : tr("the cavity's outline from a drawing"));
+    Q_EMIT taken(body ? tr("The body has the drawing's outline.")
+                      : tr("The cavity has the drawing's outline."));
+}
+
+QRectF ImportDesk::canvas() const {
+    return QRectF(24, 56, width() - 48, told_->parentWidget() ? height() - 56 - 178.0 : 100);
+}
+
+double ImportDesk::millimetres() const {
+    if (wordOn(unit_) == QLatin1String("in")) {
+        return mmPerInch;
+    }
+    return wordOn(unit_) == QLatin1String("mm") ? 1 : outcome_->drawing.unit.value_or(1);
+}
+
+void ImportDesk::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.fillRect(rect(), colour::paper);
+    p.setRenderHint(QPainter::Antialiasing);
+    const QRectF area = canvas();
+    p.setPen(QPen(colour::rule, 1));
+    p.setBrush(colour::sheet);
+    p.drawRect(area);
+    if (!outcome_ || outcome_->drawing.lines.empty()) {
+        p.setFont(words(17));
+        p.setPen(colour::faded);
+        p.drawText(area, Qt::AlignCenter,
+                   outcome_ ? outcome_->trouble : tr("Open a drawing to see what it holds."));
+        return;
+    }
+    const double unit = millimetres();
+    std::vector<QPolygonF> drawn;
+    QRectF box;
+    for (const DrawnLine& l : outcome_->drawing.lines) {
+        QPolygonF line;
+        for (Vec2 q : pointsOf(l.pieces, 0.1 / unit)) {
+            line << QPointF(q.x * unit, -q.y * unit);
+        }
+        line << QPointF(l.pieces.back().to.x * unit, -l.pieces.back().to.y * unit);
+        box = box.united(line.boundingRect());
+        drawn.push_back(std::move(line));
+    }
+    const double k = std::min((area.width() - 40) / std::max(1.0, box.width()),
+                              (area.height() - 30) / std::max(1.0, box.height()));
+    const auto at = [&](QPointF q) { return area.center() + (q - box.center()) * k; };
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::faded, 1));
+    for (const QPolygonF& line : drawn) {
+        QPolygonF shown;
+        for (const QPointF& q : line) {
+            shown << at(q);
+        }
+        p.drawPolyline(shown);
+    }
+    if (!canTake()) {
+        return;
+    }
+    const Contour& curve = outcome_->outline->drawn;
+    QPolygonF outline;
+    for (Vec2 q : pointsOf(curve, 0.02)) {
+        outline << at({q.x, -q.y});
+    }
+    p.setPen(QPen(colour::russet, 1.8));
+    p.drawPolygon(outline);
+    p.setBrush(colour::sheet);
+    for (const ContourPiece& piece : curve) {
+        const QPointF node = at({piece.from.x, -piece.from.y});
+        // Where lines and arcs meet: arcs' ends round, lines' square.
+        if (piece.isArc()) {
+            p.drawEllipse(node, 3, 3);
+        } else {
+            p.drawRect(QRectF(node - QPointF(3, 3), QSizeF(6, 6)));
+        }
+    }
+    p.setFont(words(12.5));
+    p.setPen(colour::russet);
+    p.drawText(area.adjusted(12, 8, -12, -8), Qt::AlignTop | Qt::AlignLeft,
+               tr("russet: as lines and arcs, their ends marked"));
+    p.setPen(colour::faded);
+    p.drawText(area.adjusted(12, 26, -12, -8), Qt::AlignTop | Qt::AlignLeft, tr("grey: as drawn"));
+}
+
+void ImportDesk::keyPressEvent(QKeyEvent* e) {
+    if (e->key() == Qt::Key_Escape) {
+        Q_EMIT left();
+    } else if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
+        take();
+    } else {
+        QWidget::keyPressEvent(e);
+    }
+}
+
+} // namespace wren::app
