@@ -47,7 +47,8 @@ void Deriver::work(const std::stop_token& quit) {
 
 void Deriver::serve(const Request& request, const std::stop_token& stop) {
     try {
-        Derived d = deriveDrawing(request.project, request.reason);
+        Derived d = deriveDrawing(request.project, request.reason, drawn_.get());
+        drawn_ = std::make_shared<const Derived>(d);
         deliver(d, 1, request.number);
         derivePrograms(d, stop);
         deliver(d, 2, request.number);

@@ -45,6 +45,7 @@ private:
     std::optional<Request> next_;
     std::stop_source current_;
     int newest_ = 0;      ///< of the interface thread
+    DerivedPtr drawn_;    ///< the last drawing, for what has not changed since; the worker's own
     std::jthread thread_; // last: it uses all of the above
 };
 

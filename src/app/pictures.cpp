@@ -141,13 +141,13 @@ void takeImport(Window& window, const std::function<void(const QString&)>& take)
     const Derived& d = *window.sheet().derived();
     writeFileSafely(drawing.toStdString(), toDxf(bodyDrawing(d.body->part, "body")));
     Q_EMIT window.findChild<Ledger*>()->importWanted();
-    auto* desk = window.findChild<ImportDesk*>();
-    desk->open(drawing);
-    for (int i = 0; i < 100 && !desk->canTake(); ++i) {
+    auto* page = window.findChild<ImportDesk*>();
+    page->open(drawing);
+    for (int i = 0; i < 100 && !page->canTake(); ++i) {
         wait(30);
     }
     take(QStringLiteral("import"));
-    Q_EMIT desk->left();
+    Q_EMIT page->left();
 }
 
 /// The body's leaves, a piece among its cuts, a moment of its day, its proof.

@@ -177,18 +177,18 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
             QTest::mouseClick(b, Qt::LeftButton);
         }
     }
-    auto* desk = w.window.findChild<ImportDesk*>();
-    REQUIRE(desk->isVisible());
-    CHECK_FALSE(desk->canTake());
-    QSignalSpy ready(desk, &ImportDesk::ready);
-    desk->open(QString::fromStdString(file));
+    auto* page = w.window.findChild<ImportDesk*>();
+    REQUIRE(page->isVisible());
+    CHECK_FALSE(page->canTake());
+    QSignalSpy ready(page, &ImportDesk::ready);
+    page->open(QString::fromStdString(file));
     REQUIRE(ready.wait(10000));
-    REQUIRE(desk->canTake());
+    REQUIRE(page->canTake());
     const std::string before = w.derived().project.body.nodes;
     CHECK(w.window.document().project().body.nodes == before); // nothing is taken yet
-    QTest::keyClick(desk, Qt::Key_Return);
+    QTest::keyClick(page, Qt::Key_Return);
     w.settle();
-    CHECK_FALSE(desk->isVisible());
+    CHECK_FALSE(page->isVisible());
     CHECK(w.derived().project.body.nodes != before);
     REQUIRE(w.derived().body);
     CHECK(areaOf(w.derived().body->part.outline()) == Approx(areaOf(other)).epsilon(1e-3));
@@ -197,7 +197,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     CHECK(w.derived().project.body.nodes == before);
     // What cannot be used says why, and stays on the desk.
     writeFileSafely(file, "<svg><path d=\"M0 0L1 1\"/></svg>");
-    desk->open(QString::fromStdString(file));
+    page->open(QString::fromStdString(file));
     REQUIRE(ready.wait(10000));
-    CHECK_FALSE(desk->canTake());
+    CHECK_FALSE(page->canTake());
 }

@@ -229,3 +229,23 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
     }
     CHECK(d.body->part.volume() == Approx(plank - pocket).epsilon(2e-4));
 }
+
+TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]") {
+    const Project p = bodyWith();
+    const Derived before = deriveDrawing(p);
+    const Project moved = withKey(p, "pickup1.from_bridge", "150");
+    const Derived fresh = deriveDrawing(moved);
+    const Derived taken = deriveDrawing(moved, "", &before);
+    REQUIRE(taken.neck);
+    CHECK(taken.neck->volume == fresh.neck->volume);
+    CHECK(taken.neck->placed == fresh.neck->placed);
+    REQUIRE(taken.findings.size() == fresh.findings.size());
+    for (std::size_t i = 0; i < fresh.findings.size(); ++i) {
+        CHECK(taken.findings[i].message == fresh.findings[i].message);
+    }
+    // Another neck is drawn anew.
+    const Project other = withKey(p, "neck.heel_depth", "20");
+    CHECK(deriveDrawing(other, "", &before).neck->volume ==
+          Approx(deriveDrawing(other).neck->volume));
+    CHECK(deriveDrawing(other, "", &before).neck->volume != before.neck->volume);
+}

@@ -20,7 +20,15 @@ struct ContourPiece {
     Vec2 at(double along) const;
     /// Unit, the way of travel there.
     Vec2 wayAt(double along) const;
+    /// Unit, the way of travel at the two ends; without the trigonometry of wayAt().
+    Vec2 wayOut() const { return isArc() ? turned(from - centre) : unit(to - from); }
+    Vec2 wayIn() const { return isArc() ? turned(to - centre) : unit(to - from); }
     bool isArc() const { return kind != Kind::line; }
+
+private:
+    Vec2 turned(Vec2 out) const {
+        return unit(kind == Kind::arcClockwise ? Vec2{out.y, -out.x} : Vec2{-out.y, out.x});
+    }
 };
 
 using Contour = std::vector<ContourPiece>;

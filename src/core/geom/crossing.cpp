@@ -15,20 +15,17 @@ Stroke::Stroke(const ContourPiece& piece) : piece_(piece) {
     low_ = {std::min(piece.from.x, piece.to.x), std::min(piece.from.y, piece.to.y)};
     high_ = {std::max(piece.from.x, piece.to.x), std::max(piece.from.y, piece.to.y)};
     if (!piece.isArc()) {
-        length_ = wren::length(piece.to - piece.from);
         return;
     }
-    radius_ = piece.radius();
     const Vec2 a = piece.from - piece.centre;
     const Vec2 b = piece.to - piece.centre;
-    start_ = std::atan2(a.y, a.x);
-    sweep_ = std::atan2(cross(a, b), dot(a, b));
-    if (piece.kind == Kind::arcCounter && sweep_ < 0) {
-        sweep_ += 2 * std::numbers::pi;
-    } else if (piece.kind == Kind::arcClockwise && sweep_ > 0) {
-        sweep_ -= 2 * std::numbers::pi;
+    radius_ = piece.radius();
+    side_ = piece.kind == Kind::arcCounter ? 1 : -1;
+    minor_ = side_ * cross(a, b) >= 0;
+    // Within one quarter of the circle it bulges past its chord's box nowhere.
+    if (minor_ && a.x * b.x > 0 && a.y * b.y > 0) {
+        return;
     }
-    length_ = std::abs(sweep_) * radius_;
     for (Vec2 way : {Vec2{1, 0}, Vec2{0, 1}, Vec2{-1, 0}, Vec2{0, -1}}) {
         if (spans(way)) {
             const Vec2 p = piece.centre + way * radius_;
@@ -41,10 +38,16 @@ Stroke::Stroke(const ContourPiece& piece) : piece_(piece) {
 bool Stroke::spans(Vec2 out) const {
     const Vec2 a = piece_.from - piece_.centre;
     const Vec2 b = piece_.to - piece_.centre;
-    const double side = sweep_ > 0 ? 1 : -1;
-    const bool pastStart = side * cross(a, out) >= 0;
-    const bool beforeEnd = side * cross(out, b) >= 0;
-    return std::abs(sweep_) <= std::numbers::pi ? pastStart && beforeEnd : pastStart || beforeEnd;
+    const bool pastStart = side_ * cross(a, out) >= 0;
+    const bool beforeEnd = side_ * cross(out, b) >= 0;
+    return minor_ ? pastStart && beforeEnd : pastStart || beforeEnd;
+}
+
+double Stroke::sweep() const {
+    const Vec2 a = piece_.from - piece_.centre;
+    const Vec2 b = piece_.to - piece_.centre;
+    const double turn = std::atan2(cross(a, b), dot(a, b));
+    return turn * side_ < 0 ? turn + side_ * 2 * std::numbers::pi : turn;
 }
 
 Vec2 Stroke::at(double fraction) const {
@@ -57,8 +60,9 @@ Vec2 Stroke::at(double fraction) const {
     if (!piece_.isArc()) {
         return piece_.from + (piece_.to - piece_.from) * fraction;
     }
-    const double angle = start_ + sweep_ * fraction;
-    return piece_.centre + Vec2{std::cos(angle), std::sin(angle)} * radius_;
+    const double turn = sweep() * fraction;
+    const Vec2 a = piece_.from - piece_.centre;
+    return piece_.centre + a * std::cos(turn) + leftOf(a) * std::sin(turn);
 }
 
 double Stroke::fractionOf(Vec2 p) const {
@@ -67,14 +71,15 @@ double Stroke::fractionOf(Vec2 p) const {
         const double square = dot(way, way);
         return square > 0 ? dot(p - piece_.from, way) / square : 0;
     }
+    const double whole = std::abs(sweep());
     const Vec2 a = piece_.from - piece_.centre;
     const Vec2 out = p - piece_.centre;
-    double turned = std::atan2(cross(a, out), dot(a, out)) * (sweep_ > 0 ? 1 : -1);
+    double turned = std::atan2(cross(a, out), dot(a, out)) * side_;
     // Just behind the start counts as before it, everything else as past it.
-    if (turned < 0 && (turned < -1e-6 || std::abs(sweep_) > 2 * std::numbers::pi - 1e-6)) {
+    if (turned < 0 && (turned < -1e-6 || whole > 2 * std::numbers::pi - 1e-6)) {
         turned += 2 * std::numbers::pi;
     }
-    return sweep_ != 0 ? turned / std::abs(sweep_) : 0;
+    return whole != 0 ? turned / whole : 0;
 }
 
 double Stroke::distanceTo(Vec2 p) const {
@@ -86,13 +91,6 @@ double Stroke::distanceTo(Vec2 p) const {
         return std::abs(wren::length(out) - radius_);
     }
     return std::min(wren::length(p - piece_.from), wren::length(p - piece_.to));
-}
-
-ContourPiece Stroke::part(double from, double to) const {
-    ContourPiece out = piece_;
-    out.from = at(from);
-    out.to = at(to);
-    return out;
 }
 
 Meetings meetings(const ContourPiece& a, const ContourPiece& b) {

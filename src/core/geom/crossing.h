@@ -13,24 +13,21 @@ public:
     explicit Stroke(const ContourPiece& piece);
 
     const ContourPiece& piece() const { return piece_; }
-    double length() const { return length_; }
     Vec2 at(double fraction) const;
     /// The fraction of a point known to lie on it, or on its line or circle.
     double fractionOf(Vec2 p) const;
     double distanceTo(Vec2 p) const;
-    /// The piece between two fractions.
-    ContourPiece part(double from, double to) const;
     Vec2 low() const { return low_; } ///< corners of the box about it
     Vec2 high() const { return high_; }
 
 private:
     bool spans(Vec2 out) const; ///< whether a direction from the centre lies within the arc
+    double sweep() const;       ///< signed, counter-clockwise positive
 
     ContourPiece piece_;
-    double length_ = 0;
     double radius_ = 0;
-    double start_ = 0; ///< angle, radians
-    double sweep_ = 0; ///< signed, counter-clockwise positive
+    double side_ = 0;   ///< of an arc: 1 counter-clockwise, -1 clockwise
+    bool minor_ = true; ///< no more than half a turn
     Vec2 low_, high_;
 };
 

@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <cstdint>
+#include <iterator>
+#include <numeric>
 #include <optional>
 #include <unordered_map>
 
@@ -23,13 +25,11 @@ constexpr double slack = 5e-6;    ///< mm a ring may lie too close to a border
 class RawRing {
 public:
     RawRing(const Contour& border, double distance) : distance_(distance) {
+        moved_.reserve(border.size());
         for (const ContourPiece& p : border) {
-            if (p.length() > speck) {
-                kept_.push_back(p);
+            if (length(p.to - p.from) > speck) {
+                moved_.push_back(shifted(p));
             }
-        }
-        for (const ContourPiece& p : kept_) {
-            moved_.push_back(shifted(p));
         }
         joinAll();
     }
@@ -37,73 +37,81 @@ public:
     Contour take() { return std::move(out_); }
 
 private:
-    /// Nothing, where a hollow is tighter than the distance: its neighbours are tied by a line.
-    std::optional<ContourPiece> shifted(const ContourPiece& p) const {
-        ContourPiece m = p;
-        if (p.kind == Kind::arcCounter && p.radius() - distance_ < 1e-6) {
-            return {};
-        }
+    enum class Joint { on, arc, trimmed, tied };
+
+    /// A piece where it is moved to, and what joins it to the next.
+    struct Moved {
+        ContourPiece piece;
+        Vec2 corner; ///< the border's, at its end
+        Vec2 wayOut, wayIn;
+        bool gone =
+            false; ///< a hollow tighter than the distance: its neighbours are tied by a line
+        Joint joint = Joint::tied;
+        Vec2 meet; ///< where it is trimmed at its end
+    };
+
+    Moved shifted(const ContourPiece& p) const {
+        Moved m{p, p.to, p.wayOut(), p.wayIn(), false, Joint::tied, {}};
         if (p.isArc()) {
             const double r = p.radius();
+            m.gone = p.kind == Kind::arcCounter && r - distance_ < 1e-6;
             const double k = (p.kind == Kind::arcCounter ? r - distance_ : r + distance_) / r;
-            m.from = p.centre + (p.from - p.centre) * k;
-            m.to = p.centre + (p.to - p.centre) * k;
+            m.piece.from = p.centre + (p.from - p.centre) * k;
+            m.piece.to = p.centre + (p.to - p.centre) * k;
         } else {
-            const Vec2 side = leftOf(unit(p.to - p.from)) * distance_;
-            m.from = p.from + side;
-            m.to = p.to + side;
+            const Vec2 side = leftOf(m.wayOut) * distance_;
+            m.piece.from = p.from + side;
+            m.piece.to = p.to + side;
         }
         return m;
     }
 
-    enum class Joint { on, arc, trimmed, tied };
-
     void joinAll() {
-        const std::size_t n = kept_.size();
-        std::vector<Joint> joints(n, Joint::tied); ///< of piece i with the next
-        std::vector<Vec2> meets(n);
+        const std::size_t n = moved_.size();
         for (std::size_t i = 0; i < n; ++i) {
-            const std::size_t k = (i + 1) % n;
-            if (!moved_[i] || !moved_[k]) {
-                continue;
-            }
-            const double turn = cross(kept_[i].wayAt(kept_[i].length()), kept_[k].wayAt(0));
-            if (std::abs(turn) < noCorner &&
-                dot(kept_[i].wayAt(kept_[i].length()), kept_[k].wayAt(0)) > 0) {
-                joints[i] = Joint::on;
-            } else if (turn < 0) {
-                joints[i] = Joint::arc;
-            } else if (const auto meet = trim(*moved_[i], *moved_[k])) {
-                joints[i] = Joint::trimmed;
-                meets[i] = *meet;
-            }
+            join(moved_[i], moved_[(i + 1) % n]);
         }
-        untrimUsedUp(joints, meets);
+        untrimUsedUp();
+        out_.reserve(2 * n);
         for (std::size_t i = 0; i < n; ++i) {
-            const std::size_t before = (i + n - 1) % n;
-            if (moved_[i]) {
-                ContourPiece p = *moved_[i];
-                p.from = joints[before] == Joint::trimmed               ? meets[before]
-                         : joints[before] == Joint::on && !out_.empty() ? out_.back().to
-                                                                        : p.from;
-                p.to = joints[i] == Joint::trimmed ? meets[i] : p.to;
+            const Moved& before = moved_[(i + n - 1) % n];
+            const Moved& m = moved_[i];
+            if (!m.gone) {
+                ContourPiece p = m.piece;
+                if (before.joint == Joint::trimmed) {
+                    p.from = before.meet;
+                } else if (before.joint == Joint::on && !out_.empty()) {
+                    p.from = out_.back().to;
+                }
+                p.to = m.joint == Joint::trimmed ? m.meet : p.to;
                 out_.push_back(p);
             }
-            addJoint(joints[i], i);
+            const Moved& next = moved_[(i + 1) % n];
+            if (m.joint == Joint::arc) {
+                out_.push_back({Kind::arcClockwise, out_.back().to, next.piece.from, m.corner});
+            } else if (m.joint == Joint::tied && !next.gone) {
+                tie(next.piece.from);
+            }
         }
-        if (!out_.empty() && joints.back() == Joint::on) {
+        if (!out_.empty() && moved_.back().joint == Joint::on) {
             out_.back().to = out_.front().from;
         } else if (!out_.empty()) {
             tie(out_.front().from);
         }
     }
 
-    void addJoint(Joint joint, std::size_t i) {
-        const std::size_t k = (i + 1) % kept_.size();
-        if (joint == Joint::arc) {
-            out_.push_back({Kind::arcClockwise, out_.back().to, moved_[k]->from, kept_[i].to});
-        } else if (joint == Joint::tied && moved_[k]) {
-            tie(moved_[k]->from);
+    void join(Moved& m, const Moved& next) const {
+        if (m.gone || next.gone) {
+            return;
+        }
+        const double turn = cross(m.wayIn, next.wayOut);
+        if (std::abs(turn) < noCorner && dot(m.wayIn, next.wayOut) > 0) {
+            m.joint = Joint::on;
+        } else if (turn < 0) {
+            m.joint = Joint::arc;
+        } else if (const auto meet = trim(m.piece, next.piece)) {
+            m.joint = Joint::trimmed;
+            m.meet = *meet;
         }
     }
 
@@ -114,6 +122,15 @@ private:
     }
 
     static std::optional<Vec2> trim(const ContourPiece& a, const ContourPiece& b) {
+        if (!a.isArc() && !b.isArc()) {
+            const Vec2 u = a.to - a.from;
+            const Vec2 v = b.to - b.from;
+            const double d = cross(u, v);
+            const double s = cross(b.from - a.from, v) / d;
+            const double t = cross(b.from - a.from, u) / d;
+            const bool both = d != 0 && s >= 0 && s <= 1 && t >= 0 && t <= 1;
+            return both ? std::optional(a.from + u * s) : std::nullopt;
+        }
         const Meetings m = crossings(Stroke(a), Stroke(b));
         std::optional<Vec2> best;
         for (int i = 0; i < m.count; ++i) {
@@ -126,23 +143,23 @@ private:
     }
 
     /// A piece trimmed at both ends past its own middle is left whole, for the crossings to settle.
-    void untrimUsedUp(std::vector<Joint>& joints, const std::vector<Vec2>& meets) const {
-        const std::size_t n = kept_.size();
+    void untrimUsedUp() {
+        const std::size_t n = moved_.size();
         for (std::size_t i = 0; i < n; ++i) {
-            const std::size_t before = (i + n - 1) % n;
-            if (joints[before] == Joint::trimmed && joints[i] == Joint::trimmed) {
-                const Stroke s(*moved_[i]);
-                if (s.fractionOf(meets[before]) >= s.fractionOf(meets[i])) {
-                    joints[before] = Joint::tied;
-                    joints[i] = Joint::tied;
+            Moved& before = moved_[(i + n - 1) % n];
+            Moved& m = moved_[i];
+            if (before.joint == Joint::trimmed && m.joint == Joint::trimmed) {
+                const Stroke s(m.piece);
+                if (s.fractionOf(before.meet) >= s.fractionOf(m.meet)) {
+                    before.joint = Joint::tied;
+                    m.joint = Joint::tied;
                 }
             }
         }
     }
 
     double distance_;
-    Contour kept_;
-    std::vector<std::optional<ContourPiece>> moved_;
+    std::vector<Moved> moved_;
     Contour out_;
 };
 
@@ -187,22 +204,50 @@ public:
     double loose() const { return loose_; }
 
 private:
+    /// Swept from left to right: what begins before another ends may meet it.
     void cutAtCrossings() {
         cuts_.resize(raw_.size());
-        const StrokeGrid grid(raw_);
-        for (std::size_t i = 0; i < raw_.size(); ++i) {
-            grid.near(raw_[i].low(), raw_[i].high(), [&](std::size_t k) {
-                if (k > i && overlap(raw_[i], raw_[k])) {
-                    cross(i, k);
+        std::vector<std::size_t> order(raw_.size());
+        std::iota(order.begin(), order.end(), std::size_t(0));
+        std::sort(order.begin(), order.end(),
+                  [&](std::size_t a, std::size_t b) { return raw_[a].low().x < raw_[b].low().x; });
+        std::vector<Box> boxes;
+        boxes.reserve(order.size());
+        for (std::size_t i : order) {
+            boxes.push_back({raw_[i].low(), raw_[i].high()});
+        }
+        for (std::size_t i = 0; i < order.size(); ++i) {
+            const Box& a = boxes[i];
+            for (std::size_t k = i + 1; k < order.size() && boxes[k].low.x <= a.high.x + speck;
+                 ++k) {
+                const Box& b = boxes[k];
+                if (a.low.y <= b.high.y + speck && b.low.y <= a.high.y + speck &&
+                    !neighbours(order[i], order[k])) {
+                    cross(order[i], order[k]);
                 }
-                return false;
-            });
+            }
         }
     }
 
-    static bool overlap(const Stroke& a, const Stroke& b) {
-        return a.low().x <= b.high().x + speck && b.low().x <= a.high().x + speck &&
-               a.low().y <= b.high().y + speck && b.low().y <= a.high().y + speck;
+    struct Box {
+        Vec2 low, high;
+    };
+
+    /// Whether two pieces follow one another and can meet nowhere else: a line and what it is
+    /// joined to, unless that is more than half a circle.
+    bool neighbours(std::size_t i, std::size_t k) const {
+        const ContourPiece& a = raw_[i].piece();
+        const ContourPiece& b = raw_[k].piece();
+        const bool joined = a.to == b.from || b.to == a.from;
+        return joined &&
+               ((!a.isArc() && !b.isArc()) ||
+                (a.isArc() != b.isArc() && smooth(a.to == b.from ? a : b, a.to == b.from ? b : a)));
+    }
+    static bool smooth(const ContourPiece& a, const ContourPiece& b) {
+        const ContourPiece& arc = a.isArc() ? a : b;
+        const double side = arc.kind == Kind::arcCounter ? 1 : -1;
+        return side * wren::cross(arc.from - arc.centre, arc.to - arc.centre) >= 0 &&
+               std::abs(wren::cross(a.wayIn(), b.wayOut())) < 1e-6;
     }
 
     void cross(std::size_t i, std::size_t k) {
@@ -224,13 +269,31 @@ private:
     }
 
     void keepFarEnough() {
-        const StrokeGrid grid(borders_);
+        std::vector<Run> all;
         for (const auto& [first, end] : rings_) {
             std::vector<Run> runs = runsOf(first, end);
-            for (Run& run : runs) {
-                if (!grid.closer(middleOf(run), distance_ - slack)) {
-                    runs_.push_back(std::move(run));
-                }
+            std::move(runs.begin(), runs.end(), std::back_inserter(all));
+        }
+        // A grid is worth its making only for many questions.
+        constexpr std::size_t many = 200;
+        std::optional<StrokeGrid> grid;
+        if (all.size() > many) {
+            grid.emplace(borders_);
+        }
+        const double least = distance_ - slack;
+        const auto tooNear = [&](Vec2 p) {
+            if (grid) {
+                return grid->closer(p, least);
+            }
+            return std::any_of(borders_.begin(), borders_.end(), [&](const Stroke& s) {
+                return p.x > s.low().x - least && p.x < s.high().x + least &&
+                       p.y > s.low().y - least && p.y < s.high().y + least &&
+                       s.distanceTo(p) < least;
+            });
+        };
+        for (Run& run : all) {
+            if (!tooNear(middleOf(run))) {
+                runs_.push_back(std::move(run));
             }
         }
     }
@@ -332,7 +395,7 @@ private:
           const std::unordered_multimap<std::uint64_t, std::size_t>& starts) const {
         std::optional<std::size_t> best;
         double most = -10;
-        const Vec2 way = piece.wayAt(piece.length());
+        const Vec2 way = piece.wayIn();
         for (int dx = -1; dx <= 1; ++dx) {
             for (int dy = -1; dy <= 1; ++dy) {
                 const auto [a, b] = starts.equal_range(cellOf(piece.to, dx, dy));
@@ -341,7 +404,7 @@ private:
                     if (run.used || length(run.from() - piece.to) > 4 * slack) {
                         continue;
                     }
-                    const Vec2 on = run.pieces.front().wayAt(0);
+                    const Vec2 on = run.pieces.front().wayOut();
                     const double turn = std::atan2(wren::cross(way, on), dot(way, on));
                     if (turn > most) {
                         most = turn;

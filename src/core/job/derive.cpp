@@ -106,6 +106,12 @@ std::vector<std::string> Derived::parts() const {
 
 namespace {
 
+/// Whether two projects have the same neck, lying the same way.
+bool sameNeck(const Project& a, const Project& b) {
+    return a.board == b.board && a.neck == b.neck && a.neckBlank == b.neckBlank &&
+           a.neckHold == b.neckHold && a.machine == b.machine;
+}
+
 void drawNeck(Derived& d) {
     const Project& p = d.project;
     const Findings numbers = judgeNeckNumbers(p.neck, p.board);
@@ -116,10 +122,9 @@ void drawNeck(Derived& d) {
     NeckPart part(p.neck, p.board);
     Findings found = judgeNeck(p.neck, p.board, part.outline(), part.back());
     const bool firm = hasFirmStop(found);
-    append(d.findings, found);
     NeckSetups setups = layNeck(part, p.neckBlank, p.neckHold, p.machine);
     const Findings held = judgeNeckHold(part, setups, p.neckHold, p.machine);
-    append(d.findings, held);
+    append(found, held);
     const double volume = part.volume();
     std::vector<WoodUnder> wood = woodUnderRod(part.back(), p.neck.rod);
     d.neck.emplace(NeckJob{std::move(part),
@@ -129,7 +134,23 @@ void drawNeck(Derived& d) {
                            std::move(wood),
                            {},
                            {},
-                           {}});
+                           {},
+                           std::move(found)});
+    append(d.findings, d.neck->drawn);
+}
+
+/// The neck of an earlier derivation as it was drawn, before anything was planned.
+void takeNeck(Derived& d, const NeckJob& drawn) {
+    d.neck.emplace(NeckJob{drawn.part,
+                           drawn.setups,
+                           drawn.placed,
+                           drawn.volume,
+                           drawn.woodUnder,
+                           {},
+                           {},
+                           {},
+                           drawn.drawn});
+    append(d.findings, d.neck->drawn);
 }
 
 void drawBody(Derived& d) {
@@ -176,7 +197,8 @@ void drawBody(Derived& d) {
 
 } // namespace
 
-Derived deriveDrawing(const Project& project, const std::string& overrideReason) {
+Derived deriveDrawing(const Project& project, const std::string& overrideReason,
+                      const Derived* before) {
     Derived d;
     d.project = project;
     d.designHash = designHash(project);
@@ -196,7 +218,11 @@ Derived deriveDrawing(const Project& project, const std::string& overrideReason)
         }
     }
     if (project.neck.joint != NeckJoint::none) {
-        drawNeck(d);
+        if (before && before->neck && sameNeck(before->project, project)) {
+            takeNeck(d, *before->neck);
+        } else {
+            drawNeck(d);
+        }
     }
     if (project.wantsBody()) {
         drawBody(d);

@@ -29,6 +29,7 @@ struct NeckJob {
     NeckPlan plan;
     std::array<std::vector<RunProgram>, 2> readBack;
     std::optional<NeckProof> proof;
+    Findings drawn; ///< what drawing it found
 
     NeckSides sides(TurnOver turn) const { return {part, setups, turn, readBack}; }
 };
@@ -103,7 +104,9 @@ struct Derived {
     bool wantsNeck() const { return project.neck.joint != NeckJoint::none; }
 };
 
-Derived deriveDrawing(const Project& project, const std::string& overrideReason = "");
+/// What `before` has drawn already of a neck that has not changed since is taken over from it.
+Derived deriveDrawing(const Project& project, const std::string& overrideReason = "",
+                      const Derived* before = nullptr);
 /// Both do nothing when the step before gave nothing to work on. Throw Cancelled.
 void derivePrograms(Derived& derived, const std::stop_token& stop = {});
 void deriveProof(Derived& derived, const std::stop_token& stop = {});
