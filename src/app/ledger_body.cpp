@@ -70,7 +70,7 @@ void Ledger::leafBodyOutline() {
 }
 
 void Ledger::leafPocket() {
-    fieldWidth_ = 104;
+    fieldWidth_ = 96;
     group(tr("Neck pocket"));
     field(tr("deep"), QStringLiteral("neck_pocket.depth"));
     field(tr("room a side"), QStringLiteral("neck_pocket.clearance"));
@@ -102,7 +102,7 @@ void Ledger::leafPocket() {
     group(tr("Bridge"));
     fieldWidth_ = 124;
     field(tr("is"), QStringLiteral("bridge.kind"));
-    fieldWidth_ = 104;
+    fieldWidth_ = 96;
     field(tr("saddles behind"), QStringLiteral("bridge.compensation"));
     field(tr("saddles from"), QStringLiteral("bridge.saddle_low"));
     field(tr("up to"), QStringLiteral("bridge.saddle_high"));
@@ -281,7 +281,7 @@ void Ledger::leafBodyCuts() {
     field(tr("skin on walls"), QStringLiteral("body_cut.skin"));
     field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
     field(tr("going through by"), QStringLiteral("body_cut.through"));
-    field(tr("tilted floor's steps"), QStringLiteral("body_cut.ridge"));
+    field(tr("tilted floor"), QStringLiteral("body_cut.ridge"));
     field(tr("a peck"), QStringLiteral("body_cut.peck"));
     group(tr("Tabs"));
     field(tr("how many"), QStringLiteral("body_cut.tabs"));

@@ -278,6 +278,7 @@ void layTogether(Derived& d) {
             // The heel's wall in the neck's own frame, where more is deeper from behind.
             const double heel = -d.project.neck.heelDepth * inset;
             const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);
+            const std::vector<Vec2> edge = pointsOf(panel.outline, 0.05); // open beyond it
             const auto tabbed = [&](Vec2 at) {
                 return std::any_of(d.neck->plan.tabs.begin(), d.neck->plan.tabs.end(),
                                    [&](const NeckTab& t) { return t.under(at, 14); });
@@ -287,7 +288,7 @@ void layTogether(Derived& d) {
                       p.borders.front(),
                       {body->plan.sides[0].setup, body->readBack[0],
                        p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
-                      [&](Vec2 at) { return at.x > from && !tabbed(at); });
+                      [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
         }
         const PanelJob* lid = b.named("lid");
         if (p.what == "ledge" && lid && !lid->readBack[0].empty() && !body->readBack[1].empty()) {
