@@ -230,6 +230,13 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
     CHECK(d.body->part.volume() == Approx(plank - pocket).epsilon(2e-4));
 }
 
+TEST_CASE("What a top has too much is surfaced off once it is glued", "[body]") {
+    const Derived d =
+        drawnBody(bodyWith({{"body.build", "topped"}, {"body_blank.top_thickness", "3/8 in"}}));
+    CHECK(d.body->named("top")->setups.faced() == 0);
+    CHECK(d.body->named("body")->setups.faced() == Approx(9.525 - 8));
+}
+
 TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]") {
     const Project p = bodyWith();
     const Derived before = deriveDrawing(p);

@@ -171,8 +171,12 @@ void drawBody(Derived& d) {
     if (!numbers.empty()) {
         return;
     }
+    // What the top's piece has too much is taken off once it is glued.
+    Body body = p.body;
+    body.topSpare =
+        std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyJob{BodyPart(p.body, d.neck->part, p.bodyWoods), {}, 0, {}, {}});
+        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}});
     } catch (const Error& e) {
         sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
