@@ -22,10 +22,6 @@ struct PocketRing {
     std::vector<int> inner;
 };
 
-double distanceFrom(const Contour& c, Vec2 p) {
-    return distanceTo(c, p);
-}
-
 /// All rings from the wall inward, each tied to the one it was drawn in from.
 std::vector<PocketRing> ringsOf(const std::vector<Contour>& borders, double first, double step) {
     std::vector<PocketRing> out;
@@ -37,7 +33,7 @@ std::vector<PocketRing> ringsOf(const std::vector<Contour>& borders, double firs
             PocketRing ring{c, -1, {}};
             double best = std::numeric_limits<double>::infinity();
             for (int k : last) {
-                const double d = distanceFrom(out[std::size_t(k)].way, c.front().from);
+                const double d = distanceTo(out[std::size_t(k)].way, c.front().from);
                 if (d < best) {
                     best = d;
                     ring.parent = k;

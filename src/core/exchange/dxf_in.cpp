@@ -114,7 +114,6 @@ public:
     void addPolyline(const DL_PolylineData& p) override {
         finish();
         vertices_.clear();
-        wanted_ = p.number;
         closed_ = (p.flags & 1) != 0;
         open_ = true;
     }
@@ -238,7 +237,6 @@ private:
     bool inBlock_ = false;
     bool open_ = false;
     bool closed_ = false;
-    unsigned wanted_ = 0;
     std::vector<ShapeNode> vertices_;
     bool spline_ = false;
     bool splineClosed_ = false;

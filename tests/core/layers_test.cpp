@@ -1,0 +1,158 @@
+// What the layers of a body share, and what is written of them.
+
+#include "body_support.h"
+#include "cut/panel_order.h"
+#include "exchange/body_drawing.h"
+#include "geom/crossing.h"
+#include "job/body_sheet.h"
+#include "job/report.h"
+#include "part/panel_field.h"
+
+#include <numbers>
+#include <random>
+#include <set>
+
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using namespace wren::test;
+
+TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][layers]") {
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const Derived d = drawnBody(bodyWith({{"body.build", "topped"}, {"body_hold.turn", turn}}));
+        const PanelSetups& core = d.body->named("core")->setups;
+        for (const char* name : {"top", "body"}) {
+            const PanelSetups& s = d.body->named(name)->setups;
+            CHECK(s.blank.length == core.blank.length);
+            CHECK(s.blank.width == core.blank.width);
+            REQUIRE(s.pins.size() == 2);
+            for (std::size_t i = 0; i < 2; ++i) {
+                const auto lies = [&](const PanelSetups& of) {
+                    return of.face.fromInstrument.toSetup({of.pins[i].at.x, of.pins[i].at.y, 0});
+                };
+                CHECK(length(lies(s).xy() - lies(core).xy()) < 1e-9);
+            }
+        }
+        CHECK(core.drillPins);
+        CHECK_FALSE(d.body->named("body")->setups.drillPins); // they are there already
+        // Turned over, each pin stands where one stood; end for end of itself it does not fit.
+        const PanelSetups& s = d.body->named("body")->setups;
+        REQUIRE(s.back);
+        for (const RegisterPin& pin : s.pins) {
+            const Vec2 there = s.back->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+            CHECK(std::any_of(s.pins.begin(), s.pins.end(), [&](const RegisterPin& p) {
+                return length(s.face.fromInstrument.toSetup({p.at.x, p.at.y, 0}).xy() - there) <
+                       1e-9;
+            }));
+            const Vec2 wrong{s.blank.length - there.x, s.blank.width - there.y};
+            CHECK(std::none_of(s.pins.begin(), s.pins.end(), [&](const RegisterPin& p) {
+                return length(s.face.fromInstrument.toSetup({p.at.x, p.at.y, 0}).xy() - wrong) < 1;
+            }));
+        }
+    }
+}
+
+TEST_CASE("Sheets, report and drilling list tell of every piece", "[body][layers]") {
+    const Derived d = derive(bodyWith({{"body.build", "topped"}}));
+    std::set<std::string> names;
+    for (const PanelJob& job : d.body->panels) {
+        for (std::size_t side = 0; side < (job.setups.back ? 2U : 1U); ++side) {
+            names.insert(bodySheetName(d, job, side));
+            CHECK(bodySheetPdf(d, job, side).rfind("%PDF", 0) == 0);
+        }
+    }
+    CHECK(names == std::set<std::string>{"04-body-core-face-up.pdf", "05-body-top-face-up.pdf",
+                                         "06-body-face-up.pdf", "07-body-back-up.pdf",
+                                         "08-body-lid-inner-face-up.pdf"});
+    const auto doc = nlohmann::json::parse(reportJson(d));
+    int setups = 0;
+    for (const auto& s : doc["setups"]) {
+        setups += s["part"].get<std::string>().rfind("body", 0) == 0 ? 1 : 0;
+    }
+    CHECK(setups == 5);
+    int fits = 0;
+    for (const auto& p : doc["proof"]) {
+        fits += p.contains("fit") ? 1 : 0;
+    }
+    CHECK(fits == 2);
+    const std::string csv = drillingCsv(d.body->part);
+    const auto lines = std::count(csv.begin(), csv.end(), '\n');
+    std::size_t holes = d.body->part.benchHoles().size();
+    for (const Panel& p : d.body->part.panels()) {
+        holes += p.holes.size();
+    }
+    CHECK(static_cast<std::size_t>(lines) == holes + 1);
+    CHECK(csv.find("body,ferrule,") != std::string::npos);
+    CHECK(csv.find(",edge,hand") != std::string::npos);
+}
+
+TEST_CASE("Cells are filled just where a pocket is", "[body][layers]") {
+    const Contour outer = shapeOutline(shapeNodes("0 0 s, 30 -12 s, 62 4 c, 50 41 s, 8 30 r6"));
+    const Contour island = circleContour({30, 14}, 13);
+    const auto polygons = polygonsOf({outer, island});
+    const CellGrid grid{{-7.03, -20.07}, 0.31, 260, 230};
+    std::vector<char> filled(260 * 230, 0);
+    fillCells(grid, polygons, [&](std::size_t i) { ++filled[i]; });
+    long wrong = 0;
+    for (std::size_t i = 0; i < filled.size(); ++i) {
+        const Vec2 p = grid.first + Vec2{double(i % 260), double(i / 260)} * grid.cell;
+        wrong += filled[i] != (insideOf(polygons, p) ? 1 : 0);
+    }
+    CHECK(wrong == 0);
+}
+
+TEST_CASE("Strokes measure and meet as dense points along them do", "[inset][stroke]") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> place(-20, 20);
+    std::uniform_real_distribution<double> bulge(-2.5, 2.5);
+    for (int i = 0; i < 200; ++i) {
+        const ContourPiece a = bulgedPiece({place(random), place(random)},
+                                           {place(random), place(random)}, bulge(random));
+        const Stroke s(a);
+        const Vec2 p{place(random), place(random)};
+        double nearest = 1e9;
+        for (int k = 0; k <= 4000; ++k) {
+            const Vec2 q = s.at(k / 4000.0);
+            nearest = std::min(nearest, length(q - p));
+            if (k % 400 == 200) {
+                CHECK(s.fractionOf(q) == Approx(k / 4000.0).margin(1e-6));
+                CHECK(q.x >= s.low().x - 1e-9);
+                CHECK(q.x <= s.high().x + 1e-9);
+                CHECK(q.y >= s.low().y - 1e-9);
+                CHECK(q.y <= s.high().y + 1e-9);
+            }
+        }
+        CHECK(s.distanceTo(p) == Approx(nearest).margin(0.05));
+        const Stroke other(bulgedPiece({place(random), place(random)},
+                                       {place(random), place(random)}, bulge(random)));
+        const Meetings m = crossings(s, other);
+        for (int k = 0; k < m.count; ++k) {
+            CHECK(s.distanceTo(m.at[std::size_t(k)]) < 1e-6);
+            CHECK(other.distanceTo(m.at[std::size_t(k)]) < 1e-6);
+        }
+    }
+}
+
+TEST_CASE("Cuts of one bit stand together, after what must come first", "[panel][order]") {
+    const Drawer drawer = starterDrawer();
+    const Bit* six = findBit(drawer, "flat-6");
+    const Bit* three = findBit(drawer, "flat-3");
+    const Bit* longSix = findBit(drawer, "long-6");
+    const auto task = [](const char* what, const Bit* bit, std::vector<std::size_t> after) {
+        OpenTask t;
+        t.what = what;
+        t.bit = bit;
+        t.after = std::move(after);
+        t.judge = [](const Bit& b) { return Verdict{b.kind == BitKind::flat, {}}; };
+        return t;
+    };
+    std::vector<OpenTask> tasks{task("a", six, {}), task("b", three, {0}), task("c", six, {}),
+                                task("d", three, {}), task("out", six, {0, 1, 2, 3})};
+    CHECK(runningOrder(tasks) == std::vector<std::size_t>{0, 2, 1, 3, 4});
+    // A longer bit of the same width takes over what a shorter one was wanted for; one of another
+    // width does not.
+    tasks[2].bit = longSix;
+    shareBits(tasks);
+    CHECK(tasks[0].bit == tasks[2].bit);
+    CHECK(tasks[1].bit == three);
+}
