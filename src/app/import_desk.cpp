@@ -3,6 +3,7 @@
 #include "background.h"
 #include "base/error.h"
 #include "base/length.h"
+#include "headed.h"
 #include "text.h"
 #include "theme.h"
 
@@ -53,22 +54,12 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
                     tr("only what is drawn on it"), 190);
     unit_ = choice(tr("one unit is"), QStringLiteral("import.unit"),
                    tr("where the drawing does not say, or says it wrong"), 150);
-    auto* line = new QVBoxLayout;
-    line->setSpacing(4);
-    auto* heading = new QLabel(tr("curves within"));
-    heading->setFont(words(14));
-    heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     tolerance_ = new QLineEdit(QStringLiteral("0.05 mm"));
     tolerance_->setObjectName(QStringLiteral("import.tolerance"));
     tolerance_->setFont(figures(15));
-    tolerance_->setMinimumHeight(34);
     tolerance_->setFixedWidth(110);
     tolerance_->setToolTip(tr("how far lines and arcs may lie off the drawing's points"));
-    tolerance_->setAccessibleName(heading->text());
-    heading->setBuddy(tolerance_);
-    line->addWidget(heading);
-    line->addWidget(tolerance_);
-    row->addLayout(line);
+    row->addLayout(headed(tr("curves within"), tolerance_));
     row->addStretch(1);
     told_ = new QLabel;
     told_->setFont(words(14));
@@ -112,22 +103,13 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
 
 QPushButton* ImportDesk::choice(const QString& label, const QString& name, const QString& tip,
                                 int width) {
-    auto* column = new QVBoxLayout;
-    column->setSpacing(4);
-    auto* heading = new QLabel(label);
-    heading->setFont(words(14));
-    heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* button = new QPushButton;
     button->setObjectName(QStringLiteral("choice"));
     button->setProperty("path", name);
     button->setFont(figures(14));
-    button->setMinimumHeight(34);
     button->setFixedWidth(width);
     button->setToolTip(tip);
-    button->setAccessibleName(label);
-    column->addWidget(heading);
-    column->addWidget(button);
-    findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(column);
+    findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(headed(label, button));
     return button;
 }
 
@@ -261,7 +243,7 @@ void ImportDesk::take() {
 }
 
 QRectF ImportDesk::canvas() const {
-    return QRectF(24, 56, width() - 48, told_->parentWidget() ? height() - 56 - 178.0 : 100);
+    return QRectF(24, 56, width() - 48, height() - 56 - 178.0);
 }
 
 double ImportDesk::millimetres() const {

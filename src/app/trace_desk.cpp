@@ -2,6 +2,7 @@
 
 #include "background.h"
 #include "base/error.h"
+#include "headed.h"
 #include "text.h"
 #include "theme.h"
 
@@ -55,18 +56,10 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
                   tr("stations then ask for it as @name"), 130);
     distance_ = entry(tr("A to B is"), QStringLiteral("trace.distance"),
                       tr("true distance of the two known points, as 42 or 1 5/8 in"), 100);
-    auto* sides = new QVBoxLayout;
-    sides->setSpacing(4);
-    auto* sidesLabel = new QLabel(tr("bass edge"));
-    sidesLabel->setFont(words(14));
-    sidesLabel->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     sides_ = new QPushButton;
     sides_->setObjectName(QStringLiteral("choice"));
     sides_->setFont(figures(15));
-    sides_->setMinimumHeight(34);
-    sides->addWidget(sidesLabel);
-    sides->addWidget(sides_);
-    row->addLayout(sides);
+    row->addLayout(headed(tr("bass edge"), sides_));
     points_ = entry(tr("points, edge to edge: across deep, ..."), QStringLiteral("trace.points"),
                     tr("mm from the middle and below the edges; laid on the picture or typed"), 0);
     trouble_ = new QLabel;
@@ -99,24 +92,15 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
 
 QLineEdit* TraceDesk::entry(const QString& label, const QString& name, const QString& tip,
                             int width) {
-    auto* column = new QVBoxLayout;
-    column->setSpacing(4);
-    auto* heading = new QLabel(label);
-    heading->setFont(words(14));
-    heading->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     auto* line = new QLineEdit;
     line->setObjectName(name);
     line->setFont(figures(15));
-    line->setMinimumHeight(34);
     line->setToolTip(tip);
-    line->setAccessibleName(label);
     if (width > 0) {
         line->setFixedWidth(width);
     }
-    heading->setBuddy(line);
-    column->addWidget(heading);
-    column->addWidget(line);
-    findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(column, width > 0 ? 0 : 1);
+    findChild<QHBoxLayout*>(QStringLiteral("row"))
+        ->addLayout(headed(label, line), width > 0 ? 0 : 1);
     connect(line, &QLineEdit::returnPressed, this, &TraceDesk::keep);
     return line;
 }

@@ -204,22 +204,19 @@ private:
               const std::vector<std::vector<std::vector<Vec2>>>& polygons) {
         double web = 1e9;
         Vec2 where;
-        for (Vec2 p : polygons[i][0]) {
-            const double d =
-                insideOf(polygons[k], p) ? 0 : distanceTo(panel.pockets[k].borders[0], p);
-            if (d < web) {
-                web = d;
-                where = p;
+        const auto measure = [&](std::size_t one, std::size_t other) {
+            for (Vec2 p : polygons[one][0]) {
+                const double d = insideOf(polygons[other], p)
+                                     ? 0
+                                     : distanceTo(panel.pockets[other].borders[0], p);
+                if (d < web) {
+                    web = d;
+                    where = p;
+                }
             }
-        }
-        for (Vec2 p : polygons[k][0]) {
-            const double d =
-                insideOf(polygons[i], p) ? 0 : distanceTo(panel.pockets[i].borders[0], p);
-            if (d < web) {
-                web = d;
-                where = p;
-            }
-        }
+        };
+        measure(i, k);
+        measure(k, i);
         if (web >= pocketWebCaution) {
             return;
         }
