@@ -36,6 +36,23 @@ std::vector<Handle> nodeHandles(const Hands& hands, const std::string& text, con
     return out;
 }
 
+/// Both ends of every contour's line.
+std::vector<Handle> slopeHandles(const Hands& hands, const std::string& text, const QString& what,
+                                 const QString& path) {
+    std::vector<Handle> out;
+    const std::vector<FaceSlope> slopes = slopeList(text);
+    for (std::size_t i = 0; i < slopes.size(); ++i) {
+        for (Vec2 FaceSlope::*end : {&FaceSlope::from, &FaceSlope::to}) {
+            out.push_back({hands.px(slopes[i].*end), what, Qt::SizeAllCursor, [=](QPointF p) {
+                               std::vector<FaceSlope> moved = slopes;
+                               moved[i].*end = hands.mm(p);
+                               return Typed{path, qs(slopeText(moved))};
+                           }});
+        }
+    }
+    return out;
+}
+
 } // namespace
 
 std::vector<Handle> bodyPlanHandles(const StripContext& c) {
@@ -70,6 +87,10 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
         take(nodeHandles(hands, body.cavity.nodes, QObject::tr("this node of the cavity"),
                          QStringLiteral("cavity.outline")));
     }
+    take(slopeHandles(hands, body.faces.frontSlopes, QObject::tr("this end of the arm's line"),
+                      QStringLiteral("body.front_slopes")));
+    take(slopeHandles(hands, body.faces.backSlopes, QObject::tr("this end of the ribs' line"),
+                      QStringLiteral("body.back_slopes")));
     for (std::size_t i = 0; i < body.pickups.size(); ++i) {
         if (body.pickups[i].kind != PickupKind::none) {
             out.push_back({hands.px({-body.pickups[i].fromBridge, 0}),

@@ -27,7 +27,7 @@ QRectF layerRect(const QRectF& area, int index) {
 /// How the pieces lie on one another when they are together: what is in front on top.
 std::vector<int> stackOrder(const Derived& d) {
     std::vector<int> order;
-    for (const char* name : {"top", "core", "body", "lid"}) {
+    for (const char* name : {"top", "core", "back", "body", "lid"}) {
         for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
             if (d.body->panelOf(d.body->panels[i]).name == name) {
                 order.push_back(static_cast<int>(i));
@@ -163,6 +163,9 @@ void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     if (core) {
         p.setPen(QPen(colour::faded, 0.8));
         p.drawLine(at(box[0].y, core->top), at(box[1].y, core->top));
+        if (part.panel("back")) {
+            p.drawLine(at(box[0].y, core->bottom), at(box[1].y, core->bottom));
+        }
     }
     const Fan fan(d.project.board);
     p.setPen(Qt::NoPen);

@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "design/fan.h"
+#include "geom/inset.h"
 #include "neck_strips.h"
 #include "part/panel_field.h"
 #include "section.h"
@@ -75,6 +76,42 @@ void drawPockets(const PlanView& v, const Panel& panel) {
     draw(true);
 }
 
+/// Where the faces begin to fall: the front's in full lines, the back's dashed.
+void drawFalls(const PlanView& v, const BodyPart& part) {
+    QPainter& p = v.c.painter;
+    const Panel& body = *part.panel("body");
+    const std::vector<Vec2> outline = pointsOf(part.outline(), 0.1);
+    p.setBrush(Qt::NoBrush);
+    for (bool back : {false, true}) {
+        const FaceFall& fall = body.fall(back);
+        p.setPen(QPen(colour::moss, 1, back ? Qt::DashLine : Qt::SolidLine));
+        if (!fall.edge().level()) {
+            for (const Contour& line :
+                 inset({counterClockwise(part.outline())}, fall.edge().reach())) {
+                p.drawPolygon(v.polygon(line));
+            }
+        }
+        for (const SlopeLine& s : fall.slopes()) {
+            const Vec2 along{-s.out.y, s.out.x};
+            constexpr double reach = 600;
+            constexpr double step = 2;
+            const auto crease = [&](double at) {
+                const double turn = s.bow > 0 ? at / s.bow : 0;
+                const Vec2 way = s.out * -std::cos(turn) + along * std::sin(turn);
+                return s.bow > 0 ? s.centre + way * s.bow : s.at + along * at;
+            };
+            const double most = s.bow > 0 ? std::min(reach, 3.1 * s.bow) : reach;
+            for (double at = -most; at < most; at += step) { // what of it lies in the wood
+                const Vec2 a = crease(at);
+                const Vec2 b = crease(at + step);
+                if (inside(outline, a) && inside(outline, b)) {
+                    p.drawLine(v.at(a), v.at(b));
+                }
+            }
+        }
+    }
+}
+
 /// Neck and board over the body, without a neck angle's shortening: it is less than a pen's width.
 void drawNeckOver(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
@@ -123,6 +160,9 @@ void drawControls(const PlanView& v, const Derived& d) {
         const QPointF at = v.at(hole.at);
         p.drawLine(at + QPointF(-4, -4), at + QPointF(4, 4));
         p.drawLine(at + QPointF(-4, 4), at + QPointF(4, -4));
+        if (hole.to) {
+            p.drawLine(at, v.at(*hole.to));
+        }
     }
 }
 
@@ -223,6 +263,7 @@ void drawBodyPlan(const StripContext& c) {
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(d.body->part.outline()));
     drawPockets(v, *d.body->part.panel("body"));
+    drawFalls(v, d.body->part);
     drawNeckOver(v, d);
     if (const Panel* core = d.body->part.panel("core")) {
         p.setPen(QPen(colour::ochre, 1, Qt::DashLine));
@@ -230,6 +271,11 @@ void drawBodyPlan(const StripContext& c) {
         for (const PanelPocket& pocket : core->pockets) {
             p.drawPolygon(v.polygon(pocket.borders.front()));
         }
+    }
+    if (d.project.body.bookmatch && d.body->part.panel("top")) {
+        const auto box = d.body->part.panel("body")->box();
+        p.setPen(QPen(colour::faded, 1, Qt::DashDotDotLine));
+        p.drawLine(v.at({box[0].x, 0}), v.at({box[1].x, 0}));
     }
     drawControls(v, d);
     drawBridge(v, d);
@@ -266,6 +312,9 @@ void drawBodySide(const StripContext& c) {
     if (const Panel* core = part.panel("core")) {
         p.setPen(QPen(colour::faded, 1));
         p.drawLine(at(box[0].x, core->top), at(box[1].x, core->top));
+        if (part.panel("back")) {
+            p.drawLine(at(box[0].x, core->bottom), at(box[1].x, core->bottom));
+        }
     }
     // The neck's own side, laid on the pocket's floor.
     const BodyPlace& place = part.place();

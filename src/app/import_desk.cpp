@@ -13,6 +13,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -24,6 +25,7 @@ namespace {
 
 const QString everyLayer = QStringLiteral("all");
 const QString asItSays = QStringLiteral("as it says");
+const QString twoPoints = QStringLiteral("two points");
 const QString mark = QStringLiteral(" \u25BE"); ///< of a button that offers words
 
 QString wordOn(const QPushButton* button) {
@@ -60,6 +62,14 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
     tolerance_->setFixedWidth(110);
     tolerance_->setToolTip(tr("how far lines and arcs may lie off the drawing's points"));
     row->addLayout(headed(tr("curves within"), tolerance_));
+    apart_ = new QLineEdit;
+    apart_->setObjectName(QStringLiteral("import.apart"));
+    apart_->setFont(figures(15));
+    apart_->setFixedWidth(110);
+    apart_->setPlaceholderText(tr("250 mm"));
+    apart_->setToolTip(tr("one unit is two points: click them in the drawing, then type how far "
+                          "they really are apart"));
+    row->addLayout(headed(tr("points apart"), apart_));
     row->addStretch(1);
     told_ = new QLabel;
     told_->setFont(words(14));
@@ -82,13 +92,15 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
     connect(file, &QPushButton::clicked, this, &ImportDesk::askFile);
     connect(take_, &QPushButton::clicked, this, &ImportDesk::take);
     connect(leave, &QPushButton::clicked, this, &ImportDesk::left);
-    connect(tolerance_, &QLineEdit::returnPressed, this, &ImportDesk::trace);
-    connect(tolerance_, &QLineEdit::editingFinished, this, &ImportDesk::trace);
+    for (QLineEdit* edit : {tolerance_, apart_}) {
+        connect(edit, &QLineEdit::returnPressed, this, &ImportDesk::trace);
+        connect(edit, &QLineEdit::editingFinished, this, &ImportDesk::trace);
+    }
     connect(for_, &QPushButton::clicked, this, [this] {
-        choose(for_, {tr("body's outline"), tr("cavity in its back")});
+        choose(for_, {tr("body's outline"), tr("cavity in its back"), tr("headstock")});
     });
     connect(unit_, &QPushButton::clicked, this, [this] {
-        choose(unit_, {asItSays, QStringLiteral("mm"), QStringLiteral("in")});
+        choose(unit_, {asItSays, QStringLiteral("mm"), QStringLiteral("in"), twoPoints});
     });
     connect(layer_, &QPushButton::clicked, this, [this] {
         QStringList all{everyLayer};
@@ -146,6 +158,7 @@ void ImportDesk::askFile() {
 
 void ImportDesk::open(const QString& file) {
     file_ = file;
+    marks_.clear();
     putOn(layer_, everyLayer);
     putOn(unit_, asItSays);
     trace();
@@ -159,10 +172,17 @@ void ImportDesk::trace() {
     if (wordOn(layer_) != everyLayer) {
         tracing.layer = wordOn(layer_).toStdString();
     }
-    if (wordOn(unit_) != asItSays) {
+    if (wordOn(unit_) != asItSays && !measuring()) {
         tracing.unit = wordOn(unit_) == QLatin1String("in") ? mmPerInch : 1;
     }
     try {
+        if (measuring()) {
+            tracing.unit = measuredUnit();
+            if (!tracing.unit) {
+                tell();
+                return;
+            }
+        }
         tracing.tolerance = parseLength(tolerance_->text().toStdString(), document_.unit());
         if (tracing.tolerance < 0.001 || tracing.tolerance > 2) {
             throw Error("Curves may lie 0.001 to 2 mm off the drawing.");
@@ -171,8 +191,9 @@ void ImportDesk::trace() {
         Q_EMIT refused(QString::fromUtf8(e.what()));
         return;
     }
-    const OutlineFor what =
-        wordOn(for_) == tr("body's outline") ? OutlineFor::body : OutlineFor::cavity;
+    const OutlineFor what = wordOn(for_) == tr("body's outline") ? OutlineFor::body
+                            : wordOn(for_) == tr("headstock")    ? OutlineFor::headstock
+                                                                 : OutlineFor::cavity;
     const int wish = ++wish_;
     told_->setText(tr("Reading the drawing ..."));
     inBackground(
@@ -198,7 +219,12 @@ void ImportDesk::trace() {
 
 void ImportDesk::tell() {
     take_->setEnabled(canTake());
-    if (!outcome_) {
+    if (!measured() && outcome_) {
+        told_->setText(marks_.size() < 2
+                           ? tr("Click two places of the drawing whose distance you know; the "
+                                "nearest end of a curve is taken.")
+                           : tr("Type how far the two places really are apart."));
+    } else if (!outcome_) {
         told_->setText(tr("SVG, DXF, or the first page of a PDF. Its curves come in as they are; "
                           "strings of short lines become lines, arcs and circles again."));
     } else if (!outcome_->outline) {
@@ -229,6 +255,12 @@ void ImportDesk::take() {
     const Project& from = outcome_->outline->project;
     const bool body = wordOn(for_) == tr("body's outline");
     Project next = document_.project();
+    if (wordOn(for_) == tr("headstock")) {
+        next.neck.head.nodes = from.neck.head.nodes;
+        document_.change(next, tr("the headstock's outline from a drawing"));
+        Q_EMIT taken(tr("The headstock has the drawing's outline."));
+        return;
+    }
     if (body) {
         next.body.nodes = from.body.nodes;
         next.body.mirror = false;
@@ -246,7 +278,95 @@ QRectF ImportDesk::canvas() const {
     return QRectF(24, 56, width() - 48, height() - 56 - 178.0);
 }
 
+bool ImportDesk::canTake() const {
+    return outcome_ && outcome_->outline.has_value() && measured();
+}
+
+bool ImportDesk::measured() const {
+    return !measuring() || (marks_.size() == 2 && !apart_->text().trimmed().isEmpty());
+}
+
+void ImportDesk::scaleByPoints() {
+    marks_.clear();
+    putOn(unit_, twoPoints);
+    trace();
+}
+
+QPointF ImportDesk::pageAt(Vec2 drawing) const {
+    const double unit = millimetres();
+    return lie().at({drawing.x * unit, -drawing.y * unit});
+}
+
+bool ImportDesk::measuring() const {
+    return wordOn(unit_) == twoPoints;
+}
+
+std::optional<double> ImportDesk::measuredUnit() const {
+    if (!measured() || marks_.size() < 2) {
+        return {};
+    }
+    return unitBetween(marks_[0], marks_[1],
+                       parseLength(apart_->text().toStdString(), document_.unit()));
+}
+
+Vec2 ImportDesk::snapped(QPointF place) const {
+    const double unit = millimetres();
+    const QPointF mm = lie().mm(place);
+    const Vec2 p{mm.x() / unit, -mm.y() / unit};
+    Vec2 best = p;
+    double nearest = 1e18;
+    for (const DrawnLine& l : outcome_->drawing.lines) {
+        for (const ContourPiece& piece : l.pieces) {
+            for (Vec2 end : {piece.from, piece.to}) {
+                if (length(end - p) < nearest) {
+                    nearest = length(end - p);
+                    best = end;
+                }
+            }
+        }
+    }
+    return best;
+}
+
+void ImportDesk::mousePressEvent(QMouseEvent* e) {
+    if (!measuring() || !outcome_ || !canvas().contains(e->position())) {
+        return;
+    }
+    if (marks_.size() == 2) {
+        marks_.clear();
+    }
+    marks_.push_back(snapped(e->position()));
+    if (marks_.size() == 2) {
+        apart_->setFocus();
+    }
+    trace();
+}
+
+ImportDesk::Lie ImportDesk::lie() const {
+    const double unit = millimetres();
+    QRectF box;
+    for (const DrawnLine& l : outcome_->drawing.lines) {
+        QPolygonF line;
+        for (Vec2 q : pointsOf(l.pieces, 0.1 / unit)) {
+            line << QPointF(q.x * unit, -q.y * unit);
+        }
+        line << QPointF(l.pieces.back().to.x * unit, -l.pieces.back().to.y * unit);
+        box = box.united(line.boundingRect());
+    }
+    const QRectF area = canvas();
+    return {area.center(), box.center(),
+            std::min((area.width() - 40) / std::max(1e-6, box.width()),
+                     (area.height() - 30) / std::max(1e-6, box.height()))};
+}
+
 double ImportDesk::millimetres() const {
+    if (measuring()) {
+        try {
+            return measuredUnit().value_or(outcome_->drawing.unit.value_or(1));
+        } catch (const Error&) {
+            return outcome_->drawing.unit.value_or(1);
+        }
+    }
     if (wordOn(unit_) == QLatin1String("in")) {
         return mmPerInch;
     }
@@ -269,28 +389,26 @@ void ImportDesk::paintEvent(QPaintEvent*) {
         return;
     }
     const double unit = millimetres();
-    std::vector<QPolygonF> drawn;
-    QRectF box;
-    for (const DrawnLine& l : outcome_->drawing.lines) {
-        QPolygonF line;
-        for (Vec2 q : pointsOf(l.pieces, 0.1 / unit)) {
-            line << QPointF(q.x * unit, -q.y * unit);
-        }
-        line << QPointF(l.pieces.back().to.x * unit, -l.pieces.back().to.y * unit);
-        box = box.united(line.boundingRect());
-        drawn.push_back(std::move(line));
-    }
-    const double k = std::min((area.width() - 40) / std::max(1.0, box.width()),
-                              (area.height() - 30) / std::max(1.0, box.height()));
-    const auto at = [&](QPointF q) { return area.center() + (q - box.center()) * k; };
+    const Lie placed = lie();
+    const auto at = [&](QPointF q) { return placed.at(q); };
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::faded, 1));
-    for (const QPolygonF& line : drawn) {
+    for (const DrawnLine& l : outcome_->drawing.lines) {
         QPolygonF shown;
-        for (const QPointF& q : line) {
-            shown << at(q);
+        for (Vec2 q : pointsOf(l.pieces, 0.1 / unit)) {
+            shown << at({q.x * unit, -q.y * unit});
         }
+        shown << at({l.pieces.back().to.x * unit, -l.pieces.back().to.y * unit});
         p.drawPolyline(shown);
+    }
+    if (measuring()) {
+        p.setPen(QPen(colour::slate, 1.6));
+        for (Vec2 m : marks_) {
+            const QPointF q = pageAt(m);
+            p.drawLine(q - QPointF(9, 0), q + QPointF(9, 0));
+            p.drawLine(q - QPointF(0, 9), q + QPointF(0, 9));
+            p.drawEllipse(q, 5, 5);
+        }
     }
     if (!canTake()) {
         return;

@@ -7,6 +7,7 @@
 
 #include <memory>
 #include <optional>
+#include <vector>
 
 class QLabel;
 class QLineEdit;
@@ -24,7 +25,10 @@ public:
 
     void start();
     void open(const QString& file); ///< read and traced in a worker thread; ready() follows
-    bool canTake() const { return outcome_ && outcome_->outline.has_value(); }
+    bool canTake() const;
+    /// The next two clicks mark places whose distance is then typed.
+    void scaleByPoints();
+    QPointF pageAt(Vec2 drawing) const; ///< where a place of the drawing, in its units, is shown
 
 Q_SIGNALS:
     void ready();
@@ -35,8 +39,16 @@ Q_SIGNALS:
 protected:
     void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
 
 private:
+    /// How the drawing lies on the page.
+    struct Lie {
+        QPointF middle, box;
+        double perMm = 1;
+        QPointF at(QPointF mm) const { return middle + (mm - box) * perMm; }
+        QPointF mm(QPointF at) const { return box + (at - middle) / perMm; }
+    };
     /// What a reading came to: the outline, or why there is none.
     struct Outcome {
         DrawingRead drawing;
@@ -52,6 +64,11 @@ private:
     void tell();
     QRectF canvas() const;
     double millimetres() const; ///< of a drawing unit
+    Lie lie() const;
+    Vec2 snapped(QPointF at) const; ///< the drawing's own end nearest to a place, drawing units
+    bool measuring() const;
+    bool measured() const; ///< two points and their distance are known, or not wanted
+    std::optional<double> measuredUnit() const;
 
     Document& document_;
     QString file_;
@@ -61,6 +78,8 @@ private:
     QPushButton* layer_ = nullptr;
     QPushButton* unit_ = nullptr;
     QLineEdit* tolerance_ = nullptr;
+    QLineEdit* apart_ = nullptr;
+    std::vector<Vec2> marks_; ///< two places whose distance is known, drawing units
     QPushButton* take_ = nullptr;
     QLabel* told_ = nullptr;
 };

@@ -117,10 +117,11 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Bolts, pins, nut, plate, scarf"), &Ledger::leafJoint}};
     case Station::body:
         return {{tr("Outline and wood"), &Ledger::leafBodyOutline},
+                {tr("Edges, contours"), &Ledger::leafFaces},
                 {tr("Neck pocket, bridge"), &Ledger::leafPocket},
                 {tr("Pickups"), &Ledger::leafPickups},
                 {tr("Cavity, lid, jack"), &Ledger::leafCavity},
-                {tr("Chambers, channels, straps"), &Ledger::leafHollows}};
+                {tr("Hollows, wires, straps"), &Ledger::leafHollows}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},

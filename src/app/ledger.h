@@ -91,6 +91,7 @@ private:
     void leafPickups();
     void leafCavity();
     void leafHollows();
+    void leafFaces();
     void leafBodyBlank();
     void leafBodyCuts();
     void leafPieceFace();

@@ -36,6 +36,10 @@ void Ledger::leafBodyOutline() {
     field(tr("surfaced off it"), QStringLiteral("body.top_spare"));
     field(tr("cut larger by"), QStringLiteral("body.oversize"));
     field(tr("wood"), QStringLiteral("body.top_wood"));
+    field(tr("joined in the middle"), QStringLiteral("body.bookmatch"));
+    group(tr("A glued-on back"));
+    field(tr("thickness"), QStringLiteral("body.back"));
+    field(tr("wood"), QStringLiteral("body.back_wood"));
     group(tr("Outline, from the bridge line"));
     field(tr("starts as"), QStringLiteral("body.like"));
     field(tr("mirrored"), QStringLiteral("body.mirror"));
@@ -67,6 +71,43 @@ void Ledger::leafBodyOutline() {
                                       b.volume / 1e6 *
                                           woodById(d.project.bodyWoods.body).specificGravity));
             }));
+}
+
+void Ledger::leafFaces() {
+    fieldWidth_ = 104;
+    group(tr("Edges"));
+    field(tr("front"), QStringLiteral("body.front_edge"));
+    field(tr("by"), QStringLiteral("body.front_edge_size"));
+    field(tr("back"), QStringLiteral("body.back_edge"));
+    field(tr("by"), QStringLiteral("body.back_edge_size"));
+    group(tr("Arched front"));
+    field(tr("higher than its rim by"), QStringLiteral("body.arch"));
+    field(tr("level from the edge at"), QStringLiteral("body.arch_width"));
+    group(tr("Contours: beyond a line the face falls"));
+    fieldWidth_ = 240;
+    unset(field(tr("front, for the arm"), QStringLiteral("body.front_slopes")), tr("none"));
+    unset(field(tr("back, for the ribs"), QStringLiteral("body.back_slopes")), tr("none"));
+    fieldWidth_ = 104;
+    note(
+        [](const Derived&) {
+            return tr("X Y, X Y from the bridge line, the angle, the radius it is rounded over "
+                      "with, and how far the line bows into the body: 30 -60 110 0 12 40 or -150 "
+                      "-96 0 -110 14 60 22. Drag the line's ends in the plan.");
+        },
+        310);
+    group(tr("They come to"));
+    const auto deepest = [this](bool back) {
+        return withBody([this, back](const Derived&, const BodyJob& b) {
+            return mm(b.part.panel("body")->fall(back).deepest());
+        });
+    };
+    derived(tr("front falls by, at most"), deepest(false));
+    derived(tr("back falls by, at most"), deepest(true));
+    derived(
+        tr("wood over the cavity begins at"), withBody([this](const Derived&, const BodyJob& b) {
+            return b.part.hollow().empty() ? dash
+                                           : tr("%1 below the face").arg(mm(-b.part.cavityFloor()));
+        }));
 }
 
 void Ledger::leafPocket() {
@@ -117,6 +158,7 @@ void Ledger::leafPocket() {
     field(tr("spread"), QStringLiteral("bridge.screw_spread"));
     field(tr("pilots"), QStringLiteral("bridge.screw_pilot"));
     field(tr("deep"), QStringLiteral("bridge.screw_depth"));
+    field(tr("singles: apart along"), QStringLiteral("bridge.single_pitch"));
     group(tr("Or two posts"));
     field(tr("spread"), QStringLiteral("bridge.post_spread"));
     field(tr("holes"), QStringLiteral("bridge.post_size"));
@@ -194,6 +236,8 @@ void Ledger::leafHollows() {
     group(tr("Hollows and holes by hand, from the bridge line"));
     unset(field(tr("chambers under a top"), QStringLiteral("body.chambers")), tr("none"));
     unset(field(tr("wire channels"), QStringLiteral("body.channels")), tr("none"));
+    unset(field(tr("recesses, cut-outs"), QStringLiteral("body.recesses")), tr("none"));
+    unset(field(tr("wires' holes, by hand"), QStringLiteral("body.wires")), tr("none"));
     unset(field(tr("strap buttons"), QStringLiteral("body.straps")), tr("none"));
     fieldWidth_ = 104;
     field(tr("wood under chambers"), QStringLiteral("body.chamber_floor"));
@@ -201,8 +245,10 @@ void Ledger::leafHollows() {
     note(
         [](const Derived&) {
             return tr("A chamber is an outline's nodes, the next one follows behind a semicolon. A "
-                      "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. Buttons are X Y "
-                      "with commas between; they are drilled by hand and listed on the sheet.");
+                      "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. A recess is front "
+                      "or back, a depth or through, a colon and nodes. A wire's hole is X Y "
+                      "depth, X Y depth, diameter: -130 0 15 -40 0 15 6. Buttons are X Y with "
+                      "commas between.");
         },
         330);
 }
@@ -227,6 +273,8 @@ void Ledger::leafBodyBlank() {
     size(field(tr("body or core thick"), QStringLiteral("body_blank.thickness")),
          topped ? "core" : "body", &Blank::thickness);
     size(field(tr("top thick"), QStringLiteral("body_blank.top_thickness")), "top",
+         &Blank::thickness);
+    size(field(tr("back thick"), QStringLiteral("body_blank.back_thickness")), "back",
          &Blank::thickness);
     group(tr("The lid's piece"));
     size(field(tr("length"), QStringLiteral("body_blank.lid_length")), "lid", &Blank::length);
@@ -275,6 +323,14 @@ void Ledger::leafBodyCuts() {
          false);
     cuts(tr("Fine corners"), "walls", {"corners"}, false);
     cuts(tr("Outline"), "outline", {"outline"}, false);
+    cutFields(
+        tr("Edges, contours"), QStringLiteral("body_cut.carve"),
+        [](const Bit& b) { return b.kind == BitKind::ball; },
+        [this](const Derived&) -> const Cut* {
+            const PanelJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan.sides[0].cutNamed("carving") : nullptr;
+            return front || !job ? front : job->plan.sides[1].cutNamed("carving");
+        });
     cuts(tr("Facing"), "faced", {"facing"}, true);
     group(tr("How"));
     field(tr("rings step"), QStringLiteral("body_cut.stepover"));
@@ -282,6 +338,8 @@ void Ledger::leafBodyCuts() {
     field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
     field(tr("going through by"), QStringLiteral("body_cut.through"));
     field(tr("tilted floor"), QStringLiteral("body_cut.ridge"));
+    field(tr("ridges, carved"), QStringLiteral("body_cut.carve_ridge"));
+    field(tr("skin, carved"), QStringLiteral("body_cut.carve_skin"));
     field(tr("a peck"), QStringLiteral("body_cut.peck"));
     group(tr("Tabs"));
     field(tr("how many"), QStringLiteral("body_cut.tabs"));

@@ -25,8 +25,8 @@
 #include <QElapsedTimer>
 #include <QEventLoop>
 #include <QPixmap>
-#include <QTimer>
 #include <QTemporaryDir>
+#include <QTimer>
 
 namespace wren::app {
 namespace {

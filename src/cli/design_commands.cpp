@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "exchange/body_drawing.h"
 #include "exchange/fret_csv.h"
 #include "exchange/neck_drawing.h"
 #include "job/derive.h"
@@ -10,6 +11,7 @@
 #include "job/import_outline.h"
 #include "job/keys.h"
 #include "job/store.h"
+#include "job/wants.h"
 
 #include <filesystem>
 
@@ -17,6 +19,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <map>
 #include <memory>
 
 namespace wren::cli {
@@ -122,12 +125,16 @@ void section(const std::string& file, const std::string& part, const std::string
 
 void importOutlineOf(const std::string& file, const std::string& part, const std::string& drawing,
                      const Tracing& tracing, const std::string& out) {
-    if (part != "body" && part != "cavity") {
-        throw Error(
-            fmt::format("An outline is imported for a body or a cavity; \"{}\" is neither.", part));
+    const std::map<std::string, OutlineFor> parts{{"body", OutlineFor::body},
+                                                  {"cavity", OutlineFor::cavity},
+                                                  {"headstock", OutlineFor::headstock}};
+    if (parts.count(part) == 0) {
+        throw Error(fmt::format(
+            "An outline is imported for a body, a cavity or a headstock; \"{}\" is none of them.",
+            part));
     }
-    const OutlineImport in = importOutline(loadProject(file), readDrawing(drawing), tracing,
-                                           part == "body" ? OutlineFor::body : OutlineFor::cavity);
+    const OutlineImport in =
+        importOutline(loadProject(file), readDrawing(drawing), tracing, parts.at(part));
     for (const std::string& skipped : in.skipped) {
         complain(fmt::format("{}: {} left out", drawing, skipped));
     }
@@ -188,6 +195,21 @@ void bits(const std::string& file, const std::string& add, const std::string& li
     }
 }
 
+void list(const std::string& file, const std::string& of) {
+    const Derived d = deriveDrawing(loadProject(file));
+    if (of == "drilling" && !d.body) {
+        complain("There is no body to drill in this project.");
+        throw Exit{refused};
+    }
+    if (of != "hardware" && of != "wood" && of != "drilling") {
+        complain(fmt::format("\"{}\" is not a list; hardware, wood or drilling was expected.", of));
+        throw Exit{usage};
+    }
+    fmt::print("{}", of == "hardware" ? hardwareCsv(d)
+                     : of == "wood"   ? woodCsv(d)
+                                      : drillingCsv(d.body->part));
+}
+
 } // namespace
 
 void addDesignCommands(CLI::App& app) {
@@ -195,8 +217,10 @@ void addDesignCommands(CLI::App& app) {
         NewOptions fresh;
         std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove;
         bool csv = false, inches = false, list = false;
-        std::string importPart = "body", drawing, units, tolerance = "0.05";
+        std::string of = "hardware", importPart = "body", drawing, units, tolerance = "0.05";
         Tracing tracing;
+        std::vector<double> points;
+        std::string apart;
         std::vector<std::string> changes;
     };
     auto o = std::make_shared<Options>();
@@ -232,11 +256,20 @@ void addDesignCommands(CLI::App& app) {
     e->add_option("-o,--out", o->out, "file to write")->required();
     e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->at, o->out); });
 
+    CLI::App* li = app.add_subcommand("list", "What has to be in hand, or to be drilled, as CSV.");
+    li->add_option("FILE", o->file, "project file (.wren)")->required();
+    li->add_option("--of", o->of, "hardware, wood or drilling (hardware)");
+    li->callback([o] { list(o->file, o->of); });
+
     CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");
     im->add_option("FILE", o->file, "project file (.wren)")->required();
-    im->add_option("--part", o->importPart, "what it outlines: body or cavity (body)");
+    im->add_option("--part", o->importPart, "what it outlines: body, cavity or headstock (body)");
     im->add_option("--outline", o->drawing, "the drawing")->required();
     im->add_option("--units", o->units, "of the drawing, where it does not say: mm or in");
+    im->add_option("--points", o->points,
+                   "two places of the drawing, X Y X Y in its units, whose distance is known")
+        ->expected(4);
+    im->add_option("--apart", o->apart, "that distance, as 250 or 9 7/8in");
     im->add_option("--layer", o->tracing.layer, "only this layer, or colour as #rrggbb");
     im->add_option("--tolerance", o->tolerance,
                    "how far curves may lie off the drawing's points (0.05 mm)");
@@ -247,6 +280,14 @@ void addDesignCommands(CLI::App& app) {
                 throw Error(fmt::format("\"{}\" is not a unit; mm or in was expected.", o->units));
             }
             o->tracing.unit = o->units == "mm" ? 1 : mmPerInch;
+        }
+        if (o->points.empty() != o->apart.empty()) {
+            throw Error("Two points and how far they are apart belong together: --points X Y X Y "
+                        "--apart LENGTH.");
+        }
+        if (!o->points.empty()) {
+            o->tracing.unit = unitBetween({o->points[0], o->points[1]},
+                                          {o->points[2], o->points[3]}, parseLength(o->apart));
         }
         o->tracing.tolerance = parseLength(o->tolerance);
         importOutlineOf(o->file, o->importPart, o->drawing, o->tracing, o->out);

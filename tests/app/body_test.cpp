@@ -35,6 +35,14 @@ Handle handleNamed(RulerBand& ruler, const QString& what) {
     return {};
 }
 
+void dragHandle(Opened& w, RulerBand& ruler, const QString& what, QPoint by) {
+    const QPoint at = handleNamed(ruler, what).at.toPoint();
+    QTest::mousePress(&ruler, Qt::LeftButton, {}, at);
+    QTest::mouseMove(&ruler, at + by);
+    QTest::mouseRelease(&ruler, Qt::LeftButton, {}, at + by);
+    w.settle();
+}
+
 } // namespace
 
 TEST_CASE("A body is begun from its station, its pieces stepped through and proved",
@@ -49,7 +57,7 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     w.settle();
     REQUIRE(w.sheet().showsBody());
     CHECK(w.derived().body->panels.size() == 4);
-    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 5);
+    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 6);
     // ] and [ step through the stack; a click on a layer takes it in hand.
     CHECK(w.sheet().pieceInHand()->name() == "body core");
     QTest::keyClick(&w.window, Qt::Key_BracketRight);
@@ -110,13 +118,7 @@ TEST_CASE("Nodes, pickups and controls are dragged in the plan", "[app][body]") 
     w.sheet().setStation(Station::body);
     w.settle();
     auto* ruler = w.window.findChild<RulerBand*>();
-    const auto drag = [&](const QString& what, QPoint by) {
-        const QPoint at = handleNamed(*ruler, what).at.toPoint();
-        QTest::mousePress(ruler, Qt::LeftButton, {}, at);
-        QTest::mouseMove(ruler, at + by);
-        QTest::mouseRelease(ruler, Qt::LeftButton, {}, at + by);
-        w.settle();
-    };
+    const auto drag = [&](const QString& what, QPoint by) { dragHandle(w, *ruler, what, by); };
     const double pickup = w.derived().project.body.pickups[1].fromBridge;
     drag(QStringLiteral("pickup 2"), {-8, 0});
     CHECK(w.derived().project.body.pickups[1].fromBridge > pickup + 4);
@@ -200,4 +202,58 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     page->open(QString::fromStdString(file));
     REQUIRE(ready.wait(10000));
     CHECK_FALSE(page->canTake());
+}
+
+TEST_CASE("Edges and contours are set on their leaf and an arm's line is dragged", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder, {{"body.front_edge", "round"}}));
+    w.sheet().setStation(Station::body);
+    w.settle();
+    w.type("body.front_edge_size", "3");
+    w.type("body.front_slopes", "40 -60 116 20 12 40");
+    REQUIRE(w.derived().body);
+    const BodyPart& part = w.derived().body->part;
+    CHECK(part.fallAt(part.outline().front().from) >= 3 - 1e-9);
+    const std::string slopes = w.derived().project.body.faces.frontSlopes;
+    CHECK(slopes == "40 -60 116 20 12 40");
+    auto* ruler = w.window.findChild<RulerBand*>();
+    dragHandle(w, *ruler, QStringLiteral("this end of the arm's line"), {4, -3});
+    const std::string moved = w.derived().project.body.faces.frontSlopes;
+    CHECK(moved != slopes);
+    CHECK(slopeList(moved).front().to == slopeList(slopes).front().to);
+    // What cannot be is refused with a sentence and changes nothing.
+    w.type("body.front_slopes", "40 -60 116");
+    CHECK(w.derived().project.body.faces.frontSlopes == moved);
+}
+
+TEST_CASE("A drawing without a true size is scaled by two points that are clicked", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    const std::string file = (folder / "small.svg").string();
+    // A box of 60 by 40 units that is really 300 mm long.
+    writeFileSafely(file, "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 80 60\"><path "
+                          "d=\"M10 10H70V50H10Z\"/></svg>");
+    auto* page = w.window.findChild<ImportDesk*>();
+    Q_EMIT w.window.findChild<Ledger*>()->importWanted();
+    REQUIRE(page->isVisible());
+    QSignalSpy ready(page, &ImportDesk::ready);
+    page->open(QString::fromStdString(file));
+    REQUIRE(ready.wait(10000));
+    page->scaleByPoints();
+    const QPoint low = page->pageAt({10, -50}).toPoint();
+    const QPoint right = page->pageAt({70, -50}).toPoint();
+    QTest::mouseClick(page, Qt::LeftButton, {}, low + QPoint(3, -2)); // snaps to the corner
+    QTest::mouseClick(page, Qt::LeftButton, {}, right + QPoint(-2, 3));
+    CHECK_FALSE(page->canTake());
+    auto* apart = page->findChild<QLineEdit*>(QStringLiteral("import.apart"));
+    apart->setFocus();
+    QTest::keyClicks(apart, QStringLiteral("300 mm"));
+    QTest::keyClick(apart, Qt::Key_Return);
+    REQUIRE(ready.wait(10000));
+    REQUIRE(page->canTake());
+    page->setFocus();
+    QTest::keyClick(page, Qt::Key_Return);
+    w.settle();
+    CHECK(areaOf(shapeOutline(shapeNodes(w.window.document().project().body.nodes))) ==
+          Approx(300 * 200).epsilon(1e-6));
 }

@@ -236,3 +236,73 @@ TEST_CASE("An outline that crosses itself is refused with its place in the drawi
     CHECK_THROWS_WITH(importOutline(p, readSvg(svg("<path d=\"M0 0L50 50\"/>"), "x.svg"), {}),
                       Catch::Contains("holds no closed outline"));
 }
+
+TEST_CASE("Two known points give a drawing its unit", "[import]") {
+    // A body drawn at an unknown size: 37 units between two marks that are really 210 mm apart.
+    const Contour shape = shapeOutline(shapeNodes(Body::bodyShape("tarn")));
+    constexpr double scale = 37.0 / 210;
+    std::string d;
+    for (Vec2 p : pointsOf(shape, 0.02)) {
+        d += fmt::format("{}{:.6f} {:.6f}", d.empty() ? "M" : "L", (p.x + 300) * scale,
+                         (200 - p.y) * scale);
+    }
+    const DrawingRead drawing =
+        readSvg(svg("<path d=\"" + d + "Z\"/>", "viewBox=\"0 0 80 70\""), "scan.svg");
+    Tracing tracing;
+    tracing.unit = unitBetween({3, 3}, {40, 3}, 210);
+    const OutlineImport in = importOutline(bodyWith(), drawing, tracing);
+    CHECK(areaOf(in.outline) == Approx(areaOf(shape)).epsilon(1e-3));
+    CHECK_THROWS_AS(unitBetween({3, 3}, {3, 3}, 210), Error);
+    CHECK_THROWS_AS(unitBetween({0, 0}, {1e-6, 0}, 210), Error);
+    CHECK_THROWS_AS(unitBetween({0, 0}, {1, 0}, 0), Error);
+}
+
+TEST_CASE("An outline whose pieces lie on several layers is joined when none closes alone",
+          "[import]") {
+    const std::string box = dxfLine(0, -100, 300, -100, "low") +
+                            dxfLine(300, -100, 300, 100, "end") +
+                            dxfLine(300, 100, 0, 100, "high") + dxfLine(0, 100, 0, -100, "root");
+    const OutlineImport in = importOutline(bodyWith(), readDxf(dxf(box), "t.dxf"), {});
+    CHECK(areaOf(in.outline) == Approx(60000));
+    // A layer with a closed one of its own is not mixed up with another's ends.
+    const std::string both = box + "0\nCIRCLE\n8\nround\n10\n150\n20\n0\n40\n90\n";
+    const OutlineImport alone = importOutline(bodyWith(), readDxf(dxf(both), "t.dxf"), {});
+    CHECK(areaOf(alone.outline) == Approx(std::numbers::pi * 8100).epsilon(1e-6));
+}
+
+TEST_CASE("A drawn headstock becomes nodes that follow it within the tolerance", "[import]") {
+    // Lines, arcs and corners; the nut's end at the right, 43 mm wide.
+    const Contour head = shapeOutline(shapeNodes("0 -21.5 c, -14 -21.5 s, -52 -38 s, -120 -34 s, "
+                                                 "-168 -20 r8, -176 26 r12, -110 30 s, -40 33 "
+                                                 "s, -14 21.5 s, 0 21.5 c"));
+    std::string d;
+    for (Vec2 p : pointsOf(head, 0.01)) {
+        d += fmt::format("{}{:.4f} {:.4f}", d.empty() ? "M" : "L", p.x + 200, 90 - p.y);
+    }
+    const std::string file =
+        svg("<path d=\"" + d + "Z\"/>", "width=\"220mm\" viewBox=\"0 0 220 160\"");
+    for (const char* hand : {"right", "left"}) {
+        INFO(hand);
+        const Project before = withKey(neckWith(), "board.hand", hand);
+        const OutlineImport in =
+            importOutline(before, readSvg(file, "head.svg"), {}, OutlineFor::headstock);
+        CHECK(in.deviation < 0.1);
+        CHECK(in.project.body.nodes == before.body.nodes);
+        const Derived drawn = deriveDrawing(in.project);
+        REQUIRE(drawn.neck);
+        // The neck's own outline lies on the drawing's, mirrored for a left-handed neck: a drawing
+        // shows a head as it is.
+        const double margin = 40; // from there on the neck's edge leads into it
+        int looked = 0;
+        for (Vec2 p : drawn.neck->part.outline().points()) {
+            if (p.x < -margin) {
+                CHECK(distanceTo(head, p) < 0.12);
+                ++looked;
+            }
+        }
+        CHECK(looked > 50);
+    }
+    CHECK_THROWS_AS(importOutline(neckWith(), readSvg(svg("<circle r=\"5\"/>"), "dot.svg"), {},
+                                  OutlineFor::headstock),
+                    Error);
+}

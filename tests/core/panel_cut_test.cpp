@@ -1,4 +1,4 @@
-#include "body_support.h"
+#include "panel_support.h"
 #include "geom/inset.h"
 #include "job/fit_pass.h"
 
@@ -8,43 +8,6 @@ using namespace wren;
 using namespace wren::test;
 
 namespace {
-
-/// A plank 120 x 80 x 20 with one pocket, laid and cut.
-struct Plank {
-    Panel panel;
-    PanelSetups setups;
-    Machine machine;
-    BodyCut cut;
-
-    explicit Plank(std::vector<PanelPocket> pockets = {}, std::vector<PanelHole> holes = {}) {
-        panel.name = "body";
-        panel.wood = "white-ash";
-        panel.outline = shapeOutline(boxShape({0, 0}, 120, 80, 20));
-        panel.bottom = -20;
-        panel.top = 0;
-        panel.pockets = std::move(pockets);
-        panel.holes = std::move(holes);
-        lay();
-    }
-    void lay() {
-        TurnHold hold;
-        hold.zFace = ZZero::bed;
-        setups = layPanel(panel, panel.box(), {}, hold, machine);
-    }
-    PanelPlan plan() const { return planPanel(panel, setups, starterDrawer(), machine, cut); }
-    PanelProof proof(const PanelPlan& plan) const {
-        PanelPrograms programs;
-        for (std::size_t side = 0; side < 2; ++side) {
-            if (!plan.sides[side].cuts.empty()) {
-                const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
-                programs[side] =
-                    readBack(postPrograms(jobs, machine, {"t", "", ""}), plan.sides[side].setup);
-            }
-        }
-        return provePanel({panel, setups, TurnOver::sideForSide, programs, nullptr}, plan, cut,
-                          machine);
-    }
-};
 
 PanelPocket pocket(const std::vector<Contour>& borders, double deep, bool fromBack = false) {
     PanelPocket p;

@@ -1,7 +1,7 @@
 // The body against libraries that measure solids and plane regions, a second DXF reader, and the
 // trade.
 
-#include "core/body_support.h"
+#include "core/panel_support.h"
 
 #include "base/files.h"
 #include "exchange/body_drawing.h"
@@ -9,6 +9,7 @@
 #include "exchange/panel_solid.h"
 #include "exchange/stl.h"
 #include "geom/inset.h"
+#include "part/body_shapes.h"
 #include "part/panel_field.h"
 
 #include <BRepGProp.hxx>
@@ -103,13 +104,77 @@ TEST_CASE("Offsets of outlines and pockets agree with Clipper's on the same ring
     }
 }
 
+TEST_CASE("What a pocket's paths sweep is the pocket, by Clipper", "[outside][panel]") {
+    struct Case {
+        std::vector<Contour> borders;
+        double deep;
+    };
+    const Contour wide = counterClockwise(shapeOutline(boxShape({0, 0}, 84, 52, 6)));
+    const std::vector<Case> cases{
+        {{wide}, 9},
+        {{wide, clockwise(circleContour({10, 4}, 15))}, 12},
+        {{counterClockwise(shapeOutline(
+             shapeNodes("-46 -20 s, -10 -30 s, 30 -18 r7, 44 20 r9, 4 12 s, -30 30 s")))},
+         7}};
+    for (const Case& c : cases) {
+        PanelPocket p = pocketOf("pocket", c.borders.front(), -c.deep, 0);
+        p.borders = c.borders;
+        const Plank plank({p});
+        const PanelPlan plan = plank.plan();
+        REQUIRE(plan.findings.empty());
+        const Vec3 shift = plank.setups.face.fromInstrument.toSetup({0, 0, -c.deep});
+        ClipperLib::Paths swept;
+        for (const Cut& cut : plan.sides[0].cuts) {
+            if (cut.what != "pocket" && cut.what != "corners") {
+                continue;
+            }
+            ClipperLib::ClipperOffset grow(2, 0.0005 * perMm);
+            for (const Move& m : cut.path) { // what runs on the floor
+                if (!m.cuts() || m.from.z > shift.z + 1e-6 || m.to.z > shift.z + 1e-6) {
+                    continue;
+                }
+                ClipperLib::Path line;
+                const int parts = chordsFor(m, 0.0005);
+                for (int i = 0; i <= parts; ++i) {
+                    const Vec2 q = m.at(double(i) / parts).xy() - shift.xy();
+                    line.push_back({std::llround(q.x * perMm), std::llround(q.y * perMm)});
+                }
+                grow.AddPath(line, ClipperLib::jtRound, ClipperLib::etOpenRound);
+            }
+            ClipperLib::Paths one;
+            grow.Execute(one, cut.bit.radius() * perMm);
+            swept.insert(swept.end(), one.begin(), one.end());
+        }
+        ClipperLib::Clipper all;
+        all.AddPaths(swept, ClipperLib::ptSubject, true);
+        ClipperLib::Paths floor;
+        all.Execute(ClipperLib::ctUnion, floor, ClipperLib::pftNonZero, ClipperLib::pftNonZero);
+        double around = 0;
+        for (const Contour& border : c.borders) {
+            around += lengthOf(border);
+        }
+        // Nothing of the floor is left out, and no wall is passed, but for 0.005 mm along it.
+        CHECK(apart(floor, pathsOf(c.borders, 0.0005)) < 0.005 * around);
+    }
+}
+
 TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", "[outside][body]") {
     for (const Changes& changes :
          {Changes{}, Changes{{"neck_pocket.angle", "3"}, {"cavity.relief", "1.2"}},
           Changes{{"body.build", "topped"},
                   {"body.chambers", "-40 -104 s, 10 -130 s, 62 -120 s, 86 -72 s, 60 -52 r12, -20 "
                                     "-54 r12"},
-                  {"body.channels", "-140 40 -60 52 8 14; -60 52 0 74 8 14"}}}) {
+                  {"body.channels", "-140 40 -60 52 8 14; -60 52 0 74 8 14"}},
+          Changes{{"body.front_edge", "round"},
+                  {"body.front_edge_size", "3.5"},
+                  {"body.back_edge", "chamfer"},
+                  {"body.back_edge_size", "2"}},
+          Changes{{"body.front_slopes", "40 -60 116 20 12 40"},
+                  {"body.back_slopes", "-20 -60 116 -10 10 60"},
+                  {"body.recesses", "front 2.5: 60 -20 r4, 90 -20 r4, 90 20 r4, 60 20 r4"}},
+          Changes{{"body.front_slopes", "40 -60 116 20 12 40"},
+                  {"body.front_edge", "round"},
+                  {"body.front_edge_size", "3"}}}) {
         const Derived d = drawnBody(bodyWith(changes));
         for (const PanelJob& job : d.body->panels) {
             const Panel& panel = d.body->panelOf(job);

@@ -46,6 +46,7 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
                 off += 100;
             }
         }
+        off += panel.frontFall.slopeDrop(at(s)) + panel.backFall.slopeDrop(at(s));
         return off;
     };
     std::vector<PanelTab> tabs;
@@ -90,7 +91,9 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
         for (const PanelTab& tab : tabs) {
             const double s =
                 placeOn(line, work.setup.fromInstrument.toSetup({tab.at.x, tab.at.y, 0}).xy());
-            stretches.push_back({s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop});
+            const double lift = share == EdgeShare::whole ? tab.under : 0;
+            stretches.push_back(
+                {s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop + lift});
         }
         return Lapper(line, stretches);
     };

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "cut/bit_chooser.h"
+#include "cut/carve_recipe.h"
 #include "cut/facing_cut.h"
 #include "cut/panel_bits.h"
 #include "cut/panel_order.h"
@@ -65,6 +66,7 @@ private:
         const std::size_t pockets = tasks_.size();
         holes(side, first, pockets);
         notch(side);
+        carve(side);
         outline(side);
         shareBits(tasks_);
         settle(side);
@@ -305,6 +307,19 @@ private:
                                                                   : std::vector<std::size_t>{};
     }
 
+    /// Edges and contours, after everything that needs the flat.
+    void carve(std::size_t side) {
+        CarveTasks carving = carveTasks(
+            {work(side), side == 1, setups_.pins, setups_.pinSize}, chooser_,
+            [this](const Bit& bit, const CutOverrides& own) { return feeds(bit, own).feed; });
+        plan_.carvedBy[side] = carving.ballRadius;
+        for (OpenTask& t : carving.tasks) {
+            t.after.resize(tasks_.size());
+            std::iota(t.after.begin(), t.after.end(), std::size_t(0));
+            add(std::move(t));
+        }
+    }
+
     // --- the outline ------------------------------------------------------------------------
 
     double edgeDepth(EdgeShare share) const {
@@ -356,6 +371,9 @@ private:
             why);
         if (!bit) {
             return;
+        }
+        for (PanelTab& tab : plan_.tabs) { // they stand on what carving the far face has left
+            tab.under = carveTrench(panel_.fall(side == 0), tab.at, plan_.carvedBy[1 - side]);
         }
         const PanelWork w = work(side);
         std::vector<std::size_t> after(tasks_.size());

@@ -11,6 +11,8 @@ struct BodyCut {
     double floorSkin = 0.2; ///< left on floors for their last pass; 0: none
     double through = 0.3;   ///< past the underside
     double ridge = 0.012;   ///< steps left on a floor that is not level
+    double carveRidge = 0.02; ///< ridges left on rounded edges and contours
+    double carveSkin = 0.4;   ///< left on them by roughing
     int tabs = 4;           ///< round each outline
     double tabLength = 12;
     double tabHeight = 3;
@@ -18,6 +20,7 @@ struct BodyCut {
     CutOverrides faced;
     CutOverrides rough; ///< pockets
     CutOverrides walls; ///< their last laps and corners, where another bit does them
+    CutOverrides carve; ///< rounded edges, contours and arch
     CutOverrides outline;
 
     friend bool operator==(const BodyCut&, const BodyCut&) = default;

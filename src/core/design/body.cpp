@@ -14,7 +14,9 @@
 
 namespace wren {
 
-std::string Body::bodyShape(const std::string& name) {
+namespace {
+
+std::string drawnShape(const std::string& name) {
     if (name == "fell") { // two unequal horns over a leaning waist
         return "-262 -30 r4, -270 -58 s, -306 -96 s, -300 -130 s, -222 -142 s, -132 -114 s, -62 "
                "-124 s, 14 -157 s, 82 -138 s, 112 -66 s, 116 4 s, 108 82 s, 68 148 s, 0 162 s, -72 "
@@ -31,6 +33,38 @@ std::string Body::bodyShape(const std::string& name) {
                "-112 104 s, -200 132 s, -280 124 s, -288 90 s, -254 58 s, -248 30 r4";
     }
     return {};
+}
+
+constexpr double drawnMouth = 60; ///< of the shapes above, mm
+constexpr double besideHeel = 2;  ///< wood of the mouth at each side of a heel
+/// Nodes nearer to the centreline than this move outward with a wider mouth, those next to the
+/// roots by less the further out they stand.
+constexpr double mouthReach = 110;
+
+} // namespace
+
+std::string Body::bodyShape(const std::string& name, double mouth) {
+    const std::string drawn = drawnShape(name);
+    if (drawn.empty() || mouth == drawnMouth) {
+        return drawn;
+    }
+    std::vector<ShapeNode> nodes = shapeNodes(drawn);
+    for (ShapeNode& n : nodes) {
+        const double out = std::abs(n.at.y);
+        const bool atNeck = n.at.x < -200;
+        if (atNeck && out < mouthReach) {
+            const double share = (mouthReach - out) / (mouthReach - drawnMouth / 2);
+            n.at.y += (n.at.y > 0 ? 1 : -1) * share * (mouth - drawnMouth) / 2;
+        }
+    }
+    return shapeText(nodes);
+}
+
+double bodyMouth(const Fretboard& board) {
+    const Fan fan(board);
+    const double x = fan.endOnCentre();
+    const double width = std::abs(fan.edgeAt(1, x) - fan.edgeAt(-1, x));
+    return std::max(drawnMouth, std::ceil(width + 2 * besideHeel));
 }
 
 namespace {
@@ -111,6 +145,106 @@ std::vector<Channel> channelList(const std::string& text) {
     return out;
 }
 
+namespace {
+
+/// All words of an entry as numbers.
+std::vector<double> numbersOf(const std::string& one) {
+    std::istringstream words(one);
+    std::vector<double> v;
+    for (std::string w; words >> w;) {
+        v.push_back(bounded(parseNumber(w), -1000, 1000, one));
+    }
+    return v;
+}
+
+} // namespace
+
+std::vector<FaceSlope> slopeList(const std::string& text) {
+    std::vector<FaceSlope> out;
+    eachOf(text, ';', [&](const std::string& one) {
+        const std::vector<double> v = numbersOf(one);
+        if (v.size() != 6 && v.size() != 7) {
+            throw Error(
+                fmt::format("\"{}\" is not a contour; X Y, X Y, angle, radius and at will a "
+                            "bow were expected, as in 30 -60 110 0 12 40.",
+                            one));
+        }
+        out.push_back({{v[0], v[1]},
+                       {v[2], v[3]},
+                       bounded(v[4], 1, 40, one),
+                       bounded(v[5], 1, 400, one),
+                       v.size() > 6 ? bounded(v[6], 0, 300, one) : 0});
+        if (length(out.back().to - out.back().from) < 1) {
+            throw Error(fmt::format("The contour \"{}\" begins and ends in one place.", one));
+        }
+        if (2 * out.back().bow > length(out.back().to - out.back().from)) {
+            throw Error(fmt::format("The contour \"{}\" bows by more than half its length; a "
+                                    "flatter arc was expected.",
+                                    one));
+        }
+    });
+    return out;
+}
+
+std::string slopeText(const std::vector<FaceSlope>& slopes) {
+    std::string text;
+    for (const FaceSlope& s : slopes) {
+        text += fmt::format("{}{:g} {:g} {:g} {:g} {:g} {:g}", text.empty() ? "" : "; ", s.from.x,
+                            s.from.y, s.to.x, s.to.y, s.angle, s.blend);
+        text += s.bow > 0 ? fmt::format(" {:g}", s.bow) : "";
+    }
+    return text;
+}
+
+std::vector<Recess> recessList(const std::string& text) {
+    std::vector<Recess> out;
+    eachOf(text, ';', [&](const std::string& one) {
+        const std::size_t colon = one.find(':');
+        std::istringstream words(one.substr(0, colon));
+        std::string face, depth, more;
+        words >> face >> depth;
+        if (colon == std::string::npos || (face != "front" && face != "back") || depth.empty() ||
+            (words >> more)) {
+            throw Error(
+                fmt::format("\"{}\" is not a recess; front or back, a depth or through, a "
+                            "colon and nodes were expected, as in front 3: 0 0 r4, 30 0 r4, "
+                            "30 20 r4, 0 20 r4.",
+                            one.substr(0, 60)));
+        }
+        Recess r;
+        r.fromBack = face == "back";
+        if (depth != "through") {
+            r.depth = bounded(parseNumber(depth), 0.2, 100, one.substr(0, colon));
+        }
+        r.nodes = shapeNodes(one.substr(colon + 1));
+        out.push_back(std::move(r));
+    });
+    return out;
+}
+
+std::vector<WireHole> wireList(const std::string& text) {
+    std::vector<WireHole> out;
+    eachOf(text, ';', [&](const std::string& one) {
+        const std::vector<double> v = numbersOf(one);
+        if (v.size() != 7) {
+            throw Error(fmt::format("\"{}\" is not a wire's hole; X Y depth, X Y depth and a "
+                                    "diameter were expected, as in -130 0 15 -40 0 15 6.",
+                                    one));
+        }
+        WireHole w;
+        w.from = {v[0], v[1]};
+        w.to = {v[3], v[4]};
+        w.fromDepth = bounded(v[2], 0, 100, one);
+        w.toDepth = bounded(v[5], 0, 100, one);
+        w.diameter = bounded(v[6], 1, 20, one);
+        if (w.length() < 1) {
+            throw Error(fmt::format("The wire's hole \"{}\" goes nowhere.", one));
+        }
+        out.push_back(w);
+    });
+    return out;
+}
+
 std::vector<std::vector<ShapeNode>> shapeList(const std::string& text) {
     std::vector<std::vector<ShapeNode>> out;
     eachOf(text, ';', [&](const std::string& one) { out.push_back(shapeNodes(one)); });
@@ -171,11 +305,20 @@ Findings judgeBodyNumbers(const Body& body) {
         }
     });
     reads("Channels", [&] { channelList(body.channels); });
-    if (body.build == BodyBuild::topped && body.top >= body.thickness - 3) {
+    reads("Front's contours", [&] { slopeList(body.faces.frontSlopes); });
+    reads("Back's contours", [&] { slopeList(body.faces.backSlopes); });
+    reads("Recesses", [&] {
+        for (const Recess& r : recessList(body.recesses)) {
+            shapeOutline(r.nodes);
+        }
+    });
+    reads("Wires' holes", [&] { wireList(body.wires); });
+    if (body.build == BodyBuild::topped && body.top + body.back >= body.thickness - 3) {
         sayOf("body", out, Weight::stop, "no-core",
-              fmt::format("A top of {:.1f} mm leaves no core in a body of {:.1f} mm.", body.top,
+              fmt::format("A top of {:.1f} mm{} leaves no core in a body of {:.1f} mm.", body.top,
+                          body.back > 0 ? fmt::format(" and a back of {:.1f} mm", body.back) : "",
                           body.thickness),
-              body.top, body.thickness - 3)
+              body.top + body.back, body.thickness - 3)
             .overridable = false;
     }
     return out;

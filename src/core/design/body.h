@@ -4,19 +4,24 @@
 #include "design/shape.h"
 
 #include <array>
+#include <cmath>
 
 namespace wren {
 
-/// What the body is made of: one piece, or a core that a top is glued on.
+/// What the body is made of: one piece, or a core that a top, and at will a back, is glued on.
 enum class BodyBuild { none, onePiece, topped };
 /// How the pocket's inside corners make room for the heel's.
 enum class CornerRelief { rounded, dogbone };
 enum class PickupKind { none, single, twoCoil, bar };
 /// On the wood under a cover, on a ring, or from behind through a hole of its own.
 enum class PickupMount { front, ring, back };
-enum class BridgeKind { fixed, throughBody, posts };
+/// One plate on screws, the same with strings through the body, two posts, or a saddle of its own
+/// for every string, each on its own screws.
+enum class BridgeKind { fixed, throughBody, posts, singles };
 enum class LidFixing { magnets, screws };
 enum class JackKind { none, edge, cup };
+/// What becomes of an edge between a face and the side.
+enum class EdgeForm { square, round, chamfer };
 
 /// The neck's pocket, mm.
 struct BodyPocket {
@@ -65,7 +70,8 @@ struct Bridge {
     double screwSpread = 60;
     double screwPilot = 3.2;
     double screwDepth = 16;
-    double postSpread = 74; ///< between two posts
+    double singlePitch = 18; ///< of single saddles: between a string's screws, along it
+    double postSpread = 74;  ///< between two posts
     double postSize = 11;
     double postDepth = 19;
 
@@ -88,6 +94,24 @@ struct Cavity {
     friend bool operator==(const Cavity&, const Cavity&) = default;
 };
 
+/// How the finished body leaves the flat, mm and degrees. An edge is rounded downward from wherever
+/// contours have brought the face to; where two contours meet the deeper one counts.
+struct BodyFaces {
+    EdgeForm frontEdge = EdgeForm::square;
+    double frontSize = 5; ///< radius of a rounding, or a chamfer's width and depth
+    EdgeForm backEdge = EdgeForm::square;
+    double backSize = 5;
+    double arch = 0;       ///< the front's height over its own rim; 0: flat
+    double archWidth = 60; ///< from the edge inward until it is level
+    /// "x y x y angle blend bow; ...": beyond the line from the first place to the second, away from
+    /// the bridge, the face falls at that angle, rounded over with that radius. With a bow the line
+    /// is an arc that reaches so far into the body, and the fall a hollow that ends with its circle.
+    std::string frontSlopes; ///< an arm's
+    std::string backSlopes;  ///< a belly's
+
+    friend bool operator==(const BodyFaces&, const BodyFaces&) = default;
+};
+
 /// What the maker decides about a body. Plan places are "from the bridge line": the nominal scale
 /// on the centreline, +X away from the nut; Y as on a right-handed instrument, bass at -Y, and
 /// mirrored for a left-handed one. mm.
@@ -98,7 +122,10 @@ struct Body {
     double thickness = 44.5; ///< finished
     double top = 8;          ///< of a glued-on top, finished
     double topSpare = 1.5;   ///< surfaced off the glued top
-    double oversize = 5;     ///< of the top's outline until it is glued
+    BodyFaces faces;
+    double oversize = 5;    ///< of the top's and the back's outline until they are glued
+    double back = 0;        ///< thickness of a glued-on back; 0: none
+    bool bookmatch = false; ///< the top is joined from two leaves along the centreline
     BodyPocket pocket;
     std::array<Pickup, 3> pickups;
     Bridge bridge;
@@ -118,9 +145,16 @@ struct Body {
     double chamberFloor = 6; ///< wood under them
     /// "x y x y width depth": straight channels in the core's or the body's face, parted by ";".
     std::string channels;
+    /// "front 3: nodes; back through: nodes": recesses, and cut-outs such as a handle, from a face
+    /// down by a depth or right through.
+    std::string recesses;
+    /// "x y depth x y depth diameter; ...": straight holes drilled by hand, from a place so far
+    /// below the face to another, for wires.
+    std::string wires;
 
-    /// The nodes of a starting shape: "fell", "tarn", "scree"; empty for another word.
-    static std::string bodyShape(const std::string& name);
+    /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
+    /// word.
+    static std::string bodyShape(const std::string& name, double mouth = 60);
 
     friend bool operator==(const Body&, const Body&) = default;
 };
@@ -143,6 +177,38 @@ struct Channel {
     double depth = 10;
 };
 std::vector<Channel> channelList(const std::string& text);
+
+/// How wide a starting shape's mouth must be for this board's end and the heel under it, mm.
+double bodyMouth(const Fretboard& board);
+
+/// A flat fall of a face, from the bridge line.
+struct FaceSlope {
+    Vec2 from, to;
+    double angle = 10; ///< degrees
+    double blend = 30; ///< radius it is rounded over with, mm
+    double bow = 0;    ///< how far the line's middle stands off its chord; 0: straight
+};
+std::vector<FaceSlope> slopeList(const std::string& text);
+std::string slopeText(const std::vector<FaceSlope>& slopes);
+
+/// A recess or a cut-out, from the bridge line.
+struct Recess {
+    bool fromBack = false;
+    std::optional<double> depth; ///< none: right through
+    std::vector<ShapeNode> nodes;
+};
+std::vector<Recess> recessList(const std::string& text);
+
+/// A hole for wires, from the bridge line; depths below the finished face, mm.
+struct WireHole {
+    Vec2 from, to;
+    double fromDepth = 0, toDepth = 0;
+    double diameter = 5;
+    double length() const { return std::hypot(wren::length(to - from), toDepth - fromDepth); }
+    /// Of the drill, off the plane of the face, radians; positive going down.
+    double angle() const { return std::atan2(toDepth - fromDepth, wren::length(to - from)); }
+};
+std::vector<WireHole> wireList(const std::string& text);
 
 /// Shapes parted by ";". Throws Error.
 std::vector<std::vector<ShapeNode>> shapeList(const std::string& text);

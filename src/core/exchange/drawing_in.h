@@ -30,7 +30,12 @@ struct Tracing {
     std::optional<double> unit; ///< mm of a drawing unit, instead of what the file says
     double tolerance = 0.05;    ///< mm the curves may lie off the drawing's points
     double gap = 0.1;           ///< mm between ends that belong together
+    bool acrossLayers = false;  ///< ends on different layers belong together too
 };
+
+/// The unit of a drawing two of whose places are known to lie `apart` mm from one another, in mm.
+/// Throws Error when they are one place, or the unit would be out of all proportion.
+double unitBetween(Vec2 a, Vec2 b, double apart);
 
 struct TracedShape {
     std::string layer;

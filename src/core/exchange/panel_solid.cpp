@@ -4,17 +4,29 @@
 #include "exchange/step_writer.h"
 
 #include <algorithm>
+#include <cmath>
 
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
+#include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepFilletAPI_MakeChamfer.hxx>
+#include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepPrimAPI_MakeRevol.hxx>
+#include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <ShapeUpgrade_UnifySameDomain.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp.hxx>
+#include <TopTools_IndexedDataMapOfShapeListOfShape.hxx>
+#include <TopoDS.hxx>
 #include <gp_Ax2.hxx>
 
 #include <fmt/format.h>
@@ -66,6 +78,115 @@ TopoDS_Shape pocketBody(const PanelPocket& p, const Message_ProgressRange& range
     return body;
 }
 
+/// What lies over a slope of the front or under one of the back.
+TopoDS_Shape overSlopeOf(const SlopeLine& s, const Panel& panel, bool back) {
+    const double far = s.bow > 0 ? s.bow : 900;
+    const double level = back ? panel.bottom : panel.top;
+    const double down = back ? 1 : -1;
+    const Vec2 along{-s.out.y, s.out.x};
+    const Vec2 start = s.bow > 0 ? s.at : s.at - along * far;
+    const auto at = [&](double b, double z) {
+        const Vec2 p = start + s.out * b;
+        return gp_Pnt(p.x, p.y, level + down * z);
+    };
+    const auto on = [&](double b) { return at(b, s.drop(b)); };
+    const double first = s.begins();
+    const double last = first + s.blend * std::sin(std::atan(s.gradient));
+    BRepBuilderAPI_MakeWire wire;
+    wire.Add(BRepBuilderAPI_MakeEdge(
+        GC_MakeArcOfCircle(on(first), on((first + last) / 2), on(last)).Value()));
+    wire.Add(BRepBuilderAPI_MakeEdge(on(last), on(far)));
+    wire.Add(BRepBuilderAPI_MakeEdge(on(far), at(far, -beyond)));
+    wire.Add(BRepBuilderAPI_MakeEdge(at(far, -beyond), at(first, -beyond)));
+    wire.Add(BRepBuilderAPI_MakeEdge(at(first, -beyond), on(first)));
+    const TopoDS_Face side = BRepBuilderAPI_MakeFace(wire.Wire()).Face();
+    if (s.bow > 0) {
+        const gp_Ax1 axis(gp_Pnt(s.centre.x, s.centre.y, level), gp_Dir(0, 0, 1));
+        return BRepPrimAPI_MakeRevol(side, axis).Shape();
+    }
+    return BRepPrimAPI_MakePrism(side, gp_Vec(2 * far * along.x, 2 * far * along.y, 0)).Shape();
+}
+
+/// Edges between a face and the side: those of the wood's upper or lower surface that lie over the
+/// outline.
+template <typename See>
+void rimEdges(const TopoDS_Shape& wood, const Contour& outline, bool lower, See see) {
+    TopTools_IndexedDataMapOfShapeListOfShape faces;
+    TopExp::MapShapesAndAncestors(wood, TopAbs_EDGE, TopAbs_FACE, faces);
+    for (int i = 1; i <= faces.Extent(); ++i) {
+        const TopoDS_Edge& edge = TopoDS::Edge(faces.FindKey(i));
+        const BRepAdaptor_Curve curve(edge);
+        const gp_Pnt middle = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2);
+        if (distanceTo(outline, {middle.X(), middle.Y()}) > 1e-3) {
+            continue;
+        }
+        // An upright edge runs from face to face; a rim's tangent lies along the face.
+        const gp_Vec way = curve.DN((curve.FirstParameter() + curve.LastParameter()) / 2, 1);
+        if (std::abs(way.Z()) > 0.9 * way.Magnitude()) {
+            continue;
+        }
+        bool ofFace = false;
+        for (const TopoDS_Shape& f : faces(i)) {
+            const BRepAdaptor_Surface surface(TopoDS::Face(f));
+            gp_Pnt p;
+            gp_Vec u, v;
+            surface.D1((surface.FirstUParameter() + surface.LastUParameter()) / 2,
+                       (surface.FirstVParameter() + surface.LastVParameter()) / 2, p, u, v);
+            gp_Vec normal = u.Crossed(v);
+            if (f.Orientation() == TopAbs_REVERSED) {
+                normal.Reverse();
+            }
+            const double up = normal.Z() / normal.Magnitude();
+            ofFace = ofFace || (lower ? up < -0.5 : up > 0.5);
+        }
+        if (ofFace) {
+            see(edge);
+        }
+    }
+}
+
+TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
+                      const EdgeProfile& edge) {
+    const double size = edge.size();
+    if (edge.rounded()) {
+        BRepFilletAPI_MakeFillet fillet(wood);
+        rimEdges(wood, panel.outline, back, [&](const TopoDS_Edge& e) { fillet.Add(size, e); });
+        fillet.Build();
+        return fillet.Shape();
+    }
+    BRepFilletAPI_MakeChamfer chamfer(wood);
+    rimEdges(wood, panel.outline, back, [&](const TopoDS_Edge& e) { chamfer.Add(size, e); });
+    chamfer.Build();
+    return chamfer.Shape();
+}
+
+/// The plain block with its faces brought to shape.
+TopoDS_Shape facesOf(const Panel& panel) {
+    TopoDS_Shape wood = prismOf(panel.outline, panel.bottom, panel.top);
+    for (bool back : {false, true}) {
+        const FaceFall& fall = panel.fall(back);
+        if (fall.edge().hasArch()) {
+            throw Error(fmt::format("The {} has an arched front, which is not made as a solid; its "
+                                    "programs and drawings are.",
+                                    panel.name));
+        }
+        TopTools_ListOfShape away;
+        for (const SlopeLine& s : fall.slopes()) {
+            away.Append(overSlopeOf(s, panel, back));
+        }
+        if (!away.IsEmpty()) {
+            wood = combined<BRepAlgoAPI_Cut>(wood, away, {});
+        }
+    }
+    for (bool back : {false, true}) {
+        const EdgeProfile& edge = panel.fall(back).edge();
+        if (edge.hasEdge()) {
+            wood = withEdge(wood, panel, back, edge);
+        }
+    }
+    return wood;
+}
+
 TopoDS_Shape holeBody(const PanelHole& h) {
     double low = std::min(h.mouth, h.floor);
     double high = std::max(h.mouth, h.floor);
@@ -100,7 +221,7 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::mak
         for (const PanelHole& h : panel.holes) {
             away.Append(holeBody(h));
         }
-        TopoDS_Shape whole = prismOf(panel.outline, panel.bottom, panel.top);
+        TopoDS_Shape whole = facesOf(panel);
         if (!away.IsEmpty()) {
             whole = combined<BRepAlgoAPI_Cut>(whole, away, steps.Next(4));
         }
@@ -111,8 +232,12 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::mak
         whole = unify.Shape();
         shape_->solid = onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
-        throw Error(
-            fmt::format("No solid comes of the {} ({}).", panel.name, e.GetMessageString()));
+        throw Error(fmt::format("No solid comes of the {} ({}){}.", panel.name,
+                                e.GetMessageString(),
+                                panel.frontFall.level() && panel.backFall.level()
+                                    ? ""
+                                    : "; an edge rounded by more than the outline's own tightest "
+                                      "corner cannot be made as a solid"));
     }
 }
 

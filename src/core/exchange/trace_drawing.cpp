@@ -138,7 +138,7 @@ private:
         int how = 0;
         for (std::size_t k = 0; k < chains_.size(); ++k) {
             const Chain& o = chains_[k];
-            if (o.used || o.layer != c.layer) {
+            if (o.used || (o.layer != c.layer && !tracing_.acrossLayers)) {
                 continue;
             }
             const std::array<double, 4> gaps{length(o.from() - c.to()), length(o.to() - c.to()),
@@ -224,6 +224,21 @@ std::vector<std::string> DrawingRead::layers() const {
         }
     }
     return out;
+}
+
+double unitBetween(Vec2 a, Vec2 b, double apart) {
+    const double drawn = length(b - a);
+    if (!(drawn > 1e-9) || !(apart > 0)) {
+        throw Error("The two points lie in one place; two with a known distance between them were "
+                    "expected.");
+    }
+    const double unit = apart / drawn;
+    if (unit < 1e-4 || unit > 1e4) {
+        throw Error(fmt::format("A unit of {:g} mm comes of {:g} mm between points {:g} apart; "
+                                "0.0001 to 10000 mm was expected.",
+                                unit, apart, drawn));
+    }
+    return unit;
 }
 
 Traced trace(const DrawingRead& drawing, const Tracing& tracing) {

@@ -25,6 +25,9 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
     if (panel.name == "top") {
         return blank.topThickness.value_or(wanted);
     }
+    if (panel.name == "back") {
+        return blank.backThickness.value_or(wanted);
+    }
     // A glued-up body is as thick as its layers came out, which were faced.
     return panel.layers.empty() ? blank.thickness.value_or(wanted) : wanted;
 }

@@ -13,6 +13,7 @@ struct BodyBlank {
     std::optional<double> width;
     std::optional<double> thickness; ///< of the body's piece, or the core's
     std::optional<double> topThickness;
+    std::optional<double> backThickness;
     std::optional<double> lidLength;
     std::optional<double> lidWidth;
     std::optional<double> lidThickness;

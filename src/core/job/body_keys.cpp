@@ -21,7 +21,7 @@ void outlineKeys(KeyTable& t) {
         "body.like", "a shape to start from", bodyShapes,
         [](const Project& p) {
             for (const std::string& name : bodyShapes) {
-                if (p.body.nodes == Body::bodyShape(name)) {
+                if (p.body.nodes == Body::bodyShape(name, bodyMouth(p.board))) {
                     return name;
                 }
             }
@@ -29,7 +29,7 @@ void outlineKeys(KeyTable& t) {
         },
         [](Project& p, const std::string& v) {
             if (v != bodyShapes.back()) {
-                p.body.nodes = Body::bodyShape(v);
+                p.body.nodes = Body::bodyShape(v, bodyMouth(p.board));
             }
         });
     t.last().alias = true;
@@ -43,12 +43,18 @@ void outlineKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.topSpare; });
     t.length("body.oversize", "top's outline beyond the body until it is glued", 0, 12,
              [](Project& p) -> double& { return p.body.oversize; });
+    t.length("body.back", "thickness of a glued-on back; 0 for none", 0, 40,
+             [](Project& p) -> double& { return p.body.back; });
+    yesNo(t, "body.bookmatch", "the top is joined from two leaves along the centreline",
+          [](Project& p) -> bool& { return p.body.bookmatch; });
     t.length("body.action", "string over fret 12", 0.5, 5,
              [](Project& p) -> double& { return p.body.action; });
     woodKey(t, "body.wood", "wood of the body or its core",
             [](Project& p) -> std::string& { return p.bodyWoods.body; });
     woodKey(t, "body.top_wood", "wood of the top",
             [](Project& p) -> std::string& { return p.bodyWoods.top; });
+    woodKey(t, "body.back_wood", "wood of a glued-on back",
+            [](Project& p) -> std::string& { return p.bodyWoods.back; });
     listKey(
         t, "body.chambers", "chambers' outlines, each a list of nodes, parted by ;",
         [](Project& p) -> std::string& { return p.body.chambers; },
@@ -67,6 +73,42 @@ void outlineKeys(KeyTable& t) {
         t, "body.straps", "strap buttons, X Y",
         [](Project& p) -> std::string& { return p.body.straps; },
         [](const std::string& v) { placeList(v); });
+}
+
+void faceKeys(KeyTable& t) {
+    const Names<EdgeForm, 3> forms{{"square", "round", "chamfer"}};
+    enumKey(t, "body.front_edge", "edge between front and side", forms,
+            [](Project& p) -> EdgeForm& { return p.body.faces.frontEdge; });
+    t.length("body.front_edge_size", "radius of its rounding, or the chamfer's width", 0.5, 20,
+             [](Project& p) -> double& { return p.body.faces.frontSize; });
+    enumKey(t, "body.back_edge", "edge between back and side", forms,
+            [](Project& p) -> EdgeForm& { return p.body.faces.backEdge; });
+    t.length("body.back_edge_size", "radius of its rounding, or the chamfer's width", 0.5, 20,
+             [](Project& p) -> double& { return p.body.faces.backSize; });
+    t.length("body.arch", "the front's height over its rim; 0 for a flat one", 0, 25,
+             [](Project& p) -> double& { return p.body.faces.arch; });
+    t.length("body.arch_width", "from the edge inward until the arch is level", 15, 200,
+             [](Project& p) -> double& { return p.body.faces.archWidth; });
+    listKey(
+        t, "body.front_slopes", "contours of the front, X Y X Y angle radius bow, parted by ;",
+        [](Project& p) -> std::string& { return p.body.faces.frontSlopes; },
+        [](const std::string& v) { slopeList(v); });
+    listKey(
+        t, "body.back_slopes", "contours of the back, X Y X Y angle radius bow, parted by ;",
+        [](Project& p) -> std::string& { return p.body.faces.backSlopes; },
+        [](const std::string& v) { slopeList(v); });
+    listKey(
+        t, "body.recesses", "front or back, depth or through, colon, nodes; parted by ;",
+        [](Project& p) -> std::string& { return p.body.recesses; },
+        [](const std::string& v) {
+            for (const Recess& r : recessList(v)) {
+                shapeOutline(r.nodes);
+            }
+        });
+    listKey(
+        t, "body.wires", "wires' holes, X Y depth X Y depth diameter, parted by ;",
+        [](Project& p) -> std::string& { return p.body.wires; },
+        [](const std::string& v) { wireList(v); });
 }
 
 void pocketKeys(KeyTable& t) {
@@ -121,7 +163,7 @@ void bridgeKeys(KeyTable& t) {
         return [which](Project& p) -> double& { return p.body.bridge.*which; };
     };
     enumKey(t, "bridge.kind", "kind of bridge",
-            Names<BridgeKind, 3>{{"fixed", "through-body", "posts"}},
+            Names<BridgeKind, 4>{{"fixed", "through-body", "posts", "singles"}},
             [](Project& p) -> BridgeKind& { return p.body.bridge.kind; });
     t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5,
              15, of(&Bridge::compensation));
@@ -144,6 +186,8 @@ void bridgeKeys(KeyTable& t) {
              of(&Bridge::screwSpread));
     t.length("bridge.screw_pilot", "diameter of their pilots", 1, 8, of(&Bridge::screwPilot));
     t.length("bridge.screw_depth", "depth of their pilots", 4, 40, of(&Bridge::screwDepth));
+    t.length("bridge.single_pitch", "single saddles: between a string's screws, along it", 4, 60,
+             of(&Bridge::singlePitch));
     t.length("bridge.post_spread", "between the two posts", 20, 200, of(&Bridge::postSpread));
     t.length("bridge.post_size", "diameter of the posts' holes", 3, 20, of(&Bridge::postSize));
     t.length("bridge.post_depth", "depth of the posts' holes", 5, 60, of(&Bridge::postDepth));
@@ -205,6 +249,7 @@ void holdKeys(KeyTable& t) {
     blank("body_blank.width", "the body's pieces, across", 150, 800, &BodyBlank::width);
     blank("body_blank.thickness", "the body's or core's piece", 10, 100, &BodyBlank::thickness);
     blank("body_blank.top_thickness", "the top's piece", 1, 50, &BodyBlank::topThickness);
+    blank("body_blank.back_thickness", "the back's piece", 1, 50, &BodyBlank::backThickness);
     blank("body_blank.lid_length", "the lid's piece, along", 20, 600, &BodyBlank::lidLength);
     blank("body_blank.lid_width", "the lid's piece, across", 20, 600, &BodyBlank::lidWidth);
     blank("body_blank.lid_thickness", "the lid's piece", 1, 30, &BodyBlank::lidThickness);
@@ -223,6 +268,9 @@ void cutKeys(KeyTable& t) {
     t.length("body_cut.through", "past the underside", 0.05, 3, of(&BodyCut::through));
     t.length("body_cut.ridge", "steps left on a floor that is not level", 0.002, 0.015,
              of(&BodyCut::ridge));
+    t.length("body_cut.carve_ridge", "ridges left on rounded edges and contours", 0.003, 0.1,
+             of(&BodyCut::carveRidge));
+    t.length("body_cut.carve_skin", "left on them by roughing", 0.1, 2, of(&BodyCut::carveSkin));
     t.count("body_cut.tabs", "tabs round an outline", 0, 12,
             [](Project& p) -> int& { return p.bodyCut.tabs; });
     t.length("body_cut.tab_length", "length of a tab's wood", 3, 40, of(&BodyCut::tabLength));
@@ -235,6 +283,7 @@ void cutKeys(KeyTable& t) {
     own("body_cut.faced", "body's facing", &BodyCut::faced);
     own("body_cut.rough", "pockets", &BodyCut::rough);
     own("body_cut.walls", "pockets' walls", &BodyCut::walls);
+    own("body_cut.carve", "rounded edges and contours", &BodyCut::carve);
     own("body_cut.outline", "body's outline", &BodyCut::outline);
 }
 
@@ -242,6 +291,7 @@ void cutKeys(KeyTable& t) {
 
 void addBodyKeys(KeyTable& t) {
     outlineKeys(t);
+    faceKeys(t);
     pocketKeys(t);
     for (std::size_t i = 0; i < 3; ++i) {
         pickupKeys(t, i);

@@ -2,6 +2,7 @@
 
 #include "base/digest.h"
 #include "base/error.h"
+#include "job/hand_steps.h"
 #include "job/store.h"
 #include "proof/travel.h"
 
@@ -252,23 +253,30 @@ std::vector<RunProgram>& readBackOf(Derived& d, const Setup& setup) {
     return d.readBack;
 }
 
-/// The core with its top glued on, as their programs left them.
+/// The layers on one another, back, core and top, as their programs left them.
 std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole) {
-    const PanelJob* core = nullptr;
-    const PanelJob* top = nullptr;
-    for (const PanelJob& job : body.panels) {
-        const std::string& name = body.panelOf(job).name;
-        core = name == "core" ? &job : core;
-        top = name == "top" ? &job : top;
+    std::optional<Stock> stock;
+    double seam = whole.setups.face.bottomZ();
+    for (const char* name : {"back", "core", "top"}) {
+        const PanelJob* layer = body.named(name);
+        if (!layer) {
+            continue;
+        }
+        if (!layer->proof) {
+            return nullptr;
+        }
+        const Setup& lay = layer->setups.face;
+        const Stock& wood = *layer->proof->face;
+        const double top = seam + lay.blank.thickness - lay.faced;
+        if (stock) {
+            const bool last = std::string_view(name) == "top";
+            stock->glueOn(wood, seam, last ? whole.setups.face.topZ() : top);
+        } else {
+            stock = wood.lifted(seam - lay.bottomZ());
+        }
+        seam = top;
     }
-    if (!core || !top || !core->proof || !top->proof) {
-        return nullptr;
-    }
-    const Setup& below = core->setups.face;
-    const double lift = whole.setups.face.bottomZ() - below.bottomZ();
-    Stock stock = core->proof->face->lifted(lift);
-    stock.glueOn(*top->proof->face, below.topZ() - below.faced + lift, whole.setups.face.topZ());
-    return std::make_shared<const Stock>(std::move(stock));
+    return stock ? std::make_shared<const Stock>(std::move(*stock)) : nullptr;
 }
 
 /// The neck laid into its pocket and the lid into its ledge, from the posted programs of both.
@@ -358,6 +366,11 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
         job.plan = planPanel(d.body->panelOf(job), job.setups, d.project.bits, d.project.machine,
                              d.project.bodyCut);
         append(d.findings, job.plan.findings);
+        if (auto& cuts = job.plan.sides[0].cuts; !cuts.empty()) {
+            const HandStep step = handStepBefore(d.body->part, d.body->panelOf(job));
+            cuts.front().handBefore = step.what;
+            cuts.front().handMinutes = step.minutes;
+        }
         for (const SidePlan& side : job.plan.sides) {
             if (!side.cuts.empty()) {
                 jobs.push_back({&side.setup, &side.cuts});

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "geom/inset.h"
+#include "job/import_head.h"
 #include "job/keys.h"
 
 #include <algorithm>
@@ -36,17 +37,43 @@ std::array<Vec2, 2> boxOf(const Contour& c) {
 
 /// The old outline's right end, from the bridge line; what a drawing without marks is laid by.
 double oldEnd(const Project& p, OutlineFor what) {
+    if (what == OutlineFor::headstock) {
+        return 0;
+    }
     const std::string& nodes = what == OutlineFor::body ? p.body.nodes : p.body.cavity.nodes;
     return nodes.empty() ? 80 : boxOf(shapeOutline(shapeNodes(nodes)))[1].x;
+}
+
+/// The middle of a headstock's end at the nut, its right end.
+double nutMiddle(const Contour& c, double right) {
+    constexpr double end = 1; // mm
+    double low = 1e9;
+    double high = -1e9;
+    for (Vec2 p : pointsOf(c, 0.005)) {
+        if (p.x > right - end) {
+            low = std::min(low, p.y);
+            high = std::max(high, p.y);
+        }
+    }
+    return (low + high) / 2;
 }
 
 } // namespace
 
 OutlineImport importOutline(const Project& project, const DrawingRead& drawing,
                             const Tracing& tracing, OutlineFor what) {
-    const Traced traced = trace(drawing, tracing);
-    const auto shape = std::find_if(traced.shapes.begin(), traced.shapes.end(),
-                                    [](const TracedShape& s) { return s.closed; });
+    Traced traced = trace(drawing, tracing);
+    const auto closedIn = [](const Traced& t) {
+        return std::find_if(t.shapes.begin(), t.shapes.end(),
+                            [](const TracedShape& s) { return s.closed; });
+    };
+    auto shape = closedIn(traced);
+    if (shape == traced.shapes.end() && tracing.layer.empty()) {
+        Tracing all = tracing;
+        all.acrossLayers = true;
+        traced = trace(drawing, all);
+        shape = closedIn(traced);
+    }
     if (shape == traced.shapes.end()) {
         throw Error(fmt::format(
             "{} holds no closed outline{}; ends further apart than {:g} mm are "
@@ -72,19 +99,25 @@ OutlineImport importOutline(const Project& project, const DrawingRead& drawing,
     const auto bridge = lineOn(drawing, "bridge-line", unit);
     const std::array<Vec2, 2> box = boxOf(shape->contour);
     Vec2 origin{box[1].x - oldEnd(project, what), (box[0].y + box[1].y) / 2};
-    if (middle && what == OutlineFor::body) {
+    if (what == OutlineFor::headstock) {
+        origin.y = nutMiddle(shape->contour, box[1].x);
+    }
+    if (middle && what != OutlineFor::cavity) {
         origin.y = (middle->from.y + middle->to.y) / 2;
     }
-    if (bridge) {
+    if (bridge && what != OutlineFor::headstock) {
         origin = {(bridge->from.x + bridge->to.x) / 2, middle
                                                            ? (middle->from.y + middle->to.y) / 2
                                                            : (bridge->from.y + bridge->to.y) / 2};
     }
-    out.placed = bridge   ? "Placed by the drawing's own bridge line and centreline."
-                 : middle ? "Placed by the drawing's centreline; its right end where the old one's "
-                            "was."
-                          : "Its middle was laid on the centreline, its right end where the old "
-                            "one's was.";
+    out.placed =
+        what == OutlineFor::headstock
+            ? "Its right end was laid at the nut, the middle of that end on the centreline."
+        : bridge ? "Placed by the drawing's own bridge line and centreline."
+        : middle ? "Placed by the drawing's centreline; its right end where the old one's "
+                   "was."
+                 : "Its middle was laid on the centreline, its right end where the old "
+                   "one's was.";
     out.outline = clockwise(movedBy(shape->contour, origin * -1));
     // A drawing shows a left-handed body as it is; nodes are kept as a right-handed one has them.
     if (project.board.hand == Hand::left) {
@@ -92,6 +125,12 @@ OutlineImport importOutline(const Project& project, const DrawingRead& drawing,
     }
     for (const ContourPiece& p : out.outline) {
         ++(p.isArc() ? out.arcs : out.lines);
+    }
+    if (what == OutlineFor::headstock) {
+        const DrawnHead head = headFrom(out.outline, tracing.tolerance);
+        out.deviation += head.deviation;
+        out.project = withKey(project, "head.nodes", headNodesText(head.nodes));
+        return out;
     }
     out.project = withKey(project, what == OutlineFor::body ? "body.outline" : "cavity.outline",
                           shapeText(nodesOf(out.outline)));

@@ -6,7 +6,7 @@
 namespace wren {
 
 /// Where a drawn outline goes.
-enum class OutlineFor { body, cavity };
+enum class OutlineFor { body, cavity, headstock };
 
 /// A project with an outline from a drawing, and what was done to get it.
 struct OutlineImport {
@@ -22,9 +22,11 @@ struct OutlineImport {
 
 /// Takes the largest closed outline of what `tracing` picks. It is placed by the drawing's own
 /// lines where it has layers "centreline" and "bridge-line", as this program writes them; else its
-/// middle goes on the centreline and its right end where the old outline's is. Lines and arcs are
-/// kept as they are. Throws Error: nothing closed, an outline that crosses itself, more nodes than
-/// a project holds.
+/// middle goes on the centreline and its right end where the old outline's is. A headstock's right
+/// end is laid at the nut, that end's middle on the centreline. Pieces on different layers are
+/// joined when no layer has a closed outline of its own. Lines and arcs are kept as they are; a
+/// headstock becomes nodes that follow it within the tolerance. Throws Error: nothing closed, an
+/// outline that crosses itself, more nodes than a project holds.
 OutlineImport importOutline(const Project& project, const DrawingRead& drawing,
                             const Tracing& tracing, OutlineFor what = OutlineFor::body);
 

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/board_solid.h"
+#include "exchange/body_drawing.h"
 #include "exchange/neck_solid.h"
 #include "exchange/stl.h"
 #include "job/body_sheet.h"
@@ -10,6 +11,7 @@
 #include "job/neck_sheet.h"
 #include "job/report.h"
 #include "job/setup_sheet.h"
+#include "job/wants.h"
 
 #include <algorithm>
 
@@ -42,7 +44,7 @@ std::vector<fs::path> postedBefore(const fs::path& dir) {
     if (!doc.is_object()) {
         return names; // not ours, or damaged: it is about to be replaced and lists nothing we know
     }
-    for (const char* kind : {"programs", "sheets", "models"}) {
+    for (const char* kind : {"programs", "sheets", "models", "lists"}) {
         const nlohmann::json list = doc.value(kind, nlohmann::json::array());
         for (const auto& entry : list.is_array() ? list : nlohmann::json::array()) {
             if (const std::string name = plainName(entry); !name.empty()) {
@@ -152,6 +154,20 @@ void addPapers(const std::string& part, const Derived& d, const fs::path& dir, P
     }
 }
 
+/// What has to be in hand for the whole instrument.
+void addLists(const Derived& d, const fs::path& dir, Papers& papers,
+              std::vector<FileBytes>& files) {
+    const auto add = [&](const char* name, std::string bytes) {
+        papers.lists.push_back(name);
+        files.push_back({dir / "lists" / name, std::move(bytes)});
+    };
+    add("hardware.csv", hardwareCsv(d));
+    add("wood.csv", woodCsv(d));
+    if (d.body) {
+        add("drilling.csv", drillingCsv(d.body->part));
+    }
+}
+
 } // namespace
 
 PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
@@ -172,8 +188,11 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
         addPapers(part, d, dir, papers, files, watch);
     }
     const bool posted = !papers.parts.empty();
+    if (posted) {
+        addLists(d, dir, papers, files);
+    }
     makeFolder(dir);
-    for (const char* folder : {"programs", "sheets", "models"}) {
+    for (const char* folder : {"programs", "sheets", "models", "lists"}) {
         if (posted) {
             makeFolder(dir / folder);
         }

@@ -16,7 +16,7 @@ PostingRight postingRight(const Derived& derived, const std::string& part);
 /// The worst of several parts'; of all when none is named.
 PostingRight postingRight(const Derived& derived, const std::vector<std::string>& parts = {});
 
-/// Writes DIR/programs/*.nc, DIR/sheets/*.pdf, DIR/models/* and DIR/report.json, for every part
+/// Writes DIR/programs/*.nc, DIR/sheets/*.pdf, DIR/models/*, DIR/lists/*.csv and DIR/report.json, for every part
 /// that may leave the house; of a refused one only what the report says of it. Files an earlier
 /// posting left there that are no longer part of the job get
 /// ".stale" behind their name, so that none is sent by mistake. All files are written before the

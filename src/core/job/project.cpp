@@ -64,6 +64,7 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     const double half = BoardPart(flattened(p.board)).widest() / 2;
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
     p.neck.head.nodes = Headstock::headShape("sickle", headWidening(p.board));
+    p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board));
     sizeBlank(p);
     return p;
 }

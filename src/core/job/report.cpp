@@ -187,11 +187,17 @@ json findingsList(const Findings& findings) {
 } // namespace
 
 std::string reportJson(const Derived& d, const Papers& papers) {
-    json doc = {{"project", d.project.name},       {"design_hash", d.designHash},
-                {"posted", !papers.parts.empty()}, {"programs", programsJson(d, papers.parts)},
-                {"sheets", papers.sheets},         {"models", papers.models},
-                {"setups", setupsJson(d)},         {"parts", partsJson(d)},
-                {"proof", proofList(d)},           {"findings", findingsList(d.findings)}};
+    json doc = {{"project", d.project.name},
+                {"design_hash", d.designHash},
+                {"posted", !papers.parts.empty()},
+                {"programs", programsJson(d, papers.parts)},
+                {"sheets", papers.sheets},
+                {"models", papers.models},
+                {"lists", papers.lists},
+                {"setups", setupsJson(d)},
+                {"parts", partsJson(d)},
+                {"proof", proofList(d)},
+                {"findings", findingsList(d.findings)}};
     if (!papers.missing.empty()) {
         doc["models_missing"] = papers.missing;
     }

@@ -14,6 +14,7 @@ struct Papers {
     std::vector<std::string> models; ///< in DIR/models
     std::vector<std::string>
         missing; ///< why a model could not be made; programs do not wait for it
+    std::vector<std::string> lists{}; ///< in DIR/lists: hardware, wood, drilling
 };
 
 /// report.json: programs, sheets, models, setups, parts, proof and findings. Lists the programs of

@@ -51,6 +51,24 @@ Contour heelOf(const NeckOutline& neck, double from) {
     return out;
 }
 
+/// Where the body begins along the middle of a heel that ends at `neckEnd`: the outline's last
+/// crossing of the centreline before it, or the end itself where the heel does not reach the body.
+double mouthAt(const Contour& outline, double neckEnd) {
+    double mouth = -1e9;
+    double nearest = 1e9;
+    const std::vector<Vec2> points = pointsOf(outline, 0.1);
+    for (std::size_t i = 0, j = points.size() - 1; i < points.size(); j = i++) {
+        const Vec2 a = points[j];
+        const Vec2 b = points[i];
+        if ((a.y > 0) != (b.y > 0)) {
+            const double x = a.x - a.y * (b.x - a.x) / (b.y - a.y);
+            nearest = std::min(nearest, x);
+            mouth = x < neckEnd ? std::max(mouth, x) : mouth;
+        }
+    }
+    return std::min(mouth > -1e9 ? mouth : nearest, neckEnd);
+}
+
 struct UnitSize {
     double across, along;
 };
@@ -71,13 +89,7 @@ UnitSize unitSize(PickupKind kind, double spread) {
 
 PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     const BodyPocket& p = body_.pocket;
-    double edge = 1e9; // where the body begins beside the heel
-    for (Vec2 q : pointsOf(outline_, 0.1)) {
-        if (std::abs(q.y) < 40) {
-            edge = std::min(edge, q.x);
-        }
-    }
-    heel_ = heelOf(neck.outline(), edge - openBeyond);
+    heel_ = heelOf(neck.outline(), mouthAt(outline_, place_.neckEnd) - openBeyond);
     if (p.measuredWidth) {
         const double drawn =
             neck.outline().edge(1, place_.neckEnd) - neck.outline().edge(-1, place_.neckEnd);
@@ -167,6 +179,10 @@ void BodyPart::addBridge(Panel& body) {
     if (b.kind == BridgeKind::throughBody) {
         addStringHoles(body);
     }
+    if (b.kind == BridgeKind::singles) {
+        addSingles(body);
+        return;
+    }
     if (b.kind == BridgeKind::posts) {
         for (double side : {-1.0, 1.0}) {
             addHole(body, {"post",
@@ -210,9 +226,32 @@ void BodyPart::addStringHoles(Panel& body) {
     }
 }
 
+void BodyPart::addSingles(Panel& body) {
+    const Bridge& b = body_.bridge;
+    const Fan fan(board_);
+    for (double y : stringCentres(board_, board_.bridgeSpread)) {
+        const Vec2 saddle = fan.string(2 * y / board_.bridgeSpread, 1);
+        const double x = place_.toBody({saddle.x, 0, 0}).x + b.compensation + b.screwAhead;
+        for (int i = 0; i < b.screws; ++i) {
+            body.holes.push_back({"bridge screw",
+                                  {x + i * b.singlePitch, saddle.y},
+                                  b.screwPilot,
+                                  0,
+                                  -b.screwDepth,
+                                  false,
+                                  false});
+        }
+    }
+}
+
 Contour BodyPart::hollow() const {
     return body_.cavity.nodes.empty() ? Contour{}
                                       : place_.laid(shapeOutline(shapeNodes(body_.cavity.nodes)));
+}
+
+double BodyPart::cavityFloor() const {
+    const Contour hole = hollow();
+    return -body_.cavity.wood - (hole.empty() ? 0 : fallOver(hole));
 }
 
 void BodyPart::addCavity(Panel& body) {
@@ -251,14 +290,14 @@ void BodyPart::addCavity(Panel& body) {
             }
         }
     }
-    PanelPocket cavity = pocketOf("cavity", hole, -c.wood, shelf);
+    PanelPocket cavity = pocketOf("cavity", hole, cavityFloor(), shelf);
     cavity.fromBack = true;
     cavity.visible = false;
     body.pockets.push_back(cavity);
 }
 
 void BodyPart::addControls(Panel& body) {
-    const double floor = body_.cavity.nodes.empty() ? body.bottom : -body_.cavity.wood;
+    const double floor = body_.cavity.nodes.empty() ? body.bottom : cavityFloor();
     const double down = std::max(body.bottom, floor - holesMeet);
     for (const Control& c : controlList(body_.controls)) {
         const Vec2 at = place_.at(c.at);

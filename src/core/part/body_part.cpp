@@ -21,6 +21,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()), woods_(woods) {
     const auto nodes = shapeNodes(body.nodes);
     outline_ = place_.laid(shapeOutline(body.mirror ? mirroredShape(nodes) : nodes));
+    layFaces();
     const double under = -body.thickness;
     Panel whole;
     whole.name = "body";
@@ -32,7 +33,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         core.name = "core";
         core.wood = woods.body;
         core.outline = outline_;
-        core.bottom = under;
+        core.bottom = under + body.back;
         core.top = -body.top;
         core.outlined = false;
         addChambers(core, core.top);
@@ -45,6 +46,15 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         top.top = body.topSpare;
         panels_ = {core, top};
         whole.layers = {"core", "top"};
+        if (body.back > 0) {
+            Panel back = top;
+            back.name = "back";
+            back.wood = woods.back;
+            back.bottom = under;
+            back.top = core.bottom;
+            panels_.push_back(back);
+            whole.layers.push_back("back");
+        }
         whole.shutIn = core.pockets;
         whole.spare = body.topSpare;
     } else {
@@ -59,7 +69,11 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addBridge(whole);
     addCavity(whole);
     addControls(whole);
+    addRecesses(whole);
     addEdges(whole);
+    addWires();
+    whole.frontFall = frontFall_;
+    whole.backFall = backFall_;
     panels_.push_back(std::move(whole));
     makeLid();
 }

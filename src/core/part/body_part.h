@@ -23,12 +23,14 @@ struct BenchHole {
     Vec2 at; ///< body frame, in plan
     double diameter = 0;
     std::string how;
+    std::optional<Vec2> to{}; ///< where a long one ends, in plan
 };
 
 /// Ids of the woods its pieces are made of.
 struct BodyWoods {
     std::string body = "white-ash";
     std::string top = "cherry";
+    std::string back = "cherry";
     std::string lid = "cherry";
 
     friend bool operator==(const BodyWoods&, const BodyWoods&) = default;
@@ -53,8 +55,14 @@ public:
     const std::vector<PickupPlace>& pickups() const { return pickups_; }
     const std::vector<BenchHole>& benchHoles() const { return bench_; }
     const Contour& heel() const { return heel_; } ///< of the real or designed neck in its pocket
-    Contour hollow() const; ///< the cavity's outline, clockwise; empty without one
-    double volume() const;  ///< mm3 of the finished body without its lid, to about 0.1 %
+    Contour hollow() const;     ///< the cavity's outline, clockwise; empty without one
+    double cavityFloor() const; ///< Z: the wood to be left is taken from the face as carved
+    double volume() const;      ///< mm3 of the finished body without its lid, to about 0.1 %
+
+    /// How far the finished face, or the back, stands below its level at a place of the plan.
+    double fallAt(Vec2 p, bool back = false) const {
+        return (back ? backFall_ : frontFall_).drop(p);
+    }
 
     /// Z of the strings over the face above an X, over frets and bridge, on the centreline.
     double stringHeight(double x) const;
@@ -62,6 +70,8 @@ public:
     double saddleHeight() const;
 
 private:
+    void layFaces();
+    std::vector<SlopeLine> slopes(const std::string& text) const;
     PanelPocket neckPocket(const NeckPart& neck);
     void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
     void addPickups(Panel& body);
@@ -71,6 +81,10 @@ private:
     void addControls(Panel& body);
     void addEdges(Panel& body);
     void addStringHoles(Panel& body);
+    void addSingles(Panel& body);
+    void addRecesses(Panel& body);
+    void addWires();
+    double fallOver(const Contour& area) const;
     void addChambers(Panel& core, double face);
     void addChannels(Panel& panel, double face);
     void makeLid();
@@ -80,6 +94,7 @@ private:
     BodyPlace place_;
     Contour outline_;
     Contour heel_;
+    FaceFall frontFall_, backFall_;
     std::vector<Panel> panels_;
     std::vector<PickupPlace> pickups_;
     std::vector<BenchHole> bench_;

@@ -24,6 +24,7 @@ public:
             overlaps(p);
         }
         topOverHollows();
+        neckReaches();
         height();
         pickups();
         controls();
@@ -107,8 +108,9 @@ private:
         };
         std::map<std::pair<int, int>, Worst> pairs;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
-            if (!f.in(i) || (f.frontBy[i] < 0 && f.backBy[i] < 0) || through(panel, f.frontBy[i]) ||
-                through(panel, f.backBy[i])) {
+            const bool faces = f.frontBy[i] < 0 && f.backBy[i] < 0;
+            if (!f.in(i) || (faces && f.front[i] - f.back[i] >= bodyWoodCaution) ||
+                through(panel, f.frontBy[i]) || through(panel, f.backBy[i])) {
                 continue;
             }
             Worst& w = pairs[{f.frontBy[i], f.backBy[i]}];
@@ -252,14 +254,18 @@ private:
             if (!chamber) {
                 continue;
             }
-            const double over = f.frontBy[i] >= 0 ? f.front[i] - core->top : 1e9;
-            const double under = f.backBy[i] >= 0 ? hollow.front[i] - f.back[i] : 1e9;
+            // A face left flat is as far off as it was meant to be.
+            const bool frontCut = f.frontBy[i] >= 0 || part_.fallAt(f.at(i)) > 0.01;
+            const bool backCut = f.backBy[i] >= 0 || part_.fallAt(f.at(i), true) > 0.01;
+            const double over = frontCut ? f.front[i] - core->top : 1e9;
+            const double under = backCut ? hollow.front[i] - f.back[i] : 1e9;
             const double least = std::min(over, under);
             if (least >= bodyWoodCaution) {
                 continue;
             }
             const bool front = over <= under;
-            const std::string& what = featureName(body, front ? f.frontBy[i] : f.backBy[i]);
+            const std::string what = nameOf(body, front ? f.frontBy[i] : f.backBy[i],
+                                            front ? "front's contour" : "back's contour");
             if (said.insert(what).second) {
                 const Vec2 q = told(f.at(i));
                 const std::string text =
@@ -274,6 +280,19 @@ private:
                        bodyWoodCaution),
                    f.at(i));
             }
+        }
+    }
+
+    void neckReaches() {
+        const BodyPlace& place = part_.place();
+        const Vec2 end{place.neckEnd - 1, 0};
+        if (!part_.heel().empty() && !inside(pointsOf(part_.outline(), 0.1), end)) {
+            at(say(Weight::stop, "neck-misses-body",
+                   fmt::format("The neck ends {:.1f} mm before the bridge line, where the body is "
+                               "not; a heel that lies in the body was expected.",
+                               place.bridge - place.neckEnd),
+                   place.bridge - place.neckEnd, 0),
+               end);
         }
     }
 

@@ -15,7 +15,7 @@ std::array<Vec2, 2> Panel::box() const {
 
 bool Panel::hasBack() const {
     const auto back = [](const auto& f) { return f.fromBack; };
-    return std::any_of(pockets.begin(), pockets.end(), back) ||
+    return !backFall.level() || std::any_of(pockets.begin(), pockets.end(), back) ||
            std::any_of(holes.begin(), holes.end(), back);
 }
 

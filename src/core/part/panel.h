@@ -1,6 +1,6 @@
 #pragma once
 
-#include "geom/contour.h"
+#include "part/face_fall.h"
 
 #include <array>
 #include <string>
@@ -39,7 +39,7 @@ struct PanelHole {
 /// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
 /// glued, the glued body, the lid of a cavity.
 struct Panel {
-    std::string name; ///< "body", "core", "top", "lid"
+    std::string name; ///< "body", "core", "top", "back", "lid"
     std::string wood;
     Contour outline;   ///< clockwise; empty when this stage cuts none
     double bottom = 0; ///< Z of its faces when it is done, pockets aside
@@ -49,9 +49,11 @@ struct Panel {
     std::vector<PanelPocket> pockets;
     std::vector<PanelHole> holes;
     std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
+    FaceFall frontFall, backFall;    ///< how its faces leave the flat, cut after everything else
     std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
 
     double thickness() const { return top - bottom; }
+    const FaceFall& fall(bool back) const { return back ? backFall : frontFall; }
     std::array<Vec2, 2> box() const; ///< of the outline, low and high corner
     bool hasBack() const;            ///< whether anything is cut from behind but the outline
 };

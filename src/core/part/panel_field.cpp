@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <limits>
 
+#include <tbb/parallel_for.h>
+
 namespace wren {
 namespace {
 
@@ -63,6 +65,7 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
         front[i] = static_cast<float>(panel.top);
         back[i] = static_cast<float>(panel.bottom);
     });
+    carve(panel, to);
     const auto cut = [&](const std::vector<std::vector<Vec2>>& polygons, bool fromBack, int index,
                          auto floorAt) {
         fillCells(grid, polygons, [&](std::size_t i) {
@@ -94,6 +97,23 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
     openInto(panel.shutIn, to);
 }
 
+void PanelField::carve(const Panel& panel, const SetupFromInstrument& to) {
+    if (panel.frontFall.level() && panel.backFall.level()) {
+        return;
+    }
+    const auto wide = static_cast<std::size_t>(grid.nx);
+    tbb::parallel_for(std::size_t(0), static_cast<std::size_t>(grid.ny), [&](std::size_t row) {
+        for (std::size_t i = row * wide; i < (row + 1) * wide; ++i) {
+            if (in(i)) {
+                const Vec2 q = at(i);
+                const Vec2 p = to.toInstrument({q.x, q.y, 0}).xy();
+                front[i] -= static_cast<float>(panel.frontFall.drop(p));
+                back[i] += static_cast<float>(panel.backFall.drop(p));
+            }
+        }
+    });
+}
+
 void PanelField::openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to) {
     for (const PanelPocket& h : hollows) {
         std::vector<std::vector<Vec2>> polygons;
@@ -104,9 +124,9 @@ void PanelField::openInto(const std::vector<PanelPocket>& hollows, const SetupFr
             if (!in(i)) {
                 return;
             }
-            if (frontBy[i] >= 0 && front[i] <= h.mouth) {
+            if (front[i] <= h.mouth) {
                 front[i] = std::min(front[i], static_cast<float>(h.floor));
-            } else if (backBy[i] >= 0 && back[i] >= h.floor) {
+            } else if (back[i] >= h.floor) {
                 back[i] = std::max(back[i], static_cast<float>(h.mouth));
             }
         });

@@ -41,6 +41,7 @@ struct PanelField {
     }
 
 private:
+    void carve(const Panel& panel, const SetupFromInstrument& to);
     /// Where a pocket goes down into a hollow of the layers, the hollow's floor is the wood's face.
     void openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to);
 };

@@ -54,7 +54,7 @@ private:
 
     bool nearTab(Vec2 p) const {
         return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-            return length(p - t.at) < t.half + 3 * radius_ + cut_.tabHeight + 2;
+            return length(p - t.at) < t.half + 3 * radius_ + cut_.tabHeight + t.under + 2;
         });
     }
 

@@ -57,8 +57,9 @@ PanelRun runPanel(const PanelSides& sides, double cell, const std::stop_token& s
 /// Cells of the final wood against the design, both faces at once.
 class Floors {
 public:
-    Floors(const PanelSides& sides, const PanelPlan& plan, const Stock& stock)
-        : sides_(sides), panel_(sides.panel), plan_(plan), stock_(stock), setup_(sides.last()),
+    Floors(const PanelSides& sides, const PanelPlan& plan, double carveRidge, const Stock& stock)
+        : sides_(sides), panel_(sides.panel), plan_(plan), carveRidge_(carveRidge), stock_(stock),
+          setup_(sides.last()),
           field_(panel_, setup_.fromInstrument,
                  {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()}) {
         markWalls();
@@ -69,6 +70,7 @@ public:
     void judge(std::array<ProofReport, 2>& reports) {
         struct Sum {
             double low = 0, high = 0, squares = 0;
+            double over = 0; ///< most beyond what the cut was granted
             std::size_t lowAt = 0, highAt = 0;
             long cells = 0;
         };
@@ -92,8 +94,9 @@ public:
                     s.low = d;
                     s.lowAt = i;
                 }
-                if (d > s.high) {
-                    s.high = d;
+                s.high = std::max(s.high, d);
+                if (d - granted(i, k) > s.over) {
+                    s.over = d - granted(i, k);
                     s.highAt = i;
                 }
                 s.squares += d > 0 ? d * d : 0;
@@ -110,8 +113,9 @@ public:
                 say(r, k, s.lowAt, "gouge", r.gougeMax, gougeAllowed,
                     "cut {:.3f} mm into the {}, {:.2f} mm is allowed");
             }
-            if (r.excessMax > excessBeyondScallop) {
-                say(r, k, s.highAt, "wood-left", r.excessMax, excessBeyondScallop,
+            if (s.over > excessBeyondScallop) {
+                say(r, k, s.highAt, "wood-left", r.deviation.value[s.highAt],
+                    excessBeyondScallop + granted(s.highAt, k),
                     "{:.3f} mm of wood stays over the {}, {:.2f} mm is allowed");
             }
         }
@@ -127,6 +131,16 @@ private:
         return sides_.setups.back ? std::array{low, high} : std::array{high, low};
     }
 
+    /// Whether the face itself has been brought down over a cell.
+    bool carved(std::size_t i, std::size_t side) const {
+        return side == 0 ? field_.frontBy[i] < 0 && field_.front[i] < panel_.top - 1e-4
+                         : field_.backBy[i] < 0 && field_.back[i] > panel_.bottom + 1e-4;
+    }
+    /// Ridges a carved face may keep.
+    double granted(std::size_t i, std::size_t side) const {
+        return carved(i, side) ? carveRidge_ : 0;
+    }
+
     double deviation(std::size_t i, std::size_t side, const std::array<double, 2>& stands) const {
         constexpr double none = std::numeric_limits<double>::quiet_NaN();
         if (field_.open(i)) { // right through: any wood there is too much
@@ -137,6 +151,11 @@ private:
             return side == 0 ? -(field_.front[i] - field_.back[i]) : none;
         }
         const double d = side == 0 ? stands[0] - field_.front[i] : field_.back[i] - stands[1];
+        if (carved(i, side) && std::abs(d) > 1e-4) { // along the normal
+            const Vec2 q = field_.at(i);
+            return d * panel_.fall(side == 1).upright(
+                           setup_.fromInstrument.toInstrument({q.x, q.y, 0}).xy());
+        }
         const int by = side == 0 ? field_.frontBy[i] : field_.backBy[i];
         if (d > 0 && by >= 0 && std::size_t(by) < panel_.pockets.size() &&
             panel_.pockets[std::size_t(by)].slope != 0) {
@@ -266,6 +285,7 @@ private:
     const PanelSides& sides_;
     const Panel& panel_;
     const PanelPlan& plan_;
+    double carveRidge_;
     const Stock& stock_;
     const Setup& setup_;
     PanelField field_;
@@ -305,7 +325,7 @@ PanelProof provePanel(const PanelSides& sides, const PanelPlan& plan, const Body
             append(r.findings, std::move(walls.findings));
         }
     }
-    Floors floors(sides, plan, run.whole);
+    Floors floors(sides, plan, cut.carveRidge, run.whole);
     floors.judge(proof.sides);
     append(proof.sides[sides.setups.back ? 1 : 0].findings,
            judgePanelHolding(sides, plan, cut, floors.field(), run.whole));

@@ -1,7 +1,10 @@
 #include "proof/panel_walls.h"
 
+#include "geom/inset.h"
+
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include <fmt/format.h>
 
@@ -36,6 +39,7 @@ public:
             }
         }
         outline();
+        edges();
         return std::move(report_);
     }
 
@@ -51,7 +55,7 @@ private:
             const double l = p.length();
             const int n = std::max(1, static_cast<int>(l / step));
             for (int i = 0; i < n; ++i) {
-                see(p.at(l * (i + 0.5) / n));
+                see(p, l * (i + 0.5) / n);
             }
         }
     }
@@ -82,7 +86,8 @@ private:
     void pocket(std::size_t index) {
         const PanelPocket& p = panel_.pockets[index];
         for (const Contour& border : p.borders) {
-            along(border, [&](Vec2 at) {
+            along(border, [&](const ContourPiece& piece, double s) {
+                const Vec2 at = piece.at(s);
                 const bool outside = !inside(outline_, at) || distanceTo(panel_.outline, at) < 0.1;
                 if (outside || swallowed(index, at)) {
                     return;
@@ -90,9 +95,66 @@ private:
                 // A level end leans on the upper side of a slope.
                 const double slope = std::abs(p.slope) * 8;
                 const double deep = p.floorAt(at.x) + (back_ ? -1 : 1) * (floorPlay + slope);
-                judge(at, p.mouth, deep, "A wall of the " + p.what);
+                const double face = faceAt(at);
+                const double mouth = back_ ? std::max(p.mouth, face) : std::min(p.mouth, face);
+                if (back_ ? mouth < deep : mouth > deep) { // else carving has taken the wall too
+                    judge(at, mouth, deep, "A wall of the " + p.what);
+                }
             });
         }
+    }
+
+    /// Panel Z of the finished face at a place.
+    double faceAt(Vec2 at) const {
+        return back_ ? panel_.bottom + panel_.backFall.drop(at)
+                     : panel_.top - panel_.frontFall.drop(at);
+    }
+
+    /// Where a rounding or a chamfer is too steep for the field: places of the surface against the
+    /// ball's own way.
+    void edges() {
+        const FaceFall& fall = panel_.fall(back_);
+        if (!fall.edge().hasEdge() || plan_.carvedBy[back_ ? 1 : 0] <= 0) {
+            return;
+        }
+        const double face = back_ ? panel_.bottom : panel_.top;
+        const double down = back_ ? 1 : -1;
+        const auto in = [&](Vec2 p) {
+            return std::any_of(polygons_.begin(), polygons_.end(),
+                               [&](const auto& polygon) { return insideOf(polygon, p); });
+        };
+        along(clockwise(panel_.outline), [&](const ContourPiece& piece, double s) {
+            const Vec2 inward = leftOf(piece.wayAt(s)) * -1;
+            for (double d : {0.0, 0.1, 0.25, 0.45}) {
+                const Vec2 at = piece.at(s) + inward * d;
+                if (in(at) || distanceTo(panel_.outline, at) < d - 1e-3) {
+                    continue; // wood that is gone, or nearer to another stretch of the edge
+                }
+                const double z = face + down * fall.drop(at);
+                const double left = near_.overBall({at.x, at.y, z}, back_);
+                if (left < -gougeAllowed || left > cut_.carveRidge + excessBeyondScallop) {
+                    sayEdge(at, left);
+                }
+            }
+        });
+    }
+
+    void sayEdge(Vec2 at, double left) {
+        if (edgeSaid_) {
+            return;
+        }
+        edgeSaid_ = true;
+        const double limit = left < 0 ? gougeAllowed : cut_.carveRidge + excessBeyondScallop;
+        sayOf(part_.c_str(), report_.findings, Weight::stop, "edge",
+              left > 1e8
+                  ? fmt::format("The edge is not cut at X {:.1f}, Y {:.1f}.", at.x, at.y)
+                  : fmt::format("The {} edge is {} by {:.3f} mm at X {:.1f}, Y {:.1f}; {:.3f} mm "
+                                "are allowed.",
+                                back_ ? "back's" : "front's",
+                                left < 0 ? "cut into" : "left standing", std::abs(left), at.x, at.y,
+                                limit),
+              left, limit)
+            .atX = at.x;
     }
 
     void hole(const PanelHole& h) {
@@ -116,15 +178,15 @@ private:
             return;
         }
         const double r = how->bit.radius();
-        double mouth = back_ ? panel_.bottom : panel_.top;
         double deep = back_ ? panel_.top : panel_.bottom;
         if (plan_.sharedOutline) {
             deep = partingOf(panel_);
         }
-        along(panel_.outline, [&](Vec2 at) {
+        along(panel_.outline, [&](const ContourPiece& piece, double s) {
+            const Vec2 at = piece.at(s);
             const bool tabbed =
                 std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-                    return length(t.at - at) < t.half + 2 * r + cut_.tabHeight + 2;
+                    return length(t.at - at) < t.half + 2 * r + cut_.tabHeight + t.under + 2;
                 });
             bool open = false;
             for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
@@ -132,7 +194,7 @@ private:
                        distanceTo(panel_.pockets[k].borders.front(), at) < 0.3;
             }
             if (!tabbed && !open) {
-                judge(at, mouth, deep, "The outline");
+                judge(at, faceAt(at), deep, "The outline");
             }
         });
     }
@@ -182,6 +244,7 @@ private:
     PiecesByPlace near_;
     std::vector<std::vector<std::vector<Vec2>>> polygons_;
     std::vector<Vec2> outline_;
+    bool edgeSaid_ = false;
     WallReport report_;
 };
 
@@ -239,10 +302,36 @@ PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) con
             const Vec3 cut = a + (b - a) * ((z - a.z) / (b.z - a.z));
             (deep(a) ? b : a) = cut;
         }
-        const double off = distanceToSegment(at, a.xy(), b.xy()) - p.end->radius;
+        const Vec2 way = b.xy() - a.xy();
+        const double t = dot(way, way) > 0
+                             ? std::clamp(dot(at - a.xy(), way) / dot(way, way), 0.0, 1.0)
+                         : std::abs(a.z - z) > std::abs(b.z - z) ? 0.0
+                                                                 : 1.0;
+        const Vec3 tip = a + (b - a) * t;
+        // A ball is as wide as it is so high over its tip; a drill's point is granted.
+        const double wide =
+            p.end->rounding > 0 ? p.end->radiusAt(std::abs(z - tip.z)) : p.end->radius;
+        const double off = length(at - tip.xy()) - wide;
         if (off < best.off) {
             best = {off, &p};
         }
+    }
+    return best;
+}
+
+double PiecesByPlace::overBall(Vec3 at, bool fromBack) const {
+    double best = std::numeric_limits<double>::infinity();
+    for (const CutPiece& p : cells_[index(at.xy())]) {
+        if (!p.end->ball()) {
+            continue;
+        }
+        const Vec3 up{0, 0, fromBack ? -p.end->radius : p.end->radius};
+        const Vec3 a = p.a + up;
+        const Vec3 way = p.b - p.a;
+        const double whole = dot(way, way);
+        const double t = whole > 0 ? std::clamp(dot(at - a, way) / whole, 0.0, 1.0) : 0;
+        const Vec3 off = at - (a + way * t);
+        best = std::min(best, std::sqrt(dot(off, off)) - p.end->radius);
     }
     return best;
 }

@@ -106,6 +106,16 @@ double EndShape::heightAt(double d) const {
     return rounding - std::sqrt(std::max(0.0, rounding * rounding - out * out));
 }
 
+double EndShape::radiusAt(double height) const {
+    const double share = slope > 0 ? slope / std::sqrt(1 + slope * slope) : 1;
+    const double meet = rounding * (1 - std::sqrt(std::max(0.0, 1 - share * share)));
+    if (height < meet) {
+        const double up = rounding - height;
+        return flat + std::sqrt(std::max(0.0, rounding * rounding - up * up));
+    }
+    return slope > 0 ? std::min(radius, flat + rounding * share + (height - meet) / slope) : radius;
+}
+
 double EndShape::slopeAt(double d) const {
     if (d <= flat) {
         return 0;

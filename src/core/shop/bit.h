@@ -68,7 +68,9 @@ struct EndShape {
     bool plainFlat() const { return rounding == 0 && slope == 0; }
     /// How high over the tip the surface stands `d` from the axis, 0 <= d <= radius.
     double heightAt(double d) const;
-    /// Its derivative.
+    /// How wide it is so high over the tip, as a radius; height >= 0.
+    double radiusAt(double height) const;
+    /// The derivative of heightAt().
     double slopeAt(double d) const;
 };
 

@@ -1,0 +1,48 @@
+#include "job/hand_steps.h"
+
+#include <algorithm>
+#include <vector>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double gluing = 30;
+constexpr double releasing = 10;
+constexpr double eachHole = 5;
+
+HandStep gluedUp(const Panel& body) {
+    const bool hollow = !body.shutIn.empty();
+    return {fmt::format("{} glued up on the pins, {}curing overnight, then the pin holes cleaned",
+                        fmt::join(body.layers, ", "),
+                        hollow ? "channels and wire holes masked and the dust out first, " : ""),
+            gluing};
+}
+
+HandStep benchWork(const BodyPart& part) {
+    std::vector<std::string> names;
+    for (const BenchHole& h : part.benchHoles()) {
+        if (std::find(names.begin(), names.end(), h.what) == names.end()) {
+            names.push_back(h.what);
+        }
+    }
+    if (names.empty()) {
+        return {};
+    }
+    return {
+        fmt::format("the body out of its tabs, its holes for {} drilled before the neck goes on",
+                    fmt::join(names, ", ")),
+        releasing + eachHole * double(part.benchHoles().size())};
+}
+
+} // namespace
+
+HandStep handStepBefore(const BodyPart& part, const Panel& panel) {
+    if (!panel.layers.empty()) {
+        return gluedUp(panel);
+    }
+    return panel.name == "lid" ? benchWork(part) : HandStep{};
+}
+
+} // namespace wren

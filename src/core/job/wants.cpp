@@ -1,0 +1,215 @@
+#include "job/wants.h"
+
+#include "design/markers.h"
+#include "shop/wood.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+/// A field of comma-separated values: quoted where it has to be.
+std::string quoted(const std::string& text) {
+    if (text.find_first_of(",\"\n") == std::string::npos) {
+        return text;
+    }
+    std::string out = "\"";
+    for (char c : text) {
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    }
+    return out + "\"";
+}
+
+class Hardware {
+public:
+    explicit Hardware(const Derived& d) : d_(d), p_(d.project) {}
+
+    std::vector<Wanted> all() {
+        board();
+        if (d_.neck) {
+            neck();
+        }
+        if (d_.body) {
+            pickups();
+            bridge();
+            cavity();
+            edges();
+        }
+        return std::move(out_);
+    }
+
+private:
+    void want(std::string what, int count, std::string size, std::string before) {
+        if (count > 0) {
+            out_.push_back({std::move(what), count, std::move(size), std::move(before)});
+        }
+    }
+
+    void board() {
+        const Fretboard& b = p_.board;
+        if (b.frets > 0) {
+            double whole = 0;
+            for (const FretSlot& s : d_.board->slots()) {
+                whole += length(s.high - s.low);
+            }
+            want("fret wire", b.frets + (b.zeroFret ? 1 : 0),
+                 fmt::format("tang {:.2f}, crown {:.1f} wide {:.1f} high, {:.0f} mm in all",
+                             b.wire.tangWidth, b.wire.crownWidth, b.wire.crownHeight, whole),
+                 "fret slots");
+        }
+        want("nut", 1,
+             fmt::format("{:.1f} thick, {:.1f} long", p_.neck.nutThickness,
+                         b.nutSpread + b.overhangBass + b.overhangTreble),
+             "nut ledge or slot");
+        const int dots = static_cast<int>(d_.board->pockets().size());
+        want(b.markers.inlay == Inlay::pressed ? "marker" : "marker's filling", dots,
+             fmt::format("{:.1f} mm, {:.1f} deep", b.markers.size, b.markers.depth), "markers");
+        want("side dot", static_cast<int>(sideDots(b).size()),
+             fmt::format("{:.1f} mm", b.markers.sideSize), "");
+    }
+
+    void neck() {
+        const Neck& n = p_.neck;
+        want("tuner", p_.board.strings,
+             fmt::format("hole {:.1f}, post {:.1f}", n.tuners.bushing, n.tuners.post),
+             "headstock's outline and holes");
+        if (n.rod.from != RodFrom::none) {
+            want("truss rod", 1,
+                 fmt::format("{:.0f} long, slot {:.2f} by {:.1f}", n.rod.length, n.rod.width,
+                             n.rod.depth),
+                 "its slot");
+            want("carbon rod", n.rod.carbonWidth > 0 ? 2 : 0,
+                 fmt::format("{:.0f} long, {:.1f} by {:.1f}", n.rod.carbonLength, n.rod.carbonWidth,
+                             n.rod.carbonDepth),
+                 "their slots");
+        }
+        if (n.joint == NeckJoint::boltOn) {
+            want("neck bolt", n.bolts,
+                 fmt::format("pilot {:.1f}, {:.0f} deep in the heel", n.boltPilot, n.boltDepth),
+                 "heel's pilots");
+        }
+    }
+
+    void pickups() {
+        for (const PickupPlace& place : d_.body->part.pickups()) {
+            want(place.what, 1,
+                 fmt::format("{:.1f} across, {:.1f} along", place.across, place.along),
+                 "its pocket");
+        }
+    }
+
+    void bridge() {
+        const Bridge& b = p_.body.bridge;
+        static const std::map<BridgeKind, const char*> kinds{
+            {BridgeKind::fixed, "bridge on screws"},
+            {BridgeKind::throughBody, "bridge, strings through the body"},
+            {BridgeKind::posts, "bridge on two posts"},
+            {BridgeKind::singles, "single saddle"}};
+        want(kinds.at(b.kind), b.kind == BridgeKind::singles ? p_.board.strings : 1,
+             fmt::format("strings {:.1f} apart in all, saddles from {:.1f} to {:.1f}",
+                         p_.board.bridgeSpread, b.saddleLow, b.saddleHigh),
+             "the neck's width and the neck pocket");
+        std::map<std::string, std::pair<int, double>> holes;
+        for (const PanelHole& h : d_.body->part.holes()) {
+            ++holes[h.what].first;
+            holes[h.what].second = h.diameter;
+        }
+        const auto fitted = [&](const char* hole, const char* what) {
+            const auto it = holes.find(hole);
+            if (it != holes.end()) {
+                want(what, it->second.first, fmt::format("{:.1f} mm hole", it->second.second),
+                     "its holes");
+            }
+        };
+        fitted("ferrule", "string ferrule");
+        fitted("bridge screw", "bridge screw");
+        if (b.kind == BridgeKind::posts) {
+            want("bridge post", 2, fmt::format("{:.1f} mm hole", b.postSize), "its holes");
+        }
+    }
+
+    void cavity() {
+        const Cavity& c = p_.body.cavity;
+        std::map<std::string, int> controls;
+        for (const Control& one : controlList(p_.body.controls)) {
+            ++controls[one.what];
+        }
+        for (const auto& [what, count] : controls) {
+            want(what == "pot" ? "pot and knob" : what + " switch", count,
+                 fmt::format("thread through {:.1f} mm of wood", c.wood), "the cavity's depth");
+        }
+        if (d_.body->part.panel("lid")) {
+            const bool magnets = c.fixing == LidFixing::magnets;
+            want(magnets ? "magnet" : "lid screw", magnets ? 2 * c.fixings : c.fixings,
+                 fmt::format("{:.2f} mm, {:.1f} deep", c.fixingSize, c.fixingDepth), "the ledge");
+        }
+    }
+
+    void edges() {
+        const Body& b = p_.body;
+        if (b.jack != JackKind::none) {
+            want(b.jack == JackKind::cup ? "jack in a cup" : "barrel jack", 1,
+                 fmt::format("{:.1f} mm hole", b.jack == JackKind::cup ? b.cupSize : b.jackSize),
+                 "its hole");
+        }
+        want("strap button", static_cast<int>(placeList(b.straps).size()), "", "");
+        const PanelJob* body = d_.body->named("body");
+        want("register pin", body ? static_cast<int>(body->setups.pins.size()) : 0,
+             fmt::format("{:.1f} mm dowel", p_.bodyHold.pinSize), "the first layer");
+    }
+
+    const Derived& d_;
+    const Project& p_;
+    std::vector<Wanted> out_;
+};
+
+} // namespace
+
+std::vector<Wanted> hardwareList(const Derived& derived) {
+    return derived.board ? Hardware(derived).all() : std::vector<Wanted>{};
+}
+
+std::string hardwareCsv(const Derived& derived) {
+    std::string out = "what,count,size,measure_before\n";
+    for (const Wanted& w : hardwareList(derived)) {
+        out +=
+            fmt::format("{},{},{},{}\n", quoted(w.what), w.count, quoted(w.size), quoted(w.before));
+    }
+    return out;
+}
+
+std::vector<WoodPiece> woodList(const Derived& derived) {
+    std::vector<WoodPiece> out;
+    const auto add = [&](const std::string& piece, const Blank& b, int strips) {
+        out.push_back({piece, b.wood, b.length, b.width, b.thickness, strips});
+    };
+    if (derived.board && !derived.project.carved()) {
+        add("fretboard", derived.project.blank, 1);
+    }
+    if (derived.neck) {
+        add("neck", derived.neck->setups.blank, derived.project.neckBlank.strips);
+    }
+    for (const PanelJob& job : derived.body ? derived.body->panels : std::vector<PanelJob>{}) {
+        const Panel& panel = derived.body->panelOf(job);
+        if (panel.layers.empty()) { // the glued body's wood is its layers'
+            const bool joined = panel.name == "top" && derived.project.body.bookmatch;
+            add(job.name(), job.setups.blank, joined ? 2 : 1);
+        }
+    }
+    return out;
+}
+
+std::string woodCsv(const Derived& derived) {
+    std::string out = "piece,wood,length_mm,width_mm,thickness_mm,strips\n";
+    for (const WoodPiece& w : woodList(derived)) {
+        out += fmt::format("{},{},{:.1f},{:.1f},{:.2f},{}\n", quoted(w.piece),
+                           quoted(woodById(w.wood).name), w.length, w.width, w.thickness, w.strips);
+    }
+    return out;
+}
+
+} // namespace wren

@@ -1,0 +1,103 @@
+#include "part/body_part.h"
+#include "part/body_shapes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+// How the body's faces leave the flat, what is let into them beside its fittings, and what depends
+// on them.
+
+namespace wren {
+
+std::vector<SlopeLine> BodyPart::slopes(const std::string& text) const {
+    std::vector<SlopeLine> out;
+    for (const FaceSlope& s : slopeList(text)) {
+        SlopeLine line;
+        line.at = place_.at(s.from);
+        const Vec2 along = unit(place_.at(s.to) - line.at);
+        line.out = {along.y, -along.x};
+        if (dot(line.out, Vec2{place_.bridge, 0} - line.at) > 0) {
+            line.out = line.out * -1; // away from the bridge, which stays level
+        }
+        line.gradient = std::tan(s.angle * std::numbers::pi / 180);
+        line.blend = s.blend;
+        if (s.bow > 0) {
+            const Vec2 middle = (place_.at(s.from) + place_.at(s.to)) * 0.5;
+            const double half = length(s.to - s.from) / 2;
+            line.bow = (half * half + s.bow * s.bow) / (2 * s.bow);
+            line.centre = middle + line.out * (line.bow - s.bow);
+            line.at = middle - line.out * s.bow;
+        }
+        out.push_back(line);
+    }
+    return out;
+}
+
+void BodyPart::layFaces() {
+    const BodyFaces& f = body_.faces;
+    const auto edge = [](EdgeForm form, double size) {
+        return form == EdgeForm::round     ? EdgeProfile::round(size)
+               : form == EdgeForm::chamfer ? EdgeProfile::chamfer(size)
+                                           : EdgeProfile();
+    };
+    frontFall_ = FaceFall(outline_, edge(f.frontEdge, f.frontSize).withArch(f.arch, f.archWidth),
+                          slopes(f.frontSlopes));
+    backFall_ = FaceFall(outline_, edge(f.backEdge, f.backSize), slopes(f.backSlopes));
+}
+
+double BodyPart::fallOver(const Contour& area) const {
+    if (frontFall_.level()) {
+        return 0;
+    }
+    constexpr double look = 3;
+    const std::vector<Vec2> border = pointsOf(area, 0.1);
+    double most = 0;
+    Vec2 low{1e9, 1e9};
+    Vec2 high{-1e9, -1e9};
+    for (Vec2 p : border) {
+        most = std::max(most, frontFall_.drop(p));
+        low = {std::min(low.x, p.x), std::min(low.y, p.y)};
+        high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+    }
+    for (double y = low.y; y <= high.y; y += look) {
+        for (double x = low.x; x <= high.x; x += look) {
+            if (inside(border, {x, y})) {
+                most = std::max(most, frontFall_.drop({x, y}));
+            }
+        }
+    }
+    return most;
+}
+
+void BodyPart::addRecesses(Panel& body) {
+    for (const Recess& r : recessList(body_.recesses)) {
+        const Contour outline = place_.laid(shapeOutline(r.nodes));
+        const double mouth = r.fromBack ? body.bottom : 0;
+        const double far = r.fromBack ? 0 : body.bottom;
+        const double down = r.fromBack ? 1 : -1;
+        PanelPocket p = pocketOf(r.depth ? "recess" : "cut-out", outline,
+                                 r.depth ? mouth + down * *r.depth : far, mouth);
+        p.cut = r.depth ? "recesses" : "cut-outs";
+        p.fromBack = r.fromBack;
+        p.through = !r.depth;
+        body.pockets.push_back(p);
+    }
+}
+
+void BodyPart::addWires() {
+    for (const WireHole& w : wireList(body_.wires)) {
+        bench_.push_back(
+            {"wire", place_.at(w.from), w.diameter,
+             fmt::format("from {:.1f} mm under the face to {:.1f}, {:.0f} mm long, {:.1f} degrees "
+                         "{}, before the neck goes on",
+                         w.fromDepth, w.toDepth, w.length(),
+                         std::abs(w.angle()) * 180 / std::numbers::pi,
+                         w.angle() < 0 ? "rising" : "down"),
+             place_.at(w.to)});
+    }
+}
+
+} // namespace wren
