@@ -4,4 +4,4 @@ set -eu
 cd "$(dirname "$0")"
 scripts/install-deps.sh
 scripts/build.sh build
-ctest --test-dir build --output-on-failure --no-tests=error
+ctest --test-dir build --output-on-failure --no-tests=error -j "$(nproc)"

@@ -34,6 +34,11 @@ std::vector<int> stackOrder(const Derived& d) {
             }
         }
     }
+    for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
+        if (d.body->panelOf(d.body->panels[i]).name.rfind("inlay", 0) == 0) {
+            order.push_back(static_cast<int>(i));
+        }
+    }
     return order;
 }
 

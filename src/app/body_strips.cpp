@@ -214,6 +214,9 @@ void drawPiece(const StripContext& c) {
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(panel.outline));
     drawPockets(v, panel);
+    if (panel.name == "body") {
+        drawFalls(v, d.body->part);
+    }
     if (c.sheet.station() == Station::cuts) {
         p.setPen(QPen(colour::moss, 3));
         p.setBrush(Qt::NoBrush);

@@ -80,6 +80,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
             return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank}};
         case Station::cuts:
             return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
+                    {tr("Carving, floors, walls"), &Ledger::leafBodyHow},
                     {tr("Why these bits, face up"), &Ledger::leafPieceFace},
                     {tr("back up"), &Ledger::leafPieceBack}};
         case Station::proof:

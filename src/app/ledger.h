@@ -94,6 +94,7 @@ private:
     void leafFaces();
     void leafBodyBlank();
     void leafBodyCuts();
+    void leafBodyHow();
     void leafPieceFace();
     void leafPieceBack();
     void piecePlan(std::size_t side);

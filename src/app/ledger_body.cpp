@@ -36,14 +36,14 @@ void Ledger::leafBodyOutline() {
     field(tr("surfaced off it"), QStringLiteral("body.top_spare"));
     field(tr("cut larger by"), QStringLiteral("body.oversize"));
     field(tr("wood"), QStringLiteral("body.top_wood"));
-    field(tr("joined in the middle"), QStringLiteral("body.bookmatch"));
+    field(tr("two leaves"), QStringLiteral("body.bookmatch"));
     group(tr("A glued-on back"));
     field(tr("thickness"), QStringLiteral("body.back"));
     field(tr("wood"), QStringLiteral("body.back_wood"));
     group(tr("Outline, from the bridge line"));
     field(tr("starts as"), QStringLiteral("body.like"));
     field(tr("mirrored"), QStringLiteral("body.mirror"));
-    fieldWidth_ = 250;
+    fieldWidth_ = 210;
     field(tr("nodes"), QStringLiteral("body.outline"));
     fieldWidth_ = 104;
     note(
@@ -51,7 +51,7 @@ void Ledger::leafBodyOutline() {
             return tr("X, Y and s for smooth, c for a corner, r8 for a rounded one; b and a number "
                       "makes the way to the next node an arc. Drag a node in the plan.");
         },
-        310);
+        270);
     connect(deed(tr("Bring in a drawing"), tr("an outline from an SVG, a DXF or a PDF")),
             &QPushButton::clicked, this, &Ledger::importWanted);
     group(tr("It comes to"));
@@ -241,14 +241,20 @@ void Ledger::leafHollows() {
     unset(field(tr("strap buttons"), QStringLiteral("body.straps")), tr("none"));
     fieldWidth_ = 104;
     field(tr("wood under chambers"), QStringLiteral("body.chamber_floor"));
+    group(tr("Inlays' plugs"));
+    field(tr("room round them"), QStringLiteral("body.inlay_room"));
+    field(tr("corners"), QStringLiteral("body.inlay_corner"));
+    field(tr("stand proud by"), QStringLiteral("body.inlay_proud"));
+    field(tr("wood"), QStringLiteral("body.inlay_wood"));
     group(tr("How they are written"));
     note(
         [](const Derived&) {
-            return tr("A chamber is an outline's nodes, the next one follows behind a semicolon. A "
-                      "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. A recess is front "
-                      "or back, a depth or through, a colon and nodes. A wire's hole is X Y "
-                      "depth, X Y depth, diameter: -130 0 15 -40 0 15 6. Buttons are X Y with "
-                      "commas between.");
+            return tr(
+                "A chamber is an outline's nodes, the next one follows behind a semicolon. A "
+                "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. A recess is "
+                "front, back or inlay, a depth or through, a colon and nodes. A wire's hole is X Y "
+                "depth, X Y depth, diameter: -130 0 15 -40 0 15 6. Buttons are X Y with "
+                "commas between.");
         },
         330);
 }
@@ -323,6 +329,14 @@ void Ledger::leafBodyCuts() {
          false);
     cuts(tr("Fine corners"), "walls", {"corners"}, false);
     cuts(tr("Outline"), "outline", {"outline"}, false);
+    cuts(tr("Facing"), "faced", {"facing"}, true);
+    group(tr("Tabs"));
+    field(tr("how many"), QStringLiteral("body_cut.tabs"));
+    field(tr("length"), QStringLiteral("body_cut.tab_length"));
+    field(tr("height"), QStringLiteral("body_cut.tab_height"));
+}
+
+void Ledger::leafBodyHow() {
     cutFields(
         tr("Edges, contours"), QStringLiteral("body_cut.carve"),
         [](const Bit& b) { return b.kind == BitKind::ball; },
@@ -331,20 +345,16 @@ void Ledger::leafBodyCuts() {
             const Cut* front = job ? job->plan.sides[0].cutNamed("carving") : nullptr;
             return front || !job ? front : job->plan.sides[1].cutNamed("carving");
         });
-    cuts(tr("Facing"), "faced", {"facing"}, true);
+    group(tr("They keep"));
+    field(tr("ridges"), QStringLiteral("body_cut.carve_ridge"));
+    field(tr("a skin of roughing"), QStringLiteral("body_cut.carve_skin"));
     group(tr("How"));
     field(tr("rings step"), QStringLiteral("body_cut.stepover"));
     field(tr("skin on walls"), QStringLiteral("body_cut.skin"));
     field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
     field(tr("going through by"), QStringLiteral("body_cut.through"));
     field(tr("tilted floor"), QStringLiteral("body_cut.ridge"));
-    field(tr("ridges, carved"), QStringLiteral("body_cut.carve_ridge"));
-    field(tr("skin, carved"), QStringLiteral("body_cut.carve_skin"));
     field(tr("a peck"), QStringLiteral("body_cut.peck"));
-    group(tr("Tabs"));
-    field(tr("how many"), QStringLiteral("body_cut.tabs"));
-    field(tr("length"), QStringLiteral("body_cut.tab_length"));
-    field(tr("height"), QStringLiteral("body_cut.tab_height"));
 }
 
 void Ledger::piecePlan(std::size_t side) {
@@ -401,6 +411,9 @@ void Ledger::leafBodyProof() {
     group(tr("Allowed"));
     derived(tr("below a floor"), [fine](const Derived&) { return fine(gougeAllowed); });
     derived(tr("left on it"), [fine](const Derived&) { return fine(excessBeyondScallop); });
+    derived(tr("on carved faces"), [fine](const Derived& d) {
+        return fine(d.project.bodyCut.carveRidge + excessBeyondScallop);
+    });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
     group(tr("Neck in its pocket, as cut"));
     derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {

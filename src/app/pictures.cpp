@@ -158,7 +158,7 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setCursor(574);
     take(QStringLiteral("body"));
     int leaf = 0;
-    for (const char* name : {"body", "pocket", "pickups", "cavity", "hollows"}) {
+    for (const char* name : {"body", "edges", "pocket", "pickups", "cavity", "hollows"}) {
         sheet.setLeaf(leaf++);
         if (leaf > 1) {
             take(QString::fromLatin1(name));
@@ -177,10 +177,13 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     }
     take(QStringLiteral("body-cuts"));
     sheet.setLeaf(1);
+    take(QStringLiteral("body-carving"));
+    sheet.setLeaf(2);
     take(QStringLiteral("body-bits"));
     sheet.setLeaf(0);
     sheet.setMoment(sheet.derived()->seconds() * 0.93);
     take(QStringLiteral("body-back"));
+    sheet.setMoment(sheet.derived()->seconds() * 0.85); // the front is carved
     sheet.setShaded(true);
     take(QStringLiteral("body-wood"));
     sheet.setShaded(false);

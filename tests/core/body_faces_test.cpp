@@ -253,3 +253,39 @@ TEST_CASE("Lists of hardware and wood hold what the design asks for", "[body][fa
     REQUIRE(wood.size() == 5); // board, neck, body, lid
     CHECK(wood[3].rfind("body,White ash,", 0) == 0);
 }
+
+TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[body][faces]") {
+    // A star's arm: corners both ways, all of them too sharp for a bit.
+    const Project p = bodyWith(
+        {{"body.recesses", "inlay 2: 60 -20 c, 74 -26 c, 88 -20 c, 84 -4 c, 92 12 c, 74 20 c, 58 12 "
+                           "c, 66 -4 c"}});
+    const Derived d = derive(p);
+    REQUIRE(d.body);
+    const BodyPart& part = d.body->part;
+    const Panel* plug = part.panel("inlay 1");
+    REQUIRE(plug);
+    CHECK(plug->thickness() == Approx(2.4));
+    const PanelPocket& pocket = pocketNamed(*part.panel("body"), "inlay");
+    // Neither the pocket's bit nor the plug's meets a corner tighter than asked.
+    CHECK(tightestHollow(pocket.borders.front()) >= 1.6 - 1e-6);
+    CHECK(tightestHollow(plug->outline) >= 1.6 - 1e-6);
+    for (const ContourPiece& piece : plug->outline) {
+        CHECK(distanceTo(pocket.borders.front(), piece.at(piece.length() / 2)) ==
+              Approx(0.05).margin(1e-4));
+    }
+    REQUIRE(d.body->inlayFits.size() == 1);
+    const Fit& fit = d.body->inlayFits.front();
+    REQUIRE(fit.places.size() > 10);
+    CHECK(fit.least > 0.045);
+    CHECK(fit.most < 0.055);
+    const PanelJob& job = *d.body->named("inlay 1");
+    INFO(stopsOf(*job.proof));
+    CHECK(job.proof->passed());
+    for (const PanelTab& tab : job.plan.tabs) {
+        CHECK(tab.height == Approx(1.2)); // half a thin part
+    }
+    CHECK_THROWS_AS(recessList("inlay through: 0 0 c, 20 0 c, 20 20 c"), Error);
+    const Derived narrow = deriveDrawing(
+        bodyWith({{"body.recesses", "inlay 2: 60 -20 c, 62 -20 c, 62 20 c, 60 20 c"}}));
+    CHECK(findingOf(narrow.findings, "body-cannot-be-drawn"));
+}

@@ -27,8 +27,11 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
     return names;
 }
 
-const Papers papers{
-    {"fretboard"}, {"01-fretboard-face-up.pdf"}, {"fretboard.step", "fretboard.stl"}, {}};
+const Papers papers{{"fretboard"},
+                    {"01-fretboard-face-up.pdf"},
+                    {"fretboard.step", "fretboard.stl"},
+                    {},
+                    {"hardware.csv", "wood.csv"}};
 
 } // namespace
 
@@ -37,7 +40,7 @@ TEST_CASE("Posting writes exactly what belongs to it", "[posting]") {
     const Derived d = derive(plainWith());
     CHECK(post(d, folder.str()) == PostingRight::free);
     CHECK(namesIn(folder.str()) ==
-          std::vector<std::string>{"models", "programs", "report.json", "sheets"});
+          std::vector<std::string>{"lists", "models", "programs", "report.json", "sheets"});
     CHECK(namesIn(folder / "programs").size() == 3);
     CHECK(namesIn(folder / "sheets") == papers.sheets);
     CHECK(namesIn(folder / "models") == papers.models);

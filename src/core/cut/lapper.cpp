@@ -114,6 +114,10 @@ double placeOn(const Contour& line, Vec2 p) {
     return place;
 }
 
+double Lapper::placeOf(Vec2 p) const {
+    return placeOn(contour_, p);
+}
+
 double leadOver(double radius, double skin) {
     // A chord of length l dips l2 / (2 r) under its arc's tangent.
     return std::min(longestLead, 0.9 * std::sqrt(2 * skin * radius));
@@ -123,7 +127,7 @@ Path lapPath(const LapJob& job, const Feeds& feeds) {
     const Lapper& lapper = job.channel;
     const int laps = std::max(
         1, static_cast<int>(std::ceil((job.top - job.bottom) / feeds.depthPerPass - 1e-9)));
-    const double ramp = std::min(rampLength, job.longestRamp);
+    const double ramp = std::min({rampLength, job.longestRamp, lapper.whole() / 2});
     PathBuilder path({0, 0, job.clear});
     path.travelTo(lapper.at(0), job.clear, job.approach);
     path.feed({lapper.at(0).x, lapper.at(0).y, job.top}, feeds.plunge);
@@ -137,20 +141,26 @@ Path lapPath(const LapJob& job, const Feeds& feeds) {
     lapper.run(path, 0, ramp, z, z, feeds.feed); // the last ramp's own wedge
     if (job.wall) {
         const Lapper& last = *job.wall;
-        const double start = ramp + job.lead;
+        // Round corners the two lines are not equally long: each is asked for the other's place.
+        const double start = last.placeOf(lapper.at(ramp + job.lead));
         const auto over = [&](const Lapper& on, double s) {
             const Vec2 p = on.at(s);
             return Vec3{p.x, p.y, on.overTabs(s, z)};
         };
         // Obliquely onto the wall, once round and a little further, and off it again.
         const Vec3 on = over(last, start);
-        const Vec3 off = over(lapper, start + 2 * job.lead);
+        const double leave = std::fmod(start + job.lead, last.whole());
+        const Vec3 off = over(lapper, lapper.placeOf(last.at(leave)) + job.lead);
         if (on.z > z) {
             path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
         }
         path.feed(on, feeds.feed);
         last.run(path, start, last.whole(), z, z, feeds.feed);
-        last.run(path, 0, start + job.lead, z, z, feeds.feed);
+        if (leave < start) { // the overlap runs past the lap's own beginning
+            last.run(path, 0, start, z, z, feeds.feed);
+            last.run(path, start, last.whole(), z, z, feeds.feed);
+        }
+        last.run(path, 0, leave, z, z, feeds.feed);
         path.feed({off.x, off.y, std::max(off.z, path.at().z)}, feeds.feed);
     }
     path.rapid({path.at().x, path.at().y, job.clear});

@@ -33,6 +33,7 @@ public:
     /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
     void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const;
     Vec2 at(double s) const { return locate(s).second; }
+    double placeOf(Vec2 p) const; ///< the `s` nearest to a place, within 0.25 mm
 
 private:
     std::vector<double> pieceEnds(double s0, double s1) const;

@@ -34,14 +34,17 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
         }
         return panel.outline.back().to;
     };
+    // Small parts get short tabs, thin ones low ones.
+    const double tabLength = std::min(cut.tabLength, whole / (4 * std::max(1, cut.tabs)));
+    const double tabHeight = std::min(cut.tabHeight, panel.thickness() / 2);
     // How far the outline bulges off the chord over a tab's length, and whether a pocket runs out.
     const auto harm = [&](double s) {
-        const double half = cut.tabLength / 2 + 6;
+        const double half = tabLength / 2 + 6;
         const Vec2 a = at(s - half);
         const Vec2 b = at(s + half);
         double off = distanceToSegment(at(s), a, b);
         for (const PanelPocket& p : panel.pockets) {
-            if (distanceTo(p.borders.front(), at(s)) < cut.tabLength ||
+            if (distanceTo(p.borders.front(), at(s)) < tabLength ||
                 insideOf(polygonsOf(p.borders), at(s))) {
                 off += 100;
             }
@@ -62,7 +65,7 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
                 place = s;
             }
         }
-        tabs.push_back({at(place), cut.tabLength / 2});
+        tabs.push_back({at(place), tabLength / 2, tabHeight, 0});
     }
     return tabs;
 }
@@ -73,13 +76,13 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
     const double parting = work.z(partingOf(work.panel));
     const double far = work.setup.bottomZ();
     double bottom = far - work.cut.through - bit.tipHeight();
-    double tabTop = far + work.cut.tabHeight;
+    double tabFoot = far;
     if (share == EdgeShare::upper) {
         bottom = parting;
-        tabTop = parting; // it stands below
+        tabFoot = parting;
     } else if (share == EdgeShare::lower) {
         bottom = parting - sharedOverlap;
-        tabTop = parting + work.cut.tabHeight;
+        tabFoot = parting;
     }
     const auto lapper = [&](double standOff) {
         const std::vector<Contour> lines = inset({wallLine}, standOff);
@@ -92,8 +95,8 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
             const double s =
                 placeOn(line, work.setup.fromInstrument.toSetup({tab.at.x, tab.at.y, 0}).xy());
             const double lift = share == EdgeShare::whole ? tab.under : 0;
-            stretches.push_back(
-                {s - tab.half - bit.radius(), s + tab.half + bit.radius(), tabTop + lift});
+            stretches.push_back({s - tab.half - bit.radius(), s + tab.half + bit.radius(),
+                                 tabFoot + lift + (share == EdgeShare::upper ? 0 : tab.height)});
         }
         return Lapper(line, stretches);
     };

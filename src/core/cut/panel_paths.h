@@ -52,6 +52,7 @@ Path slopePath(const PanelWork& work, const PanelPocket& pocket, const Bit& bit,
 struct PanelTab {
     Vec2 at;
     double half = 6;
+    double height = 3;
     double under = 0; ///< wood that carving the far face has taken away below it
 };
 /// Spread round the outline where it is straightest, clear of pockets that run out of it.

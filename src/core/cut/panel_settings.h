@@ -6,14 +6,14 @@ namespace wren {
 
 /// How the pieces of a body are to be cut; lengths in mm.
 struct BodyCut {
-    double stepover = 45;   ///< between a pocket's rings, in percent of the bit
-    double skin = 0.25;     ///< left on walls for their last lap
-    double floorSkin = 0.2; ///< left on floors for their last pass; 0: none
-    double through = 0.3;   ///< past the underside
-    double ridge = 0.012;   ///< steps left on a floor that is not level
+    double stepover = 45;     ///< between a pocket's rings, in percent of the bit
+    double skin = 0.25;       ///< left on walls for their last lap
+    double floorSkin = 0.2;   ///< left on floors for their last pass; 0: none
+    double through = 0.3;     ///< past the underside
+    double ridge = 0.012;     ///< steps left on a floor that is not level
     double carveRidge = 0.02; ///< ridges left on rounded edges and contours
     double carveSkin = 0.4;   ///< left on them by roughing
-    int tabs = 4;           ///< round each outline
+    int tabs = 4;             ///< round each outline
     double tabLength = 12;
     double tabHeight = 3;
     double peck = 6;

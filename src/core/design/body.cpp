@@ -203,16 +203,16 @@ std::vector<Recess> recessList(const std::string& text) {
         std::istringstream words(one.substr(0, colon));
         std::string face, depth, more;
         words >> face >> depth;
-        if (colon == std::string::npos || (face != "front" && face != "back") || depth.empty() ||
-            (words >> more)) {
-            throw Error(
-                fmt::format("\"{}\" is not a recess; front or back, a depth or through, a "
-                            "colon and nodes were expected, as in front 3: 0 0 r4, 30 0 r4, "
-                            "30 20 r4, 0 20 r4.",
-                            one.substr(0, 60)));
-        }
         Recess r;
         r.fromBack = face == "back";
+        r.inlay = face == "inlay";
+        if (colon == std::string::npos || (face != "front" && !r.fromBack && !r.inlay) ||
+            depth.empty() || (r.inlay && depth == "through") || (words >> more)) {
+            throw Error(fmt::format("\"{}\" is not a recess; front, back or inlay, a depth or "
+                                    "through, a colon and nodes were expected, as in front 3: 0 0 "
+                                    "r4, 30 0 r4, 30 20 r4, 0 20 r4.",
+                                    one.substr(0, 60)));
+        }
         if (depth != "through") {
             r.depth = bounded(parseNumber(depth), 0.2, 100, one.substr(0, colon));
         }

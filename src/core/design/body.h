@@ -145,9 +145,12 @@ struct Body {
     double chamberFloor = 6; ///< wood under them
     /// "x y x y width depth": straight channels in the core's or the body's face, parted by ";".
     std::string channels;
-    /// "front 3: nodes; back through: nodes": recesses, and cut-outs such as a handle, from a face
-    /// down by a depth or right through.
+    /// "front 3: nodes; back through: nodes; inlay 2: nodes": recesses, and cut-outs such as a
+    /// handle, from a face down by a depth or right through; inlays of the front with their plugs.
     std::string recesses;
+    double inlayRoom = 0.05;  ///< of a plug all round, for the glue
+    double inlayCorner = 1.6; ///< radius both its outward and inward corners have at least
+    double inlayProud = 0.4;  ///< a plug stands over the face until it is levelled
     /// "x y depth x y depth diameter; ...": straight holes drilled by hand, from a place so far
     /// below the face to another, for wires.
     std::string wires;
@@ -194,6 +197,7 @@ std::string slopeText(const std::vector<FaceSlope>& slopes);
 /// A recess or a cut-out, from the bridge line.
 struct Recess {
     bool fromBack = false;
+    bool inlay = false;          ///< a plug is cut to fill it
     std::optional<double> depth; ///< none: right through
     std::vector<ShapeNode> nodes;
 };

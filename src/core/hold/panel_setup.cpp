@@ -29,19 +29,27 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
         return blank.backThickness.value_or(wanted);
     }
     // A glued-up body is as thick as its layers came out, which were faced.
-    return panel.layers.empty() ? blank.thickness.value_or(wanted) : wanted;
+    return panel.layers.empty() && !panel.fitted() ? blank.thickness.value_or(wanted) : wanted;
 }
 
 Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
     const bool lid = panel.name == "lid";
+    const bool fitted = panel.fitted();
     const double room = frame + trench;
     const double ends =
-        !lid && hold.by == Register::pins
+        !fitted && hold.by == Register::pins
             ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench)
             : room;
     Blank b;
-    b.length = (lid ? wood.lidLength : wood.length).value_or(roundedUp(size.x + 2 * ends, 5));
-    b.width = (lid ? wood.lidWidth : wood.width).value_or(roundedUp(size.y + 2 * room, 5));
+    const std::optional<double> own;
+    b.length = (lid      ? wood.lidLength
+                : fitted ? own
+                         : wood.length)
+                   .value_or(roundedUp(size.x + 2 * ends, 5));
+    b.width = (lid      ? wood.lidWidth
+               : fitted ? own
+                        : wood.width)
+                  .value_or(roundedUp(size.y + 2 * room, 5));
     b.thickness = thicknessOf(panel, wood);
     b.wood = panel.wood;
     return b;
@@ -68,7 +76,7 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     s.face.fromInstrument = SetupFromInstrument::faceUp(
         {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.bottomZ() - panel.bottom});
     s.face.places = {s.face.fromInstrument};
-    if (lid) {
+    if (panel.fitted()) {
         return s;
     }
     if (panel.hasBack()) {

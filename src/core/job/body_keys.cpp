@@ -98,13 +98,21 @@ void faceKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.body.faces.backSlopes; },
         [](const std::string& v) { slopeList(v); });
     listKey(
-        t, "body.recesses", "front or back, depth or through, colon, nodes; parted by ;",
+        t, "body.recesses", "front, back or inlay, depth or through, colon, nodes; parted by ;",
         [](Project& p) -> std::string& { return p.body.recesses; },
         [](const std::string& v) {
             for (const Recess& r : recessList(v)) {
                 shapeOutline(r.nodes);
             }
         });
+    t.length("body.inlay_room", "room round an inlay's plug, for the glue", 0, 0.5,
+             [](Project& p) -> double& { return p.body.inlayRoom; });
+    t.length("body.inlay_corner", "radius an inlay's corners have at least", 0.3, 6,
+             [](Project& p) -> double& { return p.body.inlayCorner; });
+    t.length("body.inlay_proud", "a plug stands over the face until it is levelled", 0, 3,
+             [](Project& p) -> double& { return p.body.inlayProud; });
+    woodKey(t, "body.inlay_wood", "wood of the inlays' plugs",
+            [](Project& p) -> std::string& { return p.bodyWoods.inlay; });
     listKey(
         t, "body.wires", "wires' holes, X Y depth X Y depth diameter, parted by ;",
         [](Project& p) -> std::string& { return p.body.wires; },

@@ -8,6 +8,8 @@
 
 #include <algorithm>
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 
@@ -177,7 +179,7 @@ void drawBody(Derived& d) {
     body.topSpare =
         std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}});
+        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}, {}});
     } catch (const Error& e) {
         sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
@@ -191,8 +193,8 @@ void drawBody(Derived& d) {
     for (std::size_t i = 0; i < panels.size(); ++i) {
         PanelJob job;
         job.panel = i;
-        job.setups = layPanel(panels[i], panels[i].name == "lid" ? panels[i].box() : around,
-                              p.bodyBlank, p.bodyHold, p.machine);
+        job.setups = layPanel(panels[i], panels[i].fitted() ? panels[i].box() : around, p.bodyBlank,
+                              p.bodyHold, p.machine);
         const Findings held = judgePanelHold(panels[i], job.setups, p.bodyHold, p.machine);
         append(d.findings, held);
         job.placed = !hasFirmStop(held);
@@ -279,6 +281,28 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole)
     return stock ? std::make_shared<const Stock>(std::move(*stock)) : nullptr;
 }
 
+/// A small part in its pocket of the body, off its tabs; nothing when one of them is not cut.
+std::optional<Fit> fittedIn(const BodyJob& b, const std::string& name, const PanelPocket& pocket) {
+    const PanelJob* part = b.named(name);
+    const PanelJob* body = b.named("body");
+    const std::size_t side = pocket.fromBack ? 1 : 0;
+    if (!part || part->readBack[0].empty() || body->readBack[side].empty()) {
+        return {};
+    }
+    const Panel& panel = b.panelOf(*part);
+    const double floor = pocket.floor + (pocket.fromBack ? -0.05 : 0.05);
+    const Cut* outline = part->plan.sides[0].cutNamed("outline");
+    const double bit = outline ? outline->bit.diameter : 0;
+    return fitOf(
+        panel.outline, {part->plan.sides[0].setup, part->readBack[0], panel.top - 0.6, false},
+        pocket.borders.front(),
+        {body->plan.sides[side].setup, body->readBack[side], floor, pocket.fromBack}, [&](Vec2 at) {
+            return std::none_of(
+                part->plan.tabs.begin(), part->plan.tabs.end(),
+                [&](const PanelTab& t) { return length(t.at - at) < t.half + bit + t.height + 2; });
+        });
+}
+
 /// The neck laid into its pocket and the lid into its ledge, from the posted programs of both.
 void layTogether(Derived& d) {
     BodyJob& b = *d.body;
@@ -302,18 +326,11 @@ void layTogether(Derived& d) {
                        p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
                       [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
         }
-        const PanelJob* lid = b.named("lid");
-        if (p.what == "ledge" && lid && !lid->readBack[0].empty() && !body->readBack[1].empty()) {
-            const Panel& lidPanel = b.panelOf(*lid);
-            b.lidFit = fitOf(
-                lidPanel.outline,
-                {lid->plan.sides[0].setup, lid->readBack[0], lidPanel.top - 0.6, false},
-                p.borders.front(),
-                {body->plan.sides[1].setup, body->readBack[1], p.floor - 0.05, true}, [&](Vec2 at) {
-                    return std::none_of(
-                        lid->plan.tabs.begin(), lid->plan.tabs.end(),
-                        [&](const PanelTab& t) { return length(t.at - at) < t.half + 12; });
-                });
+        if (p.what == "ledge") {
+            b.lidFit = fittedIn(b, "lid", p);
+        } else if (p.what == "inlay") {
+            const std::string plug = fmt::format("inlay {}", b.inlayFits.size() + 1);
+            b.inlayFits.push_back(fittedIn(b, plug, p).value_or(Fit{}));
         }
     }
 }

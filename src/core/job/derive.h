@@ -55,6 +55,7 @@ struct BodyJob {
     double volume = 0;          ///< mm3 of the finished body without its lid; with the programs
     std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
     std::optional<Fit> lidFit;
+    std::vector<Fit> inlayFits; ///< of each inlay's plug
 
     const PanelJob* named(const std::string& panel) const; ///< or nullptr
     const Panel& panelOf(const PanelJob& job) const { return part.panels()[job.panel]; }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
 namespace wren {
@@ -165,6 +166,9 @@ json proofList(const Derived& d) {
     if (d.body) {
         fit("neck in its pocket", d.body->neckFit);
         fit("lid in its ledge", d.body->lidFit);
+        for (std::size_t i = 0; i < d.body->inlayFits.size(); ++i) {
+            fit(fmt::format("inlay {} in its pocket", i + 1).c_str(), d.body->inlayFits[i]);
+        }
     }
     return list;
 }

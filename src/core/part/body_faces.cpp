@@ -1,4 +1,7 @@
 #include "part/body_part.h"
+
+#include "base/error.h"
+#include "geom/inset.h"
 #include "part/body_shapes.h"
 
 #include <algorithm>
@@ -74,16 +77,50 @@ double BodyPart::fallOver(const Contour& area) const {
 
 void BodyPart::addRecesses(Panel& body) {
     for (const Recess& r : recessList(body_.recesses)) {
-        const Contour outline = place_.laid(shapeOutline(r.nodes));
+        const Contour outline = r.inlay ? inlayOutline(r) : place_.laid(shapeOutline(r.nodes));
         const double mouth = r.fromBack ? body.bottom : 0;
         const double far = r.fromBack ? 0 : body.bottom;
         const double down = r.fromBack ? 1 : -1;
-        PanelPocket p = pocketOf(r.depth ? "recess" : "cut-out", outline,
-                                 r.depth ? mouth + down * *r.depth : far, mouth);
-        p.cut = r.depth ? "recesses" : "cut-outs";
+        const std::string what = r.inlay ? "inlay" : r.depth ? "recess" : "cut-out";
+        PanelPocket p = pocketOf(what, outline, r.depth ? mouth + down * *r.depth : far, mouth);
+        p.cut = r.inlay ? "inlays" : r.depth ? "recesses" : "cut-outs";
         p.fromBack = r.fromBack;
         p.through = !r.depth;
         body.pockets.push_back(p);
+    }
+}
+
+Contour BodyPart::inlayOutline(const Recess& inlay) const {
+    // What both the pocket's bit and the plug's can follow: no corner of either hand is tighter.
+    const double r = body_.inlayCorner;
+    const Contour drawn = place_.laid(shapeOutline(inlay.nodes));
+    const std::vector<Contour> opened = openedBy({counterClockwise(grown(drawn, 0, r))}, r);
+    if (opened.size() != 1) {
+        throw Error(fmt::format("An inlay is narrower than two corners of {:g} mm; a wider shape "
+                                "or a smaller corner was expected.",
+                                r));
+    }
+    return clockwise(opened.front());
+}
+
+void BodyPart::makePlugs() {
+    int number = 0;
+    for (const Recess& r : recessList(body_.recesses)) {
+        if (!r.inlay) {
+            continue;
+        }
+        const std::vector<Contour> ring =
+            inset({counterClockwise(inlayOutline(r))}, body_.inlayRoom);
+        if (ring.size() != 1) {
+            throw Error("An inlay is too narrow for the room round its plug.");
+        }
+        Panel plug;
+        plug.name = fmt::format("inlay {}", ++number);
+        plug.wood = woods_.inlay;
+        plug.outline = clockwise(ring.front());
+        plug.bottom = -*r.depth;
+        plug.top = body_.inlayProud;
+        panels_.push_back(std::move(plug));
     }
 }
 

@@ -76,6 +76,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     whole.backFall = backFall_;
     panels_.push_back(std::move(whole));
     makeLid();
+    makePlugs();
 }
 
 const Panel* BodyPart::panel(const std::string& name) const {
@@ -96,7 +97,7 @@ void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& po
 std::vector<PanelPocket> BodyPart::pockets() const {
     std::vector<PanelPocket> out;
     for (const Panel& p : panels_) {
-        if (p.name != "lid") {
+        if (!p.fitted()) {
             out.insert(out.end(), p.pockets.begin(), p.pockets.end());
         }
     }
@@ -106,7 +107,7 @@ std::vector<PanelPocket> BodyPart::pockets() const {
 std::vector<PanelHole> BodyPart::holes() const {
     std::vector<PanelHole> out;
     for (const Panel& p : panels_) {
-        if (p.name != "lid") {
+        if (!p.fitted()) {
             out.insert(out.end(), p.holes.begin(), p.holes.end());
         }
     }

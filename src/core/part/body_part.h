@@ -32,6 +32,7 @@ struct BodyWoods {
     std::string top = "cherry";
     std::string back = "cherry";
     std::string lid = "cherry";
+    std::string inlay = "hard-maple";
 
     friend bool operator==(const BodyWoods&, const BodyWoods&) = default;
 };
@@ -88,6 +89,8 @@ private:
     void addChambers(Panel& core, double face);
     void addChannels(Panel& panel, double face);
     void makeLid();
+    void makePlugs();
+    Contour inlayOutline(const Recess& inlay) const; ///< clockwise, no corner tighter than asked
 
     Body body_;
     Fretboard board_;

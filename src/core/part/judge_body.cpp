@@ -79,12 +79,12 @@ private:
             }
         };
         for (const PanelPocket& p : panel.pockets) {
-            if (p.what != "neck pocket" && p.what != "relief" && panel.name != "lid") {
+            if (p.what != "neck pocket" && p.what != "relief" && !panel.fitted()) {
                 check(p.what, pointsOf(p.borders[0], 0.1));
             }
         }
         for (const PanelHole& h : panel.holes) {
-            if (panel.name != "lid") {
+            if (!panel.fitted()) {
                 check(h.what, pointsOf(circleContour(h.at, h.diameter), 0.1));
             }
         }

@@ -39,7 +39,7 @@ struct PanelHole {
 /// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
 /// glued, the glued body, the lid of a cavity.
 struct Panel {
-    std::string name; ///< "body", "core", "top", "back", "lid"
+    std::string name; ///< "body", "core", "top", "back", "lid", "inlay 1"
     std::string wood;
     Contour outline;   ///< clockwise; empty when this stage cuts none
     double bottom = 0; ///< Z of its faces when it is done, pockets aside
@@ -53,6 +53,8 @@ struct Panel {
     std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
 
     double thickness() const { return top - bottom; }
+    /// Whether it is fitted into the finished body: a lid, an inlay's plug.
+    bool fitted() const { return name == "lid" || name.rfind("inlay", 0) == 0; }
     const FaceFall& fall(bool back) const { return back ? backFall : frontFall; }
     std::array<Vec2, 2> box() const; ///< of the outline, low and high corner
     bool hasBack() const;            ///< whether anything is cut from behind but the outline

@@ -54,7 +54,7 @@ private:
 
     bool nearTab(Vec2 p) const {
         return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-            return length(p - t.at) < t.half + 3 * radius_ + cut_.tabHeight + t.under + 2;
+            return length(p - t.at) < t.half + 3 * radius_ + t.height + t.under + 2;
         });
     }
 
@@ -149,12 +149,12 @@ private:
                     most = std::max(most, double(stock_.high(c, r)) - stock_.low(c, r));
                 }
             }
-            if (most < cut_.tabHeight - 0.1) {
+            if (most < t.height - 0.1) {
                 sayOf(part(), out_, Weight::stop, "tab-cut-away",
                       fmt::format("The tab at X {:.1f}, Y {:.1f} does not tie: {:.2f} mm of it are "
                                   "left and {:.1f} mm were wanted.",
-                                  t.at.x, t.at.y, most, cut_.tabHeight),
-                      most, cut_.tabHeight)
+                                  t.at.x, t.at.y, most, t.height),
+                      most, t.height)
                     .atX = t.at.x;
             }
         }

@@ -186,7 +186,7 @@ private:
             const Vec2 at = piece.at(s);
             const bool tabbed =
                 std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-                    return length(t.at - at) < t.half + 2 * r + cut_.tabHeight + t.under + 2;
+                    return length(t.at - at) < t.half + 2 * r + t.height + t.under + 2;
                 });
             bool open = false;
             for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
