@@ -186,6 +186,10 @@ TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", 
             const auto within = [&](std::size_t i, double z) {
                 return std::clamp<double>(z, field.back[i], field.front[i]);
             };
+            std::vector<std::vector<std::vector<Vec2>>> hollows;
+            for (const PanelPocket& hollow : panel.shutIn) {
+                hollows.push_back(polygonsOf(hollow.borders));
+            }
             double volume = 0;
             Vec3 moment;
             for (std::size_t i = 0; i < field.front.size(); ++i) {
@@ -194,8 +198,9 @@ TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", 
                 }
                 double h = field.front[i] - field.back[i];
                 double z = h * (field.front[i] + field.back[i]) / 2;
-                for (const PanelPocket& hollow : panel.shutIn) {
-                    if (insideOf(polygonsOf(hollow.borders), field.at(i))) {
+                for (std::size_t n = 0; n < hollows.size(); ++n) {
+                    const PanelPocket& hollow = panel.shutIn[n];
+                    if (insideOf(hollows[n], field.at(i))) {
                         const double low = within(i, hollow.floor);
                         const double high = within(i, hollow.mouth);
                         if (hollow.what == "chamber") { // channels overlap one another

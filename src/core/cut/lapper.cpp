@@ -6,6 +6,7 @@
 namespace wren {
 namespace {
 
+constexpr double noLength = 1e-6; ///< shorter moves would not survive being written
 constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
 constexpr double longestLead = 5; ///< mm
 
@@ -23,6 +24,9 @@ double Lapper::overTabs(double s, double z) const {
 }
 
 void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const {
+    if (s1 - s0 < noLength) {
+        return;
+    }
     const auto wanted = [&](double s) {
         return z0 + (z1 - z0) * (s1 > s0 ? (s - s0) / (s1 - s0) : 1);
     };
@@ -60,7 +64,7 @@ std::vector<double> Lapper::pieceEnds(double s0, double s1) const {
     double s = 0;
     for (const ContourPiece& piece : contour_) {
         s += piece.length();
-        if (s > s0 && s < s1) {
+        if (s > s0 + noLength && s < s1 - noLength) {
             stops.push_back(s);
         }
     }
@@ -86,6 +90,9 @@ std::pair<const ContourPiece*, Vec2> Lapper::locate(double s) const {
 void Lapper::step(PathBuilder& path, double s, double z, double feed) const {
     const auto [piece, p] = locate(s);
     const Vec3 to{p.x, p.y, z};
+    if (const Vec3 way = to - path.at(); dot(way, way) < noLength * noLength) {
+        return;
+    }
     if (piece->kind == ContourPiece::Kind::arcClockwise) {
         path.clockwise(to, piece->centre, feed);
     } else if (piece->kind == ContourPiece::Kind::arcCounter) {
