@@ -36,6 +36,71 @@ std::vector<Handle> nodeHandles(const Hands& hands, const std::string& text, con
     return out;
 }
 
+/// Nodes of one of several outlines that share a list; `write` puts the changed one back into it.
+void outlineHandles(
+    std::vector<Handle>& out, const Hands& hands, const std::vector<std::vector<ShapeNode>>& all,
+    const QString& what, const QString& path,
+    const std::function<std::string(const std::vector<std::vector<ShapeNode>>&)>& write) {
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        for (std::size_t n = 0; n < all[i].size(); ++n) {
+            out.push_back({hands.px(all[i][n].at), what, Qt::SizeAllCursor, [=](QPointF p) {
+                               auto moved = all;
+                               moved[i][n].at = hands.mm(p);
+                               return Typed{path, qs(write(moved))};
+                           }});
+        }
+    }
+}
+
+/// Chambers, recesses, channels, strap buttons and the jack.
+void hollowHandles(std::vector<Handle>& out, const Hands& hands, const Body& body) {
+    outlineHandles(out, hands, shapeList(body.chambers), QObject::tr("this node of a chamber"),
+                   QStringLiteral("body.chambers"), [](const auto& shapes) {
+                       std::string text;
+                       for (const auto& nodes : shapes) {
+                           text += (text.empty() ? "" : "; ") + shapeText(nodes);
+                       }
+                       return text;
+                   });
+    const std::vector<Recess> recesses = recessList(body.recesses);
+    std::vector<std::vector<ShapeNode>> nodes;
+    for (const Recess& r : recesses) {
+        nodes.push_back(r.nodes);
+    }
+    outlineHandles(out, hands, nodes, QObject::tr("this node of a recess"),
+                   QStringLiteral("body.recesses"), [recesses](const auto& shapes) {
+                       std::vector<Recess> moved = recesses;
+                       for (std::size_t i = 0; i < shapes.size(); ++i) {
+                           moved[i].nodes = shapes[i];
+                       }
+                       return recessText(moved);
+                   });
+    const std::vector<Channel> channels = channelList(body.channels);
+    for (std::size_t i = 0; i < channels.size(); ++i) {
+        for (Vec2 Channel::*end : {&Channel::from, &Channel::to}) {
+            out.push_back(
+                {hands.px(channels[i].*end), QObject::tr("this end of a channel"),
+                 Qt::SizeAllCursor, [=](QPointF p) {
+                     std::vector<Channel> moved = channels;
+                     moved[i].*end = hands.mm(p);
+                     return Typed{QStringLiteral("body.channels"), qs(channelText(moved))};
+                 }});
+        }
+    }
+    const std::vector<Vec2> straps = placeList(body.straps);
+    for (std::size_t i = 0; i < straps.size(); ++i) {
+        out.push_back({hands.px(straps[i]), QObject::tr("this strap button"), Qt::SizeAllCursor,
+                       [=](QPointF p) {
+                           std::string text;
+                           for (std::size_t n = 0; n < straps.size(); ++n) {
+                               const Vec2 at = n == i ? hands.mm(p) : straps[n];
+                               text += fmt::format("{}{:g} {:g}", n ? ", " : "", at.x, at.y);
+                           }
+                           return Typed{QStringLiteral("body.straps"), qs(text)};
+                       }});
+    }
+}
+
 /// Both ends of every contour's line.
 std::vector<Handle> slopeHandles(const Hands& hands, const std::string& text, const QString& what,
                                  const QString& path) {
@@ -100,6 +165,7 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
                            }});
         }
     }
+    hollowHandles(out, hands, body);
     const std::vector<Control> controls = controlList(body.controls);
     for (std::size_t i = 0; i < controls.size(); ++i) {
         out.push_back({hands.px(controls[i].at), QObject::tr("this %1").arg(qs(controls[i].what)),

@@ -112,6 +112,32 @@ void drawFalls(const PlanView& v, const BodyPart& part) {
     }
 }
 
+/// How sharply the outline bends: teeth outward, as long as the curvature is great. Where it jumps
+/// an eye sees a kink that the line alone hides.
+void drawComb(const PlanView& v, const Contour& outline) {
+    constexpr double step = 3;    // mm between teeth
+    constexpr double tooth = 500; // mm long for a radius of 1 mm
+    constexpr double longest = 22;
+    QPainter& p = v.c.painter;
+    p.setPen(QPen(colour::heather, 0.8));
+    for (const ContourPiece& piece : outline) {
+        if (!piece.isArc()) {
+            continue;
+        }
+        const double l = std::min(longest, tooth / piece.radius());
+        const int n = std::max(1, static_cast<int>(piece.length() / step));
+        QPolygonF tips;
+        for (int i = 0; i <= n; ++i) {
+            const double s = piece.length() * i / n;
+            const Vec2 at = piece.at(s);
+            const Vec2 tip = at + leftOf(piece.wayAt(s)) * l; // it runs clockwise
+            p.drawLine(v.at(at), v.at(tip));
+            tips << v.at(tip);
+        }
+        p.drawPolyline(tips);
+    }
+}
+
 /// Neck and board over the body, without a neck angle's shortening: it is less than a pen's width.
 void drawNeckOver(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
@@ -210,6 +236,19 @@ void drawPiece(const StripContext& c) {
         const double r = job.setups.pinSize / 2;
         p.drawEllipse(v.at(pin.at), r * c.scale.perMm, r * v.k);
     }
+    if (job.setups.sawn) { // what the saw leaves
+        p.setPen(QPen(colour::russet, 1, Qt::DashLine));
+        for (const Contour& line : inset({clockwise(panel.outline)}, job.setups.sawn->off)) {
+            p.drawPolygon(v.polygon(line));
+        }
+        for (const SawnEar& e : job.setups.sawn->ears) {
+            const Vec2 way = unit(e.pin - e.at);
+            const Vec2 side = leftOf(way) * SawnOutside::half;
+            const Vec2 end = e.pin + way * SawnOutside::half;
+            p.drawPolyline(QPolygonF(
+                {v.at(e.at + side), v.at(end + side), v.at(end - side), v.at(e.at - side)}));
+        }
+    }
     p.setPen(QPen(colour::ink, 1.4, panel.outlined ? Qt::SolidLine : Qt::DashLine));
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(panel.outline));
@@ -267,6 +306,9 @@ void drawBodyPlan(const StripContext& c) {
     p.drawPolygon(v.polygon(d.body->part.outline()));
     drawPockets(v, *d.body->part.panel("body"));
     drawFalls(v, d.body->part);
+    if (c.sheet.leaf() == 0) {
+        drawComb(v, d.body->part.outline());
+    }
     drawNeckOver(v, d);
     if (const Panel* core = d.body->part.panel("core")) {
         p.setPen(QPen(colour::ochre, 1, Qt::DashLine));

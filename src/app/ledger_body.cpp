@@ -158,7 +158,7 @@ void Ledger::leafPocket() {
     field(tr("spread"), QStringLiteral("bridge.screw_spread"));
     field(tr("pilots"), QStringLiteral("bridge.screw_pilot"));
     field(tr("deep"), QStringLiteral("bridge.screw_depth"));
-    field(tr("singles: apart along"), QStringLiteral("bridge.single_pitch"));
+    field(tr("singles apart"), QStringLiteral("bridge.single_pitch"));
     group(tr("Or two posts"));
     field(tr("spread"), QStringLiteral("bridge.post_spread"));
     field(tr("holes"), QStringLiteral("bridge.post_size"));
@@ -245,6 +245,7 @@ void Ledger::leafHollows() {
     field(tr("room round them"), QStringLiteral("body.inlay_room"));
     field(tr("corners"), QStringLiteral("body.inlay_corner"));
     field(tr("stand proud by"), QStringLiteral("body.inlay_proud"));
+    fieldWidth_ = 124;
     field(tr("wood"), QStringLiteral("body.inlay_wood"));
     group(tr("How they are written"));
     note(
@@ -287,6 +288,10 @@ void Ledger::leafBodyBlank() {
     size(field(tr("width"), QStringLiteral("body_blank.lid_width")), "lid", &Blank::width);
     size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), "lid",
          &Blank::thickness);
+    group(tr("The outside"));
+    field(tr("comes off by"), QStringLiteral("body_blank.outside"));
+    field(tr("sawn off it"), QStringLiteral("body_blank.saw_off"));
+    field(tr("saw's guide"), QStringLiteral("body_cut.guide"));
     group(tr("Turning over"));
     fieldWidth_ = 136;
     field(tr("turned"), QStringLiteral("body_hold.turn"));
@@ -421,6 +426,9 @@ void Ledger::leafBodyProof() {
             }));
     derived(tr("most room"), withBody([fine](const Derived&, const BodyJob& b) {
                 return b.neckFit ? fine(b.neckFit->most) : dash;
+            }));
+    derived(tr("it stands higher by"), withBody([fine](const Derived&, const BodyJob& b) {
+                return b.neckSeat ? fine(b.neckSeat->rise()) : dash;
             }));
     group(tr("Lid in its ledge, as cut"));
     derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {

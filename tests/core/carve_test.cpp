@@ -304,3 +304,62 @@ TEST_CASE("A hollow no ball rolls in is refused with both radii", "[carve]") {
     REQUIRE(f);
     CHECK(f->message.find("does not roll in a hollow") != std::string::npos);
 }
+
+TEST_CASE("An outside that is sawn leaves its pins on ears and a skim to the router",
+          "[panel][saw]") {
+    Plank plank;
+    plank.panel.holes.push_back({"screw", {20, -10}, 4, -20, -12, true, false}); // has a back
+    BodyBlank wood;
+    wood.outside = OutsideBy::saw;
+    TurnHold hold;
+    hold.zFace = ZZero::bed;
+    hold.by = Register::pins;
+    plank.setups = layPanel(plank.panel, plank.panel.box(), wood, hold, plank.machine);
+    plank.setups.drillPins = true;
+    REQUIRE(plank.setups.sawn);
+    REQUIRE(plank.setups.sawn->ears.size() == 2);
+    const SawnOutside& sawn = *plank.setups.sawn;
+    CHECK(sawn.keeps({0, 42}, 2));
+    CHECK_FALSE(sawn.keeps({0, 50}, 10));
+    CHECK(sawn.keeps(plank.setups.pins[0].at, 30));
+
+    const PanelPlan plan = plank.plan();
+    REQUIRE(plan.findings.empty());
+    // A groove on the face, nothing through; the saw's step stands before the back's first cut.
+    const Cut& guide = cutOf(plan, 0, "guide");
+    CHECK_FALSE(plan.sides[0].cutNamed("outline"));
+    double low = 1e9;
+    for (const Move& m : guide.path) {
+        low = std::min(low, m.to.z);
+    }
+    CHECK(low == Approx(plank.setups.face.topZ() - plank.setups.face.faced - 3));
+    CHECK(plan.sides[1].cuts.front().handBefore.find("sawn 3.0 mm off") != std::string::npos);
+    CHECK_FALSE(plan.sharedOutline);
+
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed());
+    // Off the ears nothing stands further out than the saw left; on them the pins' wood does.
+    const Setup& back = *plank.setups.back;
+    const auto woodAt = [&](Vec2 p) {
+        const Vec2 s = back.fromInstrument.toSetup({p.x, p.y, 0}).xy();
+        const int c = static_cast<int>(std::lround(proof.stock->column(s.x)));
+        const int r = static_cast<int>(std::lround(proof.stock->row(s.y)));
+        return proof.stock->high(c, r) - proof.stock->low(c, r);
+    };
+    CHECK(woodAt({0, 48}) <= 0);
+    CHECK(woodAt({0, -48}) <= 0);
+    for (const SawnEar& e : sawn.ears) {
+        CHECK(woodAt((e.at + e.pin) * 0.5) > 15);
+    }
+
+    // Ears cut through on the way leave the part to nothing.
+    PanelPlan spoilt = plank.plan();
+    const PanelWork work{plank.panel, back, plank.cut, 0};
+    for (Cut& c : spoilt.sides[1].cuts) {
+        if (c.what == "outline") {
+            c.path = panelOutlinePath(work, {}, c.bit, c.feeds, EdgeShare::whole);
+        }
+    }
+    CHECK(stopsOf(plank.proof(spoilt)).find("cut-free") != std::string::npos);
+}

@@ -156,3 +156,39 @@ TEST_CASE("Cuts of one bit stand together, after what must come first", "[panel]
     CHECK(tasks[0].bit == tasks[2].bit);
     CHECK(tasks[1].bit == three);
 }
+
+TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[body][fit]") {
+    for (const char* angle : {"0", "2"}) {
+        INFO("neck angle " << angle);
+        const Derived d = derive(bodyWith({{"neck_pocket.angle", angle}}));
+        REQUIRE(d.body);
+        REQUIRE(d.body->neckSeat);
+        const Seat& seat = *d.body->neckSeat;
+        CHECK(seat.places > 2000);
+        // What either proof found left on its part stands in the way, what it found too deep does
+        // not; nothing else lies between the two.
+        const ProofReport& heel = d.neck->proof->sides[1];
+        const ProofReport& floor = d.body->named("body")->proof->sides[0];
+        CHECK(seat.least > -(heel.excessMax + floor.excessMax) - 0.001);
+        CHECK(seat.least < 0);
+        CHECK(seat.most < heel.gougeMax + floor.gougeMax + 0.001);
+    }
+    // A pocket that is cut deeper than designed lets the neck down by as much.
+    Derived d = derive(bodyWith());
+    const PanelJob& job = *d.body->named("body");
+    Derived drawn = deriveDrawing(bodyWith());
+    const PanelProof deep = provedPiece(drawn, "body", [](PanelPlan& plan) {
+        for (Cut& c : plan.sides[0].cuts) {
+            for (Move& m : c.path) {
+                m.from.z -= 0.1;
+                m.to.z -= 0.1;
+            }
+        }
+    });
+    const auto seat = seatOf(d.body->part, pocketNamed(*d.body->part.panel("body"), "neck pocket"),
+                             d.neck->part.back().heelTo() + 1,
+                             {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
+                             {*deep.stock, job.setups.back->fromInstrument});
+    REQUIRE(seat);
+    CHECK(seat->least == Approx(d.body->neckSeat->least + 0.1).margin(0.002));
+}

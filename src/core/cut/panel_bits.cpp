@@ -1,6 +1,7 @@
 #include "cut/panel_bits.h"
 
 #include "cut/panel_order.h"
+#include "design/shape.h"
 #include "geom/inset.h"
 
 #include <fmt/format.h>
@@ -60,6 +61,37 @@ const Bit* widerFor(const PanelPocket& p, const Bit& fine, const PocketReach& de
         }
     }
     return best;
+}
+
+double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share) {
+    return share == EdgeShare::whole ? panel.thickness() + cut.through
+                                     : panel.thickness() / 2 + cut.through;
+}
+
+BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share, bool sawn) {
+    const double deep = edgeDepth(panel, cut, share);
+    const double hollow = tightestHollow(clockwise(panel.outline));
+    return [=](const Bit& b) -> Verdict {
+        if (!cutsFlat(b.kind)) {
+            return {};
+        }
+        if (b.radius() > hollow + 1e-6) {
+            return {false, fmt::format("its radius of {:.2f} mm does not follow a hollow of "
+                                       "{:.2f} mm",
+                                       b.radius(), hollow)};
+        }
+        return reaches(b, deep, !sawn); // little stands beside what has been sawn
+    };
+}
+
+bool outlineIsShared(const Panel& panel, const BodyCut& cut, const Drawer& drawer) {
+    const auto any = [&](EdgeShare share) {
+        const BitJudge judge = cutsEdge(panel, cut, share, false);
+        return std::any_of(drawer.begin(), drawer.end(), [&](const Bit& b) {
+            return (cut.outline.bit.empty() || b.name == cut.outline.bit) && judge(b).can;
+        });
+    };
+    return !any(EdgeShare::whole) && any(EdgeShare::lower);
 }
 
 } // namespace wren

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "cut/bit_chooser.h"
-#include "part/panel.h"
+#include "cut/panel_paths.h"
 
 namespace wren {
 
@@ -20,5 +20,13 @@ struct PocketReach {
 /// that one takes along the walls. Null where none is, and for sloping floors.
 const Bit* widerFor(const PanelPocket& pocket, const Bit& fine, const PocketReach& depth,
                     const Drawer& drawer, double skin);
+
+/// How deep an outline's wall is cut in one setup.
+double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share);
+/// Whether a bit cuts that share of it: it follows every hollow and its flutes span the wall; where
+/// the waste has been sawn off it need only reach.
+BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share, bool sawn);
+/// No bit of the drawer spans the whole wall, and one spans half of it.
+bool outlineIsShared(const Panel& panel, const BodyCut& cut, const Drawer& drawer);
 
 } // namespace wren

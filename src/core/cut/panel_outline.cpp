@@ -1,4 +1,5 @@
 #include "cut/panel_paths.h"
+#include "cut/settings.h"
 #include "design/shape.h"
 #include "geom/inset.h"
 
@@ -65,9 +66,30 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
                 place = s;
             }
         }
-        tabs.push_back({at(place), tabLength / 2, tabHeight, 0});
+        tabs.push_back({at(place), tabLength / 2, tabHeight, 0, false});
     }
     return tabs;
+}
+
+std::vector<PanelTab> earTabs(const Panel& panel, const SawnOutside& sawn) {
+    std::vector<PanelTab> out;
+    for (const SawnEar& e : sawn.ears) {
+        out.push_back({e.at, SawnOutside::half, panel.thickness() / 2, 0, true});
+    }
+    return out;
+}
+
+Path panelGuidePath(const PanelWork& work, const Bit& bit, const Feeds& feeds) {
+    const std::vector<Contour> lines = inset(
+        {laidBorder(clockwise(work.panel.outline), work.setup)}, bit.radius() + work.cut.skin);
+    const Lapper lapper(
+        *std::max_element(lines.begin(), lines.end(),
+                          [](const Contour& a, const Contour& b) { return areaOf(a) < areaOf(b); }),
+        {});
+    const double top = work.setup.topZ() - work.setup.faced;
+    return lapPath({lapper, std::nullopt, top, top - work.cut.guideDepth, work.clear(),
+                    work.approach(), 40, 0},
+                   feeds);
 }
 
 Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, const Bit& bit,
@@ -95,8 +117,10 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
             const double s =
                 placeOn(line, work.setup.fromInstrument.toSetup({tab.at.x, tab.at.y, 0}).xy());
             const double lift = share == EdgeShare::whole ? tab.under : 0;
-            stretches.push_back({s - tab.half - bit.radius(), s + tab.half + bit.radius(),
-                                 tabFoot + lift + (share == EdgeShare::upper ? 0 : tab.height)});
+            stretches.push_back(
+                {s - tab.half - bit.radius(), s + tab.half + bit.radius(),
+                 tab.ear ? work.setup.topZ() + approachHeight
+                         : tabFoot + lift + (share == EdgeShare::upper ? 0 : tab.height)});
         }
         return Lapper(line, stretches);
     };

@@ -54,9 +54,18 @@ struct PanelTab {
     double half = 6;
     double height = 3;
     double under = 0; ///< wood that carving the far face has taken away below it
+    bool ear = false; ///< full height: it carries a pin of a sawn outside
+
+    /// How far from it a bit of that radius may be up on its slopes.
+    double reach(double radius) const {
+        return half + 2 * radius + (ear ? 2 * height + clearance : height) + under + 2;
+    }
+    static constexpr double clearance = 6; ///< mm a bit lifts over an ear
 };
 /// Spread round the outline where it is straightest, clear of pockets that run out of it.
 std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut);
+/// The ears of a sawn outside instead.
+std::vector<PanelTab> earTabs(const Panel& panel, const SawnOutside& sawn);
 
 /// What of an outline's wall is cut from a side.
 enum class EdgeShare {
@@ -69,6 +78,9 @@ double partingOf(const Panel& panel);
 
 Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, const Bit& bit,
                       const Feeds& feeds, EdgeShare share);
+
+/// One lap round the outline, its skin off it, for a bandsaw to follow outside.
+Path panelGuidePath(const PanelWork& work, const Bit& bit, const Feeds& feeds);
 
 /// A notch from the blank's edge inward at a place of the panel, down to setup Z `bottom`.
 Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bit,

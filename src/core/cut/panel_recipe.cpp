@@ -2,8 +2,8 @@
 
 #include "base/error.h"
 #include "cut/bit_chooser.h"
+#include "cut/blank_tasks.h"
 #include "cut/carve_recipe.h"
-#include "cut/facing_cut.h"
 #include "cut/panel_bits.h"
 #include "cut/panel_order.h"
 #include "design/shape.h"
@@ -20,6 +20,10 @@
 namespace wren {
 namespace {
 
+/// Beside what the saw has left of it wood can be skimmed so much deeper at a time; common
+/// practice, no source.
+constexpr double skimDeeper = 3;
+
 class Recipe {
 public:
     Recipe(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
@@ -30,11 +34,12 @@ public:
     PanelPlan write() {
         plan_.sides[0].setup = setups_.face;
         if (panel_.outlined) {
-            plan_.tabs = panelTabs(panel_, cut_);
+            plan_.tabs = setups_.sawn ? earTabs(panel_, *setups_.sawn) : panelTabs(panel_, cut_);
         }
         if (setups_.back) {
             plan_.sides[1].setup = *setups_.back;
-            plan_.sharedOutline = panel_.outlined && outlineIsShared();
+            plan_.sharedOutline = panel_.outlined && !setups_.sawn &&
+                                  outlineIsShared(panel_, cut_, chooser_.drawer());
         }
         side(0);
         if (setups_.back) {
@@ -55,7 +60,9 @@ private:
     void side(std::size_t side) {
         tasks_.clear();
         if (side == 0) {
-            facing();
+            if (auto task = facingTask(setups_, cut_, chooser_)) {
+                add(std::move(*task));
+            }
         }
         const std::size_t first = tasks_.size();
         for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
@@ -65,7 +72,12 @@ private:
         }
         const std::size_t pockets = tasks_.size();
         holes(side, first, pockets);
-        notch(side);
+        if (auto task = notchTask(work(side), setups_, chooser_)) {
+            if (!tasks_.empty() && tasks_.front().what == "facing") {
+                task->after = {0};
+            }
+            add(std::move(*task));
+        }
         carve(side);
         outline(side);
         shareBits(tasks_);
@@ -73,36 +85,6 @@ private:
     }
 
     // --- single cuts ------------------------------------------------------------------------
-
-    void facing() {
-        if (setups_.face.faced <= 0) {
-            return;
-        }
-        const BitJudge judge = [&](const Bit& b) -> Verdict {
-            return cutsFlat(b.kind) || b.kind == BitKind::surfacing
-                       ? reaches(b, setups_.face.faced, false)
-                       : Verdict{};
-        };
-        const auto better = [](const Bit& a, const Bit& b) { return a.diameter > b.diameter; };
-        std::string why;
-        const Bit* bit = chooser_.choose("facing", cut_.faced, judge, better,
-                                         "the widest bit, for the fewest passes", why);
-        if (!bit) {
-            return;
-        }
-        add({"facing",
-             bit,
-             cut_.faced,
-             why,
-             [this](const Bit& b, const Feeds& f) {
-                 const double over = b.radius();
-                 return facingPath(setups_.face, {-over, -over},
-                                   {setups_.blank.length + over, setups_.blank.width + over}, b, f);
-             },
-             judge,
-             {},
-             0.7 * bit->diameter});
-    }
 
     void pocket(std::size_t side, std::size_t index) {
         const PanelPocket& p = panel_.pockets[index];
@@ -275,38 +257,6 @@ private:
         }
     }
 
-    void notch(std::size_t side) {
-        if (!setups_.notch) {
-            return;
-        }
-        const PanelWork w = work(side);
-        const Vec2 mouth = *setups_.notch;
-        const double surface = w.setup.topZ() - w.setup.faced;
-        const double bottom = (surface + w.setup.bottomZ()) / 2;
-        const BitJudge judge = [=](const Bit& b) -> Verdict {
-            return cutsFlat(b.kind) ? reaches(b, surface - bottom, true) : Verdict{};
-        };
-        std::string why;
-        const Bit* bit = chooser_.choose("witness notch", cut_.outline, judge,
-                                         widestOf(false, surface - bottom, false),
-                                         fmt::format("any flat bit with flutes of {:.1f} mm, half "
-                                                     "the blank's thickness",
-                                                     surface - bottom),
-                                         why);
-        if (bit) {
-            add({"notch", bit, byRecipe_, why,
-                 [=](const Bit& b, const Feeds& f) {
-                     return panelNotchPath(w, mouth, bottom, b, f);
-                 },
-                 judge, afterFacing(), 0});
-        }
-    }
-
-    std::vector<std::size_t> afterFacing() const {
-        return !tasks_.empty() && tasks_.front().what == "facing" ? std::vector<std::size_t>{0}
-                                                                  : std::vector<std::size_t>{};
-    }
-
     /// Edges and contours, after everything that needs the flat.
     void carve(std::size_t side) {
         CarveTasks carving = carveTasks(
@@ -322,48 +272,44 @@ private:
 
     // --- the outline ------------------------------------------------------------------------
 
-    double edgeDepth(EdgeShare share) const {
-        return share == EdgeShare::whole ? panel_.thickness() + cut_.through
-                                         : panel_.thickness() / 2 + cut_.through;
-    }
-
-    BitJudge cutsEdge(EdgeShare share) const {
-        const double deep = edgeDepth(share);
-        const double hollow = tightestHollow(clockwise(panel_.outline));
-        return [=](const Bit& b) -> Verdict {
-            if (!cutsFlat(b.kind)) {
-                return {};
-            }
-            if (b.radius() > hollow + 1e-6) {
-                return {false, fmt::format("its radius of {:.2f} mm does not follow a hollow of "
-                                           "{:.2f} mm",
-                                           b.radius(), hollow)};
-            }
-            return reaches(b, deep, true);
+    /// Before an outside is sawn, unless carving has left a channel beside it already.
+    void guide() {
+        if (!panel_.frontFall.level()) {
+            return;
+        }
+        const double deep = cut_.guideDepth;
+        const BitJudge judge = [deep](const Bit& b) -> Verdict {
+            return cutsFlat(b.kind) ? reaches(b, deep, true) : Verdict{};
         };
-    }
-
-    bool outlineIsShared() const {
-        const auto any = [&](EdgeShare share) {
-            const BitJudge judge = cutsEdge(share);
-            return std::any_of(
-                chooser_.drawer().begin(), chooser_.drawer().end(), [&](const Bit& b) {
-                    return (cut_.outline.bit.empty() || b.name == cut_.outline.bit) && judge(b).can;
-                });
-        };
-        return !any(EdgeShare::whole) && any(EdgeShare::lower);
+        std::string why;
+        const Bit* bit =
+            chooser_.choose("the saw's guide", cut_.outline, judge, widestOf(false, deep, false),
+                            fmt::format("a flat bit that cuts {:.1f} mm deep", deep), why);
+        if (!bit) {
+            return;
+        }
+        const PanelWork w = work(0);
+        std::vector<std::size_t> after(tasks_.size());
+        std::iota(after.begin(), after.end(), std::size_t(0));
+        add({"guide", bit, cut_.outline, why,
+             [w](const Bit& b, const Feeds& f) { return panelGuidePath(w, b, f); }, judge, after,
+             0});
     }
 
     void outline(std::size_t side) {
+        if (setups_.sawn && side == 0) {
+            guide();
+            return;
+        }
         if (!panel_.outlined || (side == 0 && setups_.back && !plan_.sharedOutline)) {
             return;
         }
         const EdgeShare share = !plan_.sharedOutline ? EdgeShare::whole
                                 : side == 0          ? EdgeShare::upper
                                                      : EdgeShare::lower;
-        const BitJudge judge = cutsEdge(share);
+        const BitJudge judge = cutsEdge(panel_, cut_, share, setups_.sawn.has_value());
         std::string why;
-        const double deep = edgeDepth(share);
+        const double deep = edgeDepth(panel_, cut_, share);
         const Bit* bit = chooser_.choose(
             "outline", cut_.outline, judge, widestOf(true, deep, share == EdgeShare::whole),
             fmt::format("a flat bit with flutes of {:.1f} mm{}", deep,
@@ -380,7 +326,9 @@ private:
         std::iota(after.begin(), after.end(), std::size_t(0));
         add({"outline", bit, cut_.outline, why + whyKind(*bit, true),
              [this, w, share](const Bit& b, const Feeds& f) {
-                 return panelOutlinePath(w, plan_.tabs, b, f, share);
+                 Feeds skim = f;
+                 skim.depthPerPass *= setups_.sawn ? skimDeeper : 1;
+                 return panelOutlinePath(w, plan_.tabs, b, skim, share);
              },
              judge, after, 0});
     }
@@ -399,6 +347,13 @@ private:
     void settle(std::size_t side) {
         for (std::size_t i : runningOrder(tasks_)) {
             write(side, i);
+        }
+        if (side == 1 && setups_.sawn && !plan_.sides[1].cuts.empty()) {
+            Cut& first = plan_.sides[1].cuts.front();
+            first.handBefore = fmt::format(
+                "the outside sawn {:.1f} mm off the outline, the ears with the pins left on",
+                setups_.sawn->off);
+            first.handMinutes = 20;
         }
         for (const Cut& c : plan_.sides[side].cuts) {
             for (PanelTask& t : plan_.tasks) {

@@ -13,6 +13,7 @@ struct BodyCut {
     double ridge = 0.012;     ///< steps left on a floor that is not level
     double carveRidge = 0.02; ///< ridges left on rounded edges and contours
     double carveSkin = 0.4;   ///< left on them by roughing
+    double guideDepth = 3;    ///< of the groove a bandsaw follows
     int tabs = 4;             ///< round each outline
     double tabLength = 12;
     double tabHeight = 3;

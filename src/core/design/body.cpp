@@ -222,6 +222,28 @@ std::vector<Recess> recessList(const std::string& text) {
     return out;
 }
 
+std::string recessText(const std::vector<Recess>& recesses) {
+    std::string text;
+    for (const Recess& r : recesses) {
+        text +=
+            fmt::format("{}{} {}: {}", text.empty() ? "" : "; ",
+                        r.inlay      ? "inlay"
+                        : r.fromBack ? "back"
+                                     : "front",
+                        r.depth ? fmt::format("{:g}", *r.depth) : "through", shapeText(r.nodes));
+    }
+    return text;
+}
+
+std::string channelText(const std::vector<Channel>& channels) {
+    std::string text;
+    for (const Channel& c : channels) {
+        text += fmt::format("{}{:g} {:g} {:g} {:g} {:g} {:g}", text.empty() ? "" : "; ", c.from.x,
+                            c.from.y, c.to.x, c.to.y, c.width, c.depth);
+    }
+    return text;
+}
+
 std::vector<WireHole> wireList(const std::string& text) {
     std::vector<WireHole> out;
     eachOf(text, ';', [&](const std::string& one) {

@@ -180,6 +180,7 @@ struct Channel {
     double depth = 10;
 };
 std::vector<Channel> channelList(const std::string& text);
+std::string channelText(const std::vector<Channel>& channels);
 
 /// How wide a starting shape's mouth must be for this board's end and the heel under it, mm.
 double bodyMouth(const Fretboard& board);
@@ -202,6 +203,7 @@ struct Recess {
     std::vector<ShapeNode> nodes;
 };
 std::vector<Recess> recessList(const std::string& text);
+std::string recessText(const std::vector<Recess>& recesses);
 
 /// A hole for wires, from the bridge line; depths below the finished face, mm.
 struct WireHole {

@@ -99,7 +99,20 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
         s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
     }
     s.expectedError = hold.by == Register::pins ? dowelError : pencilError;
+    if (wood.outside == OutsideBy::saw && panel.outlined && s.back && !s.pins.empty()) {
+        s.sawn = SawnOutside{wood.sawOff, {}};
+        for (const RegisterPin& pin : s.pins) {
+            s.sawn->ears.push_back({nearestOn(panel.outline, pin.at), pin.at});
+        }
+        s.notch.reset(); // its wood is sawn away
+    }
     return s;
+}
+
+bool SawnOutside::keeps(Vec2 p, double outside) const {
+    return outside <= off || std::any_of(ears.begin(), ears.end(), [&](const SawnEar& e) {
+               return distanceToSegment(p, e.at, e.pin) <= half;
+           });
 }
 
 Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const TurnHold& hold,

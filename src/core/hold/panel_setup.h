@@ -7,6 +7,9 @@
 
 namespace wren {
 
+/// What takes the waste off the body's outside: the router alone, or a bandsaw first.
+enum class OutsideBy { router, saw };
+
 /// The pieces of wood a body is cut from; what is not measured follows from the parts.
 struct BodyBlank {
     std::optional<double> length;
@@ -17,8 +20,25 @@ struct BodyBlank {
     std::optional<double> lidLength;
     std::optional<double> lidWidth;
     std::optional<double> lidThickness;
+    OutsideBy outside = OutsideBy::router;
+    double sawOff = 3; ///< wood the saw leaves for the router's last skim
 
     friend bool operator==(const BodyBlank&, const BodyBlank&) = default;
+};
+
+/// A strip of waste the saw leaves between the outline and a register pin.
+struct SawnEar {
+    Vec2 at; ///< on the outline
+    Vec2 pin;
+};
+
+/// The outside sawn between the two setups: the pins go on standing on ears.
+struct SawnOutside {
+    double off = 3; ///< of the outline
+    std::vector<SawnEar> ears;
+    static constexpr double half = 15; ///< of an ear's width, mm; common practice, no source
+    /// Whether the saw leaves a place, given its distance outside the outline (0 inside).
+    bool keeps(Vec2 p, double outside) const;
 };
 
 /// How a panel lies on the machine: face up, and turned over when anything is cut from behind.
@@ -32,6 +52,7 @@ struct PanelSetups {
     bool drillPins = false; ///< this is the stage that makes their holes
     std::vector<RegisterMark> marks;
     std::optional<Vec2> notch;
+    std::optional<SawnOutside> sawn; ///< between the setups
     double expectedError = 0;
     Vec2 correction;
 

@@ -261,6 +261,11 @@ void holdKeys(KeyTable& t) {
     blank("body_blank.lid_length", "the lid's piece, along", 20, 600, &BodyBlank::lidLength);
     blank("body_blank.lid_width", "the lid's piece, across", 20, 600, &BodyBlank::lidWidth);
     blank("body_blank.lid_thickness", "the lid's piece", 1, 30, &BodyBlank::lidThickness);
+    enumKey(t, "body_blank.outside", "what takes the waste off the body's outside",
+            Names<OutsideBy, 2>{{"router", "saw"}},
+            [](Project& p) -> OutsideBy& { return p.bodyBlank.outside; });
+    t.length("body_blank.saw_off", "wood a saw leaves for the router's last skim", 1, 8,
+             [](Project& p) -> double& { return p.bodyBlank.sawOff; });
     turnKeys(t, "body_hold", [](Project& p) -> TurnHold& { return p.bodyHold; });
 }
 
@@ -279,6 +284,8 @@ void cutKeys(KeyTable& t) {
     t.length("body_cut.carve_ridge", "ridges left on rounded edges and contours", 0.003, 0.1,
              of(&BodyCut::carveRidge));
     t.length("body_cut.carve_skin", "left on them by roughing", 0.1, 2, of(&BodyCut::carveSkin));
+    t.length("body_cut.guide", "depth of the groove a bandsaw follows", 0.5, 8,
+             of(&BodyCut::guideDepth));
     t.count("body_cut.tabs", "tabs round an outline", 0, 12,
             [](Project& p) -> int& { return p.bodyCut.tabs; });
     t.length("body_cut.tab_length", "length of a tab's wood", 3, 40, of(&BodyCut::tabLength));

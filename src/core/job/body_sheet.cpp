@@ -98,6 +98,12 @@ private:
             out.push_back(fmt::format("Turned over {}, face on the bed",
                                       side ? "side for side about the long line"
                                            : "end for end about the short line"));
+            if (job_.setups.sawn) {
+                out.push_back(
+                    fmt::format("Outside sawn {} off the outline, the pins' ears left on; "
+                                "clamped inside, clear of every cut",
+                                sizeWithUnit(job_.setups.sawn->off)));
+            }
             out.push_back(fmt::format("Expect the sides to meet within {} mm",
                                       size(job_.setups.expectedError)));
         }

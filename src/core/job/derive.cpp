@@ -179,7 +179,7 @@ void drawBody(Derived& d) {
     body.topSpare =
         std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}, {}});
+        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}, {}, {}});
     } catch (const Error& e) {
         sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
@@ -325,6 +325,12 @@ void layTogether(Derived& d) {
                       {body->plan.sides[0].setup, body->readBack[0],
                        p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
                       [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
+            if (d.neck->proof && body->proof && body->setups.back) {
+                b.neckSeat =
+                    seatOf(b.part, p, d.neck->part.back().heelTo() + 1,
+                           {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
+                           {*body->proof->stock, body->setups.back->fromInstrument});
+            }
         }
         if (p.what == "ledge") {
             b.lidFit = fittedIn(b, "lid", p);

@@ -4,6 +4,7 @@
 #include "proof/fit.h"
 #include "proof/neck_proof.h"
 #include "proof/panel_proof.h"
+#include "proof/seat.h"
 
 #include <array>
 #include <optional>
@@ -55,7 +56,8 @@ struct BodyJob {
     double volume = 0;          ///< mm3 of the finished body without its lid; with the programs
     std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
     std::optional<Fit> lidFit;
-    std::vector<Fit> inlayFits; ///< of each inlay's plug
+    std::vector<Fit> inlayFits;   ///< of each inlay's plug
+    std::optional<Seat> neckSeat; ///< the heel on its pocket's floor
 
     const PanelJob* named(const std::string& panel) const; ///< or nullptr
     const Panel& panelOf(const PanelJob& job) const { return part.panels()[job.panel]; }

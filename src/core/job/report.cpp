@@ -166,6 +166,12 @@ json proofList(const Derived& d) {
     if (d.body) {
         fit("neck in its pocket", d.body->neckFit);
         fit("lid in its ledge", d.body->lidFit);
+        if (d.body->neckSeat) {
+            list.push_back({{"seat", "heel on its pocket's floor"},
+                            {"places", d.body->neckSeat->places},
+                            {"least_gap_mm", tidy(d.body->neckSeat->least)},
+                            {"most_gap_mm", tidy(d.body->neckSeat->most)}});
+        }
         for (std::size_t i = 0; i < d.body->inlayFits.size(); ++i) {
             fit(fmt::format("inlay {} in its pocket", i + 1).c_str(), d.body->inlayFits[i]);
         }

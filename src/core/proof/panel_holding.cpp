@@ -54,7 +54,7 @@ private:
 
     bool nearTab(Vec2 p) const {
         return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-            return length(p - t.at) < t.half + 3 * radius_ + t.height + t.under + 2;
+            return length(p - t.at) < t.reach(radius_) + radius_;
         });
     }
 
@@ -118,6 +118,14 @@ private:
         for (int r = 0; r < ny; ++r) {
             visit(0, r);
             visit(nx - 1, r);
+        }
+        for (const SawnEar& ear :
+             sides_.setups.sawn ? sides_.setups.sawn->ears : std::vector<SawnEar>{}) {
+            // Beside the pin's own hole, toward the part.
+            const Vec2 p = ear.pin + unit(ear.at - ear.pin) * (sides_.setups.pinSize / 2 + 1.5);
+            const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
+            visit(static_cast<int>(std::lround(stock_.column(s.x))),
+                  static_cast<int>(std::lround(stock_.row(s.y))));
         }
         while (!front.empty()) {
             const auto [c, r] = front.back();

@@ -35,6 +35,26 @@ Stock blankOf(const PanelSides& sides, double cell) {
                        : Stock(sides.setups.blank, sides.setups.face.bottomZ(), cell);
 }
 
+/// The saw takes the outside off between the setups.
+void sawOff(Stock& stock, const PanelSides& sides) {
+    if (!sides.setups.sawn) {
+        return;
+    }
+    const SawnOutside& sawn = *sides.setups.sawn;
+    const SetupFromInstrument& to = sides.setups.face.fromInstrument;
+    const std::vector<Vec2> outline = pointsOf(sides.panel.outline, 0.01);
+    const EdgeDistance edge(sides.panel.outline, sawn.off + 1);
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            const Vec2 p = to.toInstrument({stock.x(c), stock.y(r), 0}).xy();
+            const double d = edge.at(p);
+            if (!sawn.keeps(p, d) && !inside(outline, p)) {
+                stock.keepCell(c, r, stock.bottomZ(), stock.bottomZ());
+            }
+        }
+    }
+}
+
 struct PanelRun {
     Stock face;
     Stock whole;
@@ -44,6 +64,7 @@ struct PanelRun {
 PanelRun runPanel(const PanelSides& sides, double cell, const std::stop_token& stop) {
     Simulation one = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop);
     one.stock.openCutHollows();
+    sawOff(one.stock, sides);
     if (!sides.setups.back) {
         return {one.stock, one.stock, {std::move(one.collisions), {}}};
     }
@@ -301,6 +322,7 @@ Stock panelStockAt(const PanelSides& sides, std::size_t side, Moment moment, dou
     }
     Stock first = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop).stock;
     first.openCutHollows();
+    sawOff(first, sides);
     return simulateOn(turned(sides, first), sides.programs[1], moment, stop).stock;
 }
 

@@ -185,9 +185,8 @@ private:
         along(panel_.outline, [&](const ContourPiece& piece, double s) {
             const Vec2 at = piece.at(s);
             const bool tabbed =
-                std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
-                    return length(t.at - at) < t.half + 2 * r + t.height + t.under + 2;
-                });
+                std::any_of(plan_.tabs.begin(), plan_.tabs.end(),
+                            [&](const PanelTab& t) { return length(t.at - at) < t.reach(r); });
             bool open = false;
             for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
                 open = open || insideOf(polygons_[k], at) ||

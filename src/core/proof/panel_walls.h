@@ -17,8 +17,8 @@ public:
     /// The nearest a bit's side came to a place, of those whose tips were at least as deep as `z`
     /// (panel Z; from behind: at least as high).
     Near nearest(Vec2 at, double z, bool fromBack) const;
-    /// How far a ball stayed off a point of the panel; negative when it went past it, infinite where
-    /// no ball came near.
+    /// How far a ball stayed off a point of the panel; negative when it went past it, infinite
+    /// where no ball came near.
     double overBall(Vec3 at, bool fromBack) const;
 
 private:
