@@ -261,7 +261,7 @@ void Ledger::leafHollows() {
 }
 
 void Ledger::leafBodyBlank() {
-    fieldWidth_ = 112;
+    fieldWidth_ = 102;
     group(tr("Pieces of wood"));
     const auto size = [this](ValueField* f, const char* piece, double Blank::*what) {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
@@ -295,7 +295,7 @@ void Ledger::leafBodyBlank() {
     group(tr("Turning over"));
     fieldWidth_ = 136;
     field(tr("turned"), QStringLiteral("body_hold.turn"));
-    fieldWidth_ = 112;
+    fieldWidth_ = 102;
     field(tr("brought back by"), QStringLiteral("body_hold.register"));
     field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));

@@ -14,6 +14,10 @@
 namespace wren::app {
 namespace {
 
+bool longDay(const Derived& d) {
+    return d.seconds() >= 100 * 60;
+}
+
 int stops(const Findings& findings) {
     return static_cast<int>(std::count_if(findings.begin(), findings.end(), [](const Finding& f) {
         return f.weight == Weight::stop;
@@ -159,9 +163,11 @@ QString RouteBand::tellingOf(Station s) const {
         if (sheet_.step() < 2) {
             return tr("writing programs ...");
         }
-        return tr("%1, %2 min")
+        // A long day does not fit here in minutes; the tape has them.
+        return tr("%1, %2 %3")
             .arg(counted(static_cast<int>(d->programs.size()), "program"))
-            .arg(d->seconds() / 60, 0, 'f', 0);
+            .arg(d->seconds() / (longDay(*d) ? 3600 : 60), 0, 'f', longDay(*d) ? 1 : 0)
+            .arg(longDay(*d) ? tr("h") : tr("min"));
     case Station::proof:
         if (sheet_.step() < 3) {
             return tr("proving ...");

@@ -169,17 +169,19 @@ TEST_CASE("The ball touches edges, arch and slopes from outside and leaves its r
         EdgeProfile edge;
         std::vector<SlopeLine> slopes;
     };
-    const std::vector<Case> cases{{"round", EdgeProfile::round(6), {}},
-                                  {"chamfer", EdgeProfile::chamfer(4), {}},
-                                  {"slope beside a square edge", EdgeProfile(), {arm()}},
-                                  {"slope with a crease", EdgeProfile(), {arm(15, 1)}},
-                                  {"hollow", EdgeProfile(), {hollow()}},
-                                  {"round over a hollow", EdgeProfile::round(4), {hollow()}},
-                                  {"round over a slope", EdgeProfile::round(5), {arm()}},
-                                  {"arch", EdgeProfile().withArch(5, 30), {}},
-                                  {"round over an arch and two slopes",
-                                   EdgeProfile::round(4).withArch(3, 25),
-                                   {arm(), {{25, 0}, {1, 0}, 0.15, 20, 0, {}}}}};
+    const std::vector<Case> cases{
+        {"round", EdgeProfile::round(6), {}},
+        {"chamfer", EdgeProfile::chamfer(4), {}},
+        {"slope beside a square edge", EdgeProfile(), {arm()}},
+        {"slope with a crease", EdgeProfile(), {arm(15, 1)}},
+        {"hollow", EdgeProfile(), {hollow()}},
+        {"round over a hollow", EdgeProfile::round(4), {hollow()}},
+        {"round over a slope", EdgeProfile::round(5), {arm()}},
+        {"arch", EdgeProfile().withArch(5, 30), {}},
+        {"chamfer over an arch", EdgeProfile::chamfer(2.5).withArch(4, 35), {}},
+        {"round over an arch and two slopes",
+         EdgeProfile::round(4).withArch(3, 25),
+         {arm(), {{25, 0}, {1, 0}, 0.15, 20, 0, {}}}}};
     for (const Case& c : cases) {
         INFO(c.name);
         const Plank plank = carvedPlank(c.edge, c.slopes);
@@ -188,6 +190,23 @@ TEST_CASE("The ball touches edges, arch and slopes from outside and leaves its r
         const auto [least, most] = offSurface(plank, cutOf(plan, 0, "carving"), false, 0.02);
         CHECK(least > -0.005);
         CHECK(most < plank.cut.carveRidge + 0.006);
+    }
+}
+
+TEST_CASE("Over the crests from sharp corners the ball rolls without digging in", "[carve]") {
+    for (const EdgeProfile& edge :
+         {EdgeProfile::round(6), EdgeProfile::chamfer(4), EdgeProfile().withArch(6, 30),
+          EdgeProfile::round(3).withArch(4, 25)}) {
+        Plank plank;
+        plank.panel.outline =
+            shapeOutline(shapeNodes("-58 -38 c, 58 -30 c, 20 38 c, -40 38 r6, -58 10 c"));
+        plank.panel.frontFall = FaceFall(plank.panel.outline, edge, {});
+        plank.lay();
+        const PanelPlan plan = plank.plan();
+        REQUIRE(plan.findings.empty());
+        const auto [least, most] = offSurface(plank, cutOf(plan, 0, "carving"), false, 0.02);
+        CHECK(least > -0.005);
+        CHECK(most < plank.cut.carveRidge + 0.02);
     }
 }
 

@@ -19,7 +19,9 @@ constexpr double look = 4;         ///< mm between places a curved run is looked
 constexpr double rolled = 0.2;     ///< radians between normals where the ball rolls about a corner
 constexpr double pastSquare = 0.6; ///< a slope is followed so far past a square edge
 constexpr double jump = 0.02;      ///< mm between tips whose contacts are as good as one
-constexpr double linked = 3;       ///< lines further apart are not joined on the surface
+constexpr double besideLine = 0.8; ///< mm: a start so near is simply beside
+constexpr double hopOver = 0.5;
+constexpr double linked = 3; ///< lines further apart are not joined on the surface
 
 /// A place the ball touches, panel frame: plan, fall below the level, and the unit normal as plan
 /// part and upward part.
@@ -172,7 +174,8 @@ private:
         }
     }
 
-    /// Between two pieces that do not run on smoothly the ball rolls about their corner.
+    /// Between two pieces that do not run on smoothly the ball rolls over the crest that runs
+    /// inward from their corner, from the one flank's normal straight to the other's.
     void corner(PathBuilder& path, const ContourPiece& a, const ContourPiece& b) const {
         const Vec2 in = leftOf(a.wayIn()) * outward_;
         const Vec2 out = leftOf(b.wayOut()) * outward_;
@@ -180,18 +183,23 @@ private:
         if (std::abs(turn) < 1e-4) {
             return;
         }
-        const Vec3 end = tips_.of(tips_.onEdge(b.from, out, d_));
-        if (!tips_.sloped(b.from)) {
-            arc(path, end, b.from, turn < 0);
+        const Touch from = tips_.onEdge(b.from, in, d_);
+        const Touch to = tips_.onEdge(b.from, out, d_);
+        if (to.up < 1e-6) { // round an upright wall's edge
+            arc(path, tips_.of(to), b.from, turn < 0);
             return;
         }
         const int n = std::max(1, static_cast<int>(std::ceil(std::abs(turn) / rolled)));
-        const double first = std::atan2(in.y, in.x);
         follow(
             path,
             [&](double t) {
-                const double w = first + turn * t;
-                return tips_.of(tips_.onEdge(b.from, {std::cos(w), std::sin(w)}, d_));
+                Touch on = to;
+                on.lean = from.lean * (1 - t) + to.lean * t;
+                on.up = from.up * (1 - t) + to.up * t;
+                const double whole = std::hypot(length(on.lean), on.up);
+                on.lean = on.lean * (1 / whole);
+                on.up /= whole;
+                return tips_.of(on);
             },
             n * look, feed_, tips_.radius());
     }
@@ -214,6 +222,12 @@ Contour begunAt(const Contour& ring, Vec2 p) {
     Contour out(ring.begin() + std::ptrdiff_t(best), ring.end());
     out.insert(out.end(), ring.begin(), ring.begin() + std::ptrdiff_t(best));
     return out;
+}
+
+/// Where an arch's lines from two sides meet along a crest, corner beside corner, they lie further
+/// apart than across it.
+double ridgeOf(const EdgeProfile& edge, double wanted) {
+    return edge.hasArch() ? wanted / 2 : wanted;
 }
 
 class Finisher {
@@ -245,7 +259,8 @@ private:
     /// From the level face outward, so that each line only takes what stands beside the last.
     void edges() {
         Vec2 last = work_.panel.outline.front().from;
-        for (double d : face_.fall.edge().places(work_.cut.carveRidge, radius_)) {
+        const EdgeProfile& edge = face_.fall.edge();
+        for (double d : edge.places(ridgeOf(edge, work_.cut.carveRidge), radius_)) {
             for (Contour line : linesAt(d)) {
                 line = begunAt(line, last);
                 const double outward = tips_.mirrored() ? -1 : 1;
@@ -390,7 +405,9 @@ private:
     void go(Vec3 to) {
         const Vec3 at = path_.at();
         if (length(to.xy() - at.xy()) < linked && at.z < work_.clear() - 1e-9) {
-            const double over = std::max(at.z, to.z);
+            // Where a line bends, the straight way to its start runs a little inside it.
+            const double hop = length(to.xy() - at.xy()) > besideLine ? hopOver : 0;
+            const double over = std::max(at.z, to.z) + hop;
             path_.feed({at.x, at.y, over}, feeds_.feed);
             path_.feed({to.x, to.y, over}, feeds_.feed);
             path_.feed(to, feeds_.plunge);

@@ -102,6 +102,7 @@ private:
     /// Wood between what comes from the front and what comes from behind.
     void thin(const Panel& panel) {
         const PanelField f = PanelField::over(panel, look);
+        const bool level = panel.frontFall.level() && panel.backFall.level();
         struct Worst {
             double wood = 1e9;
             Vec2 where;
@@ -109,7 +110,7 @@ private:
         std::map<std::pair<int, int>, Worst> pairs;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
             const bool faces = f.frontBy[i] < 0 && f.backBy[i] < 0;
-            if (!f.in(i) || (faces && f.front[i] - f.back[i] >= bodyWoodCaution) ||
+            if (!f.in(i) || (faces && (level || f.front[i] - f.back[i] >= bodyWoodCaution)) ||
                 through(panel, f.frontBy[i]) || through(panel, f.backBy[i])) {
                 continue;
             }
