@@ -169,6 +169,9 @@ TEST_CASE("Damaged files are refused in one sentence that says where", "[store][
     CHECK(with("/board", 5).find("board must be a group") != std::string::npos);
     CHECK(with("/bits", 5).find("bits must be a list") != std::string::npos);
     CHECK(with("/bits/0", 5).find("bits must be a list") != std::string::npos);
+    json nameless = json::parse(good);
+    nameless["bits"][1].erase("name");
+    CHECK(says(nameless.dump()).find("bits.1 has no name") != std::string::npos);
     CHECK(with("/bits/0/kind", "saw").find("not one of flat, down-cut, compression, ball") !=
           std::string::npos);
 }

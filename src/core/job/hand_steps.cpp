@@ -30,10 +30,9 @@ HandStep benchWork(const BodyPart& part) {
     if (names.empty()) {
         return {};
     }
-    return {
-        fmt::format("the body out of its tabs, its holes for {} drilled before the neck goes on",
-                    fmt::join(names, ", ")),
-        releasing + eachHole * double(part.benchHoles().size())};
+    return {fmt::format("the body sawn free, its holes for {} drilled before the neck goes on",
+                        fmt::join(names, ", ")),
+            releasing + eachHole * double(part.benchHoles().size())};
 }
 
 } // namespace

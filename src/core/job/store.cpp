@@ -170,6 +170,12 @@ Project projectFromText(const std::string& text, const std::string& source) {
             }
         }
     }
+    for (std::size_t i = 0; i < project.bits.size(); ++i) {
+        if (project.bits[i].name.empty()) { // there is no default for it
+            throw Error(fmt::format("{}: bits.{} has no name; 1 to 80 characters were expected.",
+                                    source, i));
+        }
+    }
     removeKnown(doc, project);
     project.unknown = doc.dump();
     return project;
