@@ -6,6 +6,7 @@
 
 #include <map>
 #include <numbers>
+#include <random>
 #include <sstream>
 
 #include <fmt/format.h>
@@ -117,6 +118,46 @@ TEST_CASE("Recesses and cut-outs are pockets of their face", "[body][faces]") {
                             "front deep: 0 0 c, 9 0 c, 9 9 c", "front 3: 0 0 c"}) {
         CHECK_THROWS_AS(withKey(d.project, "body.recesses", bad), Error);
     }
+}
+
+TEST_CASE("Scrambled lists of a body are read or refused, never worse", "[body][faces][fuzz]") {
+    const std::vector<std::pair<std::string, std::function<void(const std::string&)>>> lists{
+        {armAndRibs[0] + "; -150 -96 0 -110 14 60 22",
+         [](const std::string& t) {
+             const std::vector<FaceSlope> once = slopeList(t);
+             const std::string text = slopeText(once);
+             CHECK(slopeText(slopeList(text)) == text);
+         }},
+        {"front 3: 0 0 r4, 30 0 r4, 30 20 r4, 0 20 r4; inlay 2: 0 0 c, 9 0 c, 9 9 c",
+         [](const std::string& t) {
+             const std::vector<Recess> once = recessList(t);
+             CHECK(recessText(recessList(recessText(once))) == recessText(once));
+         }},
+        {"-60 20 40 80 8 10; 0 0 9 9 3 4",
+         [](const std::string& t) {
+             const std::vector<Channel> once = channelList(t);
+             CHECK(channelText(channelList(channelText(once))) == channelText(once));
+         }},
+        {"-130 0 15 -40 0 15 6", [](const std::string& t) { wireList(t); }}};
+    std::mt19937 random(11);
+    const std::string letters = "0123456789.-; :,rscbfontbackthrough";
+    int read = 0;
+    for (const auto& [good, parse] : lists) {
+        parse(good);
+        for (int round = 0; round < 500; ++round) {
+            std::string text = good;
+            for (int k = 0; k < 2; ++k) {
+                text[random() % text.size()] = letters[random() % letters.size()];
+            }
+            try {
+                parse(text);
+                ++read;
+            } catch (const Error& e) {
+                CHECK(std::string(e.what()).size() > 20); // a sentence
+            }
+        }
+    }
+    CHECK(read > 100);
 }
 
 TEST_CASE("A wire's hole stands on the bench list with its angle and length", "[body][faces]") {
@@ -256,9 +297,10 @@ TEST_CASE("Lists of hardware and wood hold what the design asks for", "[body][fa
 
 TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[body][faces]") {
     // A star's arm: corners both ways, all of them too sharp for a bit.
-    const Project p = bodyWith(
-        {{"body.recesses", "inlay 2: 60 -20 c, 74 -26 c, 88 -20 c, 84 -4 c, 92 12 c, 74 20 c, 58 12 "
-                           "c, 66 -4 c"}});
+    const Project p =
+        bodyWith({{"body.recesses",
+                   "inlay 2: 60 -20 c, 74 -26 c, 88 -20 c, 84 -4 c, 92 12 c, 74 20 c, 58 12 "
+                   "c, 66 -4 c"}});
     const Derived d = derive(p);
     REQUIRE(d.body);
     const BodyPart& part = d.body->part;

@@ -86,6 +86,16 @@ std::pair<double, double> offSurface(const Plank& plank, const Cut& cut, bool ba
     return {least, most};
 }
 
+/// The plan carves a face so that the ball stays off the surface, and by no more than its ridge and
+/// a little (`more`).
+void checkTouches(const Plank& plank, bool back, double more) {
+    const PanelPlan plan = plank.plan();
+    REQUIRE(plan.findings.empty());
+    const auto [least, most] = offSurface(plank, cutOf(plan, back ? 1 : 0, "carving"), back, 0.02);
+    CHECK(least > -0.005);
+    CHECK(most < plank.cut.carveRidge + more);
+}
+
 } // namespace
 
 TEST_CASE("Distances to an edge agree with the plain way of asking, within reach", "[carve]") {
@@ -184,12 +194,7 @@ TEST_CASE("The ball touches edges, arch and slopes from outside and leaves its r
          {arm(), {{25, 0}, {1, 0}, 0.15, 20, 0, {}}}}};
     for (const Case& c : cases) {
         INFO(c.name);
-        const Plank plank = carvedPlank(c.edge, c.slopes);
-        const PanelPlan plan = plank.plan();
-        REQUIRE(plan.findings.empty());
-        const auto [least, most] = offSurface(plank, cutOf(plan, 0, "carving"), false, 0.02);
-        CHECK(least > -0.005);
-        CHECK(most < plank.cut.carveRidge + 0.006);
+        checkTouches(carvedPlank(c.edge, c.slopes), false, 0.006);
     }
 }
 
@@ -202,11 +207,7 @@ TEST_CASE("Over the crests from sharp corners the ball rolls without digging in"
             shapeOutline(shapeNodes("-58 -38 c, 58 -30 c, 20 38 c, -40 38 r6, -58 10 c"));
         plank.panel.frontFall = FaceFall(plank.panel.outline, edge, {});
         plank.lay();
-        const PanelPlan plan = plank.plan();
-        REQUIRE(plan.findings.empty());
-        const auto [least, most] = offSurface(plank, cutOf(plan, 0, "carving"), false, 0.02);
-        CHECK(least > -0.005);
-        CHECK(most < plank.cut.carveRidge + 0.02);
+        checkTouches(plank, false, 0.02);
     }
 }
 
@@ -214,12 +215,9 @@ TEST_CASE("The back is carved from behind as the front is from the front", "[car
     Plank plank;
     plank.panel.backFall = FaceFall(plank.panel.outline, EdgeProfile::round(6), {arm()});
     plank.lay();
-    const PanelPlan plan = plank.plan();
     REQUIRE(plank.setups.back);
-    CHECK_FALSE(plan.sides[0].cutNamed("carving"));
-    const auto [least, most] = offSurface(plank, cutOf(plan, 1, "carving"), true, 0.02);
-    CHECK(least > -0.005);
-    CHECK(most < plank.cut.carveRidge + 0.006);
+    CHECK_FALSE(plank.plan().sides[0].cutNamed("carving"));
+    checkTouches(plank, true, 0.006);
 }
 
 TEST_CASE("Carving comes after all that wants the flat, the outline last", "[carve]") {

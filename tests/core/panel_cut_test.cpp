@@ -1,6 +1,6 @@
-#include "panel_support.h"
 #include "geom/inset.h"
 #include "job/fit_pass.h"
+#include "panel_support.h"
 
 #include <numeric>
 
@@ -236,7 +236,33 @@ TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
          {"jack.kind", "cup"},
          {"jack.x", "70"},
          {"jack.y", "-110"}},
-        {{"body_hold.register", "marks"}, {"body_cut.tabs", "6"}}};
+        {{"body_hold.register", "marks"}, {"body_cut.tabs", "6"}},
+        {{"body.front_edge", "round"},
+         {"body.front_edge_size", "8"},
+         {"body.back_edge", "chamfer"},
+         {"body.back_edge_size", "5"},
+         {"body_hold.turn", "end-for-end"}},
+        {{"board.hand", "left"},
+         {"body.front_slopes", "40 -60 116 20 12 40; -240 90 -180 126 8 25"},
+         {"body.back_slopes", "-140 -100 -10 -120 14 60 24"},
+         {"body.front_edge", "round"},
+         {"body.front_edge_size", "3"}},
+        {{"body.arch", "7"},
+         {"body.arch_width", "70"},
+         {"body.front_edge", "chamfer"},
+         {"body.front_edge_size", "2"},
+         {"body_hold.z_face", "top"}},
+        {{"body_blank.outside", "saw"}, {"body_blank.saw_off", "4"}},
+        {{"body_blank.outside", "saw"},
+         {"body.front_edge", "round"},
+         {"body.back_edge", "round"},
+         {"body.thickness", "38"}},
+        {{"body.recesses", "front 2.5: 60 -20 r4, 90 -20 r4, 90 20 r4, 60 20 r4; back through: -90 "
+                           "-104 r5, -60 -104 r5, -60 -84 r5, -90 -84 r5; inlay 1.5: -20 -60 c, 20 "
+                           "-60 c, 0 -34 c"},
+         {"bridge.kind", "singles"},
+         {"bridge.screws", "2"},
+         {"body.thickness", "40"}}};
     for (const Changes& changes : kinds) {
         const Derived d = derive(bodyWith(changes));
         REQUIRE(d.body);

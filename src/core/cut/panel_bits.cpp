@@ -68,7 +68,7 @@ double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share) {
                                      : panel.thickness() / 2 + cut.through;
 }
 
-BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share, bool sawn) {
+BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share) {
     const double deep = edgeDepth(panel, cut, share);
     const double hollow = tightestHollow(clockwise(panel.outline));
     return [=](const Bit& b) -> Verdict {
@@ -80,13 +80,13 @@ BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share, bool 
                                        "{:.2f} mm",
                                        b.radius(), hollow)};
         }
-        return reaches(b, deep, !sawn); // little stands beside what has been sawn
+        return reaches(b, deep, true);
     };
 }
 
 bool outlineIsShared(const Panel& panel, const BodyCut& cut, const Drawer& drawer) {
     const auto any = [&](EdgeShare share) {
-        const BitJudge judge = cutsEdge(panel, cut, share, false);
+        const BitJudge judge = cutsEdge(panel, cut, share);
         return std::any_of(drawer.begin(), drawer.end(), [&](const Bit& b) {
             return (cut.outline.bit.empty() || b.name == cut.outline.bit) && judge(b).can;
         });

@@ -23,9 +23,8 @@ const Bit* widerFor(const PanelPocket& pocket, const Bit& fine, const PocketReac
 
 /// How deep an outline's wall is cut in one setup.
 double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share);
-/// Whether a bit cuts that share of it: it follows every hollow and its flutes span the wall; where
-/// the waste has been sawn off it need only reach.
-BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share, bool sawn);
+/// Whether a bit cuts that share of it: it follows every hollow and its flutes span the wall.
+BitJudge cutsEdge(const Panel& panel, const BodyCut& cut, EdgeShare share);
 /// No bit of the drawer spans the whole wall, and one spans half of it.
 bool outlineIsShared(const Panel& panel, const BodyCut& cut, const Drawer& drawer);
 

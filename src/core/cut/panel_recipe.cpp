@@ -38,8 +38,8 @@ public:
         }
         if (setups_.back) {
             plan_.sides[1].setup = *setups_.back;
-            plan_.sharedOutline = panel_.outlined && !setups_.sawn &&
-                                  outlineIsShared(panel_, cut_, chooser_.drawer());
+            plan_.sharedOutline =
+                panel_.outlined && outlineIsShared(panel_, cut_, chooser_.drawer());
         }
         side(0);
         if (setups_.back) {
@@ -297,7 +297,7 @@ private:
     }
 
     void outline(std::size_t side) {
-        if (setups_.sawn && side == 0) {
+        if (setups_.sawn && side == 0 && !plan_.sharedOutline) {
             guide();
             return;
         }
@@ -307,7 +307,7 @@ private:
         const EdgeShare share = !plan_.sharedOutline ? EdgeShare::whole
                                 : side == 0          ? EdgeShare::upper
                                                      : EdgeShare::lower;
-        const BitJudge judge = cutsEdge(panel_, cut_, share, setups_.sawn.has_value());
+        const BitJudge judge = cutsEdge(panel_, cut_, share);
         std::string why;
         const double deep = edgeDepth(panel_, cut_, share);
         const Bit* bit = chooser_.choose(
@@ -327,7 +327,7 @@ private:
         add({"outline", bit, cut_.outline, why + whyKind(*bit, true),
              [this, w, share](const Bit& b, const Feeds& f) {
                  Feeds skim = f;
-                 skim.depthPerPass *= setups_.sawn ? skimDeeper : 1;
+                 skim.depthPerPass *= setups_.sawn && share != EdgeShare::upper ? skimDeeper : 1;
                  return panelOutlinePath(w, plan_.tabs, b, skim, share);
              },
              judge, after, 0});

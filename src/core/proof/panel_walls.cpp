@@ -168,7 +168,9 @@ private:
         for (int i = 0; i < 8; ++i) {
             const double a = 0.3 + i * 3.14159265358979 / 4;
             const Vec2 at = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
-            judge(at, mouth, deep, "The wall of the " + h.what + " hole");
+            const double face = faceAt(at);
+            const double from = back_ ? std::max(mouth, face) : std::min(mouth, face);
+            judge(at, from, deep, "The wall of the " + h.what + " hole");
         }
     }
 
