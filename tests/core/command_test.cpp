@@ -262,3 +262,44 @@ TEST_CASE("Three boards from nothing to posted programs, by command", "[command]
         CHECK(test::wren("new " + file + " " + words).code == 1); // never over another one
     }
 }
+
+TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[command][lists]") {
+    const Ran hardware = test::wren("list " + plainFile);
+    CHECK(hardware.code == 0);
+    CHECK(hardware.out.rfind("what,count,size,measure_before\nfret wire,", 0) == 0);
+    const Ran wood = test::wren("list " + plainFile + " --of wood");
+    CHECK(wood.out.rfind("piece,wood,length_mm,width_mm,thickness_mm,strips\nfretboard,", 0) == 0);
+    const Ran drilling = test::wren("list " + plainFile + " --of drilling");
+    CHECK(drilling.code == 1); // a board alone
+    CHECK(oneSentence(drilling.err));
+    const Ran other = test::wren("list " + plainFile + " --of strings");
+    CHECK(other.code == 2);
+    CHECK(oneSentence(other.err));
+    CHECK(other.err.find("hardware, wood or drilling") != std::string::npos);
+}
+
+TEST_CASE("An outline of unknown size is imported by two known points", "[command][import]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    const std::string drawing = (folder / "small.svg").string();
+    writeFileSafely(drawing,
+                    "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 80 60\"><path "
+                    "d=\"M10 10H70V50H10Z\"/></svg>");
+    const std::string head = "import " + file + " --part body --outline " + drawing;
+    const Ran done = test::wren(head + " --points 10 -50 70 -50 --apart 300mm");
+    CHECK(done.code == 0);
+    CHECK(done.out.find("4 lines and 0 arcs") != std::string::npos);
+    const std::string kept = readFile(file);
+    // One without the other, points in one place, and a part that has no outline.
+    for (const std::string& more :
+         {std::string(" --points 10 -50 70 -50"),
+          std::string(" --points 10 -50 10 -50 --apart 300mm"), std::string(" --apart 300mm")}) {
+        const Ran bad = test::wren(head + more);
+        INFO(more);
+        CHECK(bad.code != 0);
+        CHECK(oneSentence(bad.err));
+    }
+    const Ran part = test::wren("import " + file + " --part lid --outline " + drawing);
+    CHECK(part.err.find("body, a cavity or a headstock") != std::string::npos);
+    CHECK(readFile(file) == kept);
+}
