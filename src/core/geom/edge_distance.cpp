@@ -27,21 +27,39 @@ EdgeDistance::EdgeDistance(const Contour& contour, double reach) : reach_(reach)
     nx_ = static_cast<int>((high.x + reach - low_.x) / cell) + 1;
     ny_ = static_cast<int>((high.y + reach - low_.y) / cell) + 1;
     cells_.resize(std::size_t(nx_) * std::size_t(ny_));
+    // Strokes that come near a cell's middle, from those whose boxes do.
+    struct Near {
+        std::size_t stroke;
+        double away;
+    };
+    std::vector<std::vector<Near>> found(cells_.size());
     const double half = cell * std::sqrt(0.5);
-    for (int j = 0; j < ny_; ++j) {
-        for (int i = 0; i < nx_; ++i) {
-            const Vec2 middle = low_ + Vec2{i + 0.5, j + 0.5} * cell;
-            std::vector<double> away(strokes_.size());
-            double nearest = 1e9;
-            for (std::size_t s = 0; s < strokes_.size(); ++s) {
-                away[s] = strokes_[s].distanceTo(middle);
-                nearest = std::min(nearest, away[s]);
-            }
-            for (std::size_t s = 0; s < strokes_.size(); ++s) {
-                // What is nearest to some place of the cell is hardly further from its middle.
-                if (away[s] <= reach + half && away[s] <= nearest + 2 * half) {
-                    cells_[std::size_t(j * nx_ + i)].push_back(s);
+    const double far = reach + half;
+    const auto index = [&](double v, double low, int n) {
+        return std::clamp(static_cast<int>((v - low) / cell), 0, n - 1);
+    };
+    for (std::size_t s = 0; s < strokes_.size(); ++s) {
+        const Vec2 from = strokes_[s].low() - Vec2{far, far};
+        const Vec2 to = strokes_[s].high() + Vec2{far, far};
+        for (int j = index(from.y, low_.y, ny_); j <= index(to.y, low_.y, ny_); ++j) {
+            for (int i = index(from.x, low_.x, nx_); i <= index(to.x, low_.x, nx_); ++i) {
+                const Vec2 middle = low_ + Vec2{i + 0.5, j + 0.5} * cell;
+                const double away = strokes_[s].distanceTo(middle);
+                if (away <= far) {
+                    found[std::size_t(j * nx_ + i)].push_back({s, away});
                 }
+            }
+        }
+    }
+    for (std::size_t c = 0; c < cells_.size(); ++c) {
+        double nearest = 1e9;
+        for (const Near& n : found[c]) {
+            nearest = std::min(nearest, n.away);
+        }
+        for (const Near& n : found[c]) {
+            // What is nearest to some place of the cell is hardly further from its middle.
+            if (n.away <= nearest + 2 * half) {
+                cells_[c].push_back(n.stroke);
             }
         }
     }

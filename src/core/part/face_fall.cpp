@@ -165,16 +165,16 @@ FaceFall::FaceFall(const Contour& outline, const EdgeProfile& edge, std::vector<
     if (edge.level() && slopes.empty()) {
         return;
     }
-    Shape shape{edge, std::move(slopes), EdgeDistance(outline, std::max(edge.reach(), 0.01)), 0};
-    shape_ = std::make_shared<const Shape>(shape);
+    const auto shape = std::make_shared<Shape>(
+        Shape{edge, std::move(slopes), EdgeDistance(outline, std::max(edge.reach(), 0.01)), 0});
+    shape_ = shape;
     for (Vec2 p : pointsOf(outline, 0.05)) {
-        shape.deepest = std::max(shape.deepest, edge.drop(0) + slopeDrop(p));
+        shape->deepest = std::max(shape->deepest, edge.drop(0) + slopeDrop(p));
     }
-    for (const SlopeLine& s : shape_->slopes) { // a straight edge falls most between its ends
+    for (const SlopeLine& s : shape->slopes) { // a straight edge falls most between its ends
         const double beyond = s.bow > 0 ? s.bow - distanceTo(outline, s.centre) : s.begins();
-        shape.deepest = std::max(shape.deepest, edge.drop(0) + s.drop(beyond));
+        shape->deepest = std::max(shape->deepest, edge.drop(0) + s.drop(beyond));
     }
-    shape_ = std::make_shared<const Shape>(std::move(shape));
 }
 
 const EdgeProfile& FaceFall::edge() const {
