@@ -224,12 +224,6 @@ Contour begunAt(const Contour& ring, Vec2 p) {
     return out;
 }
 
-/// Where an arch's lines from two sides meet along a crest, corner beside corner, they lie further
-/// apart than across it.
-double ridgeOf(const EdgeProfile& edge, double wanted) {
-    return edge.hasArch() ? wanted / 2 : wanted;
-}
-
 class Finisher {
 public:
     Finisher(const PanelWork& work, const CarvedFace& face, const Bit& bit, const Feeds& feeds)
@@ -260,7 +254,7 @@ private:
     void edges() {
         Vec2 last = work_.panel.outline.front().from;
         const EdgeProfile& edge = face_.fall.edge();
-        for (double d : edge.places(ridgeOf(edge, work_.cut.carveRidge), radius_)) {
+        for (double d : edge.places(work_.cut.carveRidge, radius_)) {
             for (Contour line : linesAt(d)) {
                 line = begunAt(line, last);
                 const double outward = tips_.mirrored() ? -1 : 1;

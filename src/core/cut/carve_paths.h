@@ -13,6 +13,9 @@ struct CarvedFace {
     bool back = false;
 };
 
+/// Roughing clears its channel beside the edge so far below the ball's tip, mm.
+inline constexpr double channelBelowTip = 0.3;
+
 /// How far below the level face the ball's tip goes where the outline's wall begins, at most.
 double carveDepth(const FaceFall& fall, double ballRadius);
 

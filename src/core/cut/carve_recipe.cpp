@@ -12,7 +12,6 @@ namespace {
 
 constexpr double besideBall = 2;    ///< a roughing bit may be so much wider than the ball
 constexpr double widestOnArch = 12; ///< where there is room for more
-constexpr double channelDeeper = 0.3;
 
 BitJudge rollsOn(const FaceFall& fall, double hollow) {
     return [&fall, hollow](const Bit& b) -> Verdict {
@@ -46,7 +45,7 @@ void addRoughing(CarveTasks& out, const CarveAsk& ask, const Bit& ball, BitChoos
     const PanelWork w = ask.work;
     const FaceFall& fall = w.panel.fall(ask.back);
     const double r = ball.radius();
-    const double deep = carveDepth(fall, r) + channelDeeper;
+    const double deep = carveDepth(fall, r) + channelBelowTip;
     const double widest = fall.edge().hasArch() ? widestOnArch : ball.diameter + besideBall;
     const BitJudge judge = goesBeside(deep, widest);
     std::string why;

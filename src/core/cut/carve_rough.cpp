@@ -12,7 +12,6 @@ namespace {
 constexpr double fineness = 0.03;  ///< chords of the regions' borders
 constexpr double terrace = 2;      ///< mm between heights of the contours told apart by roughing
 constexpr double besideWall = 0.3; ///< the upright wall below an edge keeps so much
-constexpr double deeper = 0.3;     ///< the channel lies so far below the ball's tip
 constexpr double aroundPin = 1.5;
 constexpr double far = 2000;
 
@@ -66,7 +65,7 @@ public:
                       Region(ringOf(circleContour(h.at, h.diameter + 2 * (bitRadius + aroundPin))));
         }
         wall_ = regionOf(inset({clockwise(outline_)}, besideWall));
-        reach_ = carveDepth(fall, ballRadius) - fall.deepest() + deeper;
+        reach_ = carveDepth(fall, ballRadius) - fall.deepest() + channelBelowTip;
     }
 
     Region at(double level) const {
@@ -135,7 +134,7 @@ double carveDepth(const FaceFall& fall, double ballRadius) {
 double carveTrench(const FaceFall& fall, Vec2 at, double ballRadius) {
     return fall.level() ? 0
                         : fall.edge().drop(0) + fall.slopeDrop(at) +
-                              ballRadius * (1 - leastUpright(fall)) + deeper;
+                              ballRadius * (1 - leastUpright(fall)) + channelBelowTip;
 }
 
 double carveLength(const Panel& panel, const FaceFall& fall, double ballRadius, double ridge) {
@@ -162,7 +161,7 @@ Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRa
     level.floorSkin = 0;
     level.skin = 0.1;
     const PanelWork each{work.panel, work.setup, level, work.spoilDepth};
-    const double deep = carveDepth(face.fall, ballRadius) + deeper;
+    const double deep = carveDepth(face.fall, ballRadius) + channelBelowTip;
     const int levels = levelsFor(deep, feeds.depthPerPass);
     const double from = face.back ? work.panel.bottom : work.panel.top;
     const double down = face.back ? 1 : -1;

@@ -123,28 +123,6 @@ std::vector<Vec2> placeList(const std::string& text) {
     return out;
 }
 
-std::vector<Channel> channelList(const std::string& text) {
-    std::vector<Channel> out;
-    eachOf(text, ';', [&](const std::string& one) {
-        std::istringstream words(one);
-        std::vector<double> v;
-        for (std::string w; words >> w;) {
-            v.push_back(bounded(parseNumber(w), -1000, 1000, one));
-        }
-        if (v.size() != 6) {
-            throw Error(fmt::format("\"{}\" is not a channel; X Y, X Y, width and depth were "
-                                    "expected, as in -60 20 40 80 8 10.",
-                                    one));
-        }
-        out.push_back(
-            {{v[0], v[1]}, {v[2], v[3]}, bounded(v[4], 1, 60, one), bounded(v[5], 0.5, 100, one)});
-        if (length(out.back().to - out.back().from) < 1) {
-            throw Error(fmt::format("The channel \"{}\" goes nowhere.", one));
-        }
-    });
-    return out;
-}
-
 namespace {
 
 /// All words of an entry as numbers.
@@ -158,6 +136,24 @@ std::vector<double> numbersOf(const std::string& one) {
 }
 
 } // namespace
+
+std::vector<Channel> channelList(const std::string& text) {
+    std::vector<Channel> out;
+    eachOf(text, ';', [&](const std::string& one) {
+        const std::vector<double> v = numbersOf(one);
+        if (v.size() != 6) {
+            throw Error(fmt::format("\"{}\" is not a channel; X Y, X Y, width and depth were "
+                                    "expected, as in -60 20 40 80 8 10.",
+                                    one));
+        }
+        out.push_back(
+            {{v[0], v[1]}, {v[2], v[3]}, bounded(v[4], 1, 60, one), bounded(v[5], 0.5, 100, one)});
+        if (length(out.back().to - out.back().from) < 1) {
+            throw Error(fmt::format("The channel \"{}\" goes nowhere.", one));
+        }
+    });
+    return out;
+}
 
 std::vector<FaceSlope> slopeList(const std::string& text) {
     std::vector<FaceSlope> out;

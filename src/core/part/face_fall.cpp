@@ -72,10 +72,13 @@ double EdgeProfile::inTo(double wanted) const {
     return low;
 }
 
-std::vector<double> EdgeProfile::places(double ridge, double ballRadius) const {
+std::vector<double> EdgeProfile::places(double wanted, double ballRadius) const {
     if (level()) {
         return {};
     }
+    // Where an arch's lines from two sides meet along a crest, corner beside corner, they lie
+    // further apart than across it.
+    const double ridge = arch_ > 0 ? wanted / 2 : wanted;
     // s^2 = 8 h / (1 / r + 1 / R), see ballStepover(); a hollow only widens it.
     std::vector<double> out;
     double d = reach();
