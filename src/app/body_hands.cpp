@@ -1,6 +1,7 @@
 #include "body_strips.h"
 
 #include "base/length.h"
+#include "design/engraving.h"
 #include "strip_parts.h"
 #include "text.h"
 
@@ -101,6 +102,32 @@ void hollowHandles(std::vector<Handle>& out, const Hands& hands, const Body& bod
     }
 }
 
+/// The middles of words, and the nodes of shapes.
+void engravingHandles(std::vector<Handle>& out, const Hands& hands, const Body& body) {
+    const std::vector<Engraving> all = engravingList(body.engravings);
+    std::vector<std::vector<ShapeNode>> nodes;
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        nodes.push_back(all[i].nodes);
+        if (all[i].nodes.empty()) {
+            out.push_back(
+                {hands.px(all[i].middle), QObject::tr("these words"), Qt::SizeAllCursor,
+                 [=](QPointF p) {
+                     std::vector<Engraving> moved = all;
+                     moved[i].middle = hands.mm(p);
+                     return Typed{QStringLiteral("body.engravings"), qs(engravingText(moved))};
+                 }});
+        }
+    }
+    outlineHandles(out, hands, nodes, QObject::tr("this node of an engraving"),
+                   QStringLiteral("body.engravings"), [all](const auto& shapes) {
+                       std::vector<Engraving> moved = all;
+                       for (std::size_t i = 0; i < shapes.size(); ++i) {
+                           moved[i].nodes = shapes[i];
+                       }
+                       return engravingText(moved);
+                   });
+}
+
 /// Both ends of every contour's line.
 std::vector<Handle> slopeHandles(const Hands& hands, const std::string& text, const QString& what,
                                  const QString& path) {
@@ -166,6 +193,7 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
         }
     }
     hollowHandles(out, hands, body);
+    engravingHandles(out, hands, body);
     const std::vector<Control> controls = controlList(body.controls);
     for (std::size_t i = 0; i < controls.size(); ++i) {
         out.push_back({hands.px(controls[i].at), QObject::tr("this %1").arg(qs(controls[i].what)),

@@ -47,6 +47,20 @@ PlanView viewOf(const StripContext& c) {
     return {c, acrossScale(c, planWidth(c.sheet)), planMiddle(c.sheet)};
 }
 
+/// Lines drawn into the front, and, dashed, into the back.
+void drawEngraved(const PlanView& v, const Panel& panel) {
+    QPainter& p = v.c.painter;
+    constexpr double step = 0.4;
+    for (const PanelLine& line : panel.engraved) {
+        QPolygonF points;
+        for (Vec2 at : placesAlong(line.way, step)) {
+            points << v.at(at);
+        }
+        p.setPen(line.fromBack ? QPen(colour::faded, 1, Qt::DashLine) : QPen(colour::ink, 1.2));
+        p.drawPolyline(points);
+    }
+}
+
 void drawPockets(const PlanView& v, const Panel& panel) {
     QPainter& p = v.c.painter;
     const auto draw = [&](bool fromBack) {
@@ -74,6 +88,7 @@ void drawPockets(const PlanView& v, const Panel& panel) {
     };
     draw(false);
     draw(true);
+    drawEngraved(v, panel);
 }
 
 /// Where the faces begin to fall: the front's in full lines, the back's dashed.

@@ -89,6 +89,7 @@ private:
     void leafBodyOutline();
     void leafPocket();
     void leafPickups();
+    void offerSkims(QWidget* below);
     void leafCavity();
     void leafHollows();
     void leafFaces();

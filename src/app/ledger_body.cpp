@@ -2,6 +2,8 @@
 
 #include "base/length.h"
 #include "body_strips.h"
+#include "cut/panel_bits.h"
+#include "job/fit_pass.h"
 #include "shop/wood.h"
 #include "text.h"
 #include "theme.h"
@@ -129,17 +131,9 @@ void Ledger::leafPocket() {
     derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyJob& b) {
                 return mm(b.part.saddleHeight());
             }));
-    QPushButton* skim = deed(tr("Skim the pocket's walls"),
-                             tr("a program for a neck that will not go in, from the same zero"));
-    connect(skim, &QPushButton::clicked, this, [this, skim] {
-        QMenu menu(this);
-        menu.setFont(words(14));
-        for (double by : {0.03, 0.05, 0.1, 0.15, 0.2}) {
-            menu.addAction(tr("%1 off each wall").arg(mm(by)),
-                           [this, by] { Q_EMIT fitWanted(QStringLiteral("neck pocket"), by); });
-        }
-        menu.exec(skim->mapToGlobal(QPoint(0, skim->height())));
-    });
+    QPushButton* skim = deed(tr("Skim a pocket's walls"),
+                             tr("a program for what will not go in, from the same zero"));
+    connect(skim, &QPushButton::clicked, this, [this, skim] { offerSkims(skim); });
     group(tr("Bridge"));
     fieldWidth_ = 124;
     field(tr("is"), QStringLiteral("bridge.kind"));
@@ -163,6 +157,24 @@ void Ledger::leafPocket() {
     field(tr("spread"), QStringLiteral("bridge.post_spread"));
     field(tr("holes"), QStringLiteral("bridge.post_size"));
     field(tr("deep"), QStringLiteral("bridge.post_depth"));
+}
+
+void Ledger::offerSkims(QWidget* below) {
+    QMenu menu(this);
+    menu.setFont(words(14));
+    const Derived* d = sheet_.derived();
+    for (const std::string& name : d && d->body ? fitNames(*d->body) : std::vector<std::string>{}) {
+        QMenu* of = menu.addMenu(qs(name));
+        of->setFont(words(14));
+        for (double by : {0.03, 0.05, 0.1, 0.15, 0.2}) {
+            of->addAction(tr("%1 off each wall").arg(mm(by)),
+                          [this, name, by] { Q_EMIT fitWanted(qs(name), by); });
+        }
+    }
+    if (menu.isEmpty()) {
+        menu.addAction(tr("There is no body with a pocket yet."))->setEnabled(false);
+    }
+    menu.exec(below->mapToGlobal(QPoint(0, below->height())));
 }
 
 void Ledger::leafPickups() {
@@ -237,6 +249,7 @@ void Ledger::leafHollows() {
     unset(field(tr("chambers under a top"), QStringLiteral("body.chambers")), tr("none"));
     unset(field(tr("wire channels"), QStringLiteral("body.channels")), tr("none"));
     unset(field(tr("recesses, cut-outs"), QStringLiteral("body.recesses")), tr("none"));
+    unset(field(tr("engraving"), QStringLiteral("body.engravings")), tr("none"));
     unset(field(tr("wires' holes, by hand"), QStringLiteral("body.wires")), tr("none"));
     unset(field(tr("strap buttons"), QStringLiteral("body.straps")), tr("none"));
     fieldWidth_ = 104;
@@ -255,7 +268,8 @@ void Ledger::leafHollows() {
                 "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. A recess is "
                 "front, back or inlay, a depth or through, a colon and nodes. A wire's hole is X Y "
                 "depth, X Y depth, diameter: -130 0 15 -40 0 15 6. Buttons are X Y with "
-                "commas between.");
+                "commas between. An engraving is back words X Y, height, turn, depth, a colon "
+                "and the words, or front shape, depth, a colon and nodes.");
         },
         330);
 }
@@ -339,6 +353,7 @@ void Ledger::leafBodyCuts() {
     field(tr("how many"), QStringLiteral("body_cut.tabs"));
     field(tr("length"), QStringLiteral("body_cut.tab_length"));
     field(tr("height"), QStringLiteral("body_cut.tab_height"));
+    field(tr("to a cut-out's plug"), QStringLiteral("body_cut.plug_tabs"));
 }
 
 void Ledger::leafBodyHow() {
@@ -349,6 +364,14 @@ void Ledger::leafBodyHow() {
             const PanelJob* job = sheet_.pieceInHand();
             const Cut* front = job ? job->plan.sides[0].cutNamed("carving") : nullptr;
             return front || !job ? front : job->plan.sides[1].cutNamed("carving");
+        });
+    cutFields(
+        tr("Engraving"), QStringLiteral("body_cut.engrave"),
+        [](const Bit& b) { return drawsLines(0)(b).can; },
+        [this](const Derived&) -> const Cut* {
+            const PanelJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan.sides[0].cutNamed("engraving") : nullptr;
+            return front || !job ? front : job->plan.sides[1].cutNamed("engraving");
         });
     group(tr("They keep"));
     field(tr("ridges"), QStringLiteral("body_cut.carve_ridge"));

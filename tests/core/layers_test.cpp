@@ -9,6 +9,7 @@
 #include "part/panel_field.h"
 
 #include <numbers>
+#include <numeric>
 #include <random>
 #include <set>
 
@@ -191,4 +192,57 @@ TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[bo
                              {*deep.stock, job.setups.back->fromInstrument});
     REQUIRE(seat);
     CHECK(seat->least == Approx(d.body->neckSeat->least + 0.1).margin(0.002));
+}
+
+TEST_CASE("Bits are changed as seldom as what waits for what allows", "[panel][order]") {
+    const Drawer drawer = starterDrawer();
+    std::mt19937 random(5);
+    long plainWorse = 0;
+    for (int round = 0; round < 300; ++round) {
+        const std::size_t n = 2 + random() % 6;
+        std::vector<OpenTask> tasks(n);
+        for (std::size_t i = 0; i < n; ++i) {
+            tasks[i].what = std::string(1, static_cast<char>('a' + random() % 3));
+            tasks[i].bit = &drawer[random() % 3];
+            for (std::size_t k = 0; k < i; ++k) {
+                if (random() % 4 == 0) {
+                    tasks[i].after.push_back(k);
+                }
+            }
+        }
+        const auto changes = [&](const std::vector<std::size_t>& order) {
+            long sum = 0;
+            for (std::size_t i = 1; i < n; ++i) {
+                sum += tasks[order[i]].bit != tasks[order[i - 1]].bit ? 1 : 0;
+            }
+            return sum;
+        };
+        const auto allowed = [&](const std::vector<std::size_t>& order) {
+            std::vector<bool> done(n, false);
+            for (std::size_t i : order) {
+                for (std::size_t k : tasks[i].after) {
+                    if (!done[k]) {
+                        return false;
+                    }
+                }
+                done[i] = true;
+            }
+            return true;
+        };
+        const std::vector<std::size_t> order = runningOrder(tasks);
+        REQUIRE(order.size() == n);
+        CHECK(allowed(order));
+        // Every order there is.
+        std::vector<std::size_t> all(n);
+        std::iota(all.begin(), all.end(), std::size_t(0));
+        long fewest = 1000;
+        do {
+            fewest = allowed(all) ? std::min(fewest, changes(all)) : fewest;
+        } while (std::next_permutation(all.begin(), all.end()));
+        CHECK(changes(order) == fewest);
+        std::vector<std::size_t> plain(n);
+        std::iota(plain.begin(), plain.end(), std::size_t(0));
+        plainWorse += changes(plain) > fewest ? 1 : 0;
+    }
+    CHECK(plainWorse > 50); // or there was nothing to gain
 }

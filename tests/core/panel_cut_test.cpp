@@ -341,3 +341,25 @@ TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit]")
     CHECK_THROWS_WITH(deriveFitPass(p, "neck pocket", 0.5), Catch::Contains("0.02 to 0.20 mm"));
     CHECK_THROWS_WITH(deriveFitPass(p, "sauna", 0.1), Catch::Contains("it has: neck pocket"));
 }
+
+TEST_CASE("All of a name are fitted together: channels, magnets, a layer's chambers",
+          "[body][fit]") {
+    const Project p = bodyWith({{"body.channels", "-60 24 -20 24 8 10; -60 -24 -20 -24 8 10"}});
+    const Derived d = drawnBody(p);
+    const std::vector<std::string> names = fitNames(*d.body);
+    for (const char* wanted : {"neck pocket", "ledge", "channel", "pickup 1", "cavity"}) {
+        CHECK(std::count(names.begin(), names.end(), wanted) == 1);
+    }
+    const FitPass pass = deriveFitPass(p, "channel", 0.05);
+    REQUIRE(pass.program);
+    CHECK(pass.findings.empty());
+    CHECK(pass.wallMax < 0.003);
+    // Both of them: the program goes to either side of the centreline.
+    const double centre = pass.setup.fromInstrument.toSetup({0, 0, 0}).y;
+    CHECK(pass.program->extents[0].y < centre - 20);
+    CHECK(pass.program->extents[1].y > centre + 20);
+    const Project topped =
+        bodyWith({{"body.build", "topped"},
+                  {"body.chambers", "-60 -90 r12, 40 -90 r12, 40 -50 r12, -60 -50 r12"}});
+    CHECK(deriveFitPass(topped, "chamber", 0.1).setup.part == "body core");
+}

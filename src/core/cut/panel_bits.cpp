@@ -63,6 +63,31 @@ const Bit* widerFor(const PanelPocket& p, const Bit& fine, const PocketReach& de
     return best;
 }
 
+BitJudge drawsLines(double deep) {
+    return [deep](const Bit& b) -> Verdict {
+        if (b.kind == BitKind::vee) {
+            return deep <= b.tipHeight() + 1e-9
+                       ? Verdict{true, {}}
+                       : Verdict{false, fmt::format("its cone of {:.1f} mm is lower than {:.1f} mm",
+                                                    b.tipHeight(), deep)};
+        }
+        if (b.kind != BitKind::ball && b.kind != BitKind::taperedBall) {
+            return {};
+        }
+        const double wide = b.kind == BitKind::ball ? b.diameter : b.tip;
+        if (wide > widestStroke) {
+            return {false, fmt::format("its {:.1f} mm draw too wide a line", wide)};
+        }
+        return reaches(b, deep, true);
+    };
+}
+
+bool finerLines(const Bit& a, const Bit& b) {
+    const bool va = a.kind == BitKind::vee;
+    const bool vb = b.kind == BitKind::vee;
+    return va != vb ? va : EndShape::of(a).radiusAt(0.5) < EndShape::of(b).radiusAt(0.5);
+}
+
 double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share) {
     return share == EdgeShare::whole ? panel.thickness() + cut.through
                                      : panel.thickness() / 2 + cut.through;

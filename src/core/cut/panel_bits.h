@@ -21,6 +21,12 @@ struct PocketReach {
 const Bit* widerFor(const PanelPocket& pocket, const Bit& fine, const PocketReach& depth,
                     const Drawer& drawer, double skin);
 
+inline constexpr double widestStroke = 3.2; ///< of a rounded bit that draws lines, mm
+/// Whether a bit draws lines so deep: a V that is high enough, or a small ball.
+BitJudge drawsLines(double deep);
+/// A V before a ball, then the narrower.
+bool finerLines(const Bit& a, const Bit& b);
+
 /// How deep an outline's wall is cut in one setup.
 double edgeDepth(const Panel& panel, const BodyCut& cut, EdgeShare share);
 /// Whether a bit cuts that share of it: it follows every hollow and its flutes span the wall.

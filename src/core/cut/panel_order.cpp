@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 #include <fmt/format.h>
 
@@ -17,25 +18,98 @@ int rank(const Bit& bit, bool visible, bool deep, bool through) {
     return bit.kind == best ? 2 : bit.kind == BitKind::flat ? 1 : 0;
 }
 
-template <typename Ready>
-const Bit* busiest(const std::vector<OpenTask>& tasks, Ready ready) {
-    const Bit* best = nullptr;
-    long most = -1;
-    for (std::size_t i = 0; i < tasks.size(); ++i) {
-        if (!ready(i)) {
-            continue;
+/// The tasks with what each waits for, for finding the order with the fewest changes of bit.
+class Runs {
+public:
+    using Done = std::vector<bool>;
+
+    explicit Runs(const std::vector<OpenTask>& tasks) : tasks_(tasks) {}
+
+    /// Bits in the order they are mounted: as few as there can be. With one bit in the spindle
+    /// everything that is ready for it may as well be done, so what is done after each run is all
+    /// that counts; such states are tried run by run, each once.
+    std::vector<const Bit*> fewest() const {
+        struct State {
+            Done done;
+            std::size_t from; ///< the state before
+            const Bit* bit;
+        };
+        std::vector<State> states{{Done(tasks_.size(), false), 0, nullptr}};
+        std::set<Done> seen{states[0].done};
+        for (std::size_t i = 0; i < states.size(); ++i) {
+            if (std::find(states[i].done.begin(), states[i].done.end(), false) ==
+                states[i].done.end()) {
+                std::vector<const Bit*> bits;
+                for (std::size_t k = i; states[k].bit; k = states[k].from) {
+                    bits.insert(bits.begin(), states[k].bit);
+                }
+                return bits;
+            }
+            for (const Bit* bit : readyBits(states[i].done)) {
+                Done next = states[i].done;
+                run(next, bit, [](std::size_t) {});
+                if (seen.insert(next).second) {
+                    states.push_back({std::move(next), i, bit});
+                }
+            }
         }
-        long count = 0;
-        for (std::size_t k = 0; k < tasks.size(); ++k) {
-            count += ready(k) && tasks[k].bit == tasks[i].bit ? 1 : 0;
-        }
-        if (count > most) {
-            most = count;
-            best = tasks[i].bit;
+        return {};
+    }
+
+    /// Does everything that is or becomes ready for a bit; what belongs to the same cut together.
+    template <typename See>
+    void run(Done& done, const Bit* bit, See see) const {
+        const std::string* last = nullptr;
+        for (;;) {
+            std::size_t next = tasks_.size();
+            for (std::size_t i = tasks_.size(); i-- > 0;) {
+                if (ready(done, i) && tasks_[i].bit == bit) {
+                    const bool same = last && tasks_[i].what == *last;
+                    const bool had = next < tasks_.size() && last && tasks_[next].what == *last;
+                    next = same || !had ? i : next;
+                }
+            }
+            if (next == tasks_.size()) {
+                return;
+            }
+            done[next] = true;
+            last = &tasks_[next].what;
+            see(next);
         }
     }
-    return best;
-}
+
+private:
+    bool ready(const Done& done, std::size_t i) const {
+        return !done[i] && std::all_of(tasks_[i].after.begin(), tasks_[i].after.end(),
+                                       [&](std::size_t k) { return bool(done[k]); });
+    }
+
+    /// Those something is ready for, that with the most first.
+    std::vector<const Bit*> readyBits(const Done& done) const {
+        std::vector<std::pair<int, const Bit*>> count;
+        for (std::size_t i = 0; i < tasks_.size(); ++i) {
+            if (!ready(done, i)) {
+                continue;
+            }
+            const auto it = std::find_if(count.begin(), count.end(),
+                                         [&](const auto& c) { return c.second == tasks_[i].bit; });
+            if (it == count.end()) {
+                count.emplace_back(1, tasks_[i].bit);
+            } else {
+                ++it->first;
+            }
+        }
+        std::stable_sort(count.begin(), count.end(),
+                         [](const auto& a, const auto& b) { return a.first > b.first; });
+        std::vector<const Bit*> out;
+        for (const auto& c : count) {
+            out.push_back(c.second);
+        }
+        return out;
+    }
+
+    const std::vector<OpenTask>& tasks_;
+};
 
 } // namespace
 
@@ -90,29 +164,11 @@ void shareBits(std::vector<OpenTask>& tasks) {
 }
 
 std::vector<std::size_t> runningOrder(const std::vector<OpenTask>& tasks) {
-    std::vector<bool> done(tasks.size(), false);
-    const auto ready = [&](std::size_t i) {
-        return !done[i] && std::all_of(tasks[i].after.begin(), tasks[i].after.end(),
-                                       [&](std::size_t k) { return bool(done[k]); });
-    };
+    const Runs runs(tasks);
+    Runs::Done done(tasks.size(), false);
     std::vector<std::size_t> order;
-    const Bit* mounted = nullptr;
-    while (order.size() < tasks.size()) {
-        std::vector<std::size_t> now;
-        for (std::size_t i = 0; i < tasks.size(); ++i) {
-            if (ready(i) && tasks[i].bit == mounted) {
-                now.push_back(i);
-            }
-        }
-        if (now.empty()) {
-            mounted = busiest(tasks, ready);
-            continue;
-        }
-        const auto same = std::find_if(now.begin(), now.end(), [&](std::size_t i) {
-            return !order.empty() && tasks[i].what == tasks[order.back()].what;
-        });
-        order.push_back(same == now.end() ? now.front() : *same);
-        done[order.back()] = true;
+    for (const Bit* bit : runs.fewest()) {
+        runs.run(done, bit, [&](std::size_t i) { order.push_back(i); });
     }
     return order;
 }

@@ -33,8 +33,8 @@ std::string whyKind(const Bit& bit, bool visible);
 /// does: the change costs more than its length.
 void shareBits(std::vector<OpenTask>& tasks);
 
-/// Whatever is ready for the bit in the spindle comes first, what belongs to the same cut before
-/// the rest; then the bit with the most that is ready.
+/// An order with as few changes of bit as what waits for what allows; what belongs to the same cut
+/// stands together. Each task's `after` holds lower indices only.
 std::vector<std::size_t> runningOrder(const std::vector<OpenTask>& tasks);
 
 } // namespace wren

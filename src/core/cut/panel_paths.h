@@ -62,6 +62,13 @@ struct PanelTab {
     }
     static constexpr double clearance = 6; ///< mm a bit lifts over an ear
 };
+/// What stays of a cut-out's wood, tied to the part until it is sawn out by hand.
+struct PanelPlug {
+    std::size_t pocket; ///< index among the panel's
+    std::vector<PanelTab> tabs;
+    double free = 0; ///< so far from the pocket's wall it begins, mm
+};
+
 /// Spread round the outline where it is straightest, clear of pockets that run out of it.
 std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut);
 /// The ears of a sawn outside instead.
@@ -78,6 +85,15 @@ double partingOf(const Panel& panel);
 
 Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, const Bit& bit,
                       const Feeds& feeds, EdgeShare share);
+
+/// Tabs of a cut-out's plug, where its wall is straightest.
+std::vector<PanelTab> plugTabs(const Panel& panel, const PanelPocket& pocket, const BodyCut& cut);
+/// Laps inside a cut-out's wall, right through, its plug left standing on the tabs.
+Path plugPath(const PanelWork& work, const PanelPocket& pocket, const std::vector<PanelTab>& tabs,
+              const Bit& bit, const Feeds& feeds);
+
+/// Draws lines into a face, each at its depth below it. The nearest end comes next.
+Path engravePath(const PanelWork& work, const std::vector<PanelLine>& lines, const Feeds& feeds);
 
 /// One lap round the outline, its skin off it, for a bandsaw to follow outside.
 Path panelGuidePath(const PanelWork& work, const Bit& bit, const Feeds& feeds);

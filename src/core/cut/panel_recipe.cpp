@@ -23,6 +23,7 @@ namespace {
 /// Beside what the saw has left of it wood can be skimmed so much deeper at a time; common
 /// practice, no source.
 constexpr double skimDeeper = 3;
+constexpr double smallestPlug = 10; ///< mm from its edge to its middle
 
 class Recipe {
 public:
@@ -79,6 +80,7 @@ private:
             add(std::move(*task));
         }
         carve(side);
+        engrave(side);
         outline(side);
         shareBits(tasks_);
         settle(side);
@@ -111,8 +113,12 @@ private:
             return;
         }
         why += whyKind(*fine, p.visible);
-        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.skin);
         const std::vector<std::size_t> before = beforePocket(side, index);
+        if (leavesPlug(p, *fine)) {
+            plug(side, index, *fine, why, fits, before);
+            return;
+        }
+        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.skin);
         const std::size_t first = tasks_.size();
         const double skin = cut_.skin;
         const auto slender = [&p, skin](const Bit& b) {
@@ -155,6 +161,27 @@ private:
         };
         add(std::move(last));
         plan_.tasks.push_back({tasks_.back().what, fine->name, index});
+        pocketTasks_[{side, index}] = tasks_.size() - 1;
+    }
+
+    /// A cut-out so large that its middle is better left than turned into chips.
+    bool leavesPlug(const PanelPocket& p, const Bit& bit) const {
+        return p.through && p.borders.size() == 1 && cut_.plugTabs > 0 &&
+               !inset(p.borders, plugBegins(bit) + smallestPlug).empty();
+    }
+    double plugBegins(const Bit& bit) const { return bit.diameter + cut_.skin; }
+
+    void plug(std::size_t side, std::size_t index, const Bit& bit, const std::string& why,
+              const BitJudge& fits, const std::vector<std::size_t>& before) {
+        const PanelPocket& p = panel_.pockets[index];
+        const PanelWork w = work(side);
+        const std::vector<PanelTab> tabs = plugTabs(panel_, p, cut_);
+        plan_.plugs.push_back({index, tabs, plugBegins(bit)});
+        add({p.cut, &bit, cut_.rough,
+             why + fmt::format(" Its plug stays on {} tabs, to be sawn out by hand.", tabs.size()),
+             [w, &p, tabs](const Bit& b, const Feeds& f) { return plugPath(w, p, tabs, b, f); },
+             fits, before, 0});
+        plan_.tasks.push_back({p.cut, bit.name, index});
         pocketTasks_[{side, index}] = tasks_.size() - 1;
     }
 
@@ -268,6 +295,38 @@ private:
             std::iota(t.after.begin(), t.after.end(), std::size_t(0));
             add(std::move(t));
         }
+    }
+
+    /// Lines in the face as it is carved.
+    void engrave(std::size_t side) {
+        std::vector<PanelLine> lines;
+        std::copy_if(panel_.engraved.begin(), panel_.engraved.end(), std::back_inserter(lines),
+                     [side](const PanelLine& l) { return l.fromBack == (side == 1); });
+        if (lines.empty()) {
+            return;
+        }
+        const auto deeper = [](const PanelLine& a, const PanelLine& b) {
+            return a.depth < b.depth;
+        };
+        const double deep = std::max_element(lines.begin(), lines.end(), deeper)->depth;
+        const BitJudge judge = drawsLines(deep);
+        std::string why;
+        const Bit* bit = chooser_.choose(
+            "engraving", cut_.engrave, judge, finerLines,
+            fmt::format("a V of at least {:.1f} mm height, or a ball of at most {:.1f} mm", deep,
+                        widestStroke),
+            why);
+        if (!bit) {
+            return;
+        }
+        why +=
+            fmt::format(" Lines come out {:.2f} mm wide.", 2 * EndShape::of(*bit).radiusAt(deep));
+        const PanelWork w = work(side);
+        std::vector<std::size_t> after(tasks_.size());
+        std::iota(after.begin(), after.end(), std::size_t(0));
+        add({"engraving", bit, cut_.engrave, why,
+             [w, lines](const Bit&, const Feeds& f) { return engravePath(w, lines, f); }, judge,
+             after, 0});
     }
 
     // --- the outline ------------------------------------------------------------------------

@@ -19,6 +19,7 @@ struct PanelTask {
 struct PanelPlan {
     std::array<SidePlan, 2> sides; ///< the second without cuts when it is not turned over
     std::vector<PanelTab> tabs;
+    std::vector<PanelPlug> plugs;
     bool sharedOutline = false;       ///< cut from both faces, parted in the middle
     std::array<double, 2> carvedBy{}; ///< radius of the ball that carves each face; 0: none does
     std::vector<PanelTask> tasks;

@@ -17,11 +17,13 @@ struct BodyCut {
     int tabs = 4;             ///< round each outline
     double tabLength = 12;
     double tabHeight = 3;
+    int plugTabs = 2; ///< that hold what a cut-out leaves over; 0: it is cleared whole
     double peck = 6;
     CutOverrides faced;
     CutOverrides rough; ///< pockets
     CutOverrides walls; ///< their last laps and corners, where another bit does them
     CutOverrides carve; ///< rounded edges, contours and arch
+    CutOverrides engrave;
     CutOverrides outline;
 
     friend bool operator==(const BodyCut&, const BodyCut&) = default;

@@ -1,16 +1,13 @@
 #include "design/body.h"
 
-#include "base/error.h"
-#include "base/length.h"
+#include "design/engraving.h"
 #include "design/fan.h"
+#include "design/lists.h"
 #include "design/neck_outline.h"
 #include "geom/inset.h"
 
 #include <functional>
 #include <numbers>
-#include <sstream>
-
-#include <fmt/format.h>
 
 namespace wren {
 
@@ -67,28 +64,6 @@ double bodyMouth(const Fretboard& board) {
     return std::max(drawnMouth, std::ceil(width + 2 * besideHeel));
 }
 
-namespace {
-
-template <typename Each>
-void eachOf(const std::string& text, char mark, Each each) {
-    std::istringstream in(text);
-    for (std::string one; std::getline(in, one, mark);) {
-        if (one.find_first_not_of(" \t\n") != std::string::npos) {
-            each(one);
-        }
-    }
-}
-
-double bounded(double v, double least, double most, const std::string& in) {
-    if (!(v >= least && v <= most)) {
-        throw Error(fmt::format("{:g} in \"{}\" is out of range; {:g} to {:g} was expected.", v, in,
-                                least, most));
-    }
-    return v;
-}
-
-} // namespace
-
 std::vector<Control> controlList(const std::string& text) {
     std::vector<Control> out;
     eachOf(text, ',', [&](const std::string& one) {
@@ -122,20 +97,6 @@ std::vector<Vec2> placeList(const std::string& text) {
     });
     return out;
 }
-
-namespace {
-
-/// All words of an entry as numbers.
-std::vector<double> numbersOf(const std::string& one) {
-    std::istringstream words(one);
-    std::vector<double> v;
-    for (std::string w; words >> w;) {
-        v.push_back(bounded(parseNumber(w), -1000, 1000, one));
-    }
-    return v;
-}
-
-} // namespace
 
 std::vector<Channel> channelList(const std::string& text) {
     std::vector<Channel> out;
@@ -330,6 +291,7 @@ Findings judgeBodyNumbers(const Body& body) {
             shapeOutline(r.nodes);
         }
     });
+    reads("Engraving", [&] { checkEngravings(body.engravings); });
     reads("Wires' holes", [&] { wireList(body.wires); });
     if (body.build == BodyBuild::topped && body.top + body.back >= body.thickness - 3) {
         sayOf("body", out, Weight::stop, "no-core",

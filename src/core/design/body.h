@@ -103,9 +103,10 @@ struct BodyFaces {
     double backSize = 5;
     double arch = 0;       ///< the front's height over its own rim; 0: flat
     double archWidth = 60; ///< from the edge inward until it is level
-    /// "x y x y angle blend bow; ...": beyond the line from the first place to the second, away from
-    /// the bridge, the face falls at that angle, rounded over with that radius. With a bow the line
-    /// is an arc that reaches so far into the body, and the fall a hollow that ends with its circle.
+    /// "x y x y angle blend bow; ...": beyond the line from the first place to the second, away
+    /// from the bridge, the face falls at that angle, rounded over with that radius. With a bow the
+    /// line is an arc that reaches so far into the body, and the fall a hollow that ends with its
+    /// circle.
     std::string frontSlopes; ///< an arm's
     std::string backSlopes;  ///< a belly's
 
@@ -154,6 +155,8 @@ struct Body {
     /// "x y depth x y depth diameter; ...": straight holes drilled by hand, from a place so far
     /// below the face to another, for wires.
     std::string wires;
+    /// Lettering and shapes drawn in with a pointed bit; see engraving.h.
+    std::string engravings;
 
     /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
     /// word.

@@ -251,6 +251,21 @@ double distanceTo(const Contour& contour, Vec2 p) {
     return length(p - nearestOn(contour, p));
 }
 
+std::vector<Vec2> placesAlong(const Contour& contour, double step) {
+    std::vector<Vec2> out;
+    for (const ContourPiece& p : contour) {
+        const double l = p.length();
+        const int n = std::max(1, static_cast<int>(std::ceil(l / step)));
+        for (int i = 0; i < n; ++i) {
+            out.push_back(p.at(l * i / n));
+        }
+    }
+    if (!contour.empty()) {
+        out.push_back(contour.back().to);
+    }
+    return out;
+}
+
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance) {
     std::vector<Vec2> points;
     for (const ContourPiece& piece : closed) {

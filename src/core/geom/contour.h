@@ -53,6 +53,8 @@ Contour movedBy(Contour contour, Vec2 shift);
 /// The contour's place nearest to a point, and how far it is from it.
 Vec2 nearestOn(const Contour& contour, Vec2 p);
 double distanceTo(const Contour& contour, Vec2 p);
+/// Places along an open or closed contour, both its ends among them, at most `step` mm apart.
+std::vector<Vec2> placesAlong(const Contour& contour, double step);
 /// A closed contour as points, its chords within `tolerance` mm of its arcs.
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance);
 /// Of the inside of a closed one, mm2.

@@ -1,3 +1,4 @@
+#include "design/engraving.h"
 #include "job/key_table.h"
 
 #include <fmt/format.h>
@@ -113,6 +114,10 @@ void faceKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.inlayProud; });
     woodKey(t, "body.inlay_wood", "wood of the inlays' plugs",
             [](Project& p) -> std::string& { return p.bodyWoods.inlay; });
+    listKey(
+        t, "body.engravings",
+        "front or back, words X Y height turn depth or shape depth, colon, words or nodes; by ;",
+        [](Project& p) -> std::string& { return p.body.engravings; }, checkEngravings);
     listKey(
         t, "body.wires", "wires' holes, X Y depth X Y depth diameter, parted by ;",
         [](Project& p) -> std::string& { return p.body.wires; },
@@ -290,6 +295,8 @@ void cutKeys(KeyTable& t) {
             [](Project& p) -> int& { return p.bodyCut.tabs; });
     t.length("body_cut.tab_length", "length of a tab's wood", 3, 40, of(&BodyCut::tabLength));
     t.length("body_cut.tab_height", "height of a tab", 0.5, 15, of(&BodyCut::tabHeight));
+    t.count("body_cut.plug_tabs", "tabs of a cut-out's plug; 0 clears it whole", 0, 6,
+            [](Project& p) -> int& { return p.bodyCut.plugTabs; });
     t.length("body_cut.peck", "drilled at a time", 1, 30, of(&BodyCut::peck));
     const auto own = [&t](const char* group, const char* what, CutOverrides BodyCut::*which) {
         overrideKeys(t, group, what,
@@ -299,6 +306,7 @@ void cutKeys(KeyTable& t) {
     own("body_cut.rough", "pockets", &BodyCut::rough);
     own("body_cut.walls", "pockets' walls", &BodyCut::walls);
     own("body_cut.carve", "rounded edges and contours", &BodyCut::carve);
+    own("body_cut.engrave", "engraving", &BodyCut::engrave);
     own("body_cut.outline", "body's outline", &BodyCut::outline);
 }
 

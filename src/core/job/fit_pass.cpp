@@ -27,21 +27,98 @@ std::vector<Contour> widened(const std::vector<Contour>& borders, double by) {
     return out;
 }
 
-std::size_t pocketNamed(const Panel& panel, const std::string& what) {
-    std::vector<std::string> names;
-    for (std::size_t i = 0; i < panel.pockets.size(); ++i) {
-        if (panel.pockets[i].what == what) {
-            return i;
-        }
-        if (std::find(names.begin(), names.end(), panel.pockets[i].what) == names.end()) {
-            names.push_back(panel.pockets[i].what);
+/// Pockets of one name and face in a piece of the body, and the bit that cut each.
+struct Tried {
+    const PanelJob* job = nullptr;
+    const Panel* panel = nullptr;
+    std::vector<std::size_t> pockets;
+    std::size_t side() const { return panel->pockets[pockets.front()].fromBack ? 1 : 0; }
+};
+
+/// The finished body first: what is tried in it was cut last. Then its layers, then what is fitted
+/// into it.
+std::vector<const PanelJob*> latestFirst(const BodyJob& body) {
+    std::vector<const PanelJob*> out;
+    for (bool fitted : {false, true}) {
+        for (auto job = body.panels.rbegin(); job != body.panels.rend(); ++job) {
+            if (body.panelOf(*job).fitted() == fitted) {
+                out.push_back(&*job);
+            }
         }
     }
-    throw Error(
-        fmt::format("The body has no pocket \"{}\"; it has: {}.", what, fmt::join(names, ", ")));
+    return out;
+}
+
+Tried pocketsNamed(const BodyJob& body, const std::string& what) {
+    for (const PanelJob* job : latestFirst(body)) {
+        Tried t{job, &body.panelOf(*job), {}};
+        for (std::size_t i = 0; job->placed && i < t.panel->pockets.size(); ++i) {
+            const PanelPocket& p = t.panel->pockets[i];
+            if (p.what == what &&
+                (t.pockets.empty() || p.fromBack == t.panel->pockets[t.pockets.front()].fromBack)) {
+                t.pockets.push_back(i);
+            }
+        }
+        if (!t.pockets.empty()) {
+            return t;
+        }
+    }
+    throw Error(fmt::format("The body has no pocket \"{}\"; it has: {}.", what,
+                            fmt::join(fitNames(body), ", ")));
+}
+
+const Bit& bitOf(const Tried& tried, const std::string& what, const Drawer& drawer) {
+    for (const PanelTask& task : tried.job->plan.tasks) {
+        const Bit* bit =
+            task.feature == tried.pockets.front() ? findBit(drawer, task.bit) : nullptr;
+        if (bit) {
+            return *bit;
+        }
+    }
+    throw Error(fmt::format("No bit cuts the {}, so it cannot be fitted.", what));
+}
+
+/// The piece with nothing but those pockets, so much wider.
+Panel widerPanel(const Tried& tried, double by) {
+    Panel wider = *tried.panel;
+    wider.pockets.clear();
+    wider.holes.clear();
+    wider.engraved.clear();
+    wider.frontFall = {};
+    wider.backFall = {};
+    wider.outlined = false;
+    for (std::size_t i : tried.pockets) {
+        wider.pockets.push_back(tried.panel->pockets[i]);
+        wider.pockets.back().borders = widened(tried.panel->pockets[i].borders, by);
+    }
+    return wider;
+}
+
+Path lapsOf(const PanelWork& work, const Cut& lap) {
+    Path path;
+    for (const PanelPocket& p : work.panel.pockets) {
+        Path more = pocketWallPath(work, p, lap.bit, lap.feeds, false);
+        if (!path.empty() && !more.empty()) {
+            more.front().from = path.back().to;
+        }
+        path.insert(path.end(), more.begin(), more.end());
+    }
+    return path;
 }
 
 } // namespace
+
+std::vector<std::string> fitNames(const BodyJob& body) {
+    std::vector<std::string> names;
+    for (const PanelJob* job : latestFirst(body)) {
+        for (const PanelPocket& p : body.panelOf(*job).pockets) {
+            if (std::find(names.begin(), names.end(), p.what) == names.end()) {
+                names.push_back(p.what);
+            }
+        }
+    }
+    return names;
+}
 
 FitPass deriveFitPass(const Project& project, const std::string& what, double by) {
     if (!(by >= leastFitPass && by <= mostFitPass)) {
@@ -54,33 +131,21 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     if (!d.body || !d.body->named("body")->placed) {
         throw Error("There is no body that can be made, so none of its pockets can be fitted.");
     }
-    const PanelJob& job = *d.body->named("body");
-    const Panel& cut = d.body->panelOf(job);
-    const std::size_t index = pocketNamed(cut, what);
-    const auto task = std::find_if(job.plan.tasks.begin(), job.plan.tasks.end(),
-                                   [&](const PanelTask& t) { return t.feature == index; });
-    const Bit* bit = task == job.plan.tasks.end() ? nullptr : findBit(project.bits, task->bit);
-    if (!bit) {
-        throw Error(fmt::format("No bit cuts the {}, so it cannot be fitted.", what));
-    }
+    const Tried tried = pocketsNamed(*d.body, what);
     FitPass pass;
     pass.what = what;
     pass.by = by;
-    const std::size_t side = cut.pockets[index].fromBack ? 1 : 0;
-    pass.setup = job.plan.sides[side].setup;
-    Panel wider = cut;
-    wider.pockets = {cut.pockets[index]};
-    wider.holes.clear();
-    wider.outlined = false;
-    wider.pockets[0].borders = widened(cut.pockets[index].borders, by);
-    const PanelWork work{wider, pass.setup, project.bodyCut, project.machine.spoilDepth};
+    const std::size_t side = tried.side();
+    pass.setup = tried.job->plan.sides[side].setup;
+    const Panel wider = widerPanel(tried, by);
     Cut lap;
     lap.what = "fit";
-    lap.bit = *bit;
-    lap.why = fmt::format("{}: it cut the walls before.", bit->name);
-    lap.feeds = feedsFor(*bit, woodById(cut.wood), project.machine, project.bodyCut.walls);
-    lap.handBefore = "Lay the body back as it lay for this side, on the same pins and zero.";
-    lap.path = pocketWallPath(work, wider.pockets[0], *bit, lap.feeds, false);
+    lap.bit = bitOf(tried, what, project.bits);
+    lap.why = fmt::format("{}: it cut the walls before.", lap.bit.name);
+    lap.feeds = feedsFor(lap.bit, woodById(wider.wood), project.machine, project.bodyCut.walls);
+    lap.handBefore = fmt::format(
+        "Lay the {} back as it lay for this side, on the same pins and zero.", wider.name);
+    lap.path = lapsOf({wider, pass.setup, project.bodyCut, project.machine.spoilDepth}, lap);
     const std::vector<Cut> cuts{lap};
     Program program = postPrograms({{&pass.setup, &cuts}}, project.machine,
                                    {project.name, designHash(project), {}})[0];
@@ -88,10 +153,12 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     std::replace(name.begin(), name.end(), ' ', '-');
     program.file = fmt::format("fit-{}.nc", name);
     const std::vector<RunProgram> read = readBack({program}, pass.setup);
-    // Judged as the walls of a pocket that much wider.
+    // Judged as the walls of pockets that much wider.
     PanelPlan plan;
     plan.sides[side] = {pass.setup, cuts};
-    plan.tasks = {{"fit", bit->name, 0}};
+    for (std::size_t i = 0; i < wider.pockets.size(); ++i) {
+        plan.tasks.push_back({"fit", lap.bit.name, i});
+    }
     const WallReport walls =
         judgePanelWalls(wider, pass.setup, plan, project.bodyCut, read, side == 1);
     pass.wallMax = walls.worst;

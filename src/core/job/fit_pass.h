@@ -21,9 +21,13 @@ struct FitPass {
 inline constexpr double leastFitPass = 0.02;
 inline constexpr double mostFitPass = 0.2;
 
-/// `what` is a pocket of the body: "neck pocket", "ledge", "pickup 1" ... The wall's last lap with
-/// the bit that cut it, standing off so much less; its floor is left alone. Read back and judged
-/// like any other wall. Throws Error: no such pocket, or too much or too little at a time.
+/// What can be fitted: the pockets, ledges and channels of the body and of its layers, each once.
+std::vector<std::string> fitNames(const BodyJob& body);
+
+/// `what` is one of fitNames(): "neck pocket", "ledge", "channel" ...; all of that name are skimmed.
+/// The wall's last lap with the bit that cut it, standing off so much less; its floor is left
+/// alone. Read back and judged like any other wall. Throws Error: no such pocket, or too much or
+/// too little at a time.
 FitPass deriveFitPass(const Project& project, const std::string& what, double by);
 
 /// Writes DIR/fit-POCKET.nc. Throws Error when there is no program or the file cannot be written.

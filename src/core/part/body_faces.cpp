@@ -1,6 +1,7 @@
 #include "part/body_part.h"
 
 #include "base/error.h"
+#include "design/engraving.h"
 #include "geom/inset.h"
 #include "part/body_shapes.h"
 
@@ -134,6 +135,15 @@ void BodyPart::addWires() {
                          std::abs(w.angle()) * 180 / std::numbers::pi,
                          w.angle() < 0 ? "rising" : "down"),
              place_.at(w.to)});
+    }
+}
+
+void BodyPart::addEngravings(Panel& body) {
+    for (const Engraving& e : engravingList(body_.engravings)) {
+        const std::string what = e.nodes.empty() ? fmt::format("\"{}\"", e.words) : "shape";
+        for (Contour& line : engravedLines(e, place_)) {
+            body.engraved.push_back({what, std::move(line), e.depth, e.fromBack});
+        }
     }
 }
 

@@ -74,6 +74,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addWires();
     whole.frontFall = frontFall_;
     whole.backFall = backFall_;
+    addEngravings(whole);
     panels_.push_back(std::move(whole));
     makeLid();
     makePlugs();

@@ -85,6 +85,7 @@ private:
     void addSingles(Panel& body);
     void addRecesses(Panel& body);
     void addWires();
+    void addEngravings(Panel& body);
     double fallOver(const Contour& area) const;
     void addChambers(Panel& core, double face);
     void addChannels(Panel& panel, double face);

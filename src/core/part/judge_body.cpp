@@ -22,6 +22,7 @@ public:
             outside(p);
             thin(p);
             overlaps(p);
+            engraved(p);
         }
         topOverHollows();
         neckReaches();
@@ -237,6 +238,46 @@ private:
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),
            where);
+    }
+
+    /// Lines that leave the face they are drawn into, or thin the wood under it.
+    void engraved(const Panel& panel) {
+        if (panel.engraved.empty()) {
+            return;
+        }
+        const std::vector<Vec2> outline = pointsOf(panel.outline, 0.01);
+        const PanelField f = PanelField::over(panel, look);
+        std::set<std::string> said;
+        for (const PanelLine& line : panel.engraved) {
+            for (Vec2 p : placesAlong(line.way, look)) {
+                const std::optional<std::size_t> cell = f.cellAt(p);
+                const int by = !cell ? -1 : line.fromBack ? f.backBy[*cell] : f.frontBy[*cell];
+                const bool off = !inside(outline, p) || !cell || !f.in(*cell);
+                const double wood = off ? 0 : f.front[*cell] - f.back[*cell] - line.depth;
+                if ((!off && by < 0 && wood >= bodyWoodCaution) || !said.insert(line.what).second) {
+                    continue;
+                }
+                const Vec2 q = told(p);
+                const std::string where =
+                    fmt::format("at {:.1f}, {:.1f} from the bridge line", q.x, q.y);
+                if (off || by >= 0) {
+                    at(say(Weight::stop, "engraved-off-face",
+                           fmt::format("The engraving {} runs {} {}.", line.what,
+                                       off ? std::string("off the body")
+                                           : "over the " + featureName(panel, by),
+                                       where),
+                           0, 0, &panel),
+                       p);
+                } else {
+                    at(say(Weight::caution, "engraved-thin",
+                           fmt::format("Under the engraving {} only {:.1f} mm of wood are left {}; "
+                                       "{:.1f} mm are wanted.",
+                                       line.what, wood, where, bodyWoodCaution),
+                           wood, bodyWoodCaution, &panel),
+                       p);
+                }
+            }
+        }
     }
 
     /// What the glued body's cuts from the front meet below the top: a chamber's roof.

@@ -36,6 +36,14 @@ struct PanelHole {
     bool through = false;
 };
 
+/// A line drawn into a face; how wide it comes out is the bit's matter.
+struct PanelLine {
+    std::string what;
+    Contour way;      ///< open, or closed
+    double depth = 0; ///< below the face as it is carved there
+    bool fromBack = false;
+};
+
 /// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
 /// glued, the glued body, the lid of a cavity.
 struct Panel {
@@ -48,6 +56,7 @@ struct Panel {
     bool outlined = true; ///< the outline is cut through at this stage
     std::vector<PanelPocket> pockets;
     std::vector<PanelHole> holes;
+    std::vector<PanelLine> engraved;
     std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
     FaceFall frontFall, backFall;    ///< how its faces leave the flat, cut after everything else
     std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
@@ -55,6 +64,10 @@ struct Panel {
     double thickness() const { return top - bottom; }
     /// Whether it is fitted into the finished body: a lid, an inlay's plug.
     bool fitted() const { return name == "lid" || name.rfind("inlay", 0) == 0; }
+    /// Z of the finished face, or the back, over a place; pockets aside.
+    double faceAt(Vec2 p, bool back) const {
+        return back ? bottom + backFall.drop(p) : top - frontFall.drop(p);
+    }
     const FaceFall& fall(bool back) const { return back ? backFall : frontFall; }
     std::array<Vec2, 2> box() const; ///< of the outline, low and high corner
     bool hasBack() const;            ///< whether anything is cut from behind but the outline

@@ -97,6 +97,16 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
     openInto(panel.shutIn, to);
 }
 
+std::optional<std::size_t> PanelField::cellAt(Vec2 p) const {
+    const auto c = std::lround((p.x - grid.first.x) / grid.cell);
+    const auto r = std::lround((p.y - grid.first.y) / grid.cell);
+    if (c < 0 || r < 0 || c >= grid.nx || r >= grid.ny) {
+        return {};
+    }
+    return static_cast<std::size_t>(r) * static_cast<std::size_t>(grid.nx) +
+           static_cast<std::size_t>(c);
+}
+
 void PanelField::carve(const Panel& panel, const SetupFromInstrument& to) {
     if (panel.frontFall.level() && panel.backFall.level()) {
         return;

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <cstdint>
 #include <functional>
+#include <optional>
 
 namespace wren {
 
@@ -39,6 +40,9 @@ struct PanelField {
         const auto n = static_cast<std::size_t>(grid.nx);
         return grid.first + Vec2{double(i % n), double(i / n)} * grid.cell;
     }
+
+    /// The cell a place of the grid's frame lies in.
+    std::optional<std::size_t> cellAt(Vec2 p) const;
 
 private:
     void carve(const Panel& panel, const SetupFromInstrument& to);

@@ -11,6 +11,7 @@ namespace wren {
 namespace {
 
 constexpr double holdingWood = 0.5; ///< mm of thickness that holds a part
+constexpr double loosePiece = 6;    ///< mm2 of it; smaller ones are crumbs
 constexpr double throughBy = 0.05;  ///< a through cut passes the far face at least so far
 
 /// The trench round the outline is through, tabs tie the part to its frame.
@@ -22,19 +23,24 @@ public:
 
     Findings judge() {
         const Cut* how = plan_.sides[sides_.setups.back ? 1 : 0].cutNamed("outline");
-        if (!how) {
-            return {};
+        if (how) {
+            radius_ = how->bit.radius();
+            skin();
         }
-        radius_ = how->bit.radius();
-        skin();
-        if (!held()) {
+        flood();
+        if (how && !held_) {
             sayOf(part(), out_, Weight::stop, "cut-free",
                   fmt::format("Nothing ties the {} to its frame any more when the outline is "
                               "through; tabs were expected.",
                               sides_.panel.name),
                   0, 1);
         }
-        tabs();
+        if (how) {
+            tabs();
+        }
+        if (held_ || !how) {
+            loose();
+        }
         return std::move(out_);
     }
 
@@ -95,50 +101,83 @@ private:
         f.atX = p.x;
     }
 
-    /// Flood from the blank's rim through everything thick enough to hold.
-    bool held() const {
+    /// From the blank's rim through everything thick enough to hold.
+    void flood() {
         const int nx = stock_.columns();
         const int ny = stock_.rows();
-        std::vector<char> seen(field_.front.size(), 0);
+        seen_.assign(field_.front.size(), 0);
         std::vector<std::pair<int, int>> front;
-        const auto visit = [&](int c, int r) {
-            if (c < 0 || r < 0 || c >= nx || r >= ny) {
-                return;
-            }
-            const std::size_t i = std::size_t(r) * std::size_t(nx) + std::size_t(c);
-            if (!seen[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
-                seen[i] = 1;
-                front.emplace_back(c, r);
-            }
-        };
         for (int c = 0; c < nx; ++c) {
-            visit(c, 0);
-            visit(c, ny - 1);
+            visit(front, c, 0);
+            visit(front, c, ny - 1);
         }
         for (int r = 0; r < ny; ++r) {
-            visit(0, r);
-            visit(nx - 1, r);
+            visit(front, 0, r);
+            visit(front, nx - 1, r);
         }
         for (const SawnEar& ear :
              sides_.setups.sawn ? sides_.setups.sawn->ears : std::vector<SawnEar>{}) {
             // Beside the pin's own hole, toward the part.
             const Vec2 p = ear.pin + unit(ear.at - ear.pin) * (sides_.setups.pinSize / 2 + 1.5);
             const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
-            visit(static_cast<int>(std::lround(stock_.column(s.x))),
+            visit(front, static_cast<int>(std::lround(stock_.column(s.x))),
                   static_cast<int>(std::lround(stock_.row(s.y))));
         }
+        spread(front, [&](std::size_t i) { held_ = held_ || field_.in(i); });
+    }
+
+    void visit(std::vector<std::pair<int, int>>& front, int c, int r) {
+        if (c < 0 || r < 0 || c >= stock_.columns() || r >= stock_.rows()) {
+            return;
+        }
+        const std::size_t i = indexOf(c, r);
+        if (!seen_[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
+            seen_[i] = 1;
+            front.emplace_back(c, r);
+        }
+    }
+
+    template <typename See>
+    void spread(std::vector<std::pair<int, int>>& front, See see) {
         while (!front.empty()) {
             const auto [c, r] = front.back();
             front.pop_back();
-            if (field_.in(std::size_t(r) * std::size_t(nx) + std::size_t(c))) {
-                return true;
-            }
-            visit(c - 1, r);
-            visit(c + 1, r);
-            visit(c, r - 1);
-            visit(c, r + 1);
+            see(indexOf(c, r));
+            visit(front, c - 1, r);
+            visit(front, c + 1, r);
+            visit(front, c, r - 1);
+            visit(front, c, r + 1);
         }
-        return false;
+    }
+
+    std::size_t indexOf(int c, int r) const {
+        return std::size_t(r) * std::size_t(stock_.columns()) + std::size_t(c);
+    }
+
+    /// Pieces that hang on nothing when the last program has run.
+    void loose() {
+        for (int r = 0; r < stock_.rows(); ++r) {
+            for (int c = 0; c < stock_.columns(); ++c) {
+                std::vector<std::pair<int, int>> front;
+                visit(front, c, r);
+                if (front.empty()) {
+                    continue;
+                }
+                long cells = 0;
+                const Vec2 p = placeOf(indexOf(c, r));
+                spread(front, [&](std::size_t) { ++cells; });
+                const double area = double(cells) * stock_.cell() * stock_.cell();
+                if (area > loosePiece) {
+                    sayOf(part(), out_, Weight::stop, "piece-loose",
+                          fmt::format("A piece of {:.0f} mm2 comes loose at X {:.1f}, Y {:.1f}: "
+                                      "nothing ties it when it is cut through; tabs were expected.",
+                                      area, p.x, p.y),
+                          area, loosePiece)
+                        .atX = p.x;
+                    return;
+                }
+            }
+        }
     }
 
     void tabs() {
@@ -174,6 +213,8 @@ private:
     const PanelField& field_;
     const Stock& stock_;
     double radius_ = 3;
+    std::vector<char> seen_; ///< cells that hang together with the frame
+    bool held_ = false;
     Findings out_;
 };
 

@@ -1,5 +1,6 @@
 #include "proof/panel_proof.h"
 
+#include "geom/inset.h"
 #include "proof/blame.h"
 #include "proof/panel_holding.h"
 #include "proof/panel_walls.h"
@@ -84,6 +85,9 @@ public:
           field_(panel_, setup_.fromInstrument,
                  {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()}) {
         markWalls();
+        markDrawn(false);
+        markDrawn(true);
+        markPlugs();
     }
 
     const PanelField& field() const { return field_; }
@@ -105,7 +109,8 @@ public:
             }
             const std::array<double, 2> stands = facesAt(i);
             for (std::size_t k = 0; k < 2; ++k) {
-                const double d = deviation(i, k, stands);
+                const double d = drawnOn_[k][i] ? std::numeric_limits<double>::quiet_NaN()
+                                                : deviation(i, k, stands);
                 if (std::isnan(d)) {
                     continue;
                 }
@@ -164,6 +169,9 @@ private:
 
     double deviation(std::size_t i, std::size_t side, const std::array<double, 2>& stands) const {
         constexpr double none = std::numeric_limits<double>::quiet_NaN();
+        if (plug_[i]) { // held by its tabs until it is sawn out
+            return none;
+        }
         if (field_.open(i)) { // right through: any wood there is too much
             const double left = stands[0] - stands[1];
             return side == 0 ? (left > 0 ? left : none) : none;
@@ -280,6 +288,65 @@ private:
         }
     }
 
+    /// Cells within the width of lines drawn into a face: those are judged from the tip's way.
+    void markDrawn(bool back) {
+        std::vector<char>& drawn = drawnOn_[back ? 1 : 0];
+        drawn.assign(field_.front.size(), 0);
+        const Cut* cut = plan_.sides[back ? 1 : 0].cutNamed("engraving");
+        if (!cut) {
+            return;
+        }
+        for (const PanelLine& line : panel_.engraved) {
+            if (line.fromBack != back) {
+                continue;
+            }
+            const double half = EndShape::of(cut->bit).radiusAt(line.depth) + stock_.cell();
+            for (Vec2 at : placesAlong(line.way, stock_.cell() / 2)) {
+                const Vec2 s = setup_.fromInstrument.toSetup({at.x, at.y, 0}).xy();
+                for (double y = -half; y <= half; y += stock_.cell()) {
+                    for (double x = -half; x <= half; x += stock_.cell()) {
+                        if (const auto i = field_.cellAt(s + Vec2{x, y})) {
+                            drawn[*i] = 1;
+                        }
+                    }
+                }
+            }
+        }
+    }
+
+    /// What stays of cut-outs, and the tabs that hold it.
+    void markPlugs() {
+        plug_.assign(field_.front.size(), 0);
+        for (const PanelPlug& plug : plan_.plugs) {
+            const PanelPocket& pocket = panel_.pockets[plug.pocket];
+            const double radius = plug.free / 2;
+            std::vector<std::vector<Vec2>> polygons;
+            for (const Contour& c : pocket.borders) {
+                polygons.push_back(laid(c));
+            }
+            std::vector<std::vector<Vec2>> middle;
+            for (const Contour& c : inset(pocket.borders, plug.free - stock_.cell())) {
+                middle.push_back(laid(c));
+            }
+            fillCells(field_.grid, middle, [&](std::size_t i) { plug_[i] = 1; });
+            fillCells(field_.grid, polygons, [&](std::size_t i) {
+                const Vec2 q = field_.at(i);
+                const Vec2 p = setup_.fromInstrument.toInstrument({q.x, q.y, 0}).xy();
+                for (const PanelTab& t : plug.tabs) {
+                    plug_[i] = plug_[i] || length(p - t.at) < t.reach(radius);
+                }
+            });
+        }
+    }
+
+    std::vector<Vec2> laid(const Contour& c) const {
+        std::vector<Vec2> points = pointsOf(c, 0.01);
+        for (Vec2& p : points) {
+            p = setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy();
+        }
+        return points;
+    }
+
     void say(ProofReport& r, std::size_t side, std::size_t i, const char* code, double value,
              double limit, const char* text) const {
         const Vec2 at = field_.at(i);
@@ -311,6 +378,8 @@ private:
     const Setup& setup_;
     PanelField field_;
     std::vector<char> wall_;
+    std::vector<char> plug_;
+    std::array<std::vector<char>, 2> drawnOn_; ///< front and back
 };
 
 } // namespace

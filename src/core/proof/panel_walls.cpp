@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <set>
 
 #include <fmt/format.h>
 
@@ -40,6 +41,7 @@ public:
         }
         outline();
         edges();
+        engraved();
         return std::move(report_);
     }
 
@@ -89,7 +91,7 @@ private:
             along(border, [&](const ContourPiece& piece, double s) {
                 const Vec2 at = piece.at(s);
                 const bool outside = !inside(outline_, at) || distanceTo(panel_.outline, at) < 0.1;
-                if (outside || swallowed(index, at)) {
+                if (outside || swallowed(index, at) || tabbed(index, at)) {
                     return;
                 }
                 // A level end leans on the upper side of a slope.
@@ -104,11 +106,17 @@ private:
         }
     }
 
-    /// Panel Z of the finished face at a place.
-    double faceAt(Vec2 at) const {
-        return back_ ? panel_.bottom + panel_.backFall.drop(at)
-                     : panel_.top - panel_.frontFall.drop(at);
+    /// Whether a tab of its plug stands there.
+    bool tabbed(std::size_t pocket, Vec2 at) const {
+        return std::any_of(plan_.plugs.begin(), plan_.plugs.end(), [&](const PanelPlug& plug) {
+            return plug.pocket == pocket &&
+                   std::any_of(plug.tabs.begin(), plug.tabs.end(), [&](const PanelTab& t) {
+                       return length(t.at - at) < t.reach(plug.free / 2);
+                   });
+        });
     }
+
+    double faceAt(Vec2 at) const { return panel_.faceAt(at, back_); }
 
     /// Where a rounding or a chamfer is too steep for the field: places of the surface against the
     /// ball's own way.
@@ -137,6 +145,43 @@ private:
                 }
             }
         });
+    }
+
+    /// The tip's own way against the lines and their depth.
+    void engraved() {
+        std::set<std::string> said;
+        for (const PanelLine& line : panel_.engraved) {
+            if (line.fromBack != back_) {
+                continue;
+            }
+            for (Vec2 at : placesAlong(line.way, step)) {
+                const double wanted = faceAt(at) + (back_ ? line.depth : -line.depth);
+                const PiecesByPlace::Tip tip = near_.tipAt(at, wanted, back_);
+                const double low = std::max(0.0, tip.below);
+                const bool off = tip.aside > wallAllowed;
+                report_.worst = off ? report_.worst : std::max(report_.worst, tip.aside);
+                if ((off || low > gougeAllowed || -tip.below > excessBeyondScallop) &&
+                    said.insert(line.what).second) {
+                    sayEngraved(line, at, tip);
+                }
+            }
+        }
+    }
+
+    void sayEngraved(const PanelLine& line, Vec2 at, const PiecesByPlace::Tip& tip) {
+        const bool off = tip.aside > wallAllowed;
+        const std::string how = tip.aside > 1e8 ? std::string("not drawn")
+                                : off           ? fmt::format("{:.3f} mm aside", tip.aside)
+                                      : fmt::format("{:.3f} mm too {}", std::abs(tip.below),
+                                                    tip.below > 0 ? "deep" : "shallow");
+        sayOf(part_.c_str(), report_.findings, Weight::stop, "engraving",
+              fmt::format("The engraving {} is {} at X {:.1f}, Y {:.1f}; {:.2f} mm are allowed.",
+                          line.what, how, at.x, at.y,
+                          off             ? wallAllowed
+                          : tip.below > 0 ? gougeAllowed
+                                          : excessBeyondScallop),
+              off ? tip.aside : std::abs(tip.below), wallAllowed)
+            .atX = at.x;
     }
 
     void sayEdge(Vec2 at, double left) {
@@ -315,6 +360,27 @@ PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) con
         const double off = length(at - tip.xy()) - wide;
         if (off < best.off) {
             best = {off, &p};
+        }
+    }
+    return best;
+}
+
+PiecesByPlace::Tip PiecesByPlace::tipAt(Vec2 at, double z, bool fromBack) const {
+    constexpr double samePlace = 0.005;
+    Tip best;
+    for (const CutPiece& p : cells_[index(at)]) {
+        if (p.end->flat > 0) {
+            continue;
+        }
+        const Vec2 way = p.b.xy() - p.a.xy();
+        const double whole = dot(way, way);
+        const double t = whole > 0 ? std::clamp(dot(at - p.a.xy(), way) / whole, 0.0, 1.0) : 1;
+        const Vec3 tip = p.a + (p.b - p.a) * t;
+        const double aside = length(at - tip.xy());
+        const double below = fromBack ? tip.z - z : z - tip.z;
+        if (aside < best.aside - samePlace ||
+            (aside < best.aside + samePlace && below > best.below)) {
+            best = {aside, below};
         }
     }
     return best;

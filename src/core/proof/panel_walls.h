@@ -17,6 +17,12 @@ public:
     /// The nearest a bit's side came to a place, of those whose tips were at least as deep as `z`
     /// (panel Z; from behind: at least as high).
     Near nearest(Vec2 at, double z, bool fromBack) const;
+    struct Tip {
+        double aside = 1e9;  ///< the nearest way of a pointed or rounded tip passes so far off
+        double below = -1e9; ///< and so far below the height asked for, negative over it
+    };
+    /// Of ways over the same place the deepest.
+    Tip tipAt(Vec2 at, double z, bool fromBack) const;
     /// How far a ball stayed off a point of the panel; negative when it went past it, infinite
     /// where no ball came near.
     double overBall(Vec3 at, bool fromBack) const;

@@ -1,0 +1,67 @@
+#include "cut/panel_paths.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+namespace {
+
+struct LaidLine {
+    Contour way; ///< setup frame
+    double depth = 0;
+    bool fromBack = false;
+    bool done = false;
+};
+
+void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const Feeds& feeds) {
+    const int passes = levelsFor(line.depth, feeds.depthPerPass);
+    const double lowest = work.setup.bottomZ() - 1;
+    Contour way = line.way;
+    for (int i = 1; i <= passes; ++i) {
+        const double depth = line.depth * i / passes;
+        const Lapper lapper(way, {}, [&work, &line, depth](Vec2 at) {
+            const Vec2 p = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
+            return work.z(work.panel.faceAt(p, line.fromBack)) - depth;
+        });
+        const Vec2 start = way.front().from;
+        if (i == 1) {
+            path.travelTo(start, work.clear(), work.approach());
+        }
+        path.feed({start.x, start.y, lapper.overTabs(0, lowest)}, feeds.plunge);
+        lapper.run(path, 0, lapper.whole(), lowest, lowest, feeds.feed);
+        way = reversed(way); // and back along it, deeper
+    }
+}
+
+} // namespace
+
+Path engravePath(const PanelWork& work, const std::vector<PanelLine>& lines, const Feeds& feeds) {
+    std::vector<LaidLine> laid;
+    for (const PanelLine& l : lines) {
+        laid.push_back({laidBorder(l.way, work.setup), l.depth, l.fromBack, false});
+    }
+    PathBuilder path({0, 0, work.clear()});
+    for (std::size_t n = 0; n < laid.size(); ++n) {
+        LaidLine* next = nullptr;
+        bool turned = false;
+        double nearest = 0;
+        for (LaidLine& l : laid) {
+            const double there = length(l.way.front().from - path.at().xy());
+            const double back = length(l.way.back().to - path.at().xy());
+            if (!l.done && (!next || std::min(there, back) < nearest)) {
+                next = &l;
+                turned = back < there;
+                nearest = std::min(there, back);
+            }
+        }
+        if (turned) {
+            next->way = reversed(next->way);
+        }
+        draw(path, work, *next, feeds);
+        next->done = true;
+    }
+    path.rapid({path.at().x, path.at().y, work.clear()});
+    return path.take();
+}
+
+} // namespace wren
