@@ -34,6 +34,7 @@ Q_SIGNALS:
     void testSlotsWanted();
     void traceWanted();
     void importWanted();
+    void outlineTraceWanted();
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
 

@@ -33,15 +33,14 @@ void Ledger::leafBodyOutline() {
     field(tr("thickness"), QStringLiteral("body.thickness"));
     field(tr("wood"), QStringLiteral("body.wood"));
     field(tr("string over fret 12"), QStringLiteral("body.action"));
+    field(tr("back glued on, thick"), QStringLiteral("body.back"));
+    field(tr("its wood"), QStringLiteral("body.back_wood"));
     group(tr("A glued-on top"));
     field(tr("thickness"), QStringLiteral("body.top"));
     field(tr("surfaced off it"), QStringLiteral("body.top_spare"));
     field(tr("cut larger by"), QStringLiteral("body.oversize"));
     field(tr("wood"), QStringLiteral("body.top_wood"));
     field(tr("two leaves"), QStringLiteral("body.bookmatch"));
-    group(tr("A glued-on back"));
-    field(tr("thickness"), QStringLiteral("body.back"));
-    field(tr("wood"), QStringLiteral("body.back_wood"));
     group(tr("Outline, from the bridge line"));
     field(tr("starts as"), QStringLiteral("body.like"));
     field(tr("mirrored"), QStringLiteral("body.mirror"));
@@ -54,8 +53,11 @@ void Ledger::leafBodyOutline() {
                       "makes the way to the next node an arc. Drag a node in the plan.");
         },
         270);
-    connect(deed(tr("Bring in a drawing"), tr("an outline from an SVG, a DXF or a PDF")),
+    group(tr("Or taken from"));
+    connect(deed(tr("A drawing"), tr("an outline from an SVG, a DXF or a PDF")),
             &QPushButton::clicked, this, &Ledger::importWanted);
+    connect(deed(tr("A picture"), tr("an outline laid over a photograph or a scan")),
+            &QPushButton::clicked, this, &Ledger::outlineTraceWanted);
     group(tr("It comes to"));
     derived(tr("long"), withBody([this](const Derived&, const BodyJob& b) {
                 const auto box = b.part.panel("body")->box();

@@ -8,12 +8,14 @@
 
 #include "ledger.h"
 #include "machine_panel.h"
+#include "outline_desk.h"
 #include "shaded_band.h"
 #include "trace_desk.h"
 #include "window.h"
 
 #include <QApplication>
 #include <QDir>
+#include <QKeyEvent>
 #include <QLineEdit>
 #include <QMouseEvent>
 #include <QPainter>
@@ -48,6 +50,18 @@ void settle(Window& window) {
     wait(60);
 }
 
+/// Presses at one place of a desk's picture and lets go at another.
+void dragOn(PictureDesk* desk, QPointF from, QPointF to) {
+    const auto send = [desk](QEvent::Type type, QPointF where) {
+        QMouseEvent e(type, where, desk->mapToGlobal(where), Qt::LeftButton, Qt::LeftButton,
+                      Qt::NoModifier);
+        QApplication::sendEvent(desk, &e);
+    };
+    send(QEvent::MouseButtonPress, desk->onScreen(from));
+    send(QEvent::MouseMove, desk->onScreen(to));
+    send(QEvent::MouseButtonRelease, desk->onScreen(to));
+}
+
 /// A section as a photograph would show it, laid on the tracing page and traced.
 void takeTracing(Window& window, const std::function<void(const QString&)>& take) {
     QImage photo(1500, 800, QImage::Format_RGB32);
@@ -67,22 +81,12 @@ void takeTracing(Window& window, const std::function<void(const QString&)>& take
     auto* tracing = window.findChild<TraceDesk*>();
     tracing->show(photo);
     wait(60);
-    const auto press = [&](QPointF at, QPointF to) {
-        const auto send = [&](QEvent::Type type, QPointF where) {
-            QMouseEvent e(type, where, tracing->mapToGlobal(where), Qt::LeftButton, Qt::LeftButton,
-                          Qt::NoModifier);
-            QApplication::sendEvent(tracing, &e);
-        };
-        send(QEvent::MouseButtonPress, tracing->onScreen(at));
-        send(QEvent::MouseMove, tracing->onScreen(to));
-        send(QEvent::MouseButtonRelease, tracing->onScreen(to));
-    };
-    press({300, 720}, {350, 660});
-    press({1200, 720}, {1150, 660});
+    dragOn(tracing, {300, 720}, {350, 660});
+    dragOn(tracing, {1200, 720}, {1150, 660});
     for (double a : {-90.0, -68.0, -45.0, -15.0, 15.0, 45.0, 68.0, 90.0}) {
         const double r = a * std::numbers::pi / 180;
         const QPointF at(750 + 420 * std::sin(r), 210 + 280 * std::cos(r));
-        press(at, at);
+        dragOn(tracing, at, at);
     }
     auto* distance = tracing->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
     distance->setText(QStringLiteral("40"));
@@ -150,6 +154,45 @@ void takeImport(Window& window, const std::function<void(const QString&)>& take)
     Q_EMIT page->left();
 }
 
+/// A body as a photograph would show it, a little askew, on the tracing page and traced.
+void takeOutlineTracing(Window& window, const std::function<void(const QString&)>& take) {
+    const std::vector<ShapeNode> nodes = shapeNodes(Body::bodyShape("tarn"));
+    const PicturePlace place({1060, 470}, {440, 430}, -260,
+                             true); // bridge line, and toward the nut
+    QImage photo(1500, 920, QImage::Format_RGB32);
+    photo.fill(QColor(0x8D, 0x93, 0x8C));
+    QPainter p(&photo);
+    p.setRenderHint(QPainter::Antialiasing);
+    QPolygonF wood;
+    for (Vec2 q : pointsOf(shapeOutline(nodes), 0.05)) {
+        const Vec2 at = place.toPicture(q);
+        wood << QPointF(at.x, at.y);
+    }
+    p.setPen(Qt::NoPen);
+    p.setBrush(QColor(0xC9, 0xA9, 0x74));
+    p.drawPolygon(wood);
+    p.end();
+    Q_EMIT window.findChild<Ledger*>()->outlineTraceWanted();
+    auto* page = window.findChild<OutlineDesk*>();
+    page->show(photo);
+    wait(60);
+    dragOn(page, {0.72 * 1500, 460}, {1060, 470});
+    dragOn(page, {0.25 * 1500, 460}, {440, 430});
+    auto* distance = page->findChild<QLineEdit*>(QStringLiteral("outline.distance"));
+    distance->setText(QStringLiteral("260"));
+    Q_EMIT distance->textEdited(distance->text());
+    for (const ShapeNode& n : nodes) {
+        const Vec2 at = place.toPicture(n.at);
+        dragOn(page, {at.x, at.y}, {at.x, at.y});
+        if (!n.smooth) {
+            QKeyEvent corner(QEvent::KeyPress, Qt::Key_C, Qt::NoModifier);
+            QApplication::sendEvent(page, &corner);
+        }
+    }
+    take(QStringLiteral("outline-trace"));
+    Q_EMIT page->left();
+}
+
 /// The body's leaves, a piece among its cuts, a moment of its day, its proof.
 void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     Sheet& sheet = window.sheet();
@@ -166,6 +209,7 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     }
     sheet.setLeaf(0);
     takeImport(window, take);
+    takeOutlineTracing(window, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("body-blank"));
     sheet.setStation(Station::cuts);

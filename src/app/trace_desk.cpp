@@ -1,57 +1,26 @@
 #include "trace_desk.h"
 
-#include "background.h"
 #include "base/error.h"
+#include "base/length.h"
 #include "headed.h"
 #include "text.h"
 #include "theme.h"
 
-#include <QFileDialog>
-#include <QHBoxLayout>
-#include <QImageReader>
-#include <QKeyEvent>
+#include <QBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
-#include <QVBoxLayout>
 
 #include <algorithm>
 #include <cmath>
 
 namespace wren::app {
-namespace {
 
-constexpr double near = 9;           ///< pixels from a mark that still take hold of it
-constexpr int largestPicture = 2400; ///< pixels along its longer side; more shows nothing more
-
-QImage readPicture(const QString& file) {
-    QImageReader reader(file);
-    reader.setAutoTransform(true);
-    const QSize size = reader.size();
-    if (size.isValid() && std::max(size.width(), size.height()) > largestPicture) {
-        reader.setScaledSize(size.scaled(largestPicture, largestPicture, Qt::KeepAspectRatio));
-    }
-    return reader.read();
-}
-
-} // namespace
-
-TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
-    setFocusPolicy(Qt::StrongFocus);
-    setMouseTracking(true);
+TraceDesk::TraceDesk(Document& document, QWidget* parent)
+    : PictureDesk({0.2, 0.9}, {0.8, 0.9}, parent), document_(document) {
     setAccessibleName(tr("Tracing a section"));
-    auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(24, 14, 24, 12);
-    auto* title = new QLabel(tr("A section from a real neck"));
-    title->setFont(words(22, true));
-    column->addWidget(title);
-    column->addStretch(1);
-    auto* row = new QHBoxLayout;
-    row->setObjectName(QStringLiteral("row"));
-    row->setSpacing(18);
-    column->addLayout(row);
+    QBoxLayout* row = startRow(tr("A section from a real neck"));
     name_ = entry(tr("called"), QStringLiteral("trace.name"),
                   tr("stations then ask for it as @name"), 130);
     distance_ = entry(tr("A to B is"), QStringLiteral("trace.distance"),
@@ -65,23 +34,7 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
     trouble_ = new QLabel;
     trouble_->setFont(words(14));
     trouble_->setWordWrap(true);
-    column->addWidget(trouble_);
-    auto* foot = new QHBoxLayout;
-    auto* picture = new QPushButton(tr("Lay a picture down"));
-    picture->setObjectName(QStringLiteral("word"));
-    keep_ = new QPushButton(tr("Keep it (Return)"));
-    keep_->setObjectName(QStringLiteral("deed"));
-    auto* leave = new QPushButton(tr("Leave it (Escape)"));
-    leave->setObjectName(QStringLiteral("word"));
-    for (QPushButton* b : {picture, keep_, leave}) {
-        b->setFont(words(14, b == keep_));
-        foot->addWidget(b);
-    }
-    foot->addStretch(1);
-    column->addLayout(foot);
-    connect(picture, &QPushButton::clicked, this, &TraceDesk::askPicture);
-    connect(keep_, &QPushButton::clicked, this, &TraceDesk::keep);
-    connect(leave, &QPushButton::clicked, this, &TraceDesk::left);
+    keep_ = finishRow(tr("A picture of a neck's section"), trouble_);
     connect(sides_, &QPushButton::clicked, this, &TraceDesk::turnSides);
     connect(distance_, &QLineEdit::textEdited, this, &TraceDesk::measure);
     for (QLineEdit* line : {name_, points_}) {
@@ -90,26 +43,8 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent) : QWidget(parent), doc
     start();
 }
 
-QLineEdit* TraceDesk::entry(const QString& label, const QString& name, const QString& tip,
-                            int width) {
-    auto* line = new QLineEdit;
-    line->setObjectName(name);
-    line->setFont(figures(15));
-    line->setToolTip(tip);
-    if (width > 0) {
-        line->setFixedWidth(width);
-    }
-    findChild<QHBoxLayout*>(QStringLiteral("row"))
-        ->addLayout(headed(label, line), width > 0 ? 0 : 1);
-    connect(line, &QLineEdit::returnPressed, this, &TraceDesk::keep);
-    return line;
-}
-
 void TraceDesk::start() {
-    picture_ = {};
-    known_.clear();
-    outline_.clear();
-    chosen_ = -1;
+    clearMarks();
     bassRight_ = true;
     turnSides();
     name_->setText(QStringLiteral("mine"));
@@ -117,39 +52,6 @@ void TraceDesk::start() {
     points_->clear();
     name_->setFocus();
     read();
-}
-
-void TraceDesk::show(const QImage& picture) {
-    picture_ = picture;
-    const double w = picture_.width();
-    const double h = picture_.height();
-    known_ = {{0.2 * w, 0.9 * h}, {0.8 * w, 0.9 * h}};
-    outline_.clear();
-    chosen_ = -1;
-    setFocus();
-    read();
-}
-
-void TraceDesk::open(const QString& file) {
-    inBackground(
-        this, [file] { return readPicture(file); },
-        [this, file](const QImage& picture) {
-            if (picture.isNull()) {
-                Q_EMIT refused(tr("%1 is not a picture that can be read; a PNG or JPEG file was "
-                                  "expected.")
-                                   .arg(file));
-                return;
-            }
-            show(picture);
-        });
-}
-
-void TraceDesk::askPicture() {
-    const QString file = QFileDialog::getOpenFileName(
-        this, tr("A picture of a neck's section"), QString(), tr("Pictures (*.png *.jpg *.jpeg)"));
-    if (!file.isEmpty()) {
-        open(file);
-    }
 }
 
 void TraceDesk::turnSides() {
@@ -160,15 +62,15 @@ void TraceDesk::turnSides() {
 
 /// How the section lies on the picture; nothing before both edges and the distance are known.
 std::optional<TracePlace> TraceDesk::placed() const {
-    if (outline_.size() < 2 || known_.size() != 2) {
+    if (laid_.size() < 2 || known_.size() != 2) {
         return std::nullopt;
     }
     try {
-        const QPointF apart = known_[1] - known_[0];
+        const QPointF apart = known_[1].at - known_[0].at;
         const double distance = parseLength(distance_->text().toStdString(), document_.unit());
         std::vector<Vec2> laid;
-        for (const QPointF& q : outline_) {
-            laid.push_back({q.x(), q.y()});
+        for (const Mark& m : laid_) {
+            laid.push_back({m.at.x(), m.at.y()});
         }
         const double pixels = std::max(1.0, std::hypot(apart.x(), apart.y()));
         return distance > 0 ? std::optional(TracePlace(laid, distance / pixels, bassRight_))
@@ -182,7 +84,7 @@ void TraceDesk::measure() {
     if (const auto place = placed()) {
         const std::string text = neckTracesText({{"", place->points()}});
         points_->setText(qs(text.substr(text.find(':') + 2)));
-    } else if (!outline_.empty()) {
+    } else if (!laid_.empty()) {
         points_->clear();
     }
     read();
@@ -197,7 +99,7 @@ void TraceDesk::read() {
     QString say;
     bool good = false;
     if (points_->text().trimmed().isEmpty()) {
-        say = picture_.isNull() ? tr("Lay a picture down, or type the points a profile gauge gave.")
+        say = !hasPicture() ? tr("Lay a picture down, or type the points a profile gauge gave.")
               : distance_->text().trimmed().isEmpty()
                   ? tr("Put A and B on two places you have measured, and type how far they are "
                        "apart.")
@@ -246,134 +148,12 @@ void TraceDesk::keep() {
     }
 }
 
-QRectF TraceDesk::canvas() const {
-    const double bottom = name_->geometry().top() - 40;
-    return {24, 52, width() - 48.0, std::max(40.0, bottom - 52)};
+double TraceDesk::canvasBottom() const {
+    return name_->geometry().top() - 40;
 }
 
-QPointF TraceDesk::onScreen(QPointF q) const {
+void TraceDesk::drawOver(QPainter& p) {
     const QRectF c = canvas();
-    const double k = std::min(c.width() / picture_.width(), c.height() / picture_.height());
-    return c.center() + (q - QPointF(picture_.width(), picture_.height()) / 2) * k;
-}
-
-QPointF TraceDesk::onPicture(QPointF s) const {
-    const QRectF c = canvas();
-    const double k = std::min(c.width() / picture_.width(), c.height() / picture_.height());
-    return (s - c.center()) / k + QPointF(picture_.width(), picture_.height()) / 2;
-}
-
-QPointF* TraceDesk::markAt(QPointF s) {
-    QPointF* best = nullptr;
-    double least = near;
-    int number = 0;
-    for (std::vector<QPointF>* marks : {&known_, &outline_}) {
-        for (QPointF& q : *marks) {
-            const QPointF d = onScreen(q) - s;
-            if (std::hypot(d.x(), d.y()) < least) {
-                least = std::hypot(d.x(), d.y());
-                best = &q;
-                chosen_ = number;
-            }
-            ++number;
-        }
-    }
-    return best;
-}
-
-void TraceDesk::mousePressEvent(QMouseEvent* e) {
-    if (picture_.isNull() || !canvas().contains(e->position()) || e->button() != Qt::LeftButton) {
-        return;
-    }
-    setFocus();
-    if (!markAt(e->position())) {
-        outline_.push_back(onPicture(e->position()));
-        chosen_ = static_cast<int>(known_.size() + outline_.size()) - 1;
-    }
-    dragging_ = true;
-    measure();
-}
-
-void TraceDesk::mouseMoveEvent(QMouseEvent* e) {
-    if (!dragging_ || chosen_ < 0) {
-        return;
-    }
-    const auto i = static_cast<std::size_t>(chosen_);
-    (i < known_.size() ? known_[i] : outline_[i - known_.size()]) = onPicture(e->position());
-    measure();
-}
-
-void TraceDesk::mouseReleaseEvent(QMouseEvent*) {
-    dragging_ = false;
-}
-
-void TraceDesk::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_Escape) {
-        Q_EMIT left();
-        return;
-    }
-    const auto i = static_cast<std::size_t>(chosen_);
-    if (chosen_ < 0 || i >= known_.size() + outline_.size()) {
-        QWidget::keyPressEvent(e);
-        return;
-    }
-    QPointF& mark = i < known_.size() ? known_[i] : outline_[i - known_.size()];
-    switch (e->key()) {
-    case Qt::Key_Left:
-        mark.rx() -= 1;
-        break;
-    case Qt::Key_Right:
-        mark.rx() += 1;
-        break;
-    case Qt::Key_Up:
-        mark.ry() -= 1;
-        break;
-    case Qt::Key_Down:
-        mark.ry() += 1;
-        break;
-    case Qt::Key_Delete:
-    case Qt::Key_Backspace:
-        if (i >= known_.size()) {
-            outline_.erase(outline_.begin() + static_cast<long>(i - known_.size()));
-            chosen_ = -1;
-        }
-        break;
-    default:
-        QWidget::keyPressEvent(e);
-        return;
-    }
-    measure();
-}
-
-void TraceDesk::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.fillRect(rect(), colour::sheet);
-    const QRectF c = canvas();
-    if (picture_.isNull()) {
-        p.setPen(QPen(colour::rule, 1.5, Qt::DashLine));
-        p.drawRect(c);
-    } else {
-        p.drawImage(
-            QRectF(onScreen({0, 0}), onScreen(QPointF(picture_.width(), picture_.height()))),
-            picture_);
-        p.setFont(words(14, true));
-        for (std::size_t i = 0; i < known_.size(); ++i) {
-            const QPointF s = onScreen(known_[i]);
-            p.setPen(QPen(colour::slate, chosen_ == static_cast<int>(i) ? 3 : 1.8));
-            p.drawLine(s - QPointF(9, 0), s + QPointF(9, 0));
-            p.drawLine(s - QPointF(0, 9), s + QPointF(0, 9));
-            p.drawText(s + QPointF(8, -8), i == 0 ? tr("A") : tr("B"));
-        }
-        for (std::size_t i = 0; i < outline_.size(); ++i) {
-            const bool chosen = chosen_ == static_cast<int>(i + known_.size());
-            p.setPen(QPen(colour::russet, 1.8));
-            p.setBrush(chosen ? QBrush(colour::russet) : QBrush(colour::sheet));
-            p.drawEllipse(onScreen(outline_[i]), 4.5, 4.5);
-        }
-        p.setBrush(Qt::NoBrush);
-    }
     if (trace_.points.empty()) {
         return;
     }

@@ -11,6 +11,7 @@
 #include "ledger.h"
 #include "machine_panel.h"
 #include "new_board.h"
+#include "outline_desk.h"
 #include "route_band.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
@@ -58,6 +59,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
     traceDesk_ = new TraceDesk(document_);
+    outlineDesk_ = new OutlineDesk(document_);
     importDesk_ = new ImportDesk(document_);
     ledger_ = new Ledger(sheet_);
     tape_ = new TapeBand(sheet_);
@@ -68,7 +70,8 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
                        static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
                        static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
-                       static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(importDesk_)}) {
+                       static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(outlineDesk_),
+                       static_cast<QWidget*>(importDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -114,40 +117,40 @@ Window::Window(std::filesystem::path book, QWidget* parent)
         ruler_->setFocus();
         findings_->tell(tr("%1 is on the sheet. Save gives it a file.").arg(qs(project.name)));
     });
-    connect(ledger_, &Ledger::traceWanted, this, [this] {
-        onTop_ = traceDesk_;
+    const auto putOnTop = [this](QWidget* page) {
+        onTop_ = page;
         showStation();
+    };
+    connect(ledger_, &Ledger::traceWanted, this, [this, putOnTop] {
+        putOnTop(traceDesk_);
         traceDesk_->start();
     });
-    connect(traceDesk_, &TraceDesk::kept, this, [this](const QString& name) {
-        onTop_ = nullptr;
-        showStation();
+    connect(ledger_, &Ledger::outlineTraceWanted, this, [this, putOnTop] {
+        putOnTop(outlineDesk_);
+        outlineDesk_->start();
+    });
+    connect(traceDesk_, &TraceDesk::kept, this, [this, putOnTop](const QString& name) {
+        putOnTop(nullptr);
         findings_->tell(tr("The section is kept: a station asks for it as @%1.").arg(name));
     });
-    connect(traceDesk_, &TraceDesk::left, this, [this] {
-        onTop_ = nullptr;
-        showStation();
-    });
-    connect(traceDesk_, &TraceDesk::refused, findings_, &FindingsBand::refuse);
-    connect(ledger_, &Ledger::importWanted, this, [this] {
-        onTop_ = importDesk_;
-        showStation();
+    connect(ledger_, &Ledger::importWanted, this, [this, putOnTop] {
+        putOnTop(importDesk_);
         importDesk_->start();
     });
-    connect(importDesk_, &ImportDesk::taken, this, [this](const QString& told) {
-        onTop_ = nullptr;
-        showStation();
+    const auto taken = [this, putOnTop](const QString& told) {
+        putOnTop(nullptr);
         findings_->tell(told);
-    });
-    connect(importDesk_, &ImportDesk::left, this, [this] {
-        onTop_ = nullptr;
-        showStation();
-    });
+    };
+    connect(importDesk_, &ImportDesk::taken, this, taken);
+    connect(outlineDesk_, &OutlineDesk::kept, this, taken);
+    for (PictureDesk* desk :
+         {static_cast<PictureDesk*>(traceDesk_), static_cast<PictureDesk*>(outlineDesk_)}) {
+        connect(desk, &PictureDesk::left, this, [putOnTop] { putOnTop(nullptr); });
+        connect(desk, &PictureDesk::refused, findings_, &FindingsBand::refuse);
+    }
+    connect(importDesk_, &ImportDesk::left, this, [putOnTop] { putOnTop(nullptr); });
     connect(importDesk_, &ImportDesk::refused, findings_, &FindingsBand::refuse);
-    connect(newBoard_, &NewBoard::left, this, [this] {
-        onTop_ = nullptr;
-        showStation();
-    });
+    connect(newBoard_, &NewBoard::left, this, [putOnTop] { putOnTop(nullptr); });
     connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
     connect(machine_, &MachinePanel::told, findings_, &FindingsBand::tell);
     connect(machine_, &MachinePanel::runEnded, this, &Window::readBook);

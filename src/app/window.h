@@ -29,6 +29,7 @@ class ShadedBand;
 class TapeBand;
 class TraceDesk;
 class ImportDesk;
+class OutlineDesk;
 class ToolsBand;
 
 /// The window: full-width bands, nothing beside the work.
@@ -105,6 +106,7 @@ private:
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;
     TraceDesk* traceDesk_ = nullptr;
+    OutlineDesk* outlineDesk_ = nullptr;
     ImportDesk* importDesk_ = nullptr;
     QWidget* onTop_ = nullptr; ///< the page that lies over the stations; mostly none
     Ledger* ledger_ = nullptr;

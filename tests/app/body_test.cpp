@@ -5,6 +5,7 @@
 #include "import_desk.h"
 #include "ledger.h"
 #include "opened.h"
+#include "outline_desk.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
 
@@ -175,7 +176,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
                               d + "Z\"/><text>name</text></svg>");
     const QList<QPushButton*> buttons = w.window.findChild<Ledger*>()->findChildren<QPushButton*>();
     for (QPushButton* b : buttons) {
-        if (b->text() == QStringLiteral("Bring in a drawing")) {
+        if (b->text() == QStringLiteral("A drawing")) {
             QTest::mouseClick(b, Qt::LeftButton);
         }
     }
@@ -256,4 +257,80 @@ TEST_CASE("A drawing without a true size is scaled by two points that are clicke
     w.settle();
     CHECK(areaOf(shapeOutline(shapeNodes(w.window.document().project().body.nodes))) ==
           Approx(300 * 200).epsilon(1e-6));
+}
+
+TEST_CASE("An outline is traced over a picture that two places on the centreline size",
+          "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.sheet().setStation(Station::body);
+    w.settle();
+    for (QPushButton* b : w.window.findChild<Ledger*>()->findChildren<QPushButton*>()) {
+        if (b->text() == QStringLiteral("A picture")) {
+            QTest::mouseClick(b, Qt::LeftButton);
+        }
+    }
+    auto* page = w.window.findChild<OutlineDesk*>();
+    REQUIRE(page->isVisible());
+    page->show(QImage(1400, 900, QImage::Format_RGB32));
+    const auto at = [&](double x, double y) { return page->onScreen({x, y}).toPoint(); };
+    const auto drag = [&](QPoint from, QPoint to) {
+        QTest::mousePress(page, Qt::LeftButton, Qt::NoModifier, from);
+        QTest::mouseMove(page, to);
+        QTest::mouseRelease(page, Qt::LeftButton, Qt::NoModifier, to);
+    };
+    drag(at(0.72 * 1400, 450), at(1000, 460)); // A at the bridge line
+    drag(at(0.25 * 1400, 450), at(400, 460));  // B 300 mm toward the nut: 2 pixels a mm
+    auto* nodes = page->findChild<QLineEdit*>(QStringLiteral("outline.nodes"));
+    // A box from -250 to 100 along and 140 to each side, its corners told by C.
+    for (const auto& [x, y] : {std::pair{500, 180}, {1200, 180}, {1200, 740}, {500, 740}}) {
+        QTest::mouseClick(page, Qt::LeftButton, {}, at(x, y));
+        QTest::keyClick(page, Qt::Key_C);
+    }
+    CHECK(nodes->text().isEmpty()); // its size is not known yet
+    auto* distance = page->findChild<QLineEdit*>(QStringLiteral("outline.distance"));
+    QTest::keyClicks(distance, QStringLiteral("300"));
+    const auto read = [&] { return shapeNodes(nodes->text().toStdString()); };
+    REQUIRE(read().size() == 4);
+    CHECK(length(read()[0].at - Vec2{-250, 140}) < 2); // as exact as a click on a screen is
+    CHECK_FALSE(read()[0].smooth);
+    // With Shift a node goes in between its neighbours, smooth until it is told.
+    QTest::mouseClick(page, Qt::LeftButton, Qt::ShiftModifier, at(1202, 460));
+    REQUIRE(read().size() == 5);
+    CHECK(length(read()[2].at - Vec2{101, 0}) < 2);
+    CHECK(read()[2].smooth);
+    // The other hand: what was above is below.
+    for (QPushButton* b : page->findChildren<QPushButton*>()) {
+        if (b->property("path") == QStringLiteral("outline.bass")) {
+            QTest::mouseClick(b, Qt::LeftButton);
+        }
+    }
+    CHECK(read()[0].at.y < -138);
+    const std::string before = w.window.document().project().body.nodes;
+    page->setFocus();
+    QTest::keyClick(page, Qt::Key_Return);
+    w.settle();
+    CHECK_FALSE(page->isVisible());
+    CHECK(areaOf(shapeOutline(shapeNodes(w.window.document().project().body.nodes))) ==
+          Approx(350 * 280).epsilon(0.03));
+    w.window.document().undo();
+    CHECK(w.window.document().project().body.nodes == before);
+}
+
+TEST_CASE("Words for the back are typed on their leaf and dragged in the plan", "[app][body]") {
+    const Folder folder;
+    Opened w(withBody(folder));
+    w.sheet().setStation(Station::body);
+    w.sheet().setLeaf(5);
+    w.settle();
+    w.type("body.engravings", "back words 60 -50 8 0 0.5: No. 3");
+    REQUIRE(w.derived().body);
+    CHECK(w.derived().body->part.panel("body")->engraved.size() >= 4);
+    auto* ruler = w.window.findChild<RulerBand*>();
+    dragHandle(w, *ruler, QStringLiteral("these words"), {6, 4});
+    const std::string moved = w.derived().project.body.engravings;
+    CHECK(moved.find("No. 3") != std::string::npos);
+    CHECK(moved != "back words 60 -50 8 0 0.5: No. 3");
+    w.type("body.engravings", "back words 60 -50 8 0 0.5: 5 %");
+    CHECK(w.derived().project.body.engravings == moved);
 }
