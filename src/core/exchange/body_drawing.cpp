@@ -22,6 +22,10 @@ void addFeatures(Drawing& d, const Panel& panel) {
     for (const PanelHole& h : panel.holes) {
         d.lines.push_back({layerOf(h.what) + "-holes", circleContour(h.at, h.diameter), true});
     }
+    for (const PanelLine& l : panel.engraved) {
+        const bool closed = length(l.way.front().from - l.way.back().to) < 1e-9;
+        d.lines.push_back({"engraving", l.way, closed});
+    }
 }
 
 } // namespace

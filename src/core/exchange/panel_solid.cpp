@@ -1,5 +1,6 @@
 #include "exchange/panel_solid.h"
 
+#include "exchange/lowered_top.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
 
@@ -166,9 +167,7 @@ TopoDS_Shape facesOf(const Panel& panel) {
     for (bool back : {false, true}) {
         const FaceFall& fall = panel.fall(back);
         if (fall.edge().hasArch()) {
-            throw Error(fmt::format("The {} has an arched front, which is not made as a solid; its "
-                                    "programs and drawings are.",
-                                    panel.name));
+            continue; // comes last, with its edge
         }
         TopTools_ListOfShape away;
         for (const SlopeLine& s : fall.slopes()) {
@@ -180,11 +179,21 @@ TopoDS_Shape facesOf(const Panel& panel) {
     }
     for (bool back : {false, true}) {
         const EdgeProfile& edge = panel.fall(back).edge();
-        if (edge.hasEdge()) {
+        if (edge.hasEdge() && !edge.hasArch()) {
             wood = withEdge(wood, panel, back, edge);
         }
     }
     return wood;
+}
+
+/// The front brought down to its arch once everything else is cut, so that no spline surface is
+/// ever cut by another body; then its edge.
+TopoDS_Shape arched(const TopoDS_Shape& wood, const Panel& panel) {
+    const EdgeProfile& edge = panel.frontFall.edge();
+    const FaceFall arch(panel.outline, edge.archAlone(), panel.frontFall.slopes());
+    TopoDS_Shape out =
+        withLoweredTop(wood, panel.top, panel.box(), [&arch](Vec2 p) { return arch.drop(p); });
+    return edge.hasEdge() ? withEdge(out, panel, false, edge) : out;
 }
 
 TopoDS_Shape holeBody(const PanelHole& h) {
@@ -230,6 +239,9 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::mak
         ShapeUpgrade_UnifySameDomain unify(whole);
         unify.Build();
         whole = unify.Shape();
+        if (panel.frontFall.edge().hasArch()) {
+            whole = arched(whole, panel);
+        }
         shape_->solid = onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of the {} ({}){}.", panel.name,

@@ -16,6 +16,8 @@ public:
     /// The same over an arch: its height falls to nothing over `width`, level at both ends.
     EdgeProfile withArch(double height, double width) const;
 
+    EdgeProfile archAlone() const { return EdgeProfile().withArch(arch_, width_); }
+
     bool level() const { return size_ <= 0 && arch_ <= 0; }
     bool hasEdge() const { return size_ > 0; } ///< a rounding or a chamfer
     bool rounded() const { return rounded_; }
