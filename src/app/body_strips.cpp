@@ -184,7 +184,7 @@ void drawBridge(const PlanView& v, const Derived& d) {
     const double half = d.project.board.bridgeSpread / 2 + 12;
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(v.at({x, -half}), v.at({x, half}));
-    label(p, v.at({x, -half}) + QPointF(4, 10), QObject::tr("bridge line"), colour::slate);
+    labelOver(p, v.at({x, half}) + QPointF(4, -2), QObject::tr("bridge line"), colour::slate);
 }
 
 void drawControls(const PlanView& v, const Derived& d) {
@@ -223,11 +223,11 @@ void drawFit(const PlanView& v, int side) {
         const QPointF at = v.at(place.at);
         p.drawPoint(at);
     }
-    label(p, v.at(shown->places.front().at) + QPointF(8, -4),
-          QObject::tr("room %1 to %2")
-              .arg(qs(formatLengthValue(shown->least, v.c.sheet.unit(), 3)),
-                   qs(formatLengthValue(shown->most, v.c.sheet.unit(), 3))),
-          colour::moss);
+    labelOver(p, v.at(shown->places.front().at) + QPointF(8, -4),
+              QObject::tr("room %1 to %2")
+                  .arg(qs(formatLengthValue(shown->least, v.c.sheet.unit(), 3)),
+                       qs(formatLengthValue(shown->most, v.c.sheet.unit(), 3))),
+              colour::moss);
 }
 
 void drawPiece(const StripContext& c) {

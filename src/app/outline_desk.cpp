@@ -145,9 +145,7 @@ void OutlineDesk::measure() {
 
 QString OutlineDesk::told(double wide, double tall) const {
     return tr("%1 along the strings and %2 across. C makes the chosen node a corner or smooth "
-              "again; Shift and a click add one to the nearest stretch; Delete takes the chosen "
-              "one away, "
-              "the arrow keys nudge it.")
+              "again; Shift and a click add one to the nearest stretch; Delete takes it away.")
         .arg(qs(formatLength(wide, document_.unit())), qs(formatLength(tall, document_.unit())));
 }
 

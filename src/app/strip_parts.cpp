@@ -56,6 +56,14 @@ void label(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
     p.drawText(at, text);
 }
 
+void labelOver(QPainter& p, QPointF at, const QString& text, const QColor& colour) {
+    const QRectF box = QFontMetricsF(figures(11)).boundingRect(text).translated(at);
+    QColor paper = colour::sheet;
+    paper.setAlpha(215);
+    p.fillRect(box.adjusted(-2, -1, 2, 1), paper);
+    label(p, at, text, colour);
+}
+
 QPolygonF PlanView::polygon(const Contour& contour) const {
     QPolygonF out;
     for (Vec2 p : pointsOf(contour, 0.05)) {

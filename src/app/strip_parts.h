@@ -49,5 +49,7 @@ QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k);
 QRectF stockArea(const StripContext& c, const Derived& d, double k);
 /// A figure beside a strip.
 void label(QPainter& p, QPointF at, const QString& text, const QColor& colour);
+/// The same where lines run underneath.
+void labelOver(QPainter& p, QPointF at, const QString& text, const QColor& colour);
 
 } // namespace wren::app

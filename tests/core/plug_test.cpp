@@ -103,3 +103,33 @@ TEST_CASE("A plug that nothing ties any more is found", "[panel][plug][proof]") 
         CHECK(stopsOf(plank.proof(plan)).find("wood-left") != std::string::npos);
     }
 }
+
+TEST_CASE("A cut-out deeper than any flutes is cut half from each face", "[panel][plug]") {
+    Plank plank;
+    plank.panel.bottom = -45; // more than the 42 mm of the longest bit's flutes
+    PanelPocket handle = cutOut(boxShape({0, 0}, 50, 26, 6), true);
+    handle.mouth = -45;
+    plank.panel.pockets = {handle};
+    plank.lay();
+    const PanelPlan plan = plank.plan();
+    CHECK(plan.findings.empty());
+    REQUIRE(plan.halved.count(0) == 1);
+    for (std::size_t side : {0U, 1U}) {
+        const Cut* cut = plan.sides[side].cutNamed("cut-outs");
+        REQUIRE(cut);
+        double lowest = 1e9;
+        for (const Move& m : cut->path) {
+            lowest = std::min(lowest, m.to.z);
+        }
+        const Setup& setup = plan.sides[side].setup;
+        const double deep = setup.topZ() - setup.faced - lowest;
+        CHECK(deep == Approx(22.5 + (side == 1 ? plank.cut.through : 0)));
+    }
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed());
+    // One half left out is found.
+    PanelPlan front = plan;
+    front.sides[1].cuts.erase(front.sides[1].cuts.begin());
+    CHECK(stopsOf(plank.proof(front)).find("cut-out") != std::string::npos);
+}

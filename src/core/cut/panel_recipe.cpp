@@ -6,11 +6,13 @@
 #include "cut/carve_recipe.h"
 #include "cut/panel_bits.h"
 #include "cut/panel_order.h"
+#include "cut/panel_tasks.h"
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "shop/wood.h"
 
 #include <algorithm>
+#include <deque>
 #include <map>
 #include <numeric>
 #include <set>
@@ -67,8 +69,13 @@ private:
         }
         const std::size_t first = tasks_.size();
         for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
-            if (panel_.pockets[i].fromBack == (side == 1)) {
-                pocket(side, i);
+            const PanelPocket& p = panel_.pockets[i];
+            if (isShared(p)) {
+                plan_.halved.insert(i);
+                halves_.push_back(halfOf(p, side));
+                pocket(side, i, halves_.back());
+            } else if (p.fromBack == (side == 1)) {
+                pocket(side, i, p);
             }
         }
         const std::size_t pockets = tasks_.size();
@@ -88,17 +95,42 @@ private:
 
     // --- single cuts ------------------------------------------------------------------------
 
-    void pocket(std::size_t side, std::size_t index) {
-        const PanelPocket& p = panel_.pockets[index];
+    /// Right through, and no bit reaches so far, but one half of it.
+    bool isShared(const PanelPocket& p) const {
+        const auto any = [&](double deep) {
+            const BitJudge fits = goesInto(p, deep, deep, hollowOf(p));
+            return std::any_of(chooser_.drawer().begin(), chooser_.drawer().end(),
+                               [&](const Bit& b) { return fits(b).can; });
+        };
+        return p.through && setups_.back && !any(p.depth() + cut_.through) &&
+               any(p.depth() / 2 + cut_.through);
+    }
+
+    /// What of a cut-out is cut from a side: down to the middle, from the back a little further.
+    PanelPocket halfOf(const PanelPocket& p, std::size_t side) const {
+        PanelPocket half = p;
+        half.fromBack = side == 1;
+        half.through = false;
+        half.mouth = half.fromBack == p.fromBack ? p.mouth : p.floor;
+        half.floor = partingOf(panel_) + (side == 1 ? cut_.through : 0);
+        return half;
+    }
+
+    static double hollowOf(const PanelPocket& p) {
+        double hollow = std::numeric_limits<double>::infinity();
+        for (const Contour& c : p.borders) {
+            hollow = std::min(hollow, tightestHollow(c));
+        }
+        return hollow;
+    }
+
+    void pocket(std::size_t side, std::size_t index, const PanelPocket& p) {
         const PanelWork w = work(side);
         const PocketDepth d = depthOf(w, p);
         const double surface = w.setup.topZ() - w.setup.faced;
         const double deep = d.top - d.bottom;
         const double reach = surface - d.bottom;
-        double hollow = std::numeric_limits<double>::infinity();
-        for (const Contour& c : p.borders) {
-            hollow = std::min(hollow, tightestHollow(c));
-        }
+        const double hollow = hollowOf(p);
         const BitJudge fits = goesInto(p, deep, reach, hollow);
         std::string why;
         const Bit* fine = chooser_.choose(
@@ -237,51 +269,21 @@ private:
 
     void holesOf(std::size_t side, const std::vector<PanelHole>& these,
                  const std::vector<std::size_t>& which, std::size_t first, std::size_t pockets) {
-        const PanelWork w = work(side);
-        const double d = these.front().diameter;
-        const double surface = w.setup.topZ() - w.setup.faced;
-        double deep = 0;
-        double reach = 0;
-        for (const PanelHole& h : these) {
-            const double bottom = w.z(h.floor) - (h.through ? cut_.through : 0);
-            deep = std::max(deep, w.z(h.mouth) - bottom);
-            reach = std::max(reach, surface - bottom);
-        }
-        const bool through = these.front().through;
-        const BitJudge judge = makesHole(d, deep, reach, through);
-        const auto better = [=](const Bit& a, const Bit& b) {
-            const bool da = a.kind == BitKind::drill;
-            const bool db = b.kind == BitKind::drill;
-            return da != db ? da : widestOf(false, deep, false)(a, b);
-        };
-        const std::string what = these.front().what;
-        std::string why;
-        const Bit* bit = chooser_.choose(
-            fmt::format("{:.2f} mm {} holes", d, what).c_str(), byRecipe_, judge, better,
-            fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to {2:.2f} mm that bores it, "
-                        "{3:.1f} mm deep",
-                        d, d / 2, 0.9 * d, deep),
-            why);
-        if (!bit) {
+        std::optional<OpenTask> task = holesTask(work(side), these, chooser_);
+        if (!task) {
             return;
         }
-        std::vector<std::size_t> after(pockets - first);
-        std::iota(after.begin(), after.end(), first);
+        task->after.resize(pockets - first);
+        std::iota(task->after.begin(), task->after.end(), first);
         if (first > 0) {
-            after.push_back(0);
+            task->after.push_back(0);
         }
-        add({what + "s", bit, byRecipe_, why,
-             [w, these, d](const Bit& b, const Feeds& f) {
-                 const HoleHeights heights{w.clear(), w.approach(), w.cut.peck};
-                 return b.kind == BitKind::drill ? drillPath(heights, boresOf(w, these, b), f)
-                                                 : borePath(heights, boresOf(w, these, b), d, b, f);
-             },
-             judge, after, 0});
         for (std::size_t i : which) {
             if (i != std::size_t(-1)) {
-                plan_.tasks.push_back({what + "s", bit->name, i});
+                plan_.tasks.push_back({task->what, task->bit->name, i});
             }
         }
+        add(std::move(*task));
     }
 
     /// Edges and contours, after everything that needs the flat.
@@ -291,42 +293,15 @@ private:
             [this](const Bit& bit, const CutOverrides& own) { return feeds(bit, own).feed; });
         plan_.carvedBy[side] = carving.ballRadius;
         for (OpenTask& t : carving.tasks) {
-            t.after.resize(tasks_.size());
-            std::iota(t.after.begin(), t.after.end(), std::size_t(0));
-            add(std::move(t));
+            addAfterAll(std::move(t));
         }
     }
 
     /// Lines in the face as it is carved.
     void engrave(std::size_t side) {
-        std::vector<PanelLine> lines;
-        std::copy_if(panel_.engraved.begin(), panel_.engraved.end(), std::back_inserter(lines),
-                     [side](const PanelLine& l) { return l.fromBack == (side == 1); });
-        if (lines.empty()) {
-            return;
+        if (auto task = engraveTask(work(side), side == 1, chooser_)) {
+            addAfterAll(std::move(*task));
         }
-        const auto deeper = [](const PanelLine& a, const PanelLine& b) {
-            return a.depth < b.depth;
-        };
-        const double deep = std::max_element(lines.begin(), lines.end(), deeper)->depth;
-        const BitJudge judge = drawsLines(deep);
-        std::string why;
-        const Bit* bit = chooser_.choose(
-            "engraving", cut_.engrave, judge, finerLines,
-            fmt::format("a V of at least {:.1f} mm height, or a ball of at most {:.1f} mm", deep,
-                        widestStroke),
-            why);
-        if (!bit) {
-            return;
-        }
-        why +=
-            fmt::format(" Lines come out {:.2f} mm wide.", 2 * EndShape::of(*bit).radiusAt(deep));
-        const PanelWork w = work(side);
-        std::vector<std::size_t> after(tasks_.size());
-        std::iota(after.begin(), after.end(), std::size_t(0));
-        add({"engraving", bit, cut_.engrave, why,
-             [w, lines](const Bit&, const Feeds& f) { return engravePath(w, lines, f); }, judge,
-             after, 0});
     }
 
     // --- the outline ------------------------------------------------------------------------
@@ -348,11 +323,14 @@ private:
             return;
         }
         const PanelWork w = work(0);
-        std::vector<std::size_t> after(tasks_.size());
-        std::iota(after.begin(), after.end(), std::size_t(0));
-        add({"guide", bit, cut_.outline, why,
-             [w](const Bit& b, const Feeds& f) { return panelGuidePath(w, b, f); }, judge, after,
-             0});
+        addAfterAll({"guide",
+                     bit,
+                     cut_.outline,
+                     why,
+                     [w](const Bit& b, const Feeds& f) { return panelGuidePath(w, b, f); },
+                     judge,
+                     {},
+                     0});
     }
 
     void outline(std::size_t side) {
@@ -381,20 +359,29 @@ private:
             tab.under = carveTrench(panel_.fall(side == 0), tab.at, plan_.carvedBy[1 - side]);
         }
         const PanelWork w = work(side);
-        std::vector<std::size_t> after(tasks_.size());
-        std::iota(after.begin(), after.end(), std::size_t(0));
-        add({"outline", bit, cut_.outline, why + whyKind(*bit, true),
-             [this, w, share](const Bit& b, const Feeds& f) {
-                 Feeds skim = f;
-                 skim.depthPerPass *= setups_.sawn && share != EdgeShare::upper ? skimDeeper : 1;
-                 return panelOutlinePath(w, plan_.tabs, b, skim, share);
-             },
-             judge, after, 0});
+        addAfterAll({"outline",
+                     bit,
+                     cut_.outline,
+                     why + whyKind(*bit, true),
+                     [this, w, share](const Bit& b, const Feeds& f) {
+                         Feeds skim = f;
+                         skim.depthPerPass *=
+                             setups_.sawn && share != EdgeShare::upper ? skimDeeper : 1;
+                         return panelOutlinePath(w, plan_.tabs, b, skim, share);
+                     },
+                     judge,
+                     {},
+                     0});
     }
 
     // --- order ------------------------------------------------------------------------------
 
     void add(OpenTask task) { tasks_.push_back(std::move(task)); }
+    void addAfterAll(OpenTask task) {
+        task.after.resize(tasks_.size());
+        std::iota(task.after.begin(), task.after.end(), std::size_t(0));
+        add(std::move(task));
+    }
 
     static void append(Path& to, Path more) {
         if (!to.empty() && !more.empty()) {
@@ -465,6 +452,7 @@ private:
     PanelPlan plan_;
     BitChooser chooser_; ///< writes its findings into the plan
     std::vector<OpenTask> tasks_;
+    std::deque<PanelPocket> halves_; ///< of cut-outs no bit reaches through; tasks refer to them
     std::map<std::pair<std::size_t, std::size_t>, std::size_t> pocketTasks_; ///< by side and index
 };
 

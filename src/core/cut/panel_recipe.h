@@ -5,6 +5,7 @@
 #include "cut/side_plan.h"
 
 #include <array>
+#include <set>
 
 namespace wren {
 
@@ -20,6 +21,7 @@ struct PanelPlan {
     std::array<SidePlan, 2> sides; ///< the second without cuts when it is not turned over
     std::vector<PanelTab> tabs;
     std::vector<PanelPlug> plugs;
+    std::set<std::size_t> halved;     ///< pockets right through, cut half from each face
     bool sharedOutline = false;       ///< cut from both faces, parted in the middle
     std::array<double, 2> carvedBy{}; ///< radius of the ball that carves each face; 0: none does
     std::vector<PanelTask> tasks;

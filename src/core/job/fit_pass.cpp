@@ -54,7 +54,7 @@ Tried pocketsNamed(const BodyJob& body, const std::string& what) {
         Tried t{job, &body.panelOf(*job), {}};
         for (std::size_t i = 0; job->placed && i < t.panel->pockets.size(); ++i) {
             const PanelPocket& p = t.panel->pockets[i];
-            if (p.what == what &&
+            if (p.what == what && job->plan.halved.count(i) == 0 &&
                 (t.pockets.empty() || p.fromBack == t.panel->pockets[t.pockets.front()].fromBack)) {
                 t.pockets.push_back(i);
             }

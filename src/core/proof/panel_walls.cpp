@@ -30,7 +30,8 @@ public:
 
     WallReport all() {
         for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
-            if (panel_.pockets[i].fromBack == back_ && made(i)) {
+            const bool mine = panel_.pockets[i].fromBack == back_ || plan_.halved.count(i) > 0;
+            if (mine && made(i)) {
                 pocket(i);
             }
         }
@@ -96,9 +97,12 @@ private:
                 }
                 // A level end leans on the upper side of a slope.
                 const double slope = std::abs(p.slope) * 8;
-                const double deep = p.floorAt(at.x) + (back_ ? -1 : 1) * (floorPlay + slope);
+                const bool halved = plan_.halved.count(index) > 0;
+                const double floor = halved ? partingOf(panel_) : p.floorAt(at.x);
+                const double deep = floor + (back_ ? -1 : 1) * (floorPlay + slope);
                 const double face = faceAt(at);
-                const double mouth = back_ ? std::max(p.mouth, face) : std::min(p.mouth, face);
+                const double from = back_ == p.fromBack ? p.mouth : p.floor;
+                const double mouth = back_ ? std::max(from, face) : std::min(from, face);
                 if (back_ ? mouth < deep : mouth > deep) { // else carving has taken the wall too
                     judge(at, mouth, deep, "A wall of the " + p.what);
                 }

@@ -1,0 +1,159 @@
+#include "ledger.h"
+
+#include "cut/panel_bits.h"
+#include "text.h"
+#include "value_field.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+
+namespace wren::app {
+
+void Ledger::leafBodyBlank() {
+    fieldWidth_ = 102;
+    group(tr("Pieces of wood"));
+    const auto size = [this](ValueField* f, const char* piece, double Blank::*what) {
+        recipes_.push_back({f, [this, piece, what](const Derived& d) {
+                                for (const PanelJob& j :
+                                     d.body ? d.body->panels : std::vector<PanelJob>{}) {
+                                    if (d.body->panelOf(j).name == piece) {
+                                        return mm(j.setups.blank.*what);
+                                    }
+                                }
+                                return tr("none");
+                            }});
+    };
+    const bool topped = sheet_.document().project().body.build == BodyBuild::topped;
+    size(field(tr("length"), QStringLiteral("body_blank.length")), "body", &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.width")), "body", &Blank::width);
+    size(field(tr("body or core thick"), QStringLiteral("body_blank.thickness")),
+         topped ? "core" : "body", &Blank::thickness);
+    size(field(tr("top thick"), QStringLiteral("body_blank.top_thickness")), "top",
+         &Blank::thickness);
+    size(field(tr("back thick"), QStringLiteral("body_blank.back_thickness")), "back",
+         &Blank::thickness);
+    group(tr("The lid's piece"));
+    size(field(tr("length"), QStringLiteral("body_blank.lid_length")), "lid", &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.lid_width")), "lid", &Blank::width);
+    size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), "lid",
+         &Blank::thickness);
+    group(tr("The outside"));
+    field(tr("comes off by"), QStringLiteral("body_blank.outside"));
+    field(tr("sawn off it"), QStringLiteral("body_blank.saw_off"));
+    field(tr("saw's guide"), QStringLiteral("body_cut.guide"));
+    group(tr("Turning over"));
+    fieldWidth_ = 136;
+    field(tr("turned"), QStringLiteral("body_hold.turn"));
+    fieldWidth_ = 102;
+    field(tr("brought back by"), QStringLiteral("body_hold.register"));
+    field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
+    field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
+    group(tr("Pins through every layer"));
+    field(tr("wide"), QStringLiteral("body_hold.pin_size"));
+    field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
+    field(tr("uneven by"), QStringLiteral("body_hold.pin_uneven"));
+    field(tr("fixture board"), QStringLiteral("body_hold.fixture"));
+    group(tr("Witness notches"));
+    field(tr("cut them"), QStringLiteral("body_hold.notches"));
+    field(tr("read along"), QStringLiteral("body_hold.witness_x"));
+    field(tr("read across"), QStringLiteral("body_hold.witness_y"));
+}
+
+void Ledger::leafBodyCuts() {
+    const auto cuts = [this](const QString& title, const char* key,
+                             const std::vector<const char*>& find, bool facing) {
+        cutFields(
+            title, QStringLiteral("body_cut.") + QLatin1String(key),
+            [facing](const Bit& b) {
+                return cutsFlat(b.kind) || (facing && b.kind == BitKind::surfacing);
+            },
+            [this, find](const Derived&) -> const Cut* {
+                const PanelJob* job = sheet_.pieceInHand();
+                for (const SidePlan& side : job ? job->plan.sides : std::array<SidePlan, 2>{}) {
+                    for (const char* name : find) {
+                        if (const Cut* c = side.cutNamed(name)) {
+                            return c;
+                        }
+                    }
+                }
+                return nullptr;
+            });
+    };
+    cuts(tr("Pockets"), "rough", {"neck-pocket", "chambers", "magnets", "cavity", "pickups"},
+         false);
+    cuts(tr("Fine corners"), "walls", {"corners"}, false);
+    cuts(tr("Outline"), "outline", {"outline"}, false);
+    cuts(tr("Facing"), "faced", {"facing"}, true);
+    group(tr("Tabs"));
+    field(tr("how many"), QStringLiteral("body_cut.tabs"));
+    field(tr("length"), QStringLiteral("body_cut.tab_length"));
+    field(tr("height"), QStringLiteral("body_cut.tab_height"));
+    field(tr("to a cut-out's plug"), QStringLiteral("body_cut.plug_tabs"));
+}
+
+void Ledger::leafBodyHow() {
+    cutFields(
+        tr("Edges, contours"), QStringLiteral("body_cut.carve"),
+        [](const Bit& b) { return b.kind == BitKind::ball; },
+        [this](const Derived&) -> const Cut* {
+            const PanelJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan.sides[0].cutNamed("carving") : nullptr;
+            return front || !job ? front : job->plan.sides[1].cutNamed("carving");
+        });
+    cutFields(
+        tr("Engraving"), QStringLiteral("body_cut.engrave"),
+        [](const Bit& b) { return drawsLines(0)(b).can; },
+        [this](const Derived&) -> const Cut* {
+            const PanelJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan.sides[0].cutNamed("engraving") : nullptr;
+            return front || !job ? front : job->plan.sides[1].cutNamed("engraving");
+        });
+    group(tr("They keep"));
+    field(tr("ridges"), QStringLiteral("body_cut.carve_ridge"));
+    field(tr("a skin of roughing"), QStringLiteral("body_cut.carve_skin"));
+    group(tr("How"));
+    field(tr("rings step"), QStringLiteral("body_cut.stepover"));
+    field(tr("skin on walls"), QStringLiteral("body_cut.skin"));
+    field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
+    field(tr("going through by"), QStringLiteral("body_cut.through"));
+    field(tr("tilted floor"), QStringLiteral("body_cut.ridge"));
+    field(tr("a peck"), QStringLiteral("body_cut.peck"));
+}
+
+void Ledger::piecePlan(std::size_t side) {
+    group(side == 0 ? tr("The piece in hand, face up: every cut and its bit")
+                    : tr("The piece in hand, back up: every cut and its bit"));
+    // Eight to a column; a long plan's reasons are shortened to make room for two.
+    constexpr std::size_t deep = 8;
+    constexpr std::size_t shortly = 58;
+    const auto column = [this, side](std::size_t from) {
+        rows([this, side, from](const Derived&) {
+            const PanelJob* job = sheet_.pieceInHand();
+            const std::vector<Cut> none;
+            const std::vector<Cut>& cuts = job ? job->plan.sides[side].cuts : none;
+            std::string text;
+            for (std::size_t i = from; i < std::min(cuts.size(), from + deep); ++i) {
+                std::string why = cuts[i].why;
+                if (cuts.size() > deep && why.size() > shortly) {
+                    why = why.substr(0, shortly) + " ...";
+                }
+                text += fmt::format("{:<14}{}\n", cuts[i].what, why);
+            }
+            return cuts.empty() && from == 0 ? tr("nothing is cut from this side") : qs(text);
+        });
+    };
+    column(0);
+    group(QString());
+    column(deep);
+}
+
+void Ledger::leafPieceFace() {
+    piecePlan(0);
+}
+
+void Ledger::leafPieceBack() {
+    piecePlan(1);
+}
+
+} // namespace wren::app
