@@ -184,7 +184,7 @@ void drawBridge(const PlanView& v, const Derived& d) {
     const double half = d.project.board.bridgeSpread / 2 + 12;
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(v.at({x, -half}), v.at({x, half}));
-    labelOver(p, v.at({x, half}) + QPointF(4, -2), QObject::tr("bridge line"), colour::slate);
+    label(p, v.at({x, -half}) + QPointF(4, 10), QObject::tr("bridge line"), colour::slate);
 }
 
 void drawControls(const PlanView& v, const Derived& d) {

@@ -124,8 +124,8 @@ void Ledger::leafPocket() {
     field(tr("bolts' holes"), QStringLiteral("neck_pocket.bolt_hole"));
     group(tr("The real heel, measured today"));
     unset(field(tr("wide at its end"), QStringLiteral("neck_pocket.measured_width")),
-          tr("as designed"));
-    unset(field(tr("deep"), QStringLiteral("neck_pocket.measured_depth")), tr("as designed"));
+          tr("design's"));
+    unset(field(tr("deep"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
     derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyJob& b) {
                 return mm(b.part.place().faceUnder);
             }));

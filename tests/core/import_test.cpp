@@ -6,6 +6,9 @@
 #include "exchange/template_pdf.h"
 #include "job/import_outline.h"
 
+#include <chrono>
+#include <cstdlib>
+#include <map>
 #include <numbers>
 #include <random>
 
@@ -155,33 +158,86 @@ TEST_CASE("Drawings that cannot be read say where", "[import]") {
     CHECK_THROWS_WITH(readDrawing("/nowhere/x.dwf"), Catch::Contains("x.dwf"));
 }
 
+namespace {
+
+/// One of the three ways a body's drawing is written, for spoiling.
+struct Spoiled {
+    std::string name;
+    std::string text;
+    DrawingRead read() const {
+        return name == "dxf"   ? readDxf(text, "f.dxf")
+               : name == "svg" ? readSvg(text, "f.svg")
+                               : readPdf(text, "f.pdf");
+    }
+};
+
+/// Cut off, letters changed, a stretch doubled or taken out.
+void spoil(std::string& text, std::mt19937& random) {
+    const auto place = [&] { return text.empty() ? 0 : random() % text.size(); };
+    const std::size_t from = place();
+    switch (random() % 4) {
+    case 0:
+        text.resize(from);
+        return;
+    case 1:
+        text.erase(from, random() % 60);
+        break;
+    case 2:
+        text.insert(place(), text.substr(from, random() % 60));
+        break;
+    default:
+        break;
+    }
+    for (unsigned k = random() % 6; k > 0 && !text.empty(); --k) {
+        text[place()] = static_cast<char>(random() % 3 == 0 ? random() % 256 : 32 + random() % 95);
+    }
+}
+
+/// How long to go on, from WREN_FUZZ_SECONDS.
+double fuzzSeconds() {
+    const char* asked = std::getenv("WREN_FUZZ_SECONDS");
+    return asked ? std::atof(asked) : 3;
+}
+
+} // namespace
+
 TEST_CASE("Cut and garbled drawings are refused or read, never worse", "[import][fuzz]") {
     const Derived d = drawnBody(bodyWith());
     const Drawing drawing = bodyDrawing(d.body->part, "body");
-    const std::string asDxf = toDxf(drawing);
-    const std::string asSvg = toSvg(drawing);
+    Pdf pdf("drawing");
+    pdf.page(500, 400);
+    pdf.contour(d.body->part.outline(), true, {{-250, 250}, 1}, Pen{0.2, {}, {0, 0, 0}});
+    const std::vector<Spoiled> whole{
+        {"dxf", toDxf(drawing)}, {"svg", toSvg(drawing)}, {"pdf", pdf.finish()}};
+    for (const Spoiled& w : whole) {
+        CHECK_FALSE(w.read().lines.empty());
+    }
     std::mt19937 random(20261125);
-    int read = 0;
-    int refused = 0;
-    for (int i = 0; i < 400; ++i) {
-        const bool one = i % 2 == 0;
-        std::string text = one ? asDxf : asSvg;
-        std::uniform_int_distribution<std::size_t> place(0, text.size() - 1);
-        if (i % 3 == 0) {
-            text.resize(place(random));
-        }
-        for (int k = 0; k < 1 + i % 5 && !text.empty(); ++k) {
-            text[place(random) % text.size()] = static_cast<char>(32 + place(random) % 95);
-        }
+    std::map<std::string, std::array<int, 2>> came; // refused, read
+    const auto until =
+        std::chrono::steady_clock::now() + std::chrono::duration<double>(fuzzSeconds());
+    for (int round = 0; round < 60 || std::chrono::steady_clock::now() < until; ++round) {
+        Spoiled one = whole[std::size_t(round) % whole.size()];
+        spoil(one.text, random);
         try {
-            trace(one ? readDxf(text, "f.dxf") : readSvg(text, "f.svg"), {});
-            ++read;
-        } catch (const Error&) {
-            ++refused;
+            const Traced t = trace(one.read(), {});
+            for (const TracedShape& shape : t.shapes) { // whatever came in is a drawing
+                for (const ContourPiece& p : shape.contour) {
+                    REQUIRE(std::isfinite(p.from.x + p.from.y + p.to.x + p.to.y));
+                }
+            }
+            ++came[one.name][1];
+        } catch (const Error& e) {
+            INFO(e.what());
+            CHECK(std::string(e.what()).size() > 15); // a sentence
+            ++came[one.name][0];
         }
     }
-    CHECK(read > 20);
-    CHECK(refused > 20);
+    for (const Spoiled& w : whole) {
+        INFO(w.name);
+        CHECK(came[w.name][0] > 0);
+        CHECK(came[w.name][1] > 0);
+    }
 }
 
 TEST_CASE("Written drawings of a body reload to the same curves", "[import]") {

@@ -104,6 +104,20 @@ TEST_CASE("A plug that nothing ties any more is found", "[panel][plug][proof]") 
     }
 }
 
+TEST_CASE("A plug's tabs stand on what carving leaves of the far face", "[panel][plug]") {
+    Plank plank({cutOut(boxShape({0, 0}, 70, 40, 8), true)});
+    plank.panel.frontFall = FaceFall(plank.panel.outline, EdgeProfile().withArch(4, 35), {});
+    plank.lay();
+    const PanelPlan plan = plank.plan();
+    REQUIRE(plan.plugs.size() == 1);
+    for (const PanelTab& t : plan.plugs[0].tabs) {
+        CHECK(t.under >= plank.panel.frontFall.drop(t.at));
+    }
+    const PanelProof proof = plank.proof(plan);
+    INFO(stopsOf(proof));
+    CHECK(proof.passed());
+}
+
 TEST_CASE("A cut-out deeper than any flutes is cut half from each face", "[panel][plug]") {
     Plank plank;
     plank.panel.bottom = -45; // more than the 42 mm of the longest bit's flutes

@@ -17,6 +17,18 @@ Contour wayInside(const Contour& wall, double off) {
     });
 }
 
+/// How far the far face falls where a tab stands on it, at most.
+double fallRound(const FaceFall& fall, Vec2 at) {
+    constexpr double round = 4;
+    double most = 0;
+    for (double y : {-round, 0.0, round}) {
+        for (double x : {-round, 0.0, round}) {
+            most = std::max(most, fall.drop(at + Vec2{x, y}));
+        }
+    }
+    return most;
+}
+
 } // namespace
 
 std::vector<PanelTab> plugTabs(const Panel& panel, const PanelPocket& pocket, const BodyCut& cut) {
@@ -42,7 +54,8 @@ std::vector<PanelTab> plugTabs(const Panel& panel, const PanelPocket& pocket, co
                 best = i;
             }
         }
-        tabs.push_back({at(best), tabLength / 2, tabHeight, 0, false});
+        tabs.push_back({at(best), tabLength / 2, tabHeight,
+                        fallRound(panel.fall(!pocket.fromBack), at(best)), false});
     }
     return tabs;
 }

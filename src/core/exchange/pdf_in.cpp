@@ -37,7 +37,8 @@ DrawingRead readPdf(const std::string& bytes, const std::string& source) {
         g_clear_error(&error);
         throw Error(fmt::format("{} could not be read as a PDF ({}).", source, why));
     }
-    const Owned<PopplerPage> page(poppler_document_get_page(document.get(), 0),
+    const bool any = poppler_document_get_n_pages(document.get()) > 0;
+    const Owned<PopplerPage> page(any ? poppler_document_get_page(document.get(), 0) : nullptr,
                                   [](PopplerPage* p) { g_object_unref(p); });
     if (!page) {
         throw Error(fmt::format("{} holds no page.", source));
