@@ -7,6 +7,7 @@
 #include <set>
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 namespace wren {
 namespace {
@@ -15,7 +16,15 @@ constexpr double look = 0.8; ///< mm between the places looked at
 
 class Judge {
 public:
-    explicit Judge(const BodyPart& part) : part_(part) {}
+    explicit Judge(const BodyPart& part) : part_(part), fields_(part.panels().size()) {
+        tbb::parallel_for(std::size_t(0), fields_.size(), [&](std::size_t i) {
+            const Panel& p = part.panels()[i];
+            if (!p.pockets.empty() || !p.holes.empty() || !p.frontFall.level() ||
+                !p.backFall.level()) {
+                fields_[i].emplace(PanelField::over(p, look));
+            }
+        });
+    }
 
     Findings all() {
         for (const Panel& p : part_.panels()) {
@@ -102,7 +111,11 @@ private:
 
     /// Wood between what comes from the front and what comes from behind.
     void thin(const Panel& panel) {
-        const PanelField f = PanelField::over(panel, look);
+        const PanelField* field = fieldOf(panel);
+        if (!field) {
+            return; // a plain plank
+        }
+        const PanelField& f = *field;
         const bool level = panel.frontFall.level() && panel.backFall.level();
         struct Worst {
             double wood = 1e9;
@@ -246,7 +259,9 @@ private:
             return;
         }
         const std::vector<Vec2> outline = pointsOf(panel.outline, 0.01);
-        const PanelField f = PanelField::over(panel, look);
+        const PanelField* field = fieldOf(panel);
+        std::optional<PanelField> own;
+        const PanelField& f = field ? *field : own.emplace(PanelField::over(panel, look));
         std::set<std::string> said;
         for (const PanelLine& line : panel.engraved) {
             for (Vec2 p : placesAlong(line.way, look)) {
@@ -287,7 +302,11 @@ private:
             return;
         }
         const Panel& body = *part_.panel("body");
-        const PanelField f = PanelField::over(body, look);
+        const PanelField* field = fieldOf(body);
+        if (!field) {
+            return;
+        }
+        const PanelField& f = *field;
         const PanelField hollow = PanelField::like(f, *core);
         std::set<std::string> said;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
@@ -415,7 +434,14 @@ private:
         }
     }
 
+    /// The panel's cells; null for one with nothing cut into it.
+    const PanelField* fieldOf(const Panel& panel) const {
+        const auto i = static_cast<std::size_t>(&panel - part_.panels().data());
+        return fields_[i] ? &*fields_[i] : nullptr;
+    }
+
     const BodyPart& part_;
+    std::vector<std::optional<PanelField>> fields_; ///< of part_'s panels
     Findings out_;
 };
 
