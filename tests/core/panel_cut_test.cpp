@@ -110,6 +110,40 @@ TEST_CASE("Down-cut where the edge is seen and shallow, up-cut deep, compression
     CHECK(deep.plan().sides[0].cutNamed("outline")->why.find("both faces") != std::string::npos);
 }
 
+TEST_CASE("The outline's last lap climbs and is as light as the skin", "[panel]") {
+    // Climbing, a clockwise spindle has the part on its right: clockwise round it.
+    const Plank plank;
+    const PanelPlan plan = plank.plan();
+    const Cut& cut = *plan.sides[0].cutNamed("outline");
+    CHECK(cut.why.find("takes 0.25 mm") != std::string::npos);
+    const Setup& setup = plan.sides[0].setup;
+    double lastLap = 0;
+    double nearest = 1e9;
+    for (const Move& m : cut.path) {
+        if (!m.cuts()) {
+            continue;
+        }
+        const Vec2 a = setup.fromInstrument.toInstrument(m.from).xy();
+        const Vec2 b = setup.fromInstrument.toInstrument(m.to).xy();
+        const double off = distanceTo(plank.panel.outline, (a + b) * 0.5) - cut.bit.radius();
+        nearest = std::min(nearest, distanceTo(plank.panel.outline, a) - cut.bit.radius());
+        if (std::abs(off) < 1e-3 && length(b - a) > 1) { // along the wall
+            const Vec2 inward = nearestOn(plank.panel.outline, (a + b) * 0.5) - (a + b) * 0.5;
+            CHECK(cross(b - a, inward) < 0);
+            lastLap += m.length();
+        }
+    }
+    CHECK(nearest > -1e-3);
+    CHECK(lastLap > 200); // the straight stretches; before it every lap stands a skin off
+    for (const Move& m : cut.path) {
+        const Vec2 p = setup.fromInstrument.toInstrument(m.to).xy();
+        const double off = distanceTo(plank.panel.outline, p) - cut.bit.radius();
+        if (&m - cut.path.data() < static_cast<long>(cut.path.size()) / 3 && m.cuts()) {
+            CHECK(off > plank.cut.skin - 1e-3);
+        }
+    }
+}
+
 TEST_CASE("An outline too tall for any flutes is shared by both faces", "[panel]") {
     Plank plank({pocket({box({0, 0}, 30, 30, 6)}, 8, true)});
     plank.panel.bottom = -70;

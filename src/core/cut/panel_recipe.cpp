@@ -362,7 +362,7 @@ private:
         addAfterAll({"outline",
                      bit,
                      cut_.outline,
-                     why + whyKind(*bit, true),
+                     why + whyKind(*bit, true) + whyGrain(),
                      [this, w, share](const Bit& b, const Feeds& f) {
                          Feeds skim = f;
                          skim.depthPerPass *=
@@ -372,6 +372,14 @@ private:
                      judge,
                      {},
                      0});
+    }
+
+    /// Against the grain wood tears out of horns and end grain: there a lap is light and climbs.
+    std::string whyGrain() const {
+        return cut_.skin > 0 ? fmt::format(" The last lap climbs and takes {:.2f} mm, so that end "
+                                           "grain at the horns does not tear.",
+                                           cut_.skin)
+                             : std::string();
     }
 
     // --- order ------------------------------------------------------------------------------
