@@ -1,6 +1,7 @@
 #include "cut/panel_bits.h"
 #include "design/engraving.h"
 #include "design/letters.h"
+#include "geom/inset.h"
 #include "panel_support.h"
 
 #include <numbers>
@@ -198,6 +199,23 @@ TEST_CASE("On a face that is carved the depth follows the face", "[engrave][proo
     const PanelProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
+}
+
+TEST_CASE("A line beside a pocket is as wide there as its V, no wider", "[engrave][proof]") {
+    PanelPocket pocket;
+    pocket.what = "pocket";
+    pocket.cut = "pockets";
+    pocket.borders = {counterClockwise(shapeOutline(boxShape({0, -10}, 50, 30, 6)))};
+    pocket.floor = -8;
+    const auto stops = [&](double beside) { // of its wall at Y 5
+        Plank plank({pocket});
+        plank.panel.engraved = {
+            {"line", {bulgedPiece({-20, 5 + beside}, {20, 5 + beside}, 0)}, 0.6, false}};
+        return stopsOf(plank.proof(plank.plan()));
+    };
+    // A V of 60 degrees, 0.6 mm deep: 0.35 mm to each side.
+    CHECK(stops(0.5).empty());
+    CHECK(stops(0.2).find("A wall of the pocket is cut into") != std::string::npos);
 }
 
 TEST_CASE("Without a V a small ball draws, and without either a sentence says what was wanted",

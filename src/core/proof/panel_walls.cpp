@@ -358,9 +358,8 @@ PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) con
                          : std::abs(a.z - z) > std::abs(b.z - z) ? 0.0
                                                                  : 1.0;
         const Vec3 tip = a + (b - a) * t;
-        // A ball is as wide as it is so high over its tip; a drill's point is granted.
-        const double wide =
-            p.end->rounding > 0 ? p.end->radiusAt(std::abs(z - tip.z)) : p.end->radius;
+        // A ball or a V is as wide as it is so high over its tip; a drill's point is granted.
+        const double wide = p.drills ? p.end->radius : p.end->radiusAt(std::abs(z - tip.z));
         const double off = length(at - tip.xy()) - wide;
         if (off < best.off) {
             best = {off, &p};

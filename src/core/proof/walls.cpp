@@ -311,6 +311,7 @@ CuttingPieces::CuttingPieces(const std::vector<RunProgram>& programs) {
         ends_.push_back(EndShape::of(p.bit));
     }
     for (std::size_t p = 0; p < programs.size(); ++p) {
+        const bool drills = programs[p].bit.kind == BitKind::drill;
         for (const Move& m : programs[p].path) {
             if (!m.cuts()) {
                 continue;
@@ -319,7 +320,7 @@ CuttingPieces::CuttingPieces(const std::vector<RunProgram>& programs) {
             Vec3 from = m.from;
             for (int i = 1; i <= n; ++i) {
                 const Vec3 to = m.at(static_cast<double>(i) / n);
-                pieces_.push_back({from, to, &ends_[p], p, m.line});
+                pieces_.push_back({from, to, &ends_[p], p, m.line, drills});
                 from = to;
             }
         }

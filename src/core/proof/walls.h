@@ -11,6 +11,7 @@ struct CutPiece {
     const EndShape* end = nullptr;
     std::size_t program = 0;
     int line = 0;
+    bool drills = false; ///< by a drill, whose point goes beyond the hole
 };
 
 /// Every cutting move of the programs as straight pieces, arcs within 0.001 mm.
