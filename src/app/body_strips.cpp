@@ -274,7 +274,11 @@ void drawPiece(const StripContext& c) {
     if (c.sheet.station() == Station::cuts) {
         p.setPen(QPen(colour::moss, 3));
         p.setBrush(Qt::NoBrush);
-        for (const PanelTab& tab : job.plan.tabs) {
+        std::vector<PanelTab> tabs = job.plan.tabs;
+        for (const PanelPlug& plug : job.plan.plugs) {
+            tabs.insert(tabs.end(), plug.tabs.begin(), plug.tabs.end());
+        }
+        for (const PanelTab& tab : tabs) {
             p.drawEllipse(v.at(tab.at), tab.half * c.scale.perMm, tab.half * v.k);
         }
     }
