@@ -4,6 +4,9 @@
 #include "design/shape.h"
 #include "geom/inset.h"
 
+#include <algorithm>
+#include <limits>
+
 #include <fmt/format.h>
 
 namespace wren {
@@ -24,6 +27,32 @@ BitJudge goesInto(const PanelPocket& p, double deep, double reach, double hollow
         const Verdict v = reaches(b, deep, true);
         return v.can ? reaches(b, reach, false) : v;
     };
+}
+
+double hollowOf(const PanelPocket& pocket) {
+    double hollow = std::numeric_limits<double>::infinity();
+    for (const Contour& c : pocket.borders) {
+        hollow = std::min(hollow, tightestHollow(c));
+    }
+    return hollow;
+}
+
+bool wantsHalving(const PanelPocket& pocket, double through, const Drawer& drawer) {
+    const double hollow = hollowOf(pocket);
+    const auto any = [&](double deep) {
+        const BitJudge fits = goesInto(pocket, deep, deep, hollow);
+        return std::any_of(drawer.begin(), drawer.end(), [&](const Bit& b) { return fits(b).can; });
+    };
+    return pocket.through && !any(pocket.depth() + through) && any(pocket.depth() / 2 + through);
+}
+
+PanelPocket halfOf(const PanelPocket& pocket, const Panel& panel, bool back, double further) {
+    PanelPocket half = pocket;
+    half.fromBack = back;
+    half.through = false;
+    half.mouth = back == pocket.fromBack ? pocket.mouth : pocket.floor;
+    half.floor = partingOf(panel) + (back ? further : 0);
+    return half;
 }
 
 BitJudge makesHole(double d, double deep, double reach, bool through) {

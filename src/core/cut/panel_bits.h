@@ -10,6 +10,13 @@ namespace wren {
 /// pocket.
 BitJudge goesInto(const PanelPocket& pocket, double deep, double reach, double hollow);
 
+/// The tightest inside corner of a pocket, as a radius; infinite without any.
+double hollowOf(const PanelPocket& pocket);
+/// Right through, and no bit reaches so far, but one that reaches half of it.
+bool wantsHalving(const PanelPocket& pocket, double through, const Drawer& drawer);
+/// What of such a pocket is cut from a side: down to the middle, from the back so much further.
+PanelPocket halfOf(const PanelPocket& pocket, const Panel& panel, bool back, double further);
+
 /// Whether a bit drills a hole of that diameter, or bores it in a helix.
 BitJudge makesHole(double diameter, double deep, double reach, bool through);
 

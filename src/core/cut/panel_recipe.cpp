@@ -70,9 +70,9 @@ private:
         const std::size_t first = tasks_.size();
         for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
             const PanelPocket& p = panel_.pockets[i];
-            if (isShared(p)) {
+            if (setups_.back && wantsHalving(p, cut_.through, chooser_.drawer())) {
                 plan_.halved.insert(i);
-                halves_.push_back(halfOf(p, side));
+                halves_.push_back(halfOf(p, panel_, side == 1, cut_.through));
                 pocket(side, i, halves_.back());
             } else if (p.fromBack == (side == 1)) {
                 pocket(side, i, p);
@@ -94,35 +94,6 @@ private:
     }
 
     // --- single cuts ------------------------------------------------------------------------
-
-    /// Right through, and no bit reaches so far, but one half of it.
-    bool isShared(const PanelPocket& p) const {
-        const auto any = [&](double deep) {
-            const BitJudge fits = goesInto(p, deep, deep, hollowOf(p));
-            return std::any_of(chooser_.drawer().begin(), chooser_.drawer().end(),
-                               [&](const Bit& b) { return fits(b).can; });
-        };
-        return p.through && setups_.back && !any(p.depth() + cut_.through) &&
-               any(p.depth() / 2 + cut_.through);
-    }
-
-    /// What of a cut-out is cut from a side: down to the middle, from the back a little further.
-    PanelPocket halfOf(const PanelPocket& p, std::size_t side) const {
-        PanelPocket half = p;
-        half.fromBack = side == 1;
-        half.through = false;
-        half.mouth = half.fromBack == p.fromBack ? p.mouth : p.floor;
-        half.floor = partingOf(panel_) + (side == 1 ? cut_.through : 0);
-        return half;
-    }
-
-    static double hollowOf(const PanelPocket& p) {
-        double hollow = std::numeric_limits<double>::infinity();
-        for (const Contour& c : p.borders) {
-            hollow = std::min(hollow, tightestHollow(c));
-        }
-        return hollow;
-    }
 
     void pocket(std::size_t side, std::size_t index, const PanelPocket& p) {
         const PanelWork w = work(side);
