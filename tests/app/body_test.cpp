@@ -195,6 +195,23 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     CHECK(w.derived().project.body.nodes != before);
     REQUIRE(w.derived().body);
     CHECK(areaOf(w.derived().body->part.outline()) == Approx(areaOf(other)).epsilon(1e-3));
+    // And it is a whole instrument: every part proved and posted, without leaving the window.
+    for (const Finding& f : w.derived().findings) {
+        INFO(f.message);
+        CHECK(f.weight != Weight::stop);
+    }
+    for (const PanelJob& job : w.derived().body->panels) {
+        INFO(job.name());
+        REQUIRE(job.proof);
+        CHECK(job.proof->passed());
+    }
+    const QString out = QString::fromStdString((folder / "job").string());
+    CHECK(w.post(out));
+    const QStringList programs = QDir(out + QStringLiteral("/programs")).entryList(QDir::Files);
+    for (const char* part : {"-fretboard-", "-neck-", "-body-", "-body-lid-"}) {
+        INFO(part);
+        CHECK(programs.filter(QString::fromLatin1(part)).size() > 0);
+    }
     w.window.document().undo();
     w.settle();
     CHECK(w.derived().project.body.nodes == before);

@@ -189,5 +189,12 @@ TEST_CASE("Rounded corners touch both sides", "[shape]") {
     CHECK(areaOf(c) == Approx(1500 - (4 - std::numbers::pi) * 64));
     CHECK(tightestHollow(c) == Approx(8));
     CHECK(tightestHollow(counterClockwise(box(0, 0, 9, 9))) == 0);
+    // A kink of 6 degrees: a bit of 3 mm radius leaves 0.004 mm in it, one of 7.3 mm a hundredth.
+    const double turn = 6 * 3.14159265358979 / 180;
+    const Vec2 far = Vec2{100 * std::cos(turn), 100 * std::sin(turn)};
+    const Contour kinked{bulgedPiece({-100, 0}, {0, 0}, 0), bulgedPiece({0, 0}, far, 0),
+                         bulgedPiece(far, {-100, 0}, 0.9)};
+    CHECK(tightestHollow(kinked) == Approx(0.01 / (1 / std::cos(turn / 2) - 1)).epsilon(1e-6));
+    CHECK(tightestHollow(kinked, 0) == 0);
     CHECK(std::isinf(tightestHollow(clockwise(box(0, 0, 9, 9)))));
 }

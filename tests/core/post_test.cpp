@@ -19,6 +19,22 @@ TEST_CASE("Only words that change are written", "[post]") {
           "G21\nG90 G17 G94 G54\nS18000 M3\nG4 P4\nG0 Z12\nX5 Y0\nG1 Z-1 F100\nX10\nM5\nM2\n");
 }
 
+TEST_CASE("An arc that rounds away is not written as a whole turn", "[post]") {
+    const auto arc = [](Vec3 from, Vec3 to, Vec2 centre) {
+        Move m = straight(from, to, 100);
+        m.motion = Motion::arcCounter;
+        m.centre = {centre.x, centre.y, from.z};
+        return m;
+    };
+    GcodeWriter w(LengthUnit::mm);
+    const Vec2 centre{5, 3};
+    const double turn = 1e-5; // of a radius of 3 mm: 0.00003 mm
+    const Vec3 end{5 + 3 * std::sin(turn), 3 - 3 * std::cos(turn), 1};
+    w.path({straight({0, 0, 1}, {5, 0, 1}, 100), arc({5, 0, 1}, end, centre),
+            arc({5, 0, 1}, {end.x, end.y, 0.9}, centre), straight({5, 0, 0.9}, {9, 0, 0.9}, 100)});
+    CHECK(w.take() == "G0 Z1\nG1 X5 Y0 F100\nZ0.9\nX9\n");
+}
+
 TEST_CASE("Comments cannot break out of their brackets", "[post]") {
     GcodeWriter w(LengthUnit::mm);
     w.comment("a) G0 Z-50 (b\nG0 X9");

@@ -14,7 +14,7 @@ constexpr double look = 2;            ///< mm between places tried for a tab
 
 /// The smallest radius the wall bends outward with, mm; 0 with a sharp corner.
 double tightestBulge(const Contour& clockwiseWall) {
-    return tightestHollow(reversed(clockwiseWall));
+    return tightestHollow(reversed(clockwiseWall), 0);
 }
 
 } // namespace

@@ -329,16 +329,23 @@ std::optional<Vec2> selfCrossing(const Contour& closed) {
     return found;
 }
 
-double tightestHollow(const Contour& border) {
+double tightestHollow(const Contour& border, double leave) {
+    constexpr double smooth = 1e-3; ///< radians
+    constexpr double sharp = 0.35;
     double least = std::numeric_limits<double>::infinity();
     for (std::size_t i = 0; i < border.size(); ++i) {
         const ContourPiece& p = border[i];
-        const ContourPiece& next = border[(i + 1) % border.size()];
         if (p.kind == Kind::arcCounter) {
             least = std::min(least, p.radius());
         }
-        if (cross(p.wayAt(p.length()), next.wayAt(0)) > 0.02) {
+        const Vec2 in = p.wayIn();
+        const Vec2 out = border[(i + 1) % border.size()].wayOut();
+        const double turn = std::atan2(cross(in, out), dot(in, out));
+        if (turn > sharp) {
             return 0;
+        }
+        if (turn > smooth) { // a round bit stands off the corner by r / cos - r
+            least = std::min(least, leave / (1 / std::cos(turn / 2) - 1));
         }
     }
     return least;

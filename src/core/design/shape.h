@@ -49,7 +49,9 @@ ContourPiece bulgedPiece(Vec2 from, Vec2 to, double bulge);
 std::optional<Vec2> selfCrossing(const Contour& closed);
 
 /// The smallest radius of a bend or corner that turns left, mm, where a bit on the left of the
-/// border has to fit in: 0 with a sharp corner, infinite without any.
-double tightestHollow(const Contour& border);
+/// border has to fit in: 0 with a sharp corner, infinite without any. A slight kink, as outlines
+/// refitted from short lines have them, counts as the largest radius that leaves no more than
+/// `leave` mm of wood in it.
+double tightestHollow(const Contour& border, double leave = 0.01);
 
 } // namespace wren

@@ -9,6 +9,7 @@ namespace {
 
 /// What a controller is sure to swallow in one line, brackets included.
 constexpr std::size_t longestComment = 110;
+constexpr double shortArc = 0.01; ///< mm; none that was meant as a whole turn is so short
 
 } // namespace
 
@@ -100,7 +101,8 @@ void GcodeWriter::feedWord(std::string& line, double feed) {
     }
 }
 
-void GcodeWriter::move(const Move& m) {
+void GcodeWriter::move(const Move& given) {
+    Move m = given;
     // A program may be started wherever the last one ended, so its first move only lifts.
     if (last_.z > 1e98) {
         text_ += fmt::format("G0 Z{}\n", number(m.from.z, scale_));
@@ -110,6 +112,11 @@ void GcodeWriter::move(const Move& m) {
     std::string words;
     axis(words, 'X', m.to.x, last_.x);
     axis(words, 'Y', m.to.y, last_.y);
+    // An arc that ends, as written, where it began would be read as a whole turn.
+    const double fall = m.to.z - m.from.z;
+    const double inPlan = std::sqrt(std::max(0.0, m.length() * m.length() - fall * fall));
+    const bool vanished = words.empty() && m.isArc() && inPlan < shortArc;
+    m.motion = vanished ? Motion::line : m.motion;
     axis(words, 'Z', m.to.z, last_.z);
     if (words.empty() && !m.isArc()) {
         return; // shorter than the last decimal
