@@ -193,7 +193,7 @@ TEST_CASE("Rounded corners touch both sides", "[shape]") {
     const double turn = 6 * 3.14159265358979 / 180;
     const Vec2 far = Vec2{100 * std::cos(turn), 100 * std::sin(turn)};
     const Contour kinked{bulgedPiece({-100, 0}, {0, 0}, 0), bulgedPiece({0, 0}, far, 0),
-                         bulgedPiece(far, {-100, 0}, 0.9)};
+                         bulgedPiece(far, {0, -100}, 0), bulgedPiece({0, -100}, {-100, 0}, 0)};
     CHECK(tightestHollow(kinked) == Approx(0.01 / (1 / std::cos(turn / 2) - 1)).epsilon(1e-6));
     CHECK(tightestHollow(kinked, 0) == 0);
     CHECK(std::isinf(tightestHollow(clockwise(box(0, 0, 9, 9)))));
