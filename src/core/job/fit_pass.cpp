@@ -111,9 +111,12 @@ Path lapsOf(const PanelWork& work, const Cut& lap) {
 std::vector<std::string> fitNames(const BodyJob& body) {
     std::vector<std::string> names;
     for (const PanelJob* job : latestFirst(body)) {
-        for (const PanelPocket& p : body.panelOf(*job).pockets) {
-            if (std::find(names.begin(), names.end(), p.what) == names.end()) {
-                names.push_back(p.what);
+        const std::vector<PanelPocket>& pockets = body.panelOf(*job).pockets;
+        for (std::size_t i = 0; i < pockets.size(); ++i) {
+            const bool known =
+                std::find(names.begin(), names.end(), pockets[i].what) != names.end();
+            if (!known && job->plan.halved.count(i) == 0) { // one cut from each face is no fit
+                names.push_back(pockets[i].what);
             }
         }
     }

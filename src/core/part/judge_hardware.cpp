@@ -1,0 +1,114 @@
+#include "part/judge_hardware.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+class Judge {
+public:
+    explicit Judge(const BodyPart& part) : part_(part) {}
+
+    Findings all() {
+        height();
+        pickups();
+        controls();
+        return std::move(out_);
+    }
+
+private:
+    Finding& say(Weight w, const char* code, std::string text, double value, double limit) {
+        return sayOf("body", out_, w, code, std::move(text), value, limit);
+    }
+    void at(Finding& f, Vec2 place) const {
+        f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
+    }
+
+    void height() {
+        const Bridge& b = part_.design().bridge;
+        const double h = part_.saddleHeight();
+        if (h >= b.saddleLow && h <= b.saddleHigh) {
+            return;
+        }
+        const double wanted = (b.saddleLow + b.saddleHigh) / 2;
+        const double reach = part_.place().bridge - part_.place().neckEnd;
+        const double more = std::atan((wanted - h) / reach) * 180 / 3.14159265358979;
+        Finding& f = say(
+            Weight::caution, "bridge-height",
+            fmt::format("The strings pass {:.1f} mm over the face at the bridge and its "
+                        "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
+                        "neck angle of {:.1f} degrees, puts them in the middle.",
+                        h, b.saddleLow, b.saddleHigh, part_.design().pocket.depth - (wanted - h),
+                        part_.design().pocket.angle + more),
+            h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
+        f.atX = part_.place().toInstrument({part_.place().bridge, 0, 0}).x;
+    }
+
+    void pickups() {
+        for (const PickupPlace& p : part_.pickups()) {
+            const double over = part_.stringHeight(p.middle.x);
+            if (over < 5) {
+                at(say(Weight::caution, "low-strings",
+                       fmt::format("Over {} the strings pass only {:.1f} mm above the face; a "
+                                   "pickup wants 5 mm or more.",
+                                   p.what, over),
+                       over, 5),
+                   p.middle);
+            }
+        }
+    }
+
+    void controls() {
+        const Body& b = part_.design();
+        const std::vector<Control> list = controlList(b.controls);
+        if (list.empty() || b.cavity.nodes.empty()) {
+            return;
+        }
+        const Contour hollow = part_.hollow();
+        const std::vector<Vec2> points = pointsOf(hollow, 0.01);
+        const double deep = b.thickness - b.cavity.wood - (b.cavity.ledge > 0 ? b.cavity.lid : 0);
+        for (const Control& c : list) {
+            const Vec2 p = part_.place().at(c.at);
+            const double body = c.what == "lever" ? 6 : c.what == "pot" ? 12.5 : 9;
+            const double room = inside(points, p) ? distanceTo(hollow, p) : -1;
+            if (room < body) {
+                at(say(room < 0 ? Weight::stop : Weight::caution, "control-outside",
+                       fmt::format("The {} at {:g}, {:g} {}; its body wants {:.1f} mm to the "
+                                   "cavity's wall all round.",
+                                   c.what, c.at.x, c.at.y,
+                                   room < 0 ? std::string("stands outside the cavity")
+                                            : fmt::format("has only {:.1f} mm", room),
+                                   body),
+                       room, body),
+                   p);
+            }
+            const double want = c.what == "lever" ? 35 : c.what == "pot" ? 20 : 28;
+            if (deep < want) {
+                at(say(Weight::caution, "shallow-cavity",
+                       fmt::format("The cavity is {:.1f} mm deep under its lid and a {} wants "
+                                   "about {:.0f} mm.",
+                                   deep, c.what, want),
+                       deep, want),
+                   p);
+            }
+        }
+        if (b.cavity.wood > 8) {
+            say(Weight::caution, "thick-roof",
+                fmt::format("{:.1f} mm of wood are left over the cavity; the threads of pots and "
+                            "switches seldom reach through more than 8 mm.",
+                            b.cavity.wood),
+                b.cavity.wood, 8);
+        }
+    }
+
+    const BodyPart& part_;
+    Findings out_;
+};
+
+} // namespace
+
+Findings judgeHardware(const BodyPart& part) {
+    return Judge(part).all();
+}
+
+} // namespace wren
