@@ -136,8 +136,8 @@ void MachinePanel::startSimulated(double speed) {
         const double plateOn = p.zZero == ZZero::top ? p.blank.thickness : 0;
         simulated_.start(QApplication::applicationDirPath() + QStringLiteral("/wren-controller"),
                          {QStringLiteral("--tcp"), QStringLiteral("0"), QStringLiteral("--speed"),
-                          QString::number(speed), QStringLiteral("--plate-on"),
-                          QString::number(plateOn)});
+                          QString::number(speed), QStringLiteral("--with-parent"),
+                          QStringLiteral("--plate-on"), QString::number(plateOn)});
     }
 }
 

@@ -32,7 +32,9 @@ void run(const std::string& file, int program, const std::string& address,
     ShopBook book(bookPlace(bookFile));
     SendControl control;
     controlOfRun = &control;
-    std::signal(SIGINT, stopRun); // Ctrl-C stops the machine, then the command
+    for (int signal : {SIGINT, SIGTERM, SIGHUP}) { // Ctrl-C stops the machine, then the command
+        std::signal(signal, stopRun);
+    }
     int shown = -10;
     const RunRecord r = runProgram(d, program, address, book, control, [&](const SendProgress& p) {
         const int percent = 100 * p.acknowledged / std::max(1, p.lines);
@@ -55,9 +57,10 @@ void runs(bool json, const std::string& bookFile) {
     const ShopBook book(bookPlace(bookFile));
     if (!json) {
         for (const RunRecord& r : book.runs()) {
-            fmt::print("{:>4}  {}  {:<10} {:<40} {:<8} planned {:6.1f} min, took {:6.1f} min  {}\n",
-                       r.id, r.start, r.project, r.program, r.outcome, r.plannedSeconds / 60,
-                       r.takenSeconds / 60, r.remark);
+            fmt::print(
+                "{:>4}  {}  {:<10} {:<40} {:<8} planned {:6.1f} min, took {:6.1f} min  {}{}\n",
+                r.id, r.start, r.project, r.program, r.outcome, r.plannedSeconds / 60,
+                r.takenSeconds / 60, r.standIn ? "on the stand-in " : "", r.remark);
         }
         return;
     }
@@ -75,7 +78,8 @@ void runs(bool json, const std::string& bookFile) {
                         {"planned_seconds", r.plannedSeconds},
                         {"taken_seconds", r.takenSeconds},
                         {"outcome", r.outcome},
-                        {"remark", r.remark}});
+                        {"remark", r.remark},
+                        {"stand_in", r.standIn}});
     }
     fmt::print("{}\n", list.dump(2));
 }

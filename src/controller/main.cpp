@@ -8,8 +8,11 @@
 #include <fmt/format.h>
 
 #include <chrono>
+#include <cmath>
 #include <csignal>
 #include <cstdio>
+#include <cstdlib>
+#include <unistd.h>
 
 namespace {
 
@@ -37,11 +40,12 @@ void feedLines(std::string& incoming, wren::MachineSim& machine) {
     incoming.erase(0, from);
 }
 
-void work(wren::Wire& wire, wren::MachineSim& machine, double speed) {
+void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withParent) {
     using Clock = std::chrono::steady_clock;
     std::string incoming;
     auto last = Clock::now();
-    while (!asked) {
+    const pid_t parent = ::getppid();
+    while (!asked && !(withParent && ::getppid() != parent)) {
         const bool busy = machine.state() == wren::MachineSim::State::run;
         if (wire.receive(incoming, busy ? 2 : 50)) {
             machine.dropBuffer();
@@ -76,10 +80,15 @@ int main(int argc, char** argv) {
     int port = -1;
     double speed = 1;
     std::string travel;
+    bool withParent = false;
     app.add_option("--tcp", port, "listen on 127.0.0.1:PORT (0: any free one) instead")
         ->check(CLI::Range(0, 65535));
     app.add_option("--speed", speed, "run so many times faster than real time")
-        ->check(CLI::Range(0.01, 100000.0));
+        ->check(CLI::Range(0.01, 100000.0))
+        ->check([](const std::string& text) { // "nan" is in every range
+            return std::isfinite(std::strtod(text.c_str(), nullptr)) ? "" : "a number was expected";
+        });
+    app.add_flag("--with-parent", withParent, "end when the program that started it does");
     app.add_option("--travel", travel, "travel X,Y,Z in mm (900,600,110)");
     app.add_option("--buffer", options.bufferBytes, "bytes of unanswered lines it holds (512)")
         ->check(CLI::Range(32, 65536));
@@ -105,7 +114,7 @@ int main(int argc, char** argv) {
         fmt::print("{}\n", wire.address());
         std::fflush(stdout);
         wren::MachineSim machine(options);
-        work(wire, machine, speed);
+        work(wire, machine, speed, withParent);
     } catch (const wren::Error& e) {
         fmt::print(stderr, "wren-controller: {}\n", e.what());
         return 1;

@@ -222,11 +222,11 @@ TEST_CASE("The whole job leaves the machine where the programs say", "[sender]")
     const Derived d = derive(plainWith());
     const ControllerProcess controller("--tcp 0 --speed 20000");
     const auto link = openLink(controller.address());
-    Sender sender(*link);
+    SendControl control;
+    Sender sender(*link, control);
     sender.ready(*d.setup, d.project.machine);
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
-        SendControl control;
-        const SendResult r = sender.send(d.programs[i].program.text, control);
+        const SendResult r = sender.send(d.programs[i].program.text);
         CHECK(r.outcome == SendOutcome::done);
         const Vec3 end = d.readBack[i].path.back().to;
         CHECK(length(sender.status().work - end) < 0.002);
@@ -359,6 +359,7 @@ TEST_CASE("Words typed by hand are understood on the wire", "[machine]") {
 TEST_CASE("Usage errors of the controller", "[machine][failure]") {
     const std::string controller = WREN_BIN "/wren-controller ";
     CHECK(test::run(controller + "--speed fast").code == 2);
+    CHECK(test::run(controller + "--speed nan").code == 2);
     CHECK(test::run(controller + "--tcp 99999").code == 2);
     CHECK(test::run(controller + "--tcp 0 --travel 1,2").code == 1);
     CHECK(test::run(controller + "--help").code == 0);
@@ -377,7 +378,10 @@ TEST_CASE("The book is made, shared and guarded", "[book]") {
         const auto a = one.begin(run);
         const auto b = two.begin(run);
         CHECK(a != b);
-        two.finish(a, 12.5, "done", "");
+        run.id = a;
+        run.takenSeconds = 12.5;
+        run.outcome = "done";
+        two.finish(run);
         CHECK(one.runs().at(1).takenSeconds == 12.5);
         CHECK(one.runs().at(0).outcome == "running");
         one.recordOverride({0, "Whinchat", "fretboard", timeNow(), "part-free", "vacuum"});

@@ -92,9 +92,9 @@ TEST_CASE("The buffer is never overrun, whatever its size", "[sender]") {
          {std::size_t{40}, std::size_t{64}, std::size_t{127}, std::size_t{512}}) {
         INFO(buffer);
         PaperMachine machine(buffer);
-        Sender sender(machine);
         SendControl control;
-        const SendResult r = sender.send(programOf(400), control);
+        Sender sender(machine, control);
+        const SendResult r = sender.send(programOf(400));
         CHECK(r.outcome == SendOutcome::done);
         CHECK(machine.worst <= buffer);
         CHECK(machine.worst > buffer / 2); // and it is made use of
@@ -107,11 +107,11 @@ TEST_CASE("The buffer is never overrun, whatever its size", "[sender]") {
 TEST_CASE("Every line of the demo arrives once and in order", "[sender]") {
     const Derived d = derive(plainWith());
     PaperMachine machine(256);
-    Sender sender(machine);
     SendControl control;
+    Sender sender(machine, control);
     const std::string& text = d.programs[0].program.text;
     int last = -1;
-    const SendResult r = sender.send(text, control, [&](const SendProgress& p) {
+    const SendResult r = sender.send(text, [&](const SendProgress& p) {
         CHECK(p.acknowledged >= last);
         CHECK(p.lines > 100);
         last = p.acknowledged;
@@ -136,19 +136,19 @@ TEST_CASE("Every line of the demo arrives once and in order", "[sender]") {
 TEST_CASE("A refusal names the line of the file, comments counted", "[sender][failure]") {
     PaperMachine machine(200);
     machine.refuseAt = 3; // G21, G90, then the first G1, which stands on line 5
-    Sender sender(machine);
     SendControl control;
-    const SendResult r = sender.send(programOf(50), control);
+    Sender sender(machine, control);
+    const SendResult r = sender.send(programOf(50));
     CHECK(r.outcome == SendOutcome::refused);
     CHECK(r.remark.find("line 5: the move would leave its travel") != std::string::npos);
 }
 
 TEST_CASE("A machine that hangs up is an outcome", "[sender][failure]") {
     PaperMachine machine(200);
-    Sender sender(machine);
-    machine.goneAfter = 20;
     SendControl control;
-    const SendResult r = sender.send(programOf(200), control);
+    Sender sender(machine, control);
+    machine.goneAfter = 20;
+    const SendResult r = sender.send(programOf(200));
     CHECK(r.outcome == SendOutcome::lost);
     CHECK(r.remark.find("hung up") != std::string::npos);
     CHECK(r.remark.find("20 of 203 lines") != std::string::npos);
@@ -156,11 +156,10 @@ TEST_CASE("A machine that hangs up is an outcome", "[sender][failure]") {
 
 TEST_CASE("Stopping tells the machine before anything else", "[sender]") {
     PaperMachine machine(200);
-    Sender sender(machine);
     SendControl control;
-    const SendResult r = sender.send(programOf(500), control, [&](const SendProgress& p) {
-        control.stop = p.acknowledged > 30;
-    });
+    Sender sender(machine, control);
+    const SendResult r = sender.send(
+        programOf(500), [&](const SendProgress& p) { control.stop = p.acknowledged > 30; });
     CHECK(r.outcome == SendOutcome::stopped);
     CHECK(machine.words == std::vector<std::string>{"hold\n", "reset\n"});
     CHECK(machine.lines.size() < 100);
@@ -168,12 +167,11 @@ TEST_CASE("Stopping tells the machine before anything else", "[sender]") {
 
 TEST_CASE("Hold and resume do not upset the count", "[sender]") {
     PaperMachine machine(64);
-    Sender sender(machine);
     SendControl control;
+    Sender sender(machine, control);
     int calls = 0;
-    const SendResult r = sender.send(programOf(300), control, [&](const SendProgress&) {
-        control.hold = ++calls / 10 % 2 == 1;
-    });
+    const SendResult r = sender.send(
+        programOf(300), [&](const SendProgress&) { control.hold = ++calls / 10 % 2 == 1; });
     CHECK(r.outcome == SendOutcome::done);
     CHECK(machine.worst <= 64);
     CHECK(machine.words.size() > 10);
@@ -182,7 +180,8 @@ TEST_CASE("Hold and resume do not upset the count", "[sender]") {
 
 TEST_CASE("A busy machine is not sent to", "[sender][failure]") {
     PaperMachine machine(8);
-    CHECK(test::sentenceOf([&] { Sender s(machine); }).find("busy") != std::string::npos);
+    SendControl control;
+    CHECK(test::sentenceOf([&] { Sender s(machine, control); }).find("busy") != std::string::npos);
 }
 
 TEST_CASE("Answers to ? are read, other lines are not taken for them", "[sender]") {
@@ -197,4 +196,6 @@ TEST_CASE("Answers to ? are read, other lines are not taken for them", "[sender]
     CHECK_FALSE(parseStatus("ok"));
     CHECK_FALSE(parseStatus("error:3"));
     CHECK(parseStatus("state:idle")->position == Vec3{});
+    CHECK_FALSE(s->standIn);
+    CHECK(parseStatus("state:idle x:0 y:0 z:0 free:9 clock:0 stand-in")->standIn);
 }

@@ -1,19 +1,24 @@
 #include "book/shop_book.h"
 
 #include "base/error.h"
+#include "base/files.h"
 
 #include <chrono>
 #include <cstdlib>
+#include <fstream>
+#include <sstream>
+#include <unistd.h>
 
 #include <SQLiteCpp/SQLiteCpp.h>
 #include <SQLiteCpp/VariadicBind.h>
 #include <fmt/chrono.h>
 #include <fmt/format.h>
+#include <nlohmann/json.hpp>
 
 namespace wren {
 namespace {
 
-constexpr int schemaVersion = 1;
+constexpr int schemaVersion = 2;
 
 constexpr const char* schema = R"sql(
 CREATE TABLE IF NOT EXISTS runs (
@@ -31,6 +36,36 @@ CREATE TABLE IF NOT EXISTS overrides (
 );
 )sql";
 
+/// What version 2 knows besides: runs on a stand-in, and who was sending.
+constexpr const char* toVersion2 = R"sql(
+ALTER TABLE runs ADD COLUMN stand_in INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE runs ADD COLUMN sender TEXT NOT NULL DEFAULT '';
+)sql";
+
+/// Tells one life of a process from another: its number and the tick it began at.
+std::string lifeOf(const std::string& process) {
+    std::ifstream in("/proc/" + process + "/stat");
+    std::string text;
+    std::getline(in, text);
+    const std::size_t name = text.rfind(')'); // a name may hold spaces
+    if (name == std::string::npos) {
+        return {};
+    }
+    std::istringstream words(text.substr(name + 1));
+    std::string word;
+    for (int i = 0; i < 20 && words >> word; ++i) { // the 22nd field of all
+    }
+    return process + " " + word;
+}
+
+std::string thisLife() {
+    return lifeOf(std::to_string(::getpid()));
+}
+
+bool stillLives(const std::string& life) {
+    return !life.empty() && lifeOf(life.substr(0, life.find(' '))) == life;
+}
+
 /// SQLite's own words, in one sentence with the file's name.
 template <typename F>
 auto guarded(const SQLite::Database* db, const std::string& file, F f) {
@@ -44,7 +79,7 @@ auto guarded(const SQLite::Database* db, const std::string& file, F f) {
 
 } // namespace
 
-ShopBook::ShopBook(const std::filesystem::path& file) {
+ShopBook::ShopBook(const std::filesystem::path& file) : file_(file) {
     if (file.has_parent_path()) {
         std::error_code ignored; // opening the file says it better
         std::filesystem::create_directories(file.parent_path(), ignored);
@@ -61,11 +96,99 @@ ShopBook::ShopBook(const std::filesystem::path& file) {
                             "this one reads up to {}.",
                             file.string(), version, schemaVersion));
         }
-        if (version < schemaVersion) { // a new book: opening a known one must write nothing
-            SQLite::Transaction all(*db_);
-            db_->exec(schema);
-            db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
-            all.commit();
+        bringUpToDate(version);
+    });
+    takeInAside();
+    tellLostRuns();
+}
+
+/// Opening a book that is up to date writes nothing.
+void ShopBook::bringUpToDate(int version) {
+    if (version == schemaVersion) {
+        return;
+    }
+    SQLite::Transaction all(*db_);
+    if (version < 1) {
+        db_->exec(schema);
+    }
+    if (version < 2) {
+        db_->exec(toVersion2);
+    }
+    db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
+    all.commit();
+}
+
+namespace {
+
+/// Where outcomes are kept that the book could not take.
+std::vector<std::filesystem::path> asideFolders(const std::filesystem::path& book) {
+    std::error_code ignored;
+    return {book.string() + ".aside",
+            std::filesystem::temp_directory_path(ignored) /
+                fmt::format("upland-wren-{}-{}.aside", ::getuid(), book.filename().string())};
+}
+
+} // namespace
+
+std::filesystem::path ShopBook::keepAside(const RunRecord& run) const {
+    const nlohmann::json doc{{"id", run.id},
+                             {"end", run.end},
+                             {"taken_seconds", run.takenSeconds},
+                             {"outcome", run.outcome},
+                             {"remark", run.remark}};
+    std::string why;
+    for (const std::filesystem::path& folder : asideFolders(file_)) {
+        try {
+            makeFolder(folder);
+            const auto file = folder / fmt::format("run-{}.json", run.id);
+            writeFileSafely(file, doc.dump(2));
+            return file;
+        } catch (const Error& e) {
+            why = e.what();
+        }
+    }
+    throw Error(fmt::format("Run {} ended \"{}\" and that could be written nowhere: {}", run.id,
+                            run.outcome, why));
+}
+
+void ShopBook::takeInAside() {
+    for (const std::filesystem::path& folder : asideFolders(file_)) {
+        std::error_code code;
+        for (const auto& entry : std::filesystem::directory_iterator(folder, code)) {
+            const auto doc = nlohmann::json::parse(readFile(entry.path()), nullptr, false);
+            if (!doc.is_object() || !doc.contains("id") || !doc["id"].is_number_integer()) {
+                continue; // not ours
+            }
+            RunRecord run;
+            run.id = doc["id"];
+            run.end = doc.value("end", "");
+            run.takenSeconds = doc.value("taken_seconds", 0.0);
+            run.outcome = doc.value("outcome", "lost");
+            run.remark = doc.value("remark", "");
+            finish(run);
+            std::filesystem::remove(entry.path(), code);
+        }
+        std::filesystem::remove(folder, code); // if it is empty now
+    }
+}
+
+void ShopBook::tellLostRuns() {
+    guarded(db_.get(), "", [&] {
+        std::vector<std::int64_t> lost;
+        SQLite::Statement s(*db_, "SELECT id, sender FROM runs WHERE outcome = 'running'");
+        while (s.executeStep()) {
+            if (!stillLives(s.getColumn(1))) {
+                lost.push_back(s.getColumn(0).getInt64());
+            }
+        }
+        for (std::int64_t id : lost) {
+            SQLite::Statement tell(*db_,
+                                   "UPDATE runs SET outcome = 'lost', remark = ? WHERE id = ?");
+            SQLite::bind(tell,
+                         "The program that sent it ended before the run did; what the machine did "
+                         "then is not known.",
+                         id);
+            tell.exec();
         }
     });
 }
@@ -77,22 +200,21 @@ ShopBook& ShopBook::operator=(ShopBook&&) noexcept = default;
 std::int64_t ShopBook::begin(const RunRecord& run) {
     return guarded(db_.get(), "", [&] {
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
-                                  "address, start, planned_seconds, outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, 'running')");
+                                  "address, start, planned_seconds, stand_in, sender, outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
-                     run.start, run.plannedSeconds);
+                     run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife());
         s.exec();
         return static_cast<std::int64_t>(db_->getLastInsertRowid());
     });
 }
 
-void ShopBook::finish(std::int64_t id, double takenSeconds, const std::string& outcome,
-                      const std::string& remark) {
+void ShopBook::finish(const RunRecord& run) {
     guarded(db_.get(), "", [&] {
         SQLite::Statement s(
             *db_,
             "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ?");
-        SQLite::bind(s, timeNow(), takenSeconds, outcome, remark, id);
+        SQLite::bind(s, run.end, run.takenSeconds, run.outcome, run.remark, run.id);
         s.exec();
     });
 }
@@ -102,13 +224,13 @@ std::vector<RunRecord> ShopBook::runs() const {
         std::vector<RunRecord> out;
         SQLite::Statement s(*db_,
                             "SELECT id, project, part, program, sha256, design_hash, address, "
-                            "start, end, planned_seconds, taken_seconds, outcome, remark "
+                            "start, end, planned_seconds, taken_seconds, outcome, remark, stand_in "
                             "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
                            s.getColumn(3), s.getColumn(4), s.getColumn(5), s.getColumn(6),
                            s.getColumn(7), s.getColumn(8), s.getColumn(9), s.getColumn(10),
-                           s.getColumn(11), s.getColumn(12)});
+                           s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0});
         }
         return out;
     });
@@ -144,8 +266,11 @@ std::filesystem::path ShopBook::usualPlace() {
         return std::filesystem::path(data) / "upland-wren" / "shop.sqlite";
     }
     const char* home = std::getenv("HOME");
-    return std::filesystem::path(home && *home ? home : ".") /
-           ".local/share/upland-wren/shop.sqlite";
+    if (!home || !*home) {
+        throw Error("There is no HOME to keep the shop book in; name one with --book or "
+                    "UPLAND_WREN_BOOK.");
+    }
+    return std::filesystem::path(home) / ".local/share/upland-wren/shop.sqlite";
 }
 
 std::string timeNow() {

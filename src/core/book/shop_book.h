@@ -27,6 +27,7 @@ struct RunRecord {
     double takenSeconds = 0; ///< by the machine's own clock
     std::string outcome;     ///< "running", "done", "stopped", "lost", "alarm" or "refused"
     std::string remark;      ///< one sentence when it did not end well
+    bool standIn = false;    ///< sent to a simulated machine
 };
 
 /// A stop finding that was overridden.
@@ -42,7 +43,8 @@ struct OverrideRecord {
 /// The shop's logbook: one SQLite file in WAL mode that all projects share. Throws Error.
 class ShopBook {
 public:
-    /// Opens the file, making it when it is not there.
+    /// Opens the file, making it when it is not there. Runs whose program ended before they did are
+    /// told as lost, and outcomes kept aside are taken in.
     explicit ShopBook(const std::filesystem::path& file);
     ~ShopBook();
     ShopBook(ShopBook&&) noexcept;
@@ -50,8 +52,11 @@ public:
 
     /// Writes the run's beginning (outcome "running") and returns its id.
     std::int64_t begin(const RunRecord& run);
-    void finish(std::int64_t id, double takenSeconds, const std::string& outcome,
-                const std::string& remark);
+    /// Writes a run's end, outcome and remark.
+    void finish(const RunRecord& run);
+    /// Keeps a run's end in a file beside the book, or in the folder for temporary files, where the
+    /// book itself cannot be written; taken in when the book is opened next. Throws Error.
+    std::filesystem::path keepAside(const RunRecord& run) const;
     std::vector<RunRecord> runs() const; ///< newest first
 
     void recordOverride(const OverrideRecord& record);
@@ -61,6 +66,11 @@ public:
     static std::filesystem::path usualPlace();
 
 private:
+    void bringUpToDate(int version);
+    void takeInAside();
+    void tellLostRuns();
+
+    std::filesystem::path file_;
     std::unique_ptr<SQLite::Database> db_;
 };
 

@@ -28,7 +28,7 @@ void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const 
             path.travelTo(start, work.clear(), work.approach());
         }
         path.feed({start.x, start.y, lapper.overTabs(0, lowest)}, feeds.plunge);
-        lapper.run(path, 0, lapper.whole(), lowest, lowest, feeds.feed);
+        lapper.run(path, 0, lapper.whole(), lowest, lowest, feeds);
         way = reversed(way); // and back along it, deeper
     }
 }

@@ -39,6 +39,14 @@ double depthShare(const Bit& bit) {
     }
 }
 
+/// The width that takes the load: a tapered ball works with its tip, not with its shank's end.
+double workingWidth(const Bit& bit) {
+    if (bit.kind != BitKind::taperedBall || bit.tip <= 0) {
+        return bit.diameter;
+    }
+    return std::min(bit.diameter, 2 * EndShape::of(bit).radiusAt(bit.tip));
+}
+
 double roundedTo(double step, double value) {
     return std::floor(value / step) * step;
 }
@@ -53,13 +61,14 @@ double limited(double value, double own) {
 Feeds feedsFor(const Bit& bit, const Wood& wood, const Machine& machine,
                const CutOverrides& overrides) {
     Feeds f;
+    const double width = workingWidth(bit);
     const double speed = bit.kind == BitKind::drill ? drillSpeed
                          : wood.cast                ? castSpeed
                                                     : surfaceSpeed;
-    const double wanted = speed * 1000 * 60 / (std::numbers::pi * bit.diameter);
+    const double wanted = speed * 1000 * 60 / (std::numbers::pi * width);
     const double most = limited(std::max(machine.spindleMin, machine.spindleMax), bit.maxRpm);
     f.rpm = roundedTo(500, std::clamp(wanted, std::min(machine.spindleMin, most), most));
-    const double chip = chipShare(bit) * bit.diameter * wood.bite() * (wood.cast ? castChip : 1);
+    const double chip = chipShare(bit) * width * wood.bite() * (wood.cast ? castChip : 1);
     f.feed =
         roundedTo(5, limited(std::min(f.rpm * bit.flutes * chip, machine.maxFeed), bit.maxFeed));
     f.plunge = bit.kind == BitKind::drill ? roundedTo(5, std::min(f.feed, 600.0))
@@ -68,10 +77,10 @@ Feeds feedsFor(const Bit& bit, const Wood& wood, const Machine& machine,
     if (bit.kind == BitKind::fretSlot) {
         share = std::clamp(share, 0.25, 0.5); // tiny bites: such bits break
     }
-    f.depthPerPass = bit.diameter * share;
+    f.depthPerPass = width * share;
     f.reason = fmt::format("{:.3f} mm a tooth ({:.1f} % of {:g} mm, in {}) with {} {} at {:.0f} "
                            "rpm; {:.2f} mm a pass is {:.0f} % of the diameter.{}",
-                           chip, 100 * chip / bit.diameter, bit.diameter, wood.name, bit.flutes,
+                           chip, 100 * chip / width, width, wood.name, bit.flutes,
                            bit.flutes == 1 ? "flute" : "flutes", f.rpm, f.depthPerPass, 100 * share,
                            wood.cast ? " Cast stock melts: a bigger chip and fewer turns." : "");
     const bool set = overrides.rpm || overrides.feed || overrides.plunge || overrides.depthPerPass;

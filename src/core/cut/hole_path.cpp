@@ -13,7 +13,7 @@ Path drillPath(const HoleHeights& heights, const std::vector<Bore>& holes, const
     PathBuilder path({0, 0, heights.clear});
     for (const Bore& b : holes) {
         path.travelTo(b.at, heights.clear, heights.approach);
-        path.feed({b.at.x, b.at.y, b.top}, feeds.feed);
+        path.feed({b.at.x, b.at.y, b.top}, feeds.plunge);
         double z = b.top;
         const int pecks = levelsFor(b.top - b.bottom, heights.peck);
         for (int i = 1; i <= pecks; ++i) {

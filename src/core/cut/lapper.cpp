@@ -6,9 +6,10 @@
 namespace wren {
 namespace {
 
-constexpr double noLength = 1e-6; ///< shorter moves would not survive being written
-constexpr double rampLength = 40; ///< mm along the edge for one pass's descent
-constexpr double longestLead = 5; ///< mm
+constexpr double noLength = 1e-6;  ///< shorter moves would not survive being written
+constexpr double rampLength = 40;  ///< mm along the edge for one pass's descent
+constexpr double longestLead = 5;  ///< mm
+constexpr double steepFall = 0.25; ///< mm a mm of way; ramps are flatter
 
 } // namespace
 
@@ -23,7 +24,8 @@ double Lapper::overTabs(double s, double z) const {
     return out;
 }
 
-void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const {
+void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1,
+                 const Feeds& feeds) const {
     if (s1 - s0 < noLength) {
         return;
     }
@@ -54,7 +56,7 @@ void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1, 
     std::sort(stops.begin(), stops.end());
     for (double s : stops) {
         if (s > s0 + 1e-9 && s <= s1 + 1e-9) {
-            step(path, std::min(s, s1), overTabs(s, wanted(s)), feed);
+            step(path, std::min(s, s1), overTabs(s, wanted(s)), feeds);
         }
     }
 }
@@ -87,12 +89,16 @@ std::pair<const ContourPiece*, Vec2> Lapper::locate(double s) const {
     return {&contour_.back(), contour_.back().to};
 }
 
-void Lapper::step(PathBuilder& path, double s, double z, double feed) const {
+void Lapper::step(PathBuilder& path, double s, double z, const Feeds& feeds) const {
     const auto [piece, p] = locate(s);
     const Vec3 to{p.x, p.y, z};
-    if (const Vec3 way = to - path.at(); dot(way, way) < noLength * noLength) {
+    const Vec3 way = to - path.at();
+    if (dot(way, way) < noLength * noLength) {
         return;
     }
+    // Down a tab's slope the end cuts: no faster into the wood than it is let straight down.
+    const double fall = -way.z / std::sqrt(dot(way, way));
+    const double feed = fall > steepFall ? std::min(feeds.feed, feeds.plunge / fall) : feeds.feed;
     if (piece->kind == ContourPiece::Kind::arcClockwise) {
         path.clockwise(to, piece->centre, feed);
     } else if (piece->kind == ContourPiece::Kind::arcCounter) {
@@ -141,11 +147,11 @@ Path lapPath(const LapJob& job, const Feeds& feeds) {
     double z = job.top;
     for (int lap = 1; lap <= laps; ++lap) {
         const double next = job.top + (job.bottom - job.top) * lap / laps;
-        lapper.run(path, 0, ramp, z, next, feeds.feed);
-        lapper.run(path, ramp, lapper.whole(), next, next, feeds.feed);
+        lapper.run(path, 0, ramp, z, next, feeds);
+        lapper.run(path, ramp, lapper.whole(), next, next, feeds);
         z = next;
     }
-    lapper.run(path, 0, ramp, z, z, feeds.feed); // the last ramp's own wedge
+    lapper.run(path, 0, ramp, z, z, feeds); // the last ramp's own wedge
     if (job.wall) {
         const Lapper& last = *job.wall;
         // Round corners the two lines are not equally long: each is asked for the other's place.
@@ -162,12 +168,12 @@ Path lapPath(const LapJob& job, const Feeds& feeds) {
             path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
         }
         path.feed(on, feeds.feed);
-        last.run(path, start, last.whole(), z, z, feeds.feed);
+        last.run(path, start, last.whole(), z, z, feeds);
         if (leave < start) { // the overlap runs past the lap's own beginning
-            last.run(path, 0, start, z, z, feeds.feed);
-            last.run(path, start, last.whole(), z, z, feeds.feed);
+            last.run(path, 0, start, z, z, feeds);
+            last.run(path, start, last.whole(), z, z, feeds);
         }
-        last.run(path, 0, leave, z, z, feeds.feed);
+        last.run(path, 0, leave, z, z, feeds);
         path.feed({off.x, off.y, std::max(off.z, path.at().z)}, feeds.feed);
     }
     path.rapid({path.at().x, path.at().y, job.clear});

@@ -30,15 +30,17 @@ public:
     double whole() const { return whole_; }
     /// The lowest the tip may or need stand at `s` when the pass wants `z`.
     double overTabs(double s, double z) const;
-    /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1.
-    void run(PathBuilder& path, double s0, double s1, double z0, double z1, double feed) const;
+    /// From s0 to s1, both within one turn, with the wanted height falling from z0 to z1; slower
+    /// down the slopes of tabs.
+    void run(PathBuilder& path, double s0, double s1, double z0, double z1,
+             const Feeds& feeds) const;
     Vec2 at(double s) const { return locate(s).second; }
     double placeOf(Vec2 p) const; ///< the `s` nearest to a place, within 0.25 mm
 
 private:
     std::vector<double> pieceEnds(double s0, double s1) const;
     std::pair<const ContourPiece*, Vec2> locate(double s) const;
-    void step(PathBuilder& path, double s, double z, double feed) const;
+    void step(PathBuilder& path, double s, double z, const Feeds& feeds) const;
 
     Contour contour_;
     double whole_;

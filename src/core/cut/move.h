@@ -22,6 +22,7 @@ struct Move {
     double dwell = 0;              ///< seconds waited after arriving
     int line = 0;                  ///< line in the program it was read from, 0 before posting
     bool spindleOn = true;
+    double rpm = 0; ///< of the spindle, where it was read from a program
 
     bool isArc() const { return motion == Motion::arcClockwise || motion == Motion::arcCounter; }
     bool cuts() const { return motion != Motion::rapid; }

@@ -240,8 +240,8 @@ Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
 namespace {
 
 Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
-    const Vec3 a = work.place({hole.at.x, hole.at.y, hole.mouth});
-    const Vec3 b = work.place({hole.at.x, hole.at.y, hole.floor});
+    const Vec3 a = work.place({hole.at.x, hole.at.y, hole.top()});
+    const Vec3 b = work.place({hole.at.x, hole.at.y, hole.end()});
     double bottom = std::min(a.z, b.z);
     if (hole.through) {
         bottom = std::max(bottom - work.cut.through - bit.tipHeight(),

@@ -236,7 +236,7 @@ private:
             std::erase_if(some, [&](const NeckHole& h) { return std::abs(h.diameter - d) < 1e-6; });
             double deep = 0;
             for (const NeckHole& h : these) {
-                deep = std::max(deep, std::abs(h.mouth - h.floor));
+                deep = std::max(deep, std::abs(h.top() - h.end()));
             }
             const double extra = these.front().through ? cut_.through + 2 : 0;
             std::string why;
@@ -281,7 +281,7 @@ private:
     std::vector<NeckHole> holesOf(bool fromBack) const {
         std::vector<NeckHole> out;
         for (const NeckHole& h : part_.holes()) {
-            if (h.fromBack == fromBack) {
+            if (h.fromBack == fromBack && !h.byHand) {
                 out.push_back(h);
             }
         }

@@ -146,7 +146,7 @@ private:
         if (fromInner && room_.free(path_.at().xy(), start)) {
             path_.feed({start.x, start.y, std::max(z, path_.at().z)}, feeds_.feed);
             path_.feed({start.x, start.y, z}, feeds_.feed);
-            lapper.run(path_, 0, lapper.whole(), to_, to_, feeds_.feed);
+            lapper.run(path_, 0, lapper.whole(), to_, to_, feeds_);
             return;
         }
         enter(lapper, start);
@@ -166,7 +166,7 @@ private:
             const double run = std::min(whole - s, longestRamp);
             const double next = std::max(to_, z - run * steepest);
             const double used = (z - next) / steepest;
-            lapper.run(path_, s, s + std::min(run, used), z, next, feeds_.feed);
+            lapper.run(path_, s, s + std::min(run, used), z, next, feeds_);
             s += std::min(run, used);
             if (s >= whole - 1e-9) {
                 s = 0;
@@ -174,9 +174,9 @@ private:
             z = next;
         }
         if (s > 1e-9) {
-            lapper.run(path_, s, whole, to_, to_, feeds_.feed);
+            lapper.run(path_, s, whole, to_, to_, feeds_);
         }
-        lapper.run(path_, 0, whole, to_, to_, feeds_.feed);
+        lapper.run(path_, 0, whole, to_, to_, feeds_);
     }
 
     PathBuilder& path_;
@@ -314,11 +314,11 @@ Path pocketWallPath(const PanelWork& work, const PanelPocket& pocket, const Bit&
         while (z > d.bottom + 1e-9) { // a turn down, as steep as a ramp, as deep as a pass
             const double fall = std::min(feeds.depthPerPass, steepest * whole);
             const double next = std::max(d.bottom, z - fall);
-            lapper.run(path, 0, whole, z, next, feeds.feed);
+            lapper.run(path, 0, whole, z, next, feeds);
             z = next;
         }
-        lapper.run(path, 0, whole, z, z, feeds.feed);
-        lapper.run(path, 0, length, z, z, feeds.feed);
+        lapper.run(path, 0, whole, z, z, feeds);
+        lapper.run(path, 0, length, z, z, feeds);
         path.feed({off.x, off.y, std::max(path.at().z, lapper.overTabs(length, z))}, feeds.feed);
     }
     path.rapid({path.at().x, path.at().y, work.clear()});

@@ -368,9 +368,12 @@ Path radiusPath(const BoardPart& board, const Setup& setup, const Bit& bit, cons
     for (const Pass& p : rough) {
         lowest = std::min({lowest, p.head.z, p.bridge.z});
     }
+    // A level also meets the ridges of the one above; to a fine bit they are much.
+    const bool fine = feeds.depthPerPass < 6 * cut.skin;
+    const double step = fine ? feeds.depthPerPass / 2 : feeds.depthPerPass;
     for (double level = top; level > lowest + 1e-6;) {
         const double above = level;
-        level = std::max(lowest, level - feeds.depthPerPass);
+        level = std::max(lowest, level - step);
         // The crown is done before the flanks; the two flanks must not be joined across it.
         std::vector<std::vector<Vec3>> group;
         const auto cutGroup = [&] {

@@ -83,20 +83,23 @@ private:
     Vec2 to_;
 };
 
-/// Lifts the start of a pass to where the last one left off, so that the bit works its way down.
+/// Lets a pass begin where the last one left off, down a ramp of its first stretch and back over
+/// that ramp's own wedge, which the next pass would meet on top of its own depth.
 void ramp(std::vector<Vec3>& way, double from) {
-    double along = 0;
-    std::vector<Vec3> out{way.front() + Vec3{0, 0, from}};
-    for (std::size_t i = 1; i < way.size(); ++i) {
+    std::vector<Vec3> first{way.front()};
+    std::vector<double> at{0};
+    for (std::size_t i = 1; i < way.size() && at.back() < rampLength; ++i) {
         const double step = length(way[i].xy() - way[i - 1].xy());
-        if (along < rampLength && along + step > rampLength) {
-            const double t = (rampLength - along) / step;
-            out.push_back(way[i - 1] + (way[i] - way[i - 1]) * t);
-        }
-        along += step;
-        const double rest = std::max(0.0, 1 - along / rampLength);
-        out.push_back(way[i] + Vec3{0, 0, from * rest});
+        const double share = std::min(1.0, (rampLength - at.back()) / std::max(step, 1e-9));
+        first.push_back(way[i - 1] + (way[i] - way[i - 1]) * share);
+        at.push_back(at.back() + step * share);
     }
+    std::vector<Vec3> out;
+    for (std::size_t i = 0; i < first.size(); ++i) {
+        out.push_back(first[i] + Vec3{0, 0, from * (1 - at[i] / at.back())});
+    }
+    out.insert(out.end(), first.rbegin() + 1, first.rend());
+    out.insert(out.end(), way.begin() + 1, way.end());
     way = std::move(out);
 }
 
@@ -160,9 +163,6 @@ Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const 
             for (double wall : walls) {
                 one(wall, pass * step, slot.blind && wall == walls.front() ? step : 0);
             }
-        }
-        if (slot.blind) {
-            one(walls.front(), whole, 0); // where the last ramp came down
         }
         path.rapid({path.at().x, path.at().y, clear});
     }

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include <fmt/format.h>
 
@@ -16,6 +17,7 @@ constexpr double sharpTurn = 8;     ///< radius of the hollow of a transition, m
 constexpr double lump = 1.0 / 4000; ///< curvature of the shaft the other way, 1/mm
 constexpr double leastBreak = 5;    ///< degrees over the nut
 constexpr double mostSide = 8;      ///< degrees sideways
+constexpr double besideBolt = 6;    ///< wood from a bolt's middle to the heel's side or end
 constexpr double aroundBushing = 3; ///< wood between a tuner's hole and the edge
 
 Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
@@ -183,10 +185,35 @@ bool overlap(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
     return !apart(a, b) && !apart(b, a);
 }
 
+/// A bore square to the bed is not square to a tilted head.
+void judgeTunerBore(Findings& out, const Neck& neck) {
+    const Tuners& t = neck.tuners;
+    if (t.bore == TunerBore::byHand) {
+        say(out, Weight::note, "tuners-by-hand",
+            fmt::format(
+                "The tuners' holes, {:g} mm, are bored at a drill press with the head lying "
+                "flat on a board; the programs leave them out and the drawing has their "
+                "places.",
+                t.bushing),
+            t.bushing, 0);
+    } else if (neck.head.kind == HeadKind::tilted && neck.head.angle > 0) {
+        const double tilt = neck.head.angle * std::numbers::pi / 180;
+        say(out, Weight::caution, "tuner-bore-leans",
+            fmt::format(
+                "The tuners' holes are bored square to the bed and the head is tilted: "
+                "posts will lean {:.0f} degrees toward the nut, and a hole of {:g} mm opens "
+                "in the face as an oval {:.2f} mm long. Bored by hand with the head lying "
+                "flat they stand square (tuners.bored).",
+                neck.head.angle, t.bushing, t.bushing / std::cos(tilt)),
+            neck.head.angle, 0);
+    }
+}
+
 void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
                  const NeckOutline& outline) {
     const std::vector<TunerPlace> places = tunerPlaces(neck, board, outline);
     const Tuners& t = neck.tuners;
+    judgeTunerBore(out, neck);
     for (std::size_t i = 0; i < places.size(); ++i) {
         const TunerPlace& p = places[i];
         const int number = p.string + 1;
@@ -301,12 +328,28 @@ void judgePlate(Findings& out, const Neck& neck, const NeckOutline& outline) {
 
 void judgeHeel(Findings& out, const Neck& neck, const NeckOutline& outline) {
     if (neck.bolts > 0 && neck.joint == NeckJoint::boltOn &&
-        neck.boltLong + 2 * 6 > neck.heelLength) {
+        neck.boltLong + 2 * besideBolt > neck.heelLength) {
         say(out, Weight::stop, "bolts-outside-heel",
             fmt::format("The bolts' pattern is {:.1f} mm long and the heel {:.1f} mm; 6 mm of wood "
                         "beyond the outer ones is wanted.",
                         neck.boltLong, neck.heelLength),
-            neck.boltLong, neck.heelLength - 12)
+            neck.boltLong, neck.heelLength - 2 * besideBolt)
+            .atX = outline.heelStart();
+    }
+    const auto across = [&](double x) {
+        const auto wood = outline.across(x);
+        return wood[1] - wood[0];
+    };
+    const double reach = neck.bolts >= 2 ? neck.boltLong / 2 : 0;
+    const double middle = (outline.heelStart() + outline.end()) / 2;
+    const double wide = std::min(across(middle - reach), across(middle + reach));
+    const double pattern = neck.bolts >= 4 ? neck.boltWide : 0; // fewer stand in one row
+    if (neck.bolts > 0 && neck.joint == NeckJoint::boltOn && pattern + 2 * besideBolt > wide) {
+        say(out, Weight::stop, "bolts-outside-heel",
+            fmt::format("The bolts' pattern is {:.1f} mm wide and the heel {:.1f} mm; {:.0f} mm of "
+                        "wood beyond the outer ones is wanted.",
+                        pattern, wide, besideBolt),
+            pattern, wide - 2 * besideBolt)
             .atX = outline.heelStart();
     }
     if (neck.joint == NeckJoint::through) {

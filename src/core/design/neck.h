@@ -20,6 +20,9 @@ enum class HeelShape { square, tapered, rounded };
 enum class HeadKind { flat, tilted };
 /// What a tilted head is made from.
 enum class HeadStock { thick, scarf };
+/// Who makes the tuners' holes: the machine, square to its bed, or the maker at a drill press, the
+/// head lying flat.
+enum class TunerBore { machine, byHand };
 enum class RodFrom { none, top, back };
 enum class RodFloor { flat, round };
 /// Whether a slot from the top stays level or goes deeper as the neck grows thicker.
@@ -68,6 +71,7 @@ struct Tuners {
     double pilot = 1.5;     ///< of its fixing screw; 0 for none
     double pilotOff = 10.5; ///< from the post to that screw, along the row
     double pilotDepth = 8;
+    TunerBore bore = TunerBore::machine;
     std::string places; ///< "x y, x y": posts bass to treble, right-handed; empty for straight pull
 
     friend bool operator==(const Tuners&, const Tuners&) = default;

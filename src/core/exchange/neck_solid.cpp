@@ -310,7 +310,9 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
         }
     }
     for (const NeckHole& h : part.holes()) {
-        away.Append(holeBody(h));
+        if (!h.byHand) {
+            away.Append(holeBody(h));
+        }
     }
     const TopoDS_Shape whole = combined<BRepAlgoAPI_Cut>(carved, away, steps.Next(2));
     indicator->throwIfStopped();

@@ -8,8 +8,11 @@
 #include "proof/travel.h"
 
 #include <algorithm>
+#include <map>
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
@@ -48,6 +51,50 @@ double Derived::secondsPlain() const {
         sum += p.time.secondsPlain;
     }
     return sum;
+}
+
+namespace {
+
+/// Calls f(report) for every proof there is.
+template <typename F>
+void overProofs(const Derived& d, F f) {
+    if (d.proof) {
+        f(*d.proof);
+    }
+    if (d.neck && d.neck->proof) {
+        f(d.neck->proof->sides[0]);
+        f(d.neck->proof->sides[1]);
+    }
+    for (const PanelJob& job : d.body ? d.body->panels : noPanels) {
+        if (job.proof) {
+            f(job.proof->sides[0]);
+            f(job.proof->sides[1]);
+        }
+    }
+}
+
+} // namespace
+
+double Derived::secondsInAir(const std::vector<std::string>& parts) const {
+    double sum = 0;
+    overProofs(*this, [&](const ProofReport& r) {
+        const bool counts =
+            parts.empty() || std::find(parts.begin(), parts.end(), r.part) != parts.end();
+        for (const ProgramLoad& l : r.loads) {
+            sum += counts ? l.airSeconds : 0;
+        }
+    });
+    return sum;
+}
+
+const ProgramLoad* Derived::loadOf(const std::string& program) const {
+    const ProgramLoad* found = nullptr;
+    overProofs(*this, [&](const ProofReport& r) {
+        for (const ProgramLoad& l : r.loads) {
+            found = l.program == program ? &l : found;
+        }
+    });
+    return found;
 }
 
 ProgramPlace Derived::placeOf(std::size_t program) const {
@@ -256,97 +303,182 @@ std::vector<RunProgram>& readBackOf(Derived& d, const Setup& setup) {
     return d.readBack;
 }
 
-void proveBody(Derived& d, const std::stop_token& stop) {
-    for (PanelJob& job : d.body->panels) {
+Findings proveTheBody(Derived& d, const std::stop_token& stop) {
+    Findings found;
+    for (PanelJob& job : d.body ? d.body->panels : noPanels) {
         checkStop(stop);
         if (job.readBack[0].empty()) {
             continue;
         }
         if (!d.body->panelOf(job).layers.empty()) {
-            job.start = gluedUp(*d.body, job);
+            job.start = gluedUp(*d.body, job, [](const PanelJob& layer) {
+                return layer.proof ? layer.proof->face.get() : nullptr;
+            });
         }
         job.proof = provePanel(d.body->sides(job, d.project.bodyHold.turn), job.plan,
                                d.project.bodyCut, d.project.machine, panelCell, stop);
         for (const ProofReport& side : job.proof->sides) {
-            append(d.findings, side.findings);
+            append(found, side.findings);
         }
     }
-    layTogether(d);
+    return found;
+}
+
+} // namespace
+
+namespace {
+
+// One function a part, so that they can be worked on side by side: each writes into its own part of
+// `d` and returns what it found.
+
+Findings planTheBoard(Derived& d, const std::stop_token& stop) {
+    checkStop(stop);
+    if (!d.setup) {
+        return {};
+    }
+    d.plan = planBoard(*d.board, *d.setup, d.project.bits, d.project.machine, d.project.cut);
+    easeBoard(*d.plan, *d.board, d.project.machine, stop);
+    return d.plan->findings;
+}
+
+Findings planTheNeck(Derived& d, const std::stop_token& stop) {
+    checkStop(stop);
+    if (!d.neck || !d.neck->placed) {
+        return {};
+    }
+    NeckJob& neck = *d.neck;
+    neck.plan = planNeck(neck.part, neck.setups, d.project.bits, d.project.machine,
+                         d.project.neckCut, d.project.cut);
+    easeNeck(neck.plan, neck.part, neck.setups, d.project.neckHold.turn, d.project.machine, stop);
+    return neck.plan.findings;
+}
+
+Findings planTheBody(Derived& d, const std::stop_token& stop) {
+    Findings found;
+    if (!d.body) {
+        return found;
+    }
+    BodyJob& body = *d.body;
+    body.volume = body.part.volume();
+    std::map<const PanelJob*, Stock> faces; // of the pieces that others are glued on
+    const auto faceOf = [&](const PanelJob& layer) {
+        const auto it = faces.find(&layer);
+        return it == faces.end() ? nullptr : &it->second;
+    };
+    for (PanelJob& job : body.panels) {
+        checkStop(stop);
+        if (!job.placed) {
+            continue;
+        }
+        const Panel& panel = body.panelOf(job);
+        job.plan =
+            planPanel(panel, job.setups, d.project.bits, d.project.machine, d.project.bodyCut);
+        append(found, job.plan.findings);
+        const auto start = panel.layers.empty() ? nullptr : gluedUp(body, job, faceOf);
+        faces.emplace(&job, easePanel(job.plan, panel, job.setups, d.project.bodyHold.turn, start,
+                                      d.project.machine, stop));
+        if (auto& cuts = job.plan.sides[0].cuts; !cuts.empty()) {
+            const HandStep step = handStepBefore(body.part, panel);
+            cuts.front().handBefore = step.what;
+            cuts.front().handMinutes = step.minutes;
+        }
+    }
+    return found;
+}
+
+/// What is to be posted, in running order.
+std::vector<PostJob> postJobs(const Derived& d) {
+    std::vector<PostJob> jobs;
+    if (d.plan) {
+        jobs.push_back({&d.plan->setup, &d.plan->cuts});
+    }
+    const auto add = [&](const std::array<SidePlan, 2>& sides) {
+        for (const SidePlan& side : sides) {
+            if (!side.cuts.empty()) {
+                jobs.push_back({&side.setup, &side.cuts});
+            }
+        }
+    };
+    if (d.neck && d.neck->placed) {
+        add(d.neck->plan.sides);
+    }
+    for (const PanelJob& job : d.body ? d.body->panels : noPanels) {
+        add(job.plan.sides);
+    }
+    return jobs;
 }
 
 } // namespace
 
 void derivePrograms(Derived& d, const std::stop_token& stop) {
-    std::vector<PostJob> jobs;
-    checkStop(stop);
-    if (d.setup) {
-        d.plan = planBoard(*d.board, *d.setup, d.project.bits, d.project.machine, d.project.cut);
-        append(d.findings, d.plan->findings);
-        jobs.push_back({&d.plan->setup, &d.plan->cuts});
+    std::array<Findings, 3> found;
+    tbb::parallel_invoke([&] { found[0] = planTheBoard(d, stop); },
+                         [&] { found[1] = planTheNeck(d, stop); },
+                         [&] { found[2] = planTheBody(d, stop); });
+    for (Findings& some : found) {
+        append(d.findings, some);
     }
-    checkStop(stop);
-    if (d.neck && d.neck->placed) {
-        d.neck->plan = planNeck(d.neck->part, d.neck->setups, d.project.bits, d.project.machine,
-                                d.project.neckCut, d.project.cut);
-        append(d.findings, d.neck->plan.findings);
-        for (const SidePlan& side : d.neck->plan.sides) {
-            jobs.push_back({&side.setup, &side.cuts});
-        }
-    }
-    if (d.body) {
-        d.body->volume = d.body->part.volume();
-    }
-    for (PanelJob& job : d.body ? d.body->panels : noPanels) {
-        checkStop(stop);
-        if (!job.placed) {
-            continue;
-        }
-        job.plan = planPanel(d.body->panelOf(job), job.setups, d.project.bits, d.project.machine,
-                             d.project.bodyCut);
-        append(d.findings, job.plan.findings);
-        if (auto& cuts = job.plan.sides[0].cuts; !cuts.empty()) {
-            const HandStep step = handStepBefore(d.body->part, d.body->panelOf(job));
-            cuts.front().handBefore = step.what;
-            cuts.front().handMinutes = step.minutes;
-        }
-        for (const SidePlan& side : job.plan.sides) {
-            if (!side.cuts.empty()) {
-                jobs.push_back({&side.setup, &side.cuts});
-            }
-        }
-    }
+    const std::vector<PostJob> jobs = postJobs(d);
     sortByWeight(d.findings);
     checkStop(stop);
     const std::vector<Program> programs =
         postPrograms(jobs, d.project.machine, {d.project.name, d.designHash, d.overrideReason});
-    for (const Program& program : programs) {
+    std::vector<RunProgram> read(programs.size());
+    d.programs.resize(programs.size());
+    const auto setupOf = [&](const Program& program) -> const Setup& {
+        return *std::find_if(jobs.begin(), jobs.end(), [&](const PostJob& j) {
+                    return j.setup->part == program.part && j.setup->name == program.setup;
+                })->setup;
+    };
+    tbb::parallel_for(std::size_t{0}, programs.size(), [&](std::size_t i) {
         checkStop(stop);
-        const PostJob& job = *std::find_if(jobs.begin(), jobs.end(), [&](const PostJob& j) {
-            return j.setup->part == program.part && j.setup->name == program.setup;
-        });
-        RunProgram run = readBack({program}, *job.setup).front();
-        d.programs.push_back({program, timeOf(run.path, d.project.machine), extentsOf(run.path),
-                              sha256(program.text)});
-        readBackOf(d, *job.setup).push_back(std::move(run));
+        const Program& program = programs[i];
+        read[i] = readBack({program}, setupOf(program)).front();
+        d.programs[i] = {program, timeOf(read[i].path, d.project.machine), extentsOf(read[i].path),
+                         sha256(program.text)};
+    });
+    for (std::size_t i = 0; i < programs.size(); ++i) {
+        readBackOf(d, setupOf(programs[i])).push_back(std::move(read[i]));
     }
 }
 
-void deriveProof(Derived& d, const std::stop_token& stop) {
-    if (!d.readBack.empty()) {
-        d.proof = proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, d.readBack,
-                             proofCell, stop);
-        append(d.findings, d.proof->findings);
+namespace {
+
+Findings proveTheBoard(Derived& d, const std::stop_token& stop) {
+    if (d.readBack.empty()) {
+        return {};
     }
+    d.proof = proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, d.readBack, proofCell,
+                         stop);
+    return d.proof->findings;
+}
+
+Findings proveTheNeck(Derived& d, const std::stop_token& stop) {
+    Findings found;
     if (d.neck && !d.neck->readBack[1].empty()) {
-        d.neck->proof =
-            proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, d.neck->plan,
-                      d.project.neckCut, d.project.machine, d.neck->readBack, proofCell, stop);
-        for (const ProofReport& side : d.neck->proof->sides) {
-            append(d.findings, side.findings);
+        NeckJob& neck = *d.neck;
+        neck.proof =
+            proveNeck(neck.part, neck.setups, d.project.neckHold.turn, neck.plan, d.project.neckCut,
+                      d.project.machine, neck.readBack, proofCell, stop);
+        for (const ProofReport& side : neck.proof->sides) {
+            append(found, side.findings);
         }
     }
+    return found;
+}
+
+} // namespace
+
+void deriveProof(Derived& d, const std::stop_token& stop) {
+    std::array<Findings, 3> found;
+    tbb::parallel_invoke([&] { found[0] = proveTheBoard(d, stop); },
+                         [&] { found[1] = proveTheNeck(d, stop); },
+                         [&] { found[2] = proveTheBody(d, stop); });
+    for (Findings& some : found) {
+        append(d.findings, some);
+    }
     if (d.body) {
-        proveBody(d, stop);
+        layTogether(d);
     }
     sortByWeight(d.findings);
 }

@@ -99,6 +99,9 @@ struct Derived {
     Findings findings; ///< of all steps so far
     double seconds() const;
     double secondsPlain() const;
+    /// Fed through air, distance over feed; of what is proved of these parts, or of all.
+    double secondsInAir(const std::vector<std::string>& parts = {}) const;
+    const ProgramLoad* loadOf(const std::string& program) const; ///< or nullptr: not proved
     ProgramPlace placeOf(std::size_t program) const;
     std::vector<std::string>
     parts() const; ///< that the project wants: "fretboard", "neck", "body core" ...

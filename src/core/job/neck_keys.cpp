@@ -145,6 +145,9 @@ void tunerKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.tuners.postHeight; });
     t.length("tuners.bushing", "diameter of a tuner's hole", 4, 20,
              [](Project& p) -> double& { return p.neck.tuners.bushing; });
+    enumKey(t, "tuners.bored", "who bores the tuners' holes: the machine, square to its bed, or hand",
+            Names<TunerBore, 2>{{"by-machine", "by-hand"}},
+            [](Project& p) -> TunerBore& { return p.neck.tuners.bore; });
     t.length("tuners.body_length", "its body behind the head, along the row", 8, 60,
              [](Project& p) -> double& { return p.neck.tuners.bodyLength; });
     t.length("tuners.body_width", "its body behind the head, across the row", 8, 40,

@@ -32,7 +32,8 @@ std::optional<Fit> fittedIn(const BodyJob& b, const std::string& name, const Pan
 
 } // namespace
 
-std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole) {
+std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
+                                     const std::function<const Stock*(const PanelJob&)>& faceOf) {
     std::optional<Stock> stock;
     double seam = whole.setups.face.bottomZ();
     for (const char* name : {"back", "core", "top"}) {
@@ -40,11 +41,12 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole)
         if (!layer) {
             continue;
         }
-        if (!layer->proof) {
+        const Stock* face = faceOf(*layer);
+        if (!face) {
             return nullptr;
         }
         const Setup& lay = layer->setups.face;
-        const Stock& wood = *layer->proof->face;
+        const Stock& wood = *face;
         const double top = seam + lay.blank.thickness - lay.faced;
         if (stock) {
             const bool last = std::string_view(name) == "top";

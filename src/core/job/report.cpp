@@ -21,6 +21,20 @@ json point(Vec3 p) {
     return {tidy(p.x), tidy(p.y), tidy(p.z)};
 }
 
+/// What a program asks of its bit, as its proof found it; null before that.
+json loadJson(const ProgramLoad& l) {
+    return {{"depth_mm", tidy(l.peak.depth)},
+            {"width_mm", tidy(l.peak.width)},
+            {"mm2", tidy(l.peak.area)},
+            {"of_allowed", tidy(l.most())},
+            {"line", l.mostLine()},
+            {"own_pass_mm2", tidy(l.own.area)},
+            {"plunge_mm", tidy(l.plunge.depth)},
+            {"chip_mm", tidy(l.chip.area)},
+            {"chip_of_allowed", tidy(l.chip.ofAllowed)},
+            {"watts", tidy(l.watts)}};
+}
+
 json programsJson(const Derived& d, const std::vector<std::string>& parts) {
     json list = json::array();
     for (const PostedProgram& p : d.programs) {
@@ -41,6 +55,10 @@ json programsJson(const Derived& d, const std::vector<std::string>& parts) {
              {"seconds", tidy(p.time.seconds)},
              {"seconds_plain", tidy(p.time.secondsPlain)},
              {"sha256", p.sha256}});
+        if (const ProgramLoad* load = d.loadOf(p.program.file)) {
+            list.back()["seconds_in_air"] = tidy(load->airSeconds);
+            list.back()["load"] = loadJson(*load);
+        }
     }
     return list;
 }
@@ -207,6 +225,7 @@ std::string reportJson(const Derived& d, const Papers& papers) {
                 {"setups", setupsJson(d)},
                 {"parts", partsJson(d)},
                 {"proof", proofList(d)},
+                {"seconds_in_air", tidy(d.secondsInAir(papers.parts))},
                 {"findings", findingsList(d.findings)}};
     if (!papers.missing.empty()) {
         doc["models_missing"] = papers.missing;

@@ -44,7 +44,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
                         p.program.part));
     }
     const std::unique_ptr<Link> link = openLink(address);
-    Sender sender(*link);
+    Sender sender(*link, control);
     RunRecord run;
     run.project = d.project.name;
     run.part = p.program.part;
@@ -52,6 +52,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.sha256 = p.sha256;
     run.designHash = d.designHash;
     run.address = address;
+    run.standIn = sender.status().standIn;
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
     if (right == PostingRight::overridden) {
@@ -61,7 +62,10 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     SendResult result;
     try {
         sender.ready(*d.placeOf(static_cast<std::size_t>(order - 1)).setup, d.project.machine);
-        result = sender.send(p.program.text, control, progress);
+        result = sender.send(p.program.text, progress);
+    } catch (const Cancelled&) {
+        result.outcome = SendOutcome::stopped;
+        result.remark = "Stopped by hand before the program began.";
     } catch (const Error& e) {
         result.outcome = SendOutcome::lost;
         result.remark = e.what();
@@ -69,8 +73,15 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.takenSeconds = result.machineSeconds;
     run.outcome = nameOf(result.outcome);
     run.remark = result.remark;
-    book.finish(run.id, run.takenSeconds, run.outcome, run.remark);
     run.end = timeNow();
+    try {
+        book.finish(run);
+    } catch (const Error& e) {
+        run.remark +=
+            fmt::format("{}{} The outcome is kept in {} and entered when the book is "
+                        "opened next.",
+                        run.remark.empty() ? "" : " ", e.what(), book.keepAside(run).string());
+    }
     return run;
 }
 

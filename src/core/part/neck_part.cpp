@@ -202,6 +202,7 @@ void NeckPart::makeHoles() {
         }
         holes_.push_back({"tuner", p.post, t.bushing, true, true, -back_.depth(p.post.x, p.post.y),
                           face(p.post.x)});
+        holes_.back().byHand = t.bore == TunerBore::byHand;
         const Vec2 screw = tunerScrew(t, p);
         if (t.pilot > 0 && inside(outline_.points(), screw)) {
             const double mouth = -back_.depth(screw.x, screw.y);
@@ -237,6 +238,27 @@ void NeckPart::makeHoles() {
         const double share = i == 0 ? 0.25 : 0.75;
         const Vec2 at = line.bass + (line.treble - line.bass) * share;
         holes_.push_back({"pin", at, neck_.pinSize, false, false, 0, -neck_.pinDepth});
+    }
+    reachOutOfTheWood();
+}
+
+/// Asks both faces over the whole of every hole.
+void NeckPart::reachOutOfTheWood() {
+    constexpr int round = 24;
+    for (NeckHole& h : holes_) {
+        for (int i = 0; i < round; ++i) {
+            const double a = 2 * std::numbers::pi * i / round;
+            const Vec2 p = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
+            const double front = face(p.x);
+            const double back = -back_.depth(p.x, p.y);
+            if (h.fromBack) {
+                h.mouthOut = std::max(h.mouthOut, h.mouth - back);
+                h.endOut = h.through ? std::max(h.endOut, front - h.floor) : 0;
+            } else {
+                h.mouthOut = std::max(h.mouthOut, front - h.mouth);
+                h.endOut = h.through ? std::max(h.endOut, h.floor - back) : 0;
+            }
+        }
     }
 }
 
@@ -372,6 +394,9 @@ double NeckPart::volume() const {
         sum -= carved_->cutOut();
     }
     for (const NeckHole& hole : holes_) {
+        if (hole.byHand) {
+            continue;
+        }
         const double area = std::numbers::pi * hole.diameter * hole.diameter / 4;
         sum -= area * std::abs(hole.mouth - hole.floor);
     }

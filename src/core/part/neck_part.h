@@ -50,6 +50,13 @@ struct NeckHole {
     bool through = false;
     double mouth = 0; ///< Z where it enters the wood
     double floor = 0; ///< Z of its end, the drill's point not counted
+    /// How much further than on its axis its wall reaches out of the wood, at the mouth and at the
+    /// end of one that goes through: a face that slants or is hollow is met by the rim first.
+    double mouthOut = 0, endOut = 0;
+    bool byHand = false; ///< drilled at the bench, no program's matter
+
+    double top() const { return mouth + (fromBack ? -mouthOut : mouthOut); }
+    double end() const { return floor + (fromBack ? endOut : -endOut); }
 };
 
 /// The neck as machinable geometry, instrument frame: glue plane on Z = 0, wood below it; a carved
@@ -107,6 +114,7 @@ private:
     void makeRodPockets();
     void makeHoles();
     void makeCaulHoles();
+    void reachOutOfTheWood();
 
     Neck neck_;
     Fretboard board_;

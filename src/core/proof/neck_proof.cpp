@@ -1,6 +1,7 @@
 #include "proof/neck_proof.h"
 
 #include "proof/blame.h"
+#include "proof/neck_holes.h"
 #include "proof/neck_walls.h"
 #include "proof/surface.h"
 #include "proof/travel.h"
@@ -192,7 +193,7 @@ private:
     std::vector<NeckHole> holesAt(double x) const {
         std::vector<NeckHole> out;
         for (const NeckHole& h : part_.holes()) {
-            if (std::abs(x - h.at.x) < h.diameter / 2 + 0.3) {
+            if (!h.byHand && std::abs(x - h.at.x) < h.diameter / 2 + 0.3) {
                 out.push_back(h);
             }
         }
@@ -312,6 +313,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         }
         append(r.findings, judgeTravel(*lies[side], machine, programs[side]));
         append(r.findings, judgeFilledFloors("neck", run.fillings[side], run.floors[side]));
+        addLoads(r, *lies[side], machine, plan.sides[side].cuts, programs[side], run.loads[side]);
     }
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));
     const ColumnJudge judge(part, setups.back, plan, cut, stock);
@@ -343,6 +345,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         append(r.findings, std::move(walls.findings));
     }
     append(proof.sides[1].findings, judgeNeckHolding(part, setups.back, plan, cut, stock));
+    append(proof.sides[1].findings, judgeNeckHoles(part, setups.back, plan, stock));
     measureRod(proof, part, setups.back, run);
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);

@@ -1,5 +1,7 @@
 #include "proof/neck_run.h"
 
+#include "proof/ease.h"
+
 #include <algorithm>
 
 namespace wren {
@@ -45,8 +47,8 @@ std::vector<Filling> stripsOf(const NeckSides& sides) {
     return strips;
 }
 
-Simulation firstSide(const NeckSides& sides, Moment until, double cell, const std::stop_token& stop,
-                     const std::vector<Filling>& fillings) {
+/// The blank, or the piece it has been glued up to.
+Stock blankOf(const NeckSides& sides, double cell) {
     const Setup& face = sides.setups.face;
     Stock stock(face.blank, face.bottomZ(), cell);
     for (int c = 0; c < stock.columns() && face.scarfed; ++c) {
@@ -55,7 +57,12 @@ Simulation firstSide(const NeckSides& sides, Moment until, double cell, const st
         stock.keep(c, face.fromInstrument.toSetup({x, 0, wood.under}).z,
                    face.fromInstrument.toSetup({x, 0, wood.over}).z);
     }
-    return simulateOn(std::move(stock), sides.programs[0], until, stop, fillings);
+    return stock;
+}
+
+Simulation firstSide(const NeckSides& sides, Moment until, double cell, const std::stop_token& stop,
+                     const std::vector<Filling>& fillings, Loads loads = Loads::ignored) {
+    return simulateOn(blankOf(sides, cell), sides.programs[0], until, stop, fillings, loads);
 }
 
 /// Filled markers of a carved face.
@@ -79,13 +86,27 @@ Stock turned(const NeckSides& sides, const Stock& face) {
 
 NeckRun runNeck(const NeckSides& sides, double cell, const std::stop_token& stop) {
     std::vector<Filling> markers = markersOf(sides);
-    Simulation one = firstSide(sides, {}, cell, stop, markers);
+    Simulation one = firstSide(sides, {}, cell, stop, markers, Loads::traced);
     std::vector<Filling> strips = stripsOf(sides);
-    Simulation two = simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, strips);
+    Simulation two =
+        simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, strips, Loads::traced);
     return {std::move(two.stock),
             {std::move(one.collisions), std::move(two.collisions)},
             {std::move(markers), std::move(strips)},
-            {std::move(one.floors), std::move(two.floors)}};
+            {std::move(one.floors), std::move(two.floors)},
+            {std::move(one.loads), std::move(two.loads)}};
+}
+
+void easeNeck(NeckPlan& plan, const NeckPart& part, const NeckSetups& setups, TurnOver turn,
+              const Machine& machine, const std::stop_token& stop) {
+    const std::array<std::vector<RunProgram>, 2> programs{asPrograms(plan.sides[0].cuts),
+                                                          asPrograms(plan.sides[1].cuts)};
+    const NeckSides sides{part, setups, turn, programs};
+    const std::vector<Filling> markers = markersOf(sides);
+    const Stock face = easeCuts(plan.sides[0].cuts, blankOf(sides, easeCell),
+                                {setups.face, machine, markers, stop});
+    const std::vector<Filling> strips = stripsOf(sides);
+    easeCuts(plan.sides[1].cuts, turned(sides, face), {setups.back, machine, strips, stop});
 }
 
 Stock neckStockAt(const NeckSides& sides, std::size_t side, Moment moment, double cell,

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "cut/neck_recipe.h"
 #include "hold/neck_setup.h"
 #include "proof/simulate.h"
 
@@ -25,11 +26,17 @@ struct NeckRun {
     /// Filled markers of a carved face; the strips over a rod that goes in from the back.
     std::array<std::vector<Filling>, 2> fillings;
     std::array<std::vector<FloorSeen>, 2> floors; ///< of what they fill, just before
+    std::array<std::vector<LoadTrace>, 2> loads;
 };
 NeckRun runNeck(const NeckSides& sides, double cell, const std::stop_token& stop = {});
 
 /// The wood in that side's setup at a moment of its programs.
 Stock neckStockAt(const NeckSides& sides, std::size_t side, Moment moment, double cell,
                   const std::stop_token& stop = {});
+
+/// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h).
+/// Throws Cancelled.
+void easeNeck(NeckPlan& plan, const NeckPart& part, const NeckSetups& setups, TurnOver turn,
+              const Machine& machine, const std::stop_token& stop = {});
 
 } // namespace wren

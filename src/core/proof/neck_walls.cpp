@@ -133,7 +133,7 @@ public:
 
     void holes(bool fromBack) {
         for (const NeckHole& hole : part_.holes()) {
-            if (hole.fromBack != fromBack) {
+            if (hole.fromBack != fromBack || hole.byHand) {
                 continue;
             }
             double reached = 0;

@@ -2,6 +2,7 @@
 
 #include "geom/inset.h"
 #include "proof/blame.h"
+#include "proof/ease.h"
 #include "proof/panel_holding.h"
 #include "proof/panel_walls.h"
 #include "proof/surface.h"
@@ -60,20 +61,24 @@ struct PanelRun {
     Stock face;
     Stock whole;
     std::array<std::vector<Collision>, 2> collisions;
+    std::array<std::vector<LoadTrace>, 2> loads;
 };
 
 PanelRun runPanel(const PanelSides& sides, double cell, const std::stop_token& stop) {
-    Simulation one = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop);
+    Simulation one =
+        simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop, {}, Loads::traced);
     one.stock.openCutHollows();
     sawOff(one.stock, sides);
     if (!sides.setups.back) {
-        return {one.stock, one.stock, {std::move(one.collisions), {}}};
+        return {one.stock, one.stock, {std::move(one.collisions), {}}, {std::move(one.loads), {}}};
     }
-    Simulation two = simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop);
+    Simulation two =
+        simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, {}, Loads::traced);
     two.stock.openCutHollows();
     return {std::move(one.stock),
             std::move(two.stock),
-            {std::move(one.collisions), std::move(two.collisions)}};
+            {std::move(one.collisions), std::move(two.collisions)},
+            {std::move(one.loads), std::move(two.loads)}};
 }
 
 /// Cells of the final wood against the design, both faces at once.
@@ -384,6 +389,21 @@ private:
 
 } // namespace
 
+Stock easePanel(PanelPlan& plan, const Panel& panel, const PanelSetups& setups, TurnOver turn,
+                std::shared_ptr<const Stock> start, const Machine& machine,
+                const std::stop_token& stop) {
+    const PanelPrograms none;
+    const PanelSides sides{panel, setups, turn, none, std::move(start)};
+    Stock face =
+        easeCuts(plan.sides[0].cuts, blankOf(sides, easeCell), {setups.face, machine, {}, stop});
+    face.openCutHollows();
+    sawOff(face, sides);
+    if (setups.back) {
+        easeCuts(plan.sides[1].cuts, turned(sides, face), {*setups.back, machine, {}, stop});
+    }
+    return face;
+}
+
 Stock panelStockAt(const PanelSides& sides, std::size_t side, Moment moment, double cell,
                    const std::stop_token& stop) {
     if (side == 0) {
@@ -410,6 +430,7 @@ PanelProof provePanel(const PanelSides& sides, const PanelPlan& plan, const Body
         }
         if (!sides.programs[k].empty()) {
             append(r.findings, judgeTravel(setup, machine, sides.programs[k]));
+            addLoads(r, setup, machine, plan.sides[k].cuts, sides.programs[k], run.loads[k]);
             WallReport walls =
                 judgePanelWalls(sides.panel, setup, plan, cut, sides.programs[k], k == 1);
             r.wallMax = walls.worst;

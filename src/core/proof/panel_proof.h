@@ -39,6 +39,13 @@ struct PanelProof {
     bool passed() const { return sides[0].passed && sides[1].passed; }
 };
 
+/// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h), on
+/// `start`, the wood glued up from earlier pieces, or the blank. Returns the wood as the face side
+/// leaves it. Throws Cancelled.
+Stock easePanel(PanelPlan& plan, const Panel& panel, const PanelSetups& setups, TurnOver turn,
+                std::shared_ptr<const Stock> start, const Machine& machine,
+                const std::stop_token& stop = {});
+
 /// Cells of the proof of a body's pieces, mm.
 inline constexpr double panelCell = 0.3;
 

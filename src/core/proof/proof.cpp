@@ -1,5 +1,6 @@
 #include "proof/proof.h"
 
+#include "proof/ease.h"
 #include "proof/holding.h"
 #include "proof/surface.h"
 #include "proof/travel.h"
@@ -51,6 +52,24 @@ Finding collisionFinding(const Collision& c, const RunProgram& program, const Se
     return f;
 }
 
+void addLoads(ProofReport& report, const Setup& setup, const Machine& machine,
+              const std::vector<Cut>& cuts, const std::vector<RunProgram>& programs,
+              const std::vector<LoadTrace>& traces) {
+    const Wood& wood = woodById(setup.blank.wood);
+    for (std::size_t i = 0; i < traces.size(); ++i) {
+        const OwnPass own = ownPass(programs[i].bit, wood, machine, cuts);
+        report.loads.push_back(loadOf(programs[i], traces[i], own, wood));
+    }
+    append(report.findings, judgeLoads(setup, programs, report.loads));
+}
+
+void easeBoard(BoardPlan& plan, const BoardPart& board, const Machine& machine,
+               const std::stop_token& stop) {
+    const std::vector<Filling> fillings = fillingsOf(board, plan.setup, asPrograms(plan.cuts));
+    easeCuts(plan.cuts, Stock(plan.setup.blank, plan.setup.bottomZ(), easeCell),
+             {plan.setup, machine, fillings, stop});
+}
+
 ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
                        const Machine& machine, const std::vector<RunProgram>& programs, double cell,
                        const std::stop_token& stop) {
@@ -59,12 +78,13 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
     report.setup = plan.setup.name;
     report.cell = cell;
     const std::vector<Filling> fillings = fillingsOf(board, plan.setup, programs);
-    const Simulation run = simulate(plan.setup, programs, cell, {}, stop, fillings);
+    const Simulation run = simulate(plan.setup, programs, cell, {}, stop, fillings, Loads::traced);
     for (const Collision& c : run.collisions) {
         report.findings.push_back(collisionFinding(c, programs[c.program], plan.setup));
     }
     append(report.findings, judgeTravel(plan.setup, machine, programs));
     append(report.findings, judgeFilledFloors(report.part, fillings, run.floors));
+    addLoads(report, plan.setup, machine, plan.cuts, programs, run.loads);
     report.deviation = emptyDeviation(run.stock);
     double squares = 0;
     const CuttingPieces pieces(programs);

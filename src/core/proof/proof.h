@@ -1,7 +1,7 @@
 #pragma once
 
 #include "base/finding.h"
-#include "proof/simulate.h"
+#include "proof/load.h"
 
 #include <stop_token>
 #include <vector>
@@ -34,6 +34,7 @@ struct ProofReport {
     bool passed = false;
     Findings findings;
     DeviationField deviation;
+    std::vector<ProgramLoad> loads; ///< of that setup's programs, in their order
 };
 
 /// The tolerances of the proof, mm.
@@ -44,6 +45,16 @@ inline constexpr double proofCell = 0.2;
 
 /// What a collision means to the maker.
 Finding collisionFinding(const Collision& collision, const RunProgram& program, const Setup& setup);
+
+/// Works out what a setup's programs ask of their bits and adds what is too much to the report.
+void addLoads(ProofReport& report, const Setup& setup, const Machine& machine,
+              const std::vector<Cut>& cuts, const std::vector<RunProgram>& programs,
+              const std::vector<LoadTrace>& traces);
+
+/// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h).
+/// Throws Cancelled.
+void easeBoard(BoardPlan& plan, const BoardPart& board, const Machine& machine,
+               const std::stop_token& stop = {});
 
 /// Proves the programs of one board. `programs` must come from readBack(), that is from the posted
 /// text; the plan gives only what was meant (setup, tabs, tolerances). Throws Cancelled.

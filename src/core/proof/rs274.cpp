@@ -200,6 +200,7 @@ LineEffect Rs274Reader::read(std::string_view line) {
     for (Move& m : effect.moves) {
         m.line = lineNumber_;
         m.spindleOn = state_.spindleOn;
+        m.rpm = state_.spindleOn ? state_.speed : 0;
     }
     return effect;
 }

@@ -38,6 +38,7 @@ public:
     Vec3 offset() const { return state_.offsets[static_cast<std::size_t>(state_.system)]; }
     void setOffset(int system, Vec3 machine); ///< system 1 to 6 for G54 to G59
     bool spindleOn() const { return state_.spindleOn; }
+    void stopSpindle() { state_.spindleOn = false; } ///< by hand, as an alarm does
     double feed() const { return state_.feed; } ///< mm/min
     int lineNumber() const { return lineNumber_; }
     LengthUnit unit() const { return state_.inch ? LengthUnit::inch : LengthUnit::mm; }

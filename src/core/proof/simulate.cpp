@@ -65,13 +65,14 @@ Prepared prepare(const RunProgram& program, const Stock& stock) {
 
 class Band {
 public:
-    Band(Stock& stock, int from, int to, const std::stop_token& stop)
-        : stock_(stock), from_(from), to_(to), stop_(stop) {}
+    Band(Stock& stock, int from, int to, const std::stop_token& stop, bool near)
+        : stock_(stock), from_(from), to_(to), stop_(stop), near_(near) {}
 
     void run(std::size_t index, const RunProgram& program, const Prepared& prepared,
-             const Moment& until) {
-        const double widest = std::max(
-            {prepared.tool.radius, prepared.body.radius, prepared.holderMatters ? colletNut : 0.0});
+             const Moment& until, LoadTrace* loads) {
+        const double widest =
+            std::max({prepared.tool.radius + (near_ ? nearWider : 0.0), prepared.body.radius,
+                      prepared.holderMatters ? colletNut : 0.0});
         const double yLow = stock_.y(from_) - widest;
         const double yHigh = stock_.y(to_ - 1) + widest;
         const bool last = index == until.program;
@@ -91,7 +92,7 @@ public:
                 }
                 move.to = move.at(until.fraction);
             }
-            one(index, i, move, program.bit, prepared);
+            one(index, i, move, program.bit, prepared, loads);
         }
     }
 
@@ -135,7 +136,7 @@ private:
     }
 
     void one(std::size_t program, std::size_t index, const Move& move, const Bit& bit,
-             const Prepared& prepared) {
+             const Prepared& prepared, LoadTrace* loads) {
         if (!move.cuts()) {
             note(Collision::Kind::rapidInWood, program, index,
                  entersWood(stock_, prepared.tool, 0, move, from_, to_));
@@ -149,7 +150,14 @@ private:
             note(Collision::Kind::holderInWood, program, index,
                  entersWood(stock_, prepared.holder, bit.reachOrUsual(), move, from_, to_));
         }
-        sweep(stock_, prepared.tool, move, from_, to_);
+        if (near_ && loads && !loads->near(index)) {
+            const double r = prepared.tool.radius + nearWider;
+            if (touchesWood(stock_, {r, 0, 0, r}, -nearLower, move, from_, to_)) {
+                loads->setNear(index);
+            }
+        }
+        sweep(stock_, prepared.tool, move, from_, to_,
+              loads ? std::optional(loads->along(index)) : std::nullopt);
     }
 
     void note(Collision::Kind kind, std::size_t program, std::size_t move, double depth) {
@@ -162,6 +170,7 @@ private:
     int from_;
     int to_;
     const std::stop_token& stop_;
+    bool near_;
     Collisions collisions_;
 };
 
@@ -179,14 +188,16 @@ std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Set
 }
 
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
-                    Moment until, const std::stop_token& stop,
-                    const std::vector<Filling>& fillings) {
-    return simulateOn(Stock(setup.blank, setup.bottomZ(), cell), programs, until, stop, fillings);
+                    Moment until, const std::stop_token& stop, const std::vector<Filling>& fillings,
+                    Loads loads) {
+    return simulateOn(Stock(setup.blank, setup.bottomZ(), cell), programs, until, stop, fillings,
+                      loads);
 }
 
 Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Moment until,
-                      const std::stop_token& stop, const std::vector<Filling>& fillings) {
-    Simulation result{std::move(start), {}, {}};
+                      const std::stop_token& stop, const std::vector<Filling>& fillings,
+                      Loads loads) {
+    Simulation result{std::move(start), {}, {}, {}};
     Stock& stock = result.stock;
     std::vector<Prepared> prepared;
     for (const RunProgram& p : programs) {
@@ -195,13 +206,17 @@ Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Mome
     const std::size_t count = until.program == Moment::theEnd
                                   ? programs.size()
                                   : std::min(programs.size(), until.program + 1);
+    for (std::size_t i = 0; i < count && loads != Loads::ignored; ++i) {
+        result.loads.emplace_back(programs[i].path, stock.cell());
+    }
     const int bands = (stock.rows() + rowsPerBand - 1) / rowsPerBand;
     std::vector<Collisions> found(static_cast<std::size_t>(bands));
     std::vector<std::vector<FloorSeen>> floors(static_cast<std::size_t>(bands),
                                                std::vector<FloorSeen>(fillings.size()));
     tbb::parallel_for(0, bands, [&](int b) {
         const auto k = static_cast<std::size_t>(b);
-        Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop);
+        Band band(stock, b * rowsPerBand, std::min((b + 1) * rowsPerBand, stock.rows()), stop,
+                  loads == Loads::tracedNear);
         for (std::size_t i = 0; i < count; ++i) {
             // All are measured before any is poured: they may overlap.
             for (std::size_t f = 0; f < fillings.size(); ++f) {
@@ -214,7 +229,8 @@ Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Mome
                     band.pour(f);
                 }
             }
-            band.run(i, programs[i], prepared[i], until);
+            band.run(i, programs[i], prepared[i], until,
+                     result.loads.empty() ? nullptr : &result.loads[i]);
         }
         found[k] = band.take();
     });

@@ -47,17 +47,27 @@ struct Simulation {
     Stock stock;
     std::vector<Collision> collisions; ///< at most one of each kind per program, in running order
     std::vector<FloorSeen> floors;     ///< one for each filling
+    std::vector<LoadTrace> loads;      ///< one for each program run, where they were asked for
 };
+
+/// Whether the wood that is taken is booked along the way.
+/// `near` also notes the moves during which no wood stands near the tool.
+enum class Loads { ignored, traced, tracedNear };
+
+/// How near that is: so much wider than the tool, and so much lower, mm.
+inline constexpr double nearWider = 0.4;
+inline constexpr double nearLower = -0.02; ///< negative: the floor it has just cut is not near
 
 /// Runs the programs against the blank. Bands of rows go to the processor's threads and each band
 /// takes all moves in order, so the result does not depend on how many threads there are. Fillings
 /// are poured as their programs come up. Throws Cancelled.
 Simulation simulate(const Setup& setup, const std::vector<RunProgram>& programs, double cell,
                     Moment until = {}, const std::stop_token& stop = {},
-                    const std::vector<Filling>& fillings = {});
+                    const std::vector<Filling>& fillings = {}, Loads loads = Loads::ignored);
 
 /// The same on wood that has been cut before and lies in the programs' own frame.
 Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Moment until = {},
-                      const std::stop_token& stop = {}, const std::vector<Filling>& fillings = {});
+                      const std::stop_token& stop = {}, const std::vector<Filling>& fillings = {},
+                      Loads loads = Loads::ignored);
 
 } // namespace wren

@@ -1,10 +1,12 @@
 #pragma once
 
 #include "cut/move.h"
+#include "proof/load_trace.h"
 #include "shop/bit.h"
 #include "shop/blank.h"
 
 #include <cstddef>
+#include <optional>
 #include <vector>
 
 namespace wren {
@@ -57,6 +59,10 @@ public:
     float low(int column, int row) const {
         return low_.empty() ? static_cast<float>(bottom_) : low_[index(column, row)];
     }
+    /// The underside below a cell handed out by row().
+    float lowOf(const float* cell) const {
+        return low_.empty() ? static_cast<float>(bottom_) : low_[std::size_t(cell - high_.data())];
+    }
     bool wood(int column, int row) const { return high(column, row) > low(column, row); }
     float* row(int r) { return high_.data() + index(0, r); }
     const float* row(int r) const { return high_.data() + index(0, r); }
@@ -87,13 +93,19 @@ private:
 };
 
 /// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a
-/// cell's centre is within 0.0001 mm for straight moves; arcs go as chords within 0.001 mm.
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
+/// cell's centre is within 0.0001 mm for straight moves; arcs go as chords within 0.001 mm. What is
+/// taken is booked along the move's way where that is asked for.
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
+           std::optional<LoadTrace::Along> taken = std::nullopt);
 
 /// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during
 /// `move`; 0 when it stays clear. Same rows, nothing is taken away.
 double entersWood(const Stock& stock, const EndShape& body, double above, const Move& move,
                   int rowFrom, int rowTo);
+
+/// Whether it would, by however little.
+bool touchesWood(const Stock& stock, const EndShape& body, double above, const Move& move,
+                 int rowFrom, int rowTo);
 
 /// The height the move leaves at one point, +infinity where the tool does not pass: the same
 /// geometry, asked for a single place.

@@ -22,6 +22,17 @@ public:
         }
     }
 
+    /// How far along, as a fraction, the tool's rim first comes over the point it will cover.
+    double reached(double x, double y) const {
+        if (len_ == 0) {
+            return 0;
+        }
+        const Vec2 p = Vec2{x, y} - a_.xy();
+        const double along = dot(p, u_);
+        const double half = std::sqrt(std::max(0.0, r_ * r_ - (dot(p, p) - along * along)));
+        return std::clamp((along - half) / len_, 0.0, 1.0);
+    }
+
     double yMin() const { return std::min(a_.y, b_.y) - r_; }
     double yMax() const { return std::max(a_.y, b_.y) + r_; }
     double zMin() const { return zMin_; }
@@ -91,6 +102,9 @@ public:
 
     /// No lower than this between two places of a row, quickly.
     double lowerBound(double x0, double x1, double y) const {
+        if (len_ == 0) { // straight down: no line to be beside
+            return zMin_;
+        }
         const Vec2 p = Vec2{x0, y} - a_.xy();
         const Vec2 q = Vec2{x1, y} - a_.xy();
         const double left = cross(u_, p);
@@ -185,6 +199,54 @@ private:
     double slope_ = 0;
 };
 
+/// Books the wood cells lose under the bin of the way in which the tool reaches them.
+class Meter {
+public:
+    /// A piece from one fraction of the whole move to another.
+    Meter(LoadTrace::Along along, const Swept& piece, double from, double to)
+        : along_(along), piece_(piece), from_(from), span_(to - from) {}
+    ~Meter() { flush(); }
+    Meter(const Meter&) = delete;
+    Meter& operator=(const Meter&) = delete;
+
+    void take(double x, double y, double height) {
+        if (height < rounding) {
+            return;
+        }
+        std::size_t bin = 0;
+        if (along_.bins() > 1) {
+            const double at = from_ + span_ * piece_.reached(x, y);
+            bin = std::min(along_.bins() - 1,
+                           static_cast<std::size_t>(at * static_cast<double>(along_.bins())));
+        }
+        if (bin != bin_) {
+            flush();
+            bin_ = bin;
+        }
+        height_ += height;
+        ++cells_;
+    }
+
+private:
+    static constexpr double rounding = 0.0005; ///< mm
+
+    void flush() {
+        if (cells_ > 0) {
+            along_.add(bin_, height_, cells_);
+        }
+        height_ = 0;
+        cells_ = 0;
+    }
+
+    LoadTrace::Along along_;
+    const Swept& piece_;
+    double from_;
+    double span_;
+    std::size_t bin_ = 0;
+    double height_ = 0;
+    int cells_ = 0;
+};
+
 /// Calls f(row, first column, last column) for the cells whose centres the tool covers.
 template <typename F>
 void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F f) {
@@ -204,23 +266,50 @@ void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F 
     }
 }
 
-/// Calls f(from, to) for the straight pieces of a move.
+/// Calls f(from, to, fraction, fraction) for the straight pieces of a move.
 template <typename F>
 void overPieces(const Move& move, F f) {
     const int n = chordsFor(move, arcTolerance);
     Vec3 from = move.from;
     for (int i = 1; i <= n; ++i) {
         const Vec3 to = move.at(static_cast<double>(i) / n);
-        f(from, to);
+        f(from, to, static_cast<double>(i - 1) / n, static_cast<double>(i) / n);
         from = to;
     }
 }
 
-void lowerTo(float* cells, int count, float z) {
-    for (int i = 0; i < count; ++i) {
-        cells[i] = cells[i] < z ? cells[i] : z;
+/// All cells of a row that the tool brings down to one height.
+class LevelRow {
+public:
+    LevelRow(Stock& stock, int row, Meter* meter)
+        : stock_(stock), cells_(stock.row(row)), y_(stock.y(row)), meter_(meter) {}
+
+    void lower(int from, int to, float z) {
+        float* cells = cells_ + from;
+        const int count = to - from;
+        if (meter_ && count > 0 && *std::max_element(cells, cells + count) > z) {
+            for (int i = 0; i < count; ++i) {
+                if (cells[i] > z) {
+                    meter_->take(stock_.x(from + i), y_, woodOver(from + i, z));
+                }
+            }
+        }
+        for (int i = 0; i < count; ++i) {
+            cells[i] = cells[i] < z ? cells[i] : z;
+        }
     }
-}
+
+private:
+    /// What the cell loses; below its own underside there is none.
+    double woodOver(int column, float z) const {
+        return cells_[column] - std::max(z, stock_.lowOf(cells_ + column));
+    }
+
+    Stock& stock_;
+    float* cells_;
+    double y_;
+    Meter* meter_;
+};
 
 /// Cells of a row that are lowered together where the swept surface is smooth; halved, down to the
 /// fewest worth it, where it is not.
@@ -231,8 +320,8 @@ constexpr double smooth = 1e-5; ///< mm, where it is checked; between, within 0.
 /// One row of a rounded end's pass, cell by cell.
 class Row {
 public:
-    Row(Stock& stock, const Swept& swept, int row)
-        : stock_(stock), swept_(swept), cells_(stock.row(row)), y_(stock.y(row)) {}
+    Row(Stock& stock, const Swept& swept, int row, Meter* meter)
+        : stock_(stock), swept_(swept), cells_(stock.row(row)), y_(stock.y(row)), meter_(meter) {}
 
     void lower(int from, int to) {
         for (int c = from; c < to; ++c) {
@@ -273,21 +362,28 @@ public:
     }
 
 private:
-    void take(int c, double z) { cells_[c] = std::min(cells_[c], static_cast<float>(z)); }
+    void take(int c, double z) {
+        const auto low = static_cast<float>(z);
+        if (meter_ && low < cells_[c]) {
+            meter_->take(stock_.x(c), y_, cells_[c] - std::max(low, stock_.lowOf(cells_ + c)));
+        }
+        cells_[c] = std::min(cells_[c], low);
+    }
 
     Stock& stock_;
     const Swept& swept_;
     float* cells_;
     double y_;
+    Meter* meter_;
 };
 
-void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
+void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo, Meter* meter) {
     overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
         if (swept.flatAndLevel()) {
-            lowerTo(stock.row(row) + c0, c1 - c0 + 1, static_cast<float>(swept.zMin()));
+            LevelRow(stock, row, meter).lower(c0, c1 + 1, static_cast<float>(swept.zMin()));
             return;
         }
-        Row cells(stock, swept, row);
+        Row cells(stock, swept, row, meter);
         int c = c0;
         for (; c + mostTogether <= c1; c += mostTogether) {
             cells.lowerTogether(c);
@@ -298,36 +394,43 @@ void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo) {
 
 /// A level pass of a rounded end along X, the bulk of a radius: all cells of a row between the two
 /// ends get the same height.
-void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom, int rowTo) {
+void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom, int rowTo,
+                 Meter* meter) {
     overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
-        float* cells = stock.row(row);
         const double y = stock.y(row);
         const int m0 = std::clamp(static_cast<int>(std::ceil(stock.column(x0))), c0, c1 + 1);
         const int m1 = std::clamp(static_cast<int>(std::floor(stock.column(x1))) + 1, m0, c1 + 1);
+        LevelRow cells(stock, row, meter);
         const auto ends = [&](int from, int to) {
             for (int c = from; c < to; ++c) {
-                cells[c] = std::min(cells[c], static_cast<float>(swept.height(stock.x(c), y)));
+                cells.lower(c, c + 1, static_cast<float>(swept.height(stock.x(c), y)));
             }
         };
         ends(c0, m0);
-        lowerTo(cells + m0, m1 - m0, static_cast<float>(swept.height((x0 + x1) / 2, y)));
+        cells.lower(m0, m1, static_cast<float>(swept.height((x0 + x1) / 2, y)));
         ends(m1, c1 + 1);
     });
 }
 
 } // namespace
 
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo) {
-    overPieces(move, [&](Vec3 from, Vec3 to) {
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
+           std::optional<LoadTrace::Along> taken) {
+    overPieces(move, [&](Vec3 from, Vec3 to, double start, double end) {
         const Swept swept(from, to, tool);
         if (swept.zMin() >= stock.topZ()) {
             return;
         }
+        std::optional<Meter> meter;
+        if (taken) {
+            meter.emplace(*taken, swept, start, end);
+        }
+        Meter* metered = meter ? &*meter : nullptr;
         if (!tool.plainFlat() && from.y == to.y && from.z == to.z && from.x != to.x) {
             sweepAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x), rowFrom,
-                        rowTo);
+                        rowTo, metered);
         } else {
-            sweepPiece(stock, swept, rowFrom, rowTo);
+            sweepPiece(stock, swept, rowFrom, rowTo, metered);
         }
     });
 }
@@ -335,7 +438,7 @@ void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, in
 double entersWood(const Stock& stock, const EndShape& body, double above, const Move& move,
                   int rowFrom, int rowTo) {
     double deepest = 0;
-    overPieces(move, [&](Vec3 from, Vec3 to) {
+    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
         const Vec3 lift{0, 0, above};
         const Swept swept(from + lift, to + lift, body);
         if (swept.zMin() >= stock.topZ()) {
@@ -353,9 +456,29 @@ double entersWood(const Stock& stock, const EndShape& body, double above, const 
     return deepest;
 }
 
+bool touchesWood(const Stock& stock, const EndShape& body, double above, const Move& move,
+                 int rowFrom, int rowTo) {
+    bool touches = false;
+    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
+        const Vec3 lift{0, 0, above};
+        const Swept swept(from + lift, to + lift, body);
+        if (touches || swept.zMin() >= stock.topZ()) {
+            return;
+        }
+        overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
+            const float* cells = stock.row(row);
+            for (int c = c0; c <= c1 && !touches; ++c) {
+                touches = cells[c] > swept.zMin() && stock.wood(c, row) &&
+                          cells[c] > swept.height(stock.x(c), stock.y(row));
+            }
+        });
+    });
+    return touches;
+}
+
 double heightLeftAt(Vec2 point, const EndShape& tool, const Move& move) {
     double lowest = infinity;
-    overPieces(move, [&](Vec3 from, Vec3 to) {
+    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
         lowest = std::min(lowest, Swept(from, to, tool).height(point.x, point.y));
     });
     return lowest;

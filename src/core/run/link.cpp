@@ -28,12 +28,16 @@ public:
 
     void send(std::string_view bytes) override {
         while (!bytes.empty()) {
-            const ssize_t n = ::write(fd_, bytes.data(), bytes.size());
+            // A socket whose other side is gone must not kill us; a terminal knows no such flag.
+            ssize_t n = ::send(fd_, bytes.data(), bytes.size(), MSG_NOSIGNAL);
+            if (n < 0 && errno == ENOTSOCK) {
+                n = ::write(fd_, bytes.data(), bytes.size());
+            }
             if (n > 0) {
                 bytes.remove_prefix(static_cast<std::size_t>(n));
             } else if (n < 0 && (errno == EAGAIN || errno == EINTR)) {
                 pollfd p{fd_, POLLOUT, 0};
-                if (::poll(&p, 1, 3000) == 0) {
+                if (::poll(&p, 1, 1000) == 0) {
                     gone("takes no more bytes");
                 }
             } else {
@@ -100,6 +104,7 @@ std::unique_ptr<Link> openTcp(const std::string& address, const std::string& res
     }
     const int yes = 1; // short lines must not wait to be joined
     ::setsockopt(fd, IPPROTO_TCP, TCP_NODELAY, &yes, sizeof yes);
+    ::fcntl(fd, F_SETFL, ::fcntl(fd, F_GETFL) | O_NONBLOCK); // a machine that reads no more
     return std::make_unique<DescriptorLink>(fd, address);
 }
 

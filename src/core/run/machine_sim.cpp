@@ -69,7 +69,7 @@ std::string MachineSim::status() const {
     const Vec3 p = position();
     const Vec3 w = p - reader_.offset();
     return fmt::format("state:{} x:{:.3f} y:{:.3f} z:{:.3f} wx:{:.3f} wy:{:.3f} wz:{:.3f} free:{} "
-                       "spindle:{} clock:{:.3f}",
+                       "spindle:{} clock:{:.3f} stand-in",
                        nameOf(state_), p.x, p.y, p.z, w.x, w.y, w.z, freeBytes(),
                        spindle_ ? "on" : "off", clock_);
 }
@@ -90,12 +90,13 @@ void MachineSim::stopMotion() {
     exitSpeed_ = 0;
     waiting_ = Waiting::nothing;
     reader_.setPosition(at_);
+    reader_.stopSpindle(); // and it stays off until the next M3
+    spindle_ = false;
     dropBuffer();
 }
 
 void MachineSim::alarm(ErrorNumber number) {
     stopMotion();
-    spindle_ = false;
     state_ = State::alarm;
     refuse(number);
 }
@@ -106,7 +107,6 @@ void MachineSim::receive(std::string_view raw) {
         reply(status());
     } else if (line == "reset") {
         stopMotion();
-        spindle_ = false;
         state_ = State::idle;
         reply("ok");
     } else if (line == "hold") {

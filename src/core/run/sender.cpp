@@ -2,9 +2,13 @@
 
 #include "base/error.h"
 
+#include "cut/settings.h"
+
 #include <algorithm>
+#include <array>
 #include <charconv>
 #include <chrono>
+#include <cmath>
 #include <deque>
 #include <vector>
 
@@ -16,16 +20,33 @@ namespace {
 using Clock = std::chrono::steady_clock;
 
 constexpr auto askEvery = std::chrono::milliseconds(100);
-/// A machine that says nothing for this long, though asked again and again, is gone.
-constexpr auto silence = std::chrono::milliseconds(3000);
+constexpr std::size_t longestAnswer = 4096; ///< bytes without a line end
+constexpr double noPlace = 1e5;             ///< mm: no bench router stands there
 
+/// The number behind a key, whole and finite.
 double numberAfter(std::string_view line, std::string_view key) {
-    double value = 0;
     const std::size_t at = line.find(key);
-    if (at != std::string_view::npos) {
-        std::from_chars(line.data() + at + key.size(), line.data() + line.size(), value);
+    if (at == std::string_view::npos) {
+        return 0;
+    }
+    const std::string_view rest = line.substr(at + key.size());
+    const std::string_view word = rest.substr(0, rest.find(' '));
+    double value = 0;
+    const auto [end, code] = std::from_chars(word.data(), word.data() + word.size(), value);
+    if (code != std::errc() || end != word.data() + word.size() || !std::isfinite(value)) {
+        throw Error(fmt::format("The machine's answer \"{}\" has no number after \"{}\".",
+                                line.substr(0, 60), key.substr(1)));
     }
     return value;
+}
+
+Vec3 placeAfter(std::string_view line, const char* x, const char* y, const char* z) {
+    const Vec3 p{numberAfter(line, x), numberAfter(line, y), numberAfter(line, z)};
+    if (std::max({std::abs(p.x), std::abs(p.y), std::abs(p.z)}) > noPlace) {
+        throw Error(
+            fmt::format("The machine says it stands where none can: \"{}\".", line.substr(0, 60)));
+    }
+    return p;
 }
 
 std::string meaningOf(const std::string& error) {
@@ -77,14 +98,97 @@ std::optional<MachineStatus> parseStatus(std::string_view line) {
     }
     MachineStatus s;
     s.state = std::string(line.substr(6, line.find(' ') - 6));
-    s.position = {numberAfter(line, " x:"), numberAfter(line, " y:"), numberAfter(line, " z:")};
-    s.work = {numberAfter(line, " wx:"), numberAfter(line, " wy:"), numberAfter(line, " wz:")};
-    s.freeBytes = static_cast<std::size_t>(numberAfter(line, " free:"));
+    constexpr std::array states{"idle", "run", "hold", "alarm"};
+    if (std::find(states.begin(), states.end(), s.state) == states.end()) {
+        throw Error(fmt::format("The machine says it is in a state nobody knows: \"{}\".",
+                                line.substr(0, 60)));
+    }
+    s.position = placeAfter(line, " x:", " y:", " z:");
+    s.work = placeAfter(line, " wx:", " wy:", " wz:");
+    const double room = numberAfter(line, " free:");
+    if (room < 0 || room > 1e6) {
+        throw Error(fmt::format("The machine says its buffer has room for {:g} bytes.", room));
+    }
+    s.freeBytes = static_cast<std::size_t>(room);
     s.clock = numberAfter(line, " clock:");
+    s.standIn = line.find(" stand-in") != std::string_view::npos;
     return s;
 }
 
-Sender::Sender(Link& link) : link_(link) {
+Vec3 parseProbe(std::string_view line) {
+    std::array<double, 3> at{};
+    const char* p = line.data() + std::min(line.size(), std::string_view("probe:").size());
+    const char* const end = line.data() + line.size();
+    for (std::size_t i = 0; i < 3; ++i) {
+        const auto [rest, code] = std::from_chars(p, end, at[i]);
+        const bool last = i == 2;
+        if (code != std::errc() || !std::isfinite(at[i]) ||
+            (last ? rest != end : rest == end || *rest != ',')) {
+            throw Error(
+                fmt::format("The machine's probe gave no place: \"{}\".", line.substr(0, 60)));
+        }
+        p = rest + 1;
+    }
+    return {at[0], at[1], at[2]};
+}
+
+Vec2 probePlace(const Setup& setup, const Machine& machine) {
+    constexpr double beside = 25; ///< mm from the blank to the plate's middle
+    constexpr double corner = 4;  ///< mm in from the blank's edges
+    const Vec2 zero = setup.zeroOnMachine;
+    const Vec2 low = machine.lowCorner();
+    const Blank& b = setup.blank;
+    const auto reached = [&](Vec2 p) {
+        return p.x >= low.x && p.y >= low.y && p.x <= low.x + machine.travel.x &&
+               p.y <= low.y + machine.travel.y;
+    };
+    std::vector<Vec2> places{zero + Vec2{corner, corner}};
+    if (setup.zZero == ZZero::bed) {
+        places = {zero + Vec2{-beside, corner}, zero + Vec2{b.length + beside, corner},
+                  zero + Vec2{corner, -beside}, zero + Vec2{corner, b.width + beside}};
+    }
+    for (Vec2 p : places) {
+        if (reached(p)) {
+            return p;
+        }
+    }
+    throw Error(fmt::format(
+        "{} cannot reach a place for the probe plate {}; the zero stands at X {:.1f}, Y {:.1f}.",
+        machine.name,
+        setup.zZero == ZZero::bed ? fmt::format("{:.0f} mm beside the blank", beside)
+                                  : std::string("on the blank's corner"),
+        zero.x, zero.y));
+}
+
+/// Ends a wait in which the machine gets nowhere, however much it says.
+class Sender::Watchdog {
+public:
+    Watchdog(const Sender& sender) : sender_(sender), seen_(sender.status_), moved_(Clock::now()) {}
+
+    /// Something was acknowledged.
+    void gotOn() { moved_ = Clock::now(); }
+
+    void look() {
+        const MachineStatus& now = sender_.status_;
+        if (!(now.position == seen_.position) || (now.state == "hold" && sender_.control_.hold)) {
+            moved_ = Clock::now();
+        }
+        seen_ = now;
+        if (Clock::now() - moved_ > std::chrono::milliseconds(sender_.patience_.standing)) {
+            throw Error(fmt::format("The machine has neither moved nor acknowledged anything for "
+                                    "{:g} s; it says \"{}\".",
+                                    sender_.patience_.standing / 1000.0, now.state));
+        }
+    }
+
+private:
+    const Sender& sender_;
+    MachineStatus seen_;
+    Clock::time_point moved_;
+};
+
+Sender::Sender(Link& link, SendControl& control, SendPatience patience)
+    : link_(link), control_(control), patience_(patience) {
     ask();
     capacity_ = status_.freeBytes;
     if (capacity_ < 16) {
@@ -92,7 +196,7 @@ Sender::Sender(Link& link) : link_(link) {
     }
 }
 
-/// The next whole line, or an empty one when none came in time.
+/// The next whole line, printable signs only, or an empty one when none came in time.
 std::string Sender::nextLine(int milliseconds) {
     const auto until = Clock::now() + std::chrono::milliseconds(milliseconds);
     for (;;) {
@@ -103,7 +207,12 @@ std::string Sender::nextLine(int milliseconds) {
             while (!line.empty() && line.back() == '\r') {
                 line.pop_back();
             }
+            std::replace_if(
+                line.begin(), line.end(), [](char c) { return c < ' ' || c > '~'; }, '?');
             return line;
+        }
+        if (incoming_.size() > longestAnswer) {
+            throw Error("The machine sends without ever ending a line.");
         }
         const auto left =
             std::chrono::duration_cast<std::chrono::milliseconds>(until - Clock::now()).count();
@@ -114,30 +223,59 @@ std::string Sender::nextLine(int milliseconds) {
     }
 }
 
+/// Everything stands, spindle off. Said without waiting for an answer: there may be none.
+void Sender::halt() noexcept {
+    try {
+        link_.send("hold\nreset\n");
+    } catch (const std::exception&) {
+        // It is gone; the outcome says so.
+    }
+}
+
+void Sender::takeStatus(const MachineStatus& status) {
+    if (capacity_ > 0 && status.freeBytes > capacity_) {
+        throw Error(fmt::format("The machine says its buffer has room for {} bytes, and {} when it "
+                                "was empty.",
+                                status.freeBytes, capacity_));
+    }
+    status_ = status;
+}
+
 /// Asks for the state whenever nothing comes, and gives every other line to `handle` until that
-/// returns true. Throws Error after too long a silence.
+/// returns true. Throws Error after too long a silence, Cancelled on a stop.
 void Sender::listen(const std::function<bool(const std::string&)>& handle) {
     auto heard = Clock::now();
     auto asked = Clock::now();
     for (;;) {
+        if (control_.stop) {
+            throw Cancelled();
+        }
         const std::string line = nextLine(static_cast<int>(askEvery.count()));
+        if (control_.stop) {
+            throw Cancelled();
+        }
         const auto now = Clock::now();
         if (!line.empty()) {
-            heard = now;
             if (const auto status = parseStatus(line)) {
-                status_ = *status;
+                heard = now;
+                takeStatus(*status);
                 if (handle({})) {
                     return;
                 }
-            } else if (handle(line)) {
-                return;
+            } else {
+                if (line == "ok" || isError(line)) {
+                    heard = now;
+                }
+                if (handle(line)) {
+                    return;
+                }
             }
         }
         if (now - asked >= askEvery) {
             asked = now;
             link_.send("?\n");
         }
-        if (now - heard > silence) {
+        if (now - heard > std::chrono::milliseconds(patience_.silence)) {
             throw Error("The machine has stopped answering.");
         }
     }
@@ -150,61 +288,86 @@ void Sender::ask() {
 
 /// Until moves made ready earlier are done, so that they do not count as the program's.
 void Sender::waitForIdle() {
+    Watchdog watchdog(*this);
     do {
         ask();
+        watchdog.look();
     } while (status_.state == "run");
+    if (status_.state == "alarm") {
+        throw Error("The machine is in alarm.");
+    }
 }
 
 /// Sends one line and waits for its acknowledgement.
-std::string Sender::command(const std::string& text) {
+void Sender::command(const std::string& text) {
     link_.send(text + "\n");
-    std::string answer;
+    Watchdog watchdog(*this);
     listen([&](const std::string& line) {
+        watchdog.look();
         if (line.rfind("probe:", 0) == 0) {
             probed_ = line;
         }
-        if (line == "ok" || isError(line)) {
-            answer = line;
-            return true;
+        if (isError(line)) {
+            throw Error(fmt::format("The machine refused \"{}\": {}.", text, meaningOf(line)));
         }
-        return false;
+        if (line.empty() && status_.state == "alarm" && text != "reset") {
+            throw Error(fmt::format("The machine went into alarm at \"{}\".", text));
+        }
+        return line == "ok";
     });
-    if (isError(answer)) {
-        throw Error(fmt::format("The machine refused \"{}\": {}.", text, meaningOf(answer)));
-    }
-    return answer;
 }
+
+namespace {
+
+/// Whether zeroed there a setup's wood and the way over it lie within Z's travel.
+void checkProbe(Vec3 touched, Vec2 place, const Setup& setup, const Machine& machine) {
+    constexpr double off = 1; ///< mm: it was sent there
+    if (length(touched.xy() - place) > off) {
+        throw Error(fmt::format("The machine was sent to probe at X {:.1f}, Y {:.1f} and says it "
+                                "did at X {:.1f}, Y {:.1f}.",
+                                place.x, place.y, touched.x, touched.y));
+    }
+    const double zero = touched.z - machine.plate;
+    const double high = zero + setup.topZ() + clearanceHeight;
+    const double low = zero + setup.bottomZ();
+    if (high > 1e-6 || low < -machine.travel.z - 1e-6) {
+        throw Error(fmt::format("The probe touched at {:.2f} mm, and then the blank would lie from "
+                                "{:.1f} to {:.1f} mm on an axis that travels from {:.1f} to 0: "
+                                "something else was touched, or the plate's thickness is wrong.",
+                                touched.z, low, high - clearanceHeight, -machine.travel.z));
+    }
+}
+
+} // namespace
 
 void Sender::ready(const Setup& setup, const Machine& machine) {
-    if (status_.state == "alarm") {
-        command("reset");
+    const Vec2 place = probePlace(setup, machine); // before anything moves
+    try {
+        if (status_.state == "alarm") {
+            command("reset");
+        }
+        command("home");
+        command("G21 G90");
+        if (status_.standIn) { // its plate is laid by word; at a machine the maker lays it
+            command(
+                fmt::format("plate {:.4f}", setup.zZero == ZZero::top ? setup.blank.thickness : 0));
+        }
+        command(fmt::format("G53 G0 X{:.4f} Y{:.4f}", place.x, place.y));
+        probed_.clear();
+        command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));
+        const Vec3 touched = parseProbe(probed_);
+        checkProbe(touched, place, setup, machine);
+        const Vec2 zero = setup.zeroOnMachine;
+        command(fmt::format("G10 L2 P1 X{:.4f} Y{:.4f} Z{:.4f}", zero.x, zero.y,
+                            touched.z - machine.plate));
+        command("G53 G0 Z0");
+    } catch (const std::exception&) {
+        halt();
+        throw;
     }
-    command("home");
-    command("G21 G90");
-    try { // a stand-in's plate is laid by word; at a machine the maker lays it, and it knows no
-          // such word
-        command(fmt::format("plate {:.4f}", setup.zZero == ZZero::top ? setup.blank.thickness : 0));
-    } catch (const Error&) {
-        // said above
-    }
-    const Vec2 zero = setup.zeroOnMachine;
-    // The plate lies beside the blank on the bed, or on the blank's corner where no program cuts.
-    const bool bed = setup.zZero == ZZero::bed;
-    const Vec2 low = machine.lowCorner();
-    const double px = std::clamp(bed ? zero.x - 25 : zero.x + 4, low.x, low.x + machine.travel.x);
-    const double py = std::clamp(zero.y + 4, low.y, low.y + machine.travel.y);
-    command(fmt::format("G53 G0 X{:.4f} Y{:.4f}", px, py));
-    command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));
-    double z = 0;
-    const std::size_t comma = probed_.rfind(',');
-    if (comma != std::string::npos) {
-        std::from_chars(probed_.data() + comma + 1, probed_.data() + probed_.size(), z);
-    }
-    command(fmt::format("G10 L2 P1 X{:.4f} Y{:.4f} Z{:.4f}", zero.x, zero.y, z - machine.plate));
-    command("G53 G0 Z0");
 }
 
-SendResult Sender::send(std::string_view program, SendControl& control,
+SendResult Sender::send(std::string_view program,
                         const std::function<void(const SendProgress&)>& progress) {
     const std::vector<SourceLine> lines = linesOf(program);
     std::deque<std::size_t> unanswered; // indices of lines sent but not acknowledged
@@ -215,7 +378,18 @@ SendResult Sender::send(std::string_view program, SendControl& control,
     SendResult result;
     SendProgress now;
     now.lines = static_cast<int>(lines.size());
-
+    for (const SourceLine& line : lines) {
+        if (line.text.size() + 1 > capacity_) {
+            result.outcome = SendOutcome::refused;
+            result.remark = fmt::format("Line {} is {} bytes long and the machine's buffer holds "
+                                        "{}; nothing was sent.",
+                                        line.number, line.text.size() + 1, capacity_);
+            return result;
+        }
+    }
+    const auto lineInHand = [&] {
+        return unanswered.empty() ? 0 : lines[unanswered.front()].number;
+    };
     const auto fill = [&] {
         while (next < lines.size() && bytes + lines[next].text.size() + 1 <= capacity_) {
             link_.send(lines[next].text + "\n");
@@ -224,37 +398,37 @@ SendResult Sender::send(std::string_view program, SendControl& control,
         }
     };
     const auto tellHold = [&] {
-        const int wanted = control.hold ? 1 : 0;
+        const int wanted = control_.hold ? 1 : 0;
         if (wanted != onHold) {
             link_.send(wanted ? "hold\n" : "resume\n");
             onHold = wanted;
             ++wordsPending;
         }
     };
+    Watchdog watchdog(*this);
     const auto handle = [&](const std::string& line) {
-        if (control.stop) {
-            link_.send("hold\nreset\n");
-            result.outcome = SendOutcome::stopped;
-            result.remark = fmt::format("Stopped by hand after line {} of {}.",
-                                        unanswered.empty() ? 0 : lines[unanswered.front()].number,
-                                        lines.back().number);
-            return true;
-        }
         tellHold();
         if (isError(line)) {
-            const int at = unanswered.empty() ? 0 : lines[unanswered.front()].number;
+            halt(); // what is queued behind it would be cut at the wrong place
             result.outcome = SendOutcome::refused;
-            result.remark = fmt::format("The machine refused line {}: {}.", at, meaningOf(line));
+            result.remark = fmt::format("The machine refused line {}: {}. It was stopped there.",
+                                        lineInHand(), meaningOf(line));
             return true;
+        }
+        if (status_.state == "alarm" || line.rfind("ALARM", 0) == 0) {
+            throw Error(fmt::format("The machine went into alarm at line {}.", lineInHand()));
         }
         if (line == "ok" && wordsPending > 0) {
             --wordsPending; // which of two answers comes first does not matter, only the count
+            watchdog.gotOn();
         } else if (line == "ok" && !unanswered.empty()) {
             bytes -= lines[unanswered.front()].text.size() + 1;
             unanswered.pop_front();
             ++now.acknowledged;
+            watchdog.gotOn();
             fill();
         }
+        watchdog.look();
         now.status = status_;
         if (progress) {
             progress(now);
@@ -270,7 +444,13 @@ SendResult Sender::send(std::string_view program, SendControl& control,
         if (result.outcome == SendOutcome::done) {
             ask();
         }
+    } catch (const Cancelled&) {
+        halt();
+        result.outcome = SendOutcome::stopped;
+        result.remark = fmt::format("Stopped by hand after line {} of {}.", lineInHand(),
+                                    lines.empty() ? 0 : lines.back().number);
     } catch (const Error& e) {
+        halt();
         result.outcome = SendOutcome::lost;
         result.remark = fmt::format("{} {} of {} lines had been acknowledged.", e.what(),
                                     now.acknowledged, now.lines);

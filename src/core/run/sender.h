@@ -17,11 +17,17 @@ struct MachineStatus {
     Vec3 position;     ///< machine coordinates, mm
     Vec3 work;         ///< program coordinates, mm
     std::size_t freeBytes = 0;
-    double clock = 0; ///< seconds of its own time
+    double clock = 0;     ///< seconds of its own time
+    bool standIn = false; ///< a simulated machine, by its own word
 };
 
-/// Reads an answer to `?`; none when the line is something else.
+/// Reads an answer to `?`; none when the line is something else. Throws Error when it is one and
+/// cannot be true: an unknown state, a number that is none or not finite, a place or a room no
+/// machine has.
 std::optional<MachineStatus> parseStatus(std::string_view line);
+
+/// The height a probe touched at, from "probe:x,y,z". Throws Error: not three finite numbers.
+Vec3 parseProbe(std::string_view line);
 
 struct SendProgress {
     int acknowledged = 0; ///< lines of the program
@@ -43,37 +49,56 @@ struct SendControl {
     std::atomic<bool> hold{false}; ///< true holds, false again resumes
 };
 
+/// How long a machine may go without getting on, milliseconds; a test may have less patience.
+struct SendPatience {
+    int silence = 3000;   ///< without a readable answer, though asked again and again
+    int standing = 20000; ///< without an acknowledgement or a change of place, hold not counted
+};
+
 /// Talks to one machine: readies it, then streams a program, never sending more bytes than the
-/// machine's buffer has room for and checking every acknowledgement.
+/// machine's buffer has room for and checking every acknowledgement. Whatever it waits for, a stop
+/// is obeyed at once: hold and reset go out before anything else.
 class Sender {
 public:
     /// Asks the machine for its state and with it the size of its buffer. Throws Error when it does
-    /// not answer.
-    explicit Sender(Link& link);
+    /// not answer, Cancelled on a stop.
+    Sender(Link& link, SendControl& control, SendPatience patience = {});
 
     /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed
-    /// or on the blank as the setup's zero asks. Throws Error.
+    /// or on the blank as the setup's zero asks. Whatever goes wrong, the machine is held and reset
+    /// first. Throws Error, or Cancelled on a stop.
     void ready(const Setup& setup, const Machine& machine);
 
-    /// Streams the program and waits for its end. A machine that vanishes or refuses a line is an
-    /// outcome, not an exception.
-    SendResult send(std::string_view program, SendControl& control,
+    /// Streams the program and waits for its end. A machine that vanishes, lies or refuses a line
+    /// is an outcome, not an exception; it is held and reset, so that nothing behind a refused line
+    /// is run.
+    SendResult send(std::string_view program,
                     const std::function<void(const SendProgress&)>& progress = {});
 
     const MachineStatus& status() const { return status_; }
 
 private:
+    class Watchdog;
+
     std::string nextLine(int milliseconds);
-    std::string command(const std::string& line);
+    void command(const std::string& line);
     void ask();
     void waitForIdle();
+    void halt() noexcept;
+    void takeStatus(const MachineStatus& status);
     void listen(const std::function<bool(const std::string&)>& handle);
 
     Link& link_;
+    SendControl& control_;
+    SendPatience patience_;
     std::string incoming_;
     MachineStatus status_;
     std::size_t capacity_ = 0;
     std::string probed_;
 };
+
+/// Where the probe plate lies for a setup, machine X-Y: beside the blank when the bed is meant, on
+/// its corner when its top is; inside the travel. Throws Error when there is no such place.
+Vec2 probePlace(const Setup& setup, const Machine& machine);
 
 } // namespace wren

@@ -1,0 +1,394 @@
+#include "proof/ease.h"
+
+#include "cut/plain_time.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+namespace {
+
+/// Times the bit's own pass from which a stretch is cut down; less than the proof allows, since the
+/// wood here has coarser cells.
+constexpr double heavy = 1.06;
+/// mm of way before a heavy place that are gone over as well.
+constexpr double leadIn = 2.5;
+constexpr int rounds = 5;
+constexpr double worthIt = 0.4; ///< seconds a hop must save
+/// Cells across the narrowest bit whose load these cells can tell.
+constexpr double finest = 5;
+
+/// The part of a move between two fractions of it.
+Move partOf(const Move& m, double from, double to) {
+    Move part = m;
+    part.from = from > 0 ? m.at(from) : m.from;
+    part.to = to < 1 ? m.at(to) : m.to;
+    part.dwell = to < 1 ? 0 : m.dwell;
+    return part;
+}
+
+/// The place `way` mm before a stretch, not over rapids or plunges.
+PathStretch begunEarlier(const Path& path, PathStretch s, double way) {
+    double there = path[s.firstMove].length() * s.firstFraction;
+    while (there < way && s.firstMove > 0) {
+        const Move& before = path[s.firstMove - 1];
+        if (!before.cuts() || length(before.to.xy() - before.from.xy()) < 1e-6) {
+            s.firstFraction = 0;
+            return s;
+        }
+        --s.firstMove;
+        there += before.length();
+    }
+    const double l = path[s.firstMove].length();
+    s.firstFraction = l > 0 ? std::max(0.0, (there - way) / l) : 0;
+    return s;
+}
+
+Path piecesOf(const Path& path, const PathStretch& s) {
+    Path out;
+    for (std::size_t i = s.firstMove; i <= s.lastMove; ++i) {
+        const double from = i == s.firstMove ? s.firstFraction : 0;
+        const double to = i == s.lastMove ? s.lastFraction : 1;
+        if (to - from > 1e-9) {
+            out.push_back(partOf(path[i], from, to));
+        }
+    }
+    return out;
+}
+
+/// How high the wood stands over the tool's end along a way.
+double woodOver(const Stock& stock, const EndShape& tool, const Path& way) {
+    constexpr double pitch = 1;
+    double most = 0;
+    for (const Move& m : way) {
+        const int n = std::max(1, static_cast<int>(std::ceil(m.length() / pitch)));
+        for (int i = 0; i <= n; ++i) {
+            const Vec3 at = m.at(static_cast<double>(i) / n);
+            const int r0 = std::max(0, static_cast<int>(stock.row(at.y - tool.radius)));
+            const int r1 =
+                std::min(stock.rows() - 1, static_cast<int>(stock.row(at.y + tool.radius)) + 1);
+            const int c0 = std::max(0, static_cast<int>(stock.column(at.x - tool.radius)));
+            const int c1 = std::min(stock.columns() - 1,
+                                    static_cast<int>(stock.column(at.x + tool.radius)) + 1);
+            for (int r = r0; r <= r1; ++r) {
+                for (int c = c0; c <= c1; ++c) {
+                    const double d = length(Vec2{stock.x(c), stock.y(r)} - at.xy());
+                    if (d < tool.radius && stock.wood(c, r)) {
+                        most = std::max(most, stock.high(c, r) - at.z - tool.heightAt(d));
+                    }
+                }
+            }
+        }
+    }
+    return most;
+}
+
+Move straightTo(Motion motion, Vec3 from, Vec3 to, double feed) {
+    Move m;
+    m.motion = motion;
+    m.from = from;
+    m.to = to;
+    m.feed = feed;
+    return m;
+}
+
+/// The way gone over higher up, from the uppermost pass down, and back to its start each time. The
+/// tool stands at the start, where it has cut already.
+Path passesOver(const Path& way, double wood, double depth, double clear, const Feeds& feeds) {
+    const int passes = std::max(2, static_cast<int>(std::ceil(wood / depth - 1e-9)));
+    const Vec3 start = way.front().from;
+    Path out;
+    Vec3 at = start;
+    const auto go = [&](Motion motion, Vec3 to, double feed) {
+        if (!(to == at)) {
+            out.push_back(straightTo(motion, at, to, feed));
+            at = to;
+        }
+    };
+    const double top = std::max(clear, start.z + wood + 1);
+    for (int k = passes - 1; k >= 1; --k) {
+        const Vec3 lift{0, 0, wood * k / passes};
+        if (k < passes - 1) {
+            go(Motion::rapid, {at.x, at.y, top}, 0);
+            go(Motion::rapid, {start.x, start.y, top}, 0);
+            go(Motion::rapid, start + lift + Vec3{0, 0, approachHeight}, 0);
+        }
+        go(at.z > start.z + lift.z ? Motion::line : Motion::rapid, start + lift, feeds.plunge);
+        for (Move m : way) {
+            m.from = m.from + lift;
+            m.to = m.to + lift;
+            out.push_back(m);
+            at = m.to;
+        }
+    }
+    go(Motion::rapid, {at.x, at.y, top}, 0);
+    go(Motion::rapid, {start.x, start.y, top}, 0);
+    go(Motion::rapid, start + Vec3{0, 0, approachHeight}, 0);
+    go(Motion::line, start, feeds.plunge);
+    return out;
+}
+
+/// A way as a chain of points, up to `most` mm long.
+struct Chain {
+    std::vector<Vec3> points;
+    std::vector<double> at; ///< mm from its start
+
+    double whole() const { return at.back(); }
+};
+Chain chainOf(const Path& path, std::size_t first, double most) {
+    constexpr double chord = 0.002;
+    Chain chain{{path[first].from}, {0}};
+    for (std::size_t i = first;
+         i < path.size() && path[i].cuts() && !goesStraightDown(path[i]) && chain.whole() < most;
+         ++i) {
+        const int n = chordsFor(path[i], chord);
+        for (int k = 1; k <= n && chain.whole() < most; ++k) {
+            const Vec3 from = chain.points.back();
+            Vec3 to = path[i].at(static_cast<double>(k) / n);
+            double l = length(to.xy() - from.xy());
+            if (chain.whole() + l > most) {
+                to = from + (to - from) * ((most - chain.whole()) / l);
+                l = most - chain.whole();
+            }
+            chain.points.push_back(to);
+            chain.at.push_back(chain.whole() + l);
+        }
+    }
+    return chain;
+}
+
+/// Down through `wood` mm over a place by a ramp to and fro along the way that follows, instead of
+/// straight; ends at the place. Nothing when no way follows.
+Path rampDown(const Path& path, std::size_t plunge, double wood, double depth, const Feeds& feeds) {
+    constexpr double longest = 25; ///< of a leg, mm
+    constexpr double slope = 0.12;
+    const Chain chain = chainOf(path, plunge + 1, longest);
+    if (plunge + 1 >= path.size() || chain.whole() < 1) {
+        return {};
+    }
+    // Where a leg turns round, the next one meets the wedge of both.
+    const double leg = std::min(depth / 2, slope * chain.whole());
+    const int legs = 2 * static_cast<int>(std::ceil(wood / leg / 2)); // ends where it began
+    const Vec3 place = path[plunge].to;
+    Path out;
+    Vec3 at = path[plunge].from;
+    const auto go = [&](Vec3 to, double feed) {
+        if (!(to == at)) {
+            out.push_back(straightTo(Motion::line, at, to, feed));
+            at = to;
+        }
+    };
+    go({place.x, place.y, std::min(at.z, place.z + wood)}, feeds.plunge);
+    for (int k = 0; k < legs; ++k) {
+        const std::size_t n = chain.points.size();
+        for (std::size_t i = 1; i < n; ++i) {
+            const std::size_t p = k % 2 == 0 ? i : n - 1 - i;
+            const double gone =
+                k % 2 == 0 ? chain.at[p] : chain.whole() - chain.at[p]; // of this leg
+            const double lift = wood * (1 - (k + gone / chain.whole()) / legs);
+            // Never below the way itself, and level with its start at the end.
+            go(chain.points[p] + Vec3{0, 0, std::max(0.0, lift)}, feeds.feed);
+        }
+    }
+    return out;
+}
+
+/// Runs one cut, and what was heavy in it again with passes over it.
+class Easing {
+public:
+    Easing(Cut& cut, const OwnPass& own, const Machine& machine, double top,
+           const std::vector<Filling>& fillings, const std::stop_token& stop)
+        : cut_(cut), own_(own), machine_(machine), top_(top), fillings_(fillings), stop_(stop) {
+        for (const Move& m : cut.path) {
+            clear_ = std::max({clear_, m.from.z, m.to.z});
+        }
+    }
+
+    Stock run(const Stock& before) {
+        for (int round = 0;; ++round) {
+            Simulation run =
+                simulateOn(before, {programOf(cut_.path)}, {}, stop_, fillings_, Loads::tracedNear);
+            const std::vector<PathStretch> stretches =
+                round < rounds ? heavyIn(run.loads[0]) : std::vector<PathStretch>();
+            if (stretches.empty()) {
+                slowDown(run.loads[0]);
+                hopOverAir(run.loads[0]);
+                return std::move(run.stock);
+            }
+            rewrite(before, stretches);
+        }
+    }
+
+private:
+    RunProgram programOf(Path path) const {
+        return {"", {cut_.what}, cut_.bit, std::move(path), true, true};
+    }
+
+    /// Heavy ways and deep plunges, in order.
+    std::vector<PathStretch> heavyIn(const LoadTrace& trace) const {
+        const RunProgram program = programOf(cut_.path);
+        std::vector<PathStretch> out = heavierThan(heavy, program, trace, own_);
+        for (std::size_t i : plungesDeeperThan(heavy, program, trace, own_)) {
+            out.push_back({i, 0, i, 1});
+        }
+        std::sort(out.begin(), out.end(), [](const PathStretch& a, const PathStretch& b) {
+            return std::pair(a.firstMove, a.firstFraction) <
+                   std::pair(b.firstMove, b.firstFraction);
+        });
+        return out;
+    }
+
+    /// No end is driven into wood faster than it may plunge. Moves shorter than a few cells tell
+    /// little of themselves, so they go with their neighbours.
+    void slowDown(const LoadTrace& trace) {
+        constexpr double tooShort = 1;
+        Path& path = cut_.path;
+        std::vector<char> slowed(path.size(), 0);
+        for (std::size_t i = 0; i < path.size(); ++i) {
+            slowed[i] = path[i].cuts() && feedAllowed(path[i], trace.whole(i), own_) < path[i].feed;
+        }
+        const auto follow = [&](std::size_t i, std::size_t neighbour) {
+            slowed[i] = slowed[i] || (slowed[neighbour] && path[i].length() < tooShort);
+        };
+        for (std::size_t i = 1; i < path.size(); ++i) {
+            follow(i, i - 1);
+        }
+        for (std::size_t i = path.size(); i-- > 1;) {
+            follow(i - 1, i);
+        }
+        for (std::size_t i = 0; i < path.size(); ++i) {
+            if (slowed[i]) {
+                path[i].feed = feedDown(path[i], own_);
+            }
+        }
+    }
+
+    /// Long ways through air are hopped over at rapid, where not even a wider and lower tool would
+    /// have met wood: cells are too coarse to tell a skim from nothing.
+    void hopOverAir(const LoadTrace& trace) {
+        const Path path = std::move(cut_.path);
+        Path out;
+        for (std::size_t i = 0; i < path.size();) {
+            std::size_t end = i;
+            double seconds = 0;
+            while (end < path.size() && path[end].cuts() && path[end].dwell == 0 &&
+                   trace.whole(end).footprint == 0 && !trace.near(end)) {
+                seconds += path[end].length() / path[end].feed * 60;
+                ++end;
+            }
+            if (end > i) {
+                const Path hop = hopTo(path[i].from, path[end - 1].to);
+                if (seconds > plainSeconds(hop, machine_) + worthIt) {
+                    out.insert(out.end(), hop.begin(), hop.end());
+                } else {
+                    out.insert(out.end(), path.begin() + static_cast<std::ptrdiff_t>(i),
+                               path.begin() + static_cast<std::ptrdiff_t>(end));
+                }
+                i = end;
+            } else {
+                out.push_back(path[i++]);
+            }
+        }
+        cut_.path = std::move(out);
+    }
+
+    Path hopTo(Vec3 from, Vec3 to) const {
+        // Down at rapid as far as nothing can stand: a splinter may be finer than these cells.
+        const double over = std::max(top_ + approachHeight, to.z);
+        Path hop;
+        Vec3 at = from;
+        for (Vec3 next :
+             {Vec3{from.x, from.y, clear_}, Vec3{to.x, to.y, clear_}, Vec3{to.x, to.y, over}}) {
+            if (!(next == at)) {
+                hop.push_back(straightTo(Motion::rapid, at, next, 0));
+                at = next;
+            }
+        }
+        if (!(at == to)) {
+            hop.push_back(straightTo(Motion::line, at, to, cut_.feeds.plunge));
+        }
+        return hop;
+    }
+
+    void rewrite(const Stock& before, const std::vector<PathStretch>& stretches) {
+        Stock stock = simulateOn(before, {programOf({})}, {}, stop_, fillings_).stock;
+        const EndShape tool = EndShape::of(cut_.bit);
+        const Path path = std::move(cut_.path);
+        Path out;
+        const auto take = [&](const Path& some) {
+            stock = simulateOn(std::move(stock), {programOf(some)}, {}, stop_).stock;
+            out.insert(out.end(), some.begin(), some.end());
+        };
+        PathStretch rest{0, 0, path.size() - 1, 1};
+        for (const PathStretch& heavyOne : stretches) {
+            const bool plunge = goesStraightDown(path[heavyOne.firstMove]);
+            PathStretch s = plunge ? heavyOne : begunEarlier(path, heavyOne, leadIn + loadWindow(cut_.bit));
+            if (s.firstMove < rest.firstMove ||
+                (s.firstMove == rest.firstMove && s.firstFraction < rest.firstFraction)) {
+                s.firstMove = rest.firstMove;
+                s.firstFraction = rest.firstFraction;
+            }
+            take(
+                piecesOf(path, {rest.firstMove, rest.firstFraction, s.firstMove, s.firstFraction}));
+            const Path way = piecesOf(path, s);
+            if (!way.empty()) {
+                const double wood =
+                    woodOver(stock, tool, plunge ? Path{partOf(way[0], 0.999, 1)} : way);
+                const Path ramp =
+                    plunge ? rampDown(path, s.firstMove, wood, own_.depth, cut_.feeds) : Path();
+                if (!ramp.empty()) {
+                    take(ramp);
+                } else {
+                    if (wood > 0 && !plunge) {
+                        take(passesOver(way, wood, own_.depth, clear_, cut_.feeds));
+                    }
+                    take(way);
+                }
+            }
+            rest.firstMove = s.lastMove;
+            rest.firstFraction = s.lastFraction;
+        }
+        take(piecesOf(path, rest));
+        cut_.path = std::move(out);
+    }
+
+    Cut& cut_;
+    const OwnPass& own_;
+    const Machine& machine_;
+    double top_; ///< of the setup's wood
+    const std::vector<Filling>& fillings_;
+    const std::stop_token& stop_;
+    double clear_ = 0;
+};
+
+} // namespace
+
+std::vector<RunProgram> asPrograms(const std::vector<Cut>& cuts) {
+    std::vector<RunProgram> out;
+    for (const Cut& cut : cuts) {
+        out.push_back({cut.what, {cut.what}, cut.bit, cut.path, true, true});
+    }
+    return out;
+}
+
+Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
+    const Wood& wood = woodById(ask.setup.blank.wood);
+    for (std::size_t i = 0; i < cuts.size(); ++i) {
+        std::vector<Filling> now;
+        for (Filling f : ask.fillings) {
+            if (f.beforeProgram == i) {
+                f.beforeProgram = 0;
+                now.push_back(std::move(f));
+            }
+        }
+        if (cuts[i].bit.diameter < finest * stock.cell()) {
+            stock = simulateOn(std::move(stock), asPrograms({cuts[i]}), {}, ask.stop, now).stock;
+            continue;
+        }
+        const OwnPass own = ownPass(cuts[i].bit, wood, ask.machine, {cuts[i]});
+        stock = Easing(cuts[i], own, ask.machine, ask.setup.topZ(), now, ask.stop).run(stock);
+    }
+    return stock;
+}
+
+} // namespace wren

@@ -1,0 +1,44 @@
+#include "proof/load_trace.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wren {
+namespace {
+
+constexpr double binLength = 1; ///< mm of way, at most
+
+std::vector<std::size_t> binsAlong(const Path& path) {
+    std::vector<std::size_t> first{0};
+    first.reserve(path.size() + 1);
+    for (const Move& m : path) {
+        // Straight down there is one place only.
+        const bool down = !m.isArc() && m.from.xy() == m.to.xy();
+        const double bins = m.cuts() ? (down ? 1 : std::ceil(m.length() / binLength)) : 0;
+        first.push_back(first.back() +
+                        static_cast<std::size_t>(m.cuts() ? std::max(1.0, bins) : 0.0));
+    }
+    return first;
+}
+
+} // namespace
+
+LoadTrace::LoadTrace(const Path& path, double cell)
+    : first_(binsAlong(path)), slots_(first_.back()), near_(path.size()), cellArea_(cell * cell) {}
+
+LoadTrace::Taken LoadTrace::bin(std::size_t move, std::size_t k) const {
+    const Along::Slot& s = slots_[first_[move] + k];
+    return {double(s.height) / Along::perMm * cellArea_, double(s.cells) * cellArea_};
+}
+
+LoadTrace::Taken LoadTrace::whole(std::size_t move) const {
+    Taken sum;
+    for (std::size_t k = 0; k < binsOf(move); ++k) {
+        const Taken t = bin(move, k);
+        sum.volume += t.volume;
+        sum.footprint += t.footprint;
+    }
+    return sum;
+}
+
+} // namespace wren
