@@ -115,7 +115,7 @@ void bodyRedrawn(benchmark::State& state) {
         nodes[4].at.x += 1;
         Project moved = demo;
         moved.body.nodes = shapeText(nodes);
-        const double seconds = bestOfFive([&] { benchmark::DoNotOptimize(deriveDrawing(moved, "", &before)); });
+        const double seconds = bestOfFive([&] { benchmark::DoNotOptimize(deriveDrawing(moved, &before)); });
         state.counters["ms"] = 1000 * seconds;
     }
 }

@@ -85,7 +85,7 @@ void neckFromDesignToProof(benchmark::State& state) {
             }
             std::array<std::vector<RunProgram>, 2> read;
             machine = 0;
-            for (const Program& p : postPrograms(jobs, project.machine, {"bench", "-", ""})) {
+            for (const Program& p : postPrograms(jobs, project.machine, {"bench", "-"})) {
                 const std::size_t side = p.setup == setups.face.name ? 0 : 1;
                 read[side].push_back(readBack({p}, plan.sides[side].setup).front());
                 machine += timeOf(read[side].back().path, project.machine).seconds;

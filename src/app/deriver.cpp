@@ -19,9 +19,9 @@ Deriver::~Deriver() {
     current_.request_stop();
 }
 
-void Deriver::request(const Project& project, const std::string& overrideReason) {
+void Deriver::request(const Project& project, const Overrides& overrides) {
     const std::lock_guard lock(mutex_);
-    next_ = Request{project, overrideReason, ++newest_};
+    next_ = Request{project, overrides, ++newest_};
     current_.request_stop();
     wake_.notify_one();
 }
@@ -47,12 +47,13 @@ void Deriver::work(const std::stop_token& quit) {
 
 void Deriver::serve(const Request& request, const std::stop_token& stop) {
     try {
-        Derived d = deriveDrawing(request.project, request.reason, drawn_.get());
+        Derived d = deriveDrawing(request.project, drawn_.get());
         drawn_ = std::make_shared<const Derived>(d);
         deliver(d, 1, request.number);
         derivePrograms(d, stop);
         deliver(d, 2, request.number);
         deriveProof(d, stop);
+        giveReasons(d, request.overrides, stop);
         deliver(d, 3, request.number);
     } catch (const Cancelled&) {
         // a newer request is waiting

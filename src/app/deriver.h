@@ -22,7 +22,7 @@ public:
     explicit Deriver(QObject* parent = nullptr);
     ~Deriver() override;
 
-    void request(const Project& project, const std::string& overrideReason = {});
+    void request(const Project& project, const Overrides& overrides = {});
 
 Q_SIGNALS:
     /// step: 1 drawing, 2 programs, 3 proof.
@@ -32,7 +32,7 @@ Q_SIGNALS:
 private:
     struct Request {
         Project project;
-        std::string reason;
+        Overrides overrides;
         int number = 0;
     };
 

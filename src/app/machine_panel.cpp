@@ -13,10 +13,14 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
+#include <QWheelEvent>
+
+#include <algorithm>
 
 namespace wren::app {
 namespace {
 
+constexpr double rowPitch = 72;  ///< px from program to program in the list
 constexpr double demoSpeed = 60; ///< the stand-in runs so many times faster than wood allows
 
 QPushButton* deed(const QString& text, const QString& tip) {
@@ -42,27 +46,35 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     address_ = new QLineEdit;
     address_->setPlaceholderText(QStringLiteral("tcp:127.0.0.1:PORT or tty:PATH"));
     address_->setFont(figures(14));
-    address_->setMinimumWidth(300);
+    address_->setMinimumWidth(160);
     address_->setAccessibleName(tr("machine's address"));
     reason_ = new QLineEdit;
     reason_->setFont(words(14));
     reason_->setPlaceholderText(tr("why it may be sent in spite of its stop findings"));
     reason_->setAccessibleName(tr("reason for overriding"));
+    why_ = new QLabel;
+    why_->setFont(words(14));
+    why_->setWordWrap(true);
+    why_->setObjectName(QStringLiteral("why"));
     auto* deeds = new QHBoxLayout;
     deeds->setSpacing(14);
     for (QPushButton* b : {send_, hold_, stop_}) {
         deeds->addWidget(b);
     }
-    deeds->addStretch(1);
+    deeds->addWidget(why_, 1);
+    auto* machine = new QHBoxLayout;
+    machine->setSpacing(14);
     auto* to = new QLabel(tr("machine at"));
     to->setFont(words(14));
-    deeds->addWidget(to);
-    deeds->addWidget(address_);
-    deeds->addWidget(simulate_);
+    machine->addWidget(to);
+    machine->addWidget(address_, 1);
+    machine->addWidget(simulate_);
     auto* column = new QVBoxLayout(this);
-    column->setContentsMargins(26, 20, 26, 16);
+    column->setContentsMargins(26, 12, 26, 12);
+    column->setSpacing(8);
     column->addStretch(1);
     column->addWidget(reason_);
+    column->addLayout(machine);
     column->addLayout(deeds);
 
     connect(send_, &QPushButton::clicked, this, &MachinePanel::send);
@@ -73,8 +85,13 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     connect(stop_, &QPushButton::clicked, this, [this] { runner_.stop(); });
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
     connect(address_, &QLineEdit::textChanged, this, &MachinePanel::refresh);
-    connect(reason_, &QLineEdit::editingFinished, this,
-            [this] { sheet_.setOverrideReason(reason_->text().trimmed()); });
+    connect(reason_, &QLineEdit::editingFinished, this, [this] {
+        const auto stop = openStop();
+        if (stop && !reason_->text().trimmed().isEmpty()) {
+            sheet_.giveReason(*stop, reason_->text());
+            reason_->clear();
+        }
+    });
     connect(&sheet_, &Sheet::derivedChanged, this, &MachinePanel::refresh);
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
     connect(&runner_, &Runner::progressed, this, [this](const SendProgress& p) {
@@ -154,22 +171,83 @@ void MachinePanel::send() {
     setFocus();
 }
 
-void MachinePanel::refresh() {
+int MachinePanel::inHand() const {
+    return sending_ > 0 ? sending_ : std::max(1, next_);
+}
+
+std::string MachinePanel::partInHand() const {
     const Derived* d = sheet_.derived();
-    const bool ready = d && sheet_.step() == 3 && postingRight(*d) != PostingRight::refused;
-    const bool running = runner_.running();
-    reason_->setVisible(d && sheet_.step() == 3 && hasStop(d->findings) &&
-                        !hasFirmStop(d->findings) && d->proof);
-    if (!reason_->hasFocus()) {
-        reason_->setText(sheet_.overrideReason());
+    const auto i = static_cast<std::size_t>(inHand() - 1);
+    return d && i < d->programs.size() ? d->programs[i].program.part : std::string();
+}
+
+std::optional<Finding> MachinePanel::openStop() const {
+    const Derived* d = sheet_.derived();
+    const std::string part = partInHand();
+    if (!d || sheet_.step() < 3 || part.empty()) {
+        return {};
     }
-    send_->setEnabled(ready && !running && !address_->text().trimmed().isEmpty());
+    for (const Finding& f : d->findings) {
+        if (f.weight == Weight::stop && f.part == part && !overrideOf(d->overrides, f)) {
+            return f;
+        }
+    }
+    return {};
+}
+
+QString MachinePanel::whyNot() const {
+    const Derived* d = sheet_.derived();
+    if (runner_.running()) {
+        return {};
+    }
+    if (!d || sheet_.step() < 3) {
+        return tr("Not yet: the programs are being proved.");
+    }
+    if (d->programs.empty()) {
+        return tr("There is no program to send.");
+    }
+    if (const auto stop = openStop()) {
+        return tr("The %1 has a stop finding: %2").arg(qs(stop->part), qs(stop->message));
+    }
+    if (postingRight(*d, partInHand()) == PostingRight::refused) {
+        return tr("The %1 is not proved.").arg(qs(partInHand()));
+    }
+    if (address_->text().trimmed().isEmpty()) {
+        return tr("Give the machine's address, or start a stand-in.");
+    }
+    return {};
+}
+
+void MachinePanel::refresh() {
+    const bool running = runner_.running();
+    const auto stop = openStop();
+    reason_->setVisible(stop && stop->overridable && !running);
+    if (stop) {
+        reason_->setPlaceholderText(
+            tr("why the %1 may be sent in spite of it").arg(qs(stop->part)));
+    }
+    const QString why = whyNot();
+    why_->setText(why);
+    why_->setToolTip(why);
+    send_->setToolTip(why.isEmpty() ? tr("home, set the zero, probe, and run (Return)") : why);
+    send_->setEnabled(why.isEmpty() && !running);
     send_->setText(next_ > 0 ? tr("Send program %1").arg(next_) : tr("Send program 1 again"));
     hold_->setEnabled(running);
+    hold_->setToolTip(running ? tr("stand still, spindle turning (Space)")
+                              : tr("nothing is running"));
     hold_->setText(runner_.onHold() ? tr("Resume") : tr("Hold"));
     stop_->setEnabled(running);
+    stop_->setToolTip(running ? tr("end the run; the machine forgets the rest (Escape)")
+                              : tr("nothing is running"));
     simulate_->setEnabled(simulated_.state() == QProcess::NotRunning);
     address_->setEnabled(!running);
+    // The program in hand stays in sight, with the one before it.
+    scroll_ = (inHand() - 2) * rowPitch;
+    update();
+}
+
+void MachinePanel::wheelEvent(QWheelEvent* e) {
+    scroll_ -= e->angleDelta().y() / 120.0 * rowPitch;
     update();
 }
 
@@ -190,20 +268,26 @@ void MachinePanel::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), colour::sheet);
     const Derived* d = sheet_.derived();
-    const double half = width() * 0.5;
-    const double low = height() - (reason_->isVisible() ? 140.0 : 96.0);
-    drawPrograms(p, QRectF(26, 18, half - 50, low - 18));
-    drawPosition(p, QRectF(half + 10, 18, half - 36, low - 18));
+    const QRectF list = listArea();
+    drawPrograms(p, list);
+    drawPosition(p, QRectF(width() * 0.5 + 10, list.top(), width() * 0.5 - 36, list.height()));
     if (!d || d->programs.empty()) {
         return;
     }
     p.setFont(words(13));
     p.setPen(colour::faded);
     p.drawText(
-        QRectF(26, low - 26, width() - 52.0, 40), Qt::AlignLeft | Qt::TextWordWrap,
+        QRectF(26, list.bottom() + 4, width() - 52.0, 40), Qt::AlignLeft | Qt::TextWordWrap,
         tr("Eyes and ears protected, extraction on, no gloves near the cutter, a hand at the "
            "stop. Let the spindle stand still before a clamp or a bit is touched. Workshop "
            "and mains rules are your local code's."));
+}
+
+/// What is left over the fields and the cautions.
+QRectF MachinePanel::listArea() const {
+    const QWidget* first = reason_->isVisible() ? static_cast<QWidget*>(reason_) : address_;
+    const double low = first->geometry().top() - 48;
+    return {26, 14, width() * 0.5 - 50, std::max(80.0, low - 14)};
 }
 
 void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
@@ -212,6 +296,7 @@ void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
     p.setPen(colour::faded);
     p.drawText(QRectF(area.left(), area.top(), area.width(), 20), Qt::AlignLeft,
                tr("In this order"));
+    p.setFont(words(13));
     if (!d || d->programs.empty()) {
         p.setFont(words(20));
         p.drawText(area.adjusted(0, 40, 0, 0), Qt::AlignLeft | Qt::TextWordWrap,
@@ -219,7 +304,17 @@ void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
                                      : tr("There is nothing to send: see the findings below."));
         return;
     }
-    double y = area.top() + 30;
+    const double room = area.height() - 26;
+    const double most = std::max(0.0, rowPitch * double(d->programs.size()) - room);
+    const double scroll = std::clamp(scroll_, 0.0, most);
+    const auto above = static_cast<int>(scroll / rowPitch + 0.5);
+    const auto below =
+        static_cast<int>((rowPitch * double(d->programs.size()) - scroll - room) / rowPitch + 0.5);
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 20), Qt::AlignRight,
+               tr("%1 above, %2 below").arg(above).arg(std::max(0, below)));
+    p.save();
+    p.setClipRect(QRectF(area.left(), area.top() + 24, area.width(), room));
+    double y = area.top() + 26 - scroll;
     for (std::size_t i = 0; i < d->programs.size(); ++i) {
         const PostedProgram& post = d->programs[i];
         const int order = static_cast<int>(i) + 1;
@@ -256,8 +351,9 @@ void MachinePanel::drawPrograms(QPainter& p, const QRectF& area) const {
         p.setPen(colour::faded);
         p.drawText(QRectF(row.right() - 150, y + 36, 140, 22), Qt::AlignRight | Qt::AlignVCenter,
                    qs(fmt::format("{:.1f} min", post.time.seconds / 60)));
-        y += 72;
+        y += rowPitch;
     }
+    p.restore();
 }
 
 void MachinePanel::drawPosition(QPainter& p, const QRectF& area) const {
@@ -271,20 +367,22 @@ void MachinePanel::drawPosition(QPainter& p, const QRectF& area) const {
     p.setPen(sending_ ? colour::russet : colour::ink);
     p.drawText(QRectF(area.left(), area.top() + 24, area.width(), 36), Qt::AlignLeft, state);
     const Vec3 at = progress_.status.work;
-    double y = area.top() + 70;
+    const bool tight = area.height() < 330;
+    const double pitch = tight ? 40 : 54;
+    double y = area.top() + (tight ? 60 : 70);
     for (const auto& [axis, value] : {std::pair{"X", at.x}, {"Y", at.y}, {"Z", at.z}}) {
         p.setFont(words(22, true));
         p.setPen(colour::faded);
-        p.drawText(QRectF(area.left(), y, 40, 52), Qt::AlignVCenter, QLatin1String(axis));
-        p.setFont(figures(40, true));
+        p.drawText(QRectF(area.left(), y, 40, pitch - 2), Qt::AlignVCenter, QLatin1String(axis));
+        p.setFont(figures(tight ? 28 : 40, true));
         p.setPen(progress_.lines ? colour::ink : colour::rule);
-        p.drawText(QRectF(area.left() + 40, y, 300, 52), Qt::AlignVCenter | Qt::AlignRight,
+        p.drawText(QRectF(area.left() + 40, y, 300, pitch - 2), Qt::AlignVCenter | Qt::AlignRight,
                    qs(formatLengthValue(value, sheet_.unit())));
         p.setFont(words(16));
         p.setPen(colour::faded);
-        p.drawText(QRectF(area.left() + 350, y + 6, 60, 46), Qt::AlignVCenter,
+        p.drawText(QRectF(area.left() + 350, y + 4, 60, pitch - 8), Qt::AlignVCenter,
                    sheet_.unit() == LengthUnit::inch ? tr("in") : tr("mm"));
-        y += 54;
+        y += pitch;
     }
     const QRectF bar(area.left(), y + 14, area.width(), 12);
     p.setPen(QPen(colour::ink, 1));

@@ -6,6 +6,7 @@
 #include <QProcess>
 #include <QWidget>
 
+class QLabel;
 class QLineEdit;
 class QPushButton;
 
@@ -34,9 +35,15 @@ Q_SIGNALS:
 protected:
     void paintEvent(QPaintEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
 
 private:
     void refresh();
+    int inHand() const; ///< the program that runs or comes next, from 1
+    std::string partInHand() const;
+    std::optional<Finding> openStop() const; ///< of that part, which a reason could lift
+    QString whyNot() const;                  ///< why nothing can be sent; empty when it can
+    QRectF listArea() const;
     void drawPrograms(QPainter& p, const QRectF& area) const;
     void drawPosition(QPainter& p, const QRectF& area) const;
 
@@ -50,11 +57,13 @@ private:
     QPushButton* hold_;
     QPushButton* stop_;
     QPushButton* simulate_;
+    QLabel* why_;
     SendProgress progress_;
     int next_ = 1;
     int sending_ = 0;
     std::vector<bool> done_;
     QString last_;
+    double scroll_ = 0; ///< of the list, px
 };
 
 } // namespace wren::app

@@ -168,7 +168,7 @@ Moment momentAt(const Derived& d, double seconds) {
 
 Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(document) {
     connect(&document_, &Document::changed, this, [this] {
-        reason_.clear();
+        overrides_.clear();
         setBitInHand(bitInHand_); // the drawer may have become smaller
         derive();
     });
@@ -199,14 +199,18 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
 
 void Sheet::derive() {
     step_ = 0;
-    deriver_.request(document_.project(), reason_.toStdString());
+    deriver_.request(document_.project(), overrides_);
 }
 
-void Sheet::setOverrideReason(const QString& reason) {
-    if (reason != reason_) {
-        reason_ = reason;
-        derive();
+void Sheet::giveReason(const Finding& finding, const QString& reason) {
+    const std::string text = reason.trimmed().toStdString();
+    std::erase_if(overrides_, [&](const Override& o) {
+        return o.part == finding.part && o.code == finding.code;
+    });
+    if (!text.empty()) {
+        overrides_.push_back({finding.part, finding.code, text});
     }
+    derive();
 }
 
 void Sheet::setStation(Station station) {

@@ -87,8 +87,9 @@ public:
 
     /// Why the stops found now may be overridden. Given for this very design: the next change of
     /// the document takes it back, since it may bring other stops.
-    void setOverrideReason(const QString& reason);
-    QString overrideReason() const { return reason_; }
+    /// Lifts one finding in its part, for this design; an empty reason takes that back.
+    void giveReason(const Finding& finding, const QString& reason);
+    const Overrides& overrides() const { return overrides_; }
 
 Q_SIGNALS:
     void derivedChanged();
@@ -127,7 +128,7 @@ private:
     Part part_ = Part::board;
     int piece_ = 0;
     bool deviationPending_ = false;
-    QString reason_;
+    Overrides overrides_; ///< given for the design as it is
 };
 
 /// Where in the programs a moment of the day falls, and where the tool is then.

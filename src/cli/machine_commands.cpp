@@ -27,8 +27,16 @@ void stopRun(int) {
 }
 
 void run(const std::string& file, int program, const std::string& address,
-         const std::string& bookFile) {
-    const Derived d = derive(loadProject(file));
+         const std::string& bookFile, const std::vector<std::string>& reasons) {
+    Derived d = derive(loadProject(file));
+    if (!reasons.empty() && program >= 1 && program <= static_cast<int>(d.programs.size())) {
+        const std::string& part = d.programs[static_cast<std::size_t>(program - 1)].program.part;
+        Overrides overrides;
+        for (const std::string& reason : reasons) {
+            overrides.push_back(overrideFrom(reason, d.findings, {part}));
+        }
+        giveReasons(d, overrides);
+    }
     ShopBook book(bookPlace(bookFile));
     SendControl control;
     controlOfRun = &control;
@@ -90,6 +98,7 @@ void addMachineCommands(CLI::App& app) {
     struct Options {
         std::string file, address, book;
         int program = 1;
+        std::vector<std::string> reasons;
         bool json = false;
     };
     auto o = std::make_shared<Options>();
@@ -99,7 +108,9 @@ void addMachineCommands(CLI::App& app) {
     r->add_option("--program", o->program, "its number in running order, from 1")->required();
     r->add_option("--to", o->address, "tcp:127.0.0.1:PORT or tty:PATH")->required();
     r->add_option("--book", o->book, "the shop book (default: the user's own)");
-    r->callback([o] { run(o->file, o->program, o->address, o->book); });
+    r->add_option("--override", o->reasons,
+                  "send in spite of one stop finding: CODE=REASON; goes on record");
+    r->callback([o] { run(o->file, o->program, o->address, o->book, o->reasons); });
 
     CLI::App* b = app.add_subcommand("book", "The shop's logbook.");
     b->require_subcommand(1);

@@ -57,9 +57,14 @@ std::vector<std::string> wantedParts(const Derived& d, const std::string& part,
 }
 
 void make(const std::string& file, const std::string& out, const std::string& part,
-          const std::string& reason, const std::string& book) {
-    const Derived d = derive(loadProject(file), reason);
+          const std::vector<std::string>& reasons, const std::string& book) {
+    Derived d = derive(loadProject(file));
     const std::vector<std::string> parts = wantedParts(d, part, file);
+    Overrides overrides;
+    for (const std::string& reason : reasons) {
+        overrides.push_back(overrideFrom(reason, d.findings, parts));
+    }
+    giveReasons(d, overrides);
     for (const std::string& name : parts) {
         if (postingRight(d, name) == PostingRight::overridden) {
             ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
@@ -169,7 +174,8 @@ void check(const std::string& file, const std::string& bed, bool json) {
 
 void addProgramCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, part, reason, book, bed, pocket, by;
+        std::string file, out, part, book, bed, pocket, by;
+        std::vector<std::string> reasons;
         bool json = false;
     };
     auto o = std::make_shared<Options>();
@@ -178,10 +184,11 @@ void addProgramCommands(CLI::App& app) {
     m->add_option("FILE", o->file, "project file (.wren)")->required();
     m->add_option("--out", o->out, "folder for programs/ and report.json")->required();
     m->add_option("--part", o->part, "only this part");
-    m->add_option("--override", o->reason,
-                  "post in spite of stop findings, for this reason (goes on record)");
+    m->add_option("--override", o->reasons,
+                  "post in spite of one stop finding: CODE=REASON or PART:CODE=REASON, or the "
+                  "reason alone where only one stands in the way; goes on record");
     m->add_option("--book", o->book, "the shop book (default: the user's own)");
-    m->callback([o] { make(o->file, o->out, o->part, o->reason, o->book); });
+    m->callback([o] { make(o->file, o->out, o->part, o->reasons, o->book); });
 
     CLI::App* p = app.add_subcommand("prove", "Run the posted text against the blank and compare.");
     p->add_option("FILE", o->file, "project file (.wren)")->required();

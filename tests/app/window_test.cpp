@@ -298,13 +298,17 @@ TEST_CASE("A reason holds for the design it was given for, and no other", "[app]
     Opened w;
     w.sheet().setStation(Station::cuts);
     w.type("cut.tabs_per_side", "0");
-    w.sheet().setOverrideReason(QStringLiteral("vacuum bed"));
+    Finding stop;
+    stop.part = "fretboard";
+    stop.code = "part-free";
+    w.sheet().giveReason(stop, QStringLiteral("vacuum bed"));
     w.settle();
-    CHECK(w.derived().overrideReason == "vacuum bed");
+    REQUIRE(w.derived().overrides.size() == 1);
+    CHECK(w.derived().overrides[0].reason == "vacuum bed");
     // Another change may bring another stop: that one was never overridden.
     w.type("cut.scallop", "0.02");
-    CHECK(w.derived().overrideReason.empty());
-    CHECK(w.sheet().overrideReason().isEmpty());
+    CHECK(w.derived().overrides.empty());
+    CHECK(w.sheet().overrides().empty());
     CHECK_FALSE(w.post(QString::fromStdString((w.folder / "out").string())));
 }
 

@@ -59,7 +59,7 @@ inline PanelProof provedPiece(const Derived& drawn, const std::string& name,
     for (std::size_t side = 0; side < 2; ++side) {
         if (!plan.sides[side].cuts.empty()) {
             const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
-            programs[side] = readBack(postPrograms(jobs, drawn.project.machine, {"test", "", ""}),
+            programs[side] = readBack(postPrograms(jobs, drawn.project.machine, {"test", ""}),
                                       plan.sides[side].setup);
         }
     }

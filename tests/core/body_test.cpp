@@ -242,7 +242,7 @@ TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]")
     const Derived before = deriveDrawing(p);
     const Project moved = withKey(p, "pickup1.from_bridge", "150");
     const Derived fresh = deriveDrawing(moved);
-    const Derived taken = deriveDrawing(moved, "", &before);
+    const Derived taken = deriveDrawing(moved, &before);
     REQUIRE(taken.neck);
     CHECK(taken.neck->volume == fresh.neck->volume);
     CHECK(taken.neck->placed == fresh.neck->placed);
@@ -252,7 +252,7 @@ TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]")
     }
     // Another neck is drawn anew.
     const Project other = withKey(p, "neck.heel_depth", "20");
-    CHECK(deriveDrawing(other, "", &before).neck->volume ==
+    CHECK(deriveDrawing(other, &before).neck->volume ==
           Approx(deriveDrawing(other).neck->volume));
-    CHECK(deriveDrawing(other, "", &before).neck->volume != before.neck->volume);
+    CHECK(deriveDrawing(other, &before).neck->volume != before.neck->volume);
 }

@@ -96,10 +96,11 @@ TEST_CASE("A stop refuses to post, an override posts and goes on record", "[comm
                                   " --override 'held by vacuum'");
     CHECK(forced.code == 0);
     report = json::parse(readFile(folder / "out" / "report.json"));
-    CHECK(report["override_reason"] == "held by vacuum");
+    CHECK(report["overrides"][0]["reason"] == "held by vacuum");
+    CHECK(report["overrides"][0]["part"] == "fretboard");
     CHECK(report["programs"].size() == 3);
     CHECK(readFile(folder / "out" / "programs" / "03-fretboard-outline-flat-6.nc")
-              .find("overridden: held by vacuum") != std::string::npos);
+              .find("overridden: part-free, held by vacuum") != std::string::npos);
     CHECK(std::filesystem::exists(book));
 }
 

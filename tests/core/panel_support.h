@@ -33,7 +33,7 @@ struct Plank {
             if (!plan.sides[side].cuts.empty()) {
                 const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
                 programs[side] =
-                    readBack(postPrograms(jobs, machine, {"t", "", ""}), plan.sides[side].setup);
+                    readBack(postPrograms(jobs, machine, {"t", ""}), plan.sides[side].setup);
             }
         }
         return provePanel({panel, setups, TurnOver::sideForSide, programs, nullptr}, plan, cut,

@@ -116,18 +116,77 @@ TEST_CASE("A full disk on saving from the command line loses nothing", "[posting
 
 TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
     CHECK(postingRight(derive(plainWith())) == PostingRight::free);
-    const Derived unasked = derive(plainWith(), "a reason nobody asked for");
+    const auto withReason = [](const Project& p, const char* code) {
+        Derived d = derive(p);
+        giveReasons(d, {{"fretboard", code, "held by vacuum"}});
+        return d;
+    };
+    const Derived unasked = withReason(plainWith(), "part-free");
     CHECK(postingRight(unasked) == PostingRight::free);
-    CHECK(unasked.overrideReason.empty());
+    CHECK(unasked.overrides.empty());
     CHECK(unasked.programs[0].program.text == derive(plainWith()).programs[0].program.text);
     const Project tabless = plainWith({{"cut.tabs_per_side", "0"}});
     CHECK(postingRight(derive(tabless)) == PostingRight::refused);
-    CHECK(postingRight(derive(tabless, "held by vacuum")) == PostingRight::overridden);
+    const Derived forced = withReason(tabless, "part-free");
+    CHECK(postingRight(forced) == PostingRight::overridden);
+    CHECK(forced.programs[0].program.text.find("part-free, held by vacuum") != std::string::npos);
+    CHECK(forced.programs[0].sha256 != derive(tabless).programs[0].sha256);
     const Project intoBed = plainWith({{"cut.through", "4"}});
-    CHECK(postingRight(derive(intoBed, "held by vacuum")) == PostingRight::refused);
+    CHECK(postingRight(withReason(intoBed, "into-bed")) == PostingRight::refused);
     const Project noBoard = plainWith({{"board.slot_depth", "7"}});
-    CHECK(postingRight(derive(noBoard, "held by vacuum")) == PostingRight::refused);
+    CHECK(postingRight(withReason(noBoard, "no-floor")) == PostingRight::refused);
     CHECK(postingRight(deriveDrawing(plainWith())) == PostingRight::refused); // not proved yet
+}
+
+TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting][override]") {
+    Project p = loadProject(WREN_SOURCE "/demo/whinchat.wren");
+    p = withKey(p, "cut.tabs_per_side", "0");
+    p = withKey(p, "neck_cut.tab_height",
+                "0.5"); // tabs that tie nothing: another stop, another part
+    Derived d = derive(p);
+    REQUIRE(postingRight(d, "fretboard") == PostingRight::refused);
+    REQUIRE(postingRight(d, "neck") == PostingRight::refused);
+    giveReasons(d, {overrideFrom("fretboard:part-free=vacuum", d.findings, d.parts())});
+    CHECK(postingRight(d, "fretboard") == PostingRight::overridden);
+    CHECK(postingRight(d, "neck") == PostingRight::refused);
+    CHECK(postingRight(d, "body lid") == PostingRight::free);
+    // The same code in another part, or another code in the same part, is not lifted by it.
+    giveReasons(d, {{"neck", "part-free", "vacuum"}, {"fretboard", "gouge", "vacuum"}});
+    CHECK(d.overrides.empty());
+    CHECK(postingRight(d, "fretboard") == PostingRight::refused);
+    // A neck's stop is lifted like any other.
+    Overrides all;
+    for (const Finding& f : d.findings) {
+        if (f.weight == Weight::stop && f.part == "neck") {
+            CHECK(f.overridable);
+            all.push_back({f.part, f.code, "held by hand"});
+        }
+    }
+    giveReasons(d, all);
+    CHECK(postingRight(d, "neck") == PostingRight::overridden);
+    for (const PostedProgram& program : d.programs) {
+        CHECK((program.program.text.find("A stop was overridden") != std::string::npos) ==
+              (program.program.part == "neck"));
+    }
+}
+
+TEST_CASE("A reason is typed for a finding, blank ones are none", "[posting][override]") {
+    Findings found;
+    sayOf("neck", found, Weight::stop, "overload", "x", 1, 1);
+    sayOf("fretboard", found, Weight::stop, "overload", "x", 1, 1);
+    sayOf("fretboard", found, Weight::stop, "into-bed", "x", 1, 1).overridable = false;
+    const std::vector<std::string> all{"fretboard", "neck"};
+    CHECK(overrideFrom("neck:overload= slow by hand ", found, all) ==
+          Override{"neck", "overload", "slow by hand"});
+    CHECK(overrideFrom("overload=slow", found, {"neck"}) == Override{"neck", "overload", "slow"});
+    CHECK(overrideFrom("slow = steady", found, {"neck"}).reason == "slow = steady");
+    for (const char* blank : {"", "   ", "overload=", "neck:overload= \t"}) {
+        CHECK(test::sentenceOf([&] { overrideFrom(blank, found, all); }).find("empty") !=
+              std::string::npos);
+    }
+    CHECK(test::sentenceOf([&] { overrideFrom("slow", found, all); }).find("neck:overload") !=
+          std::string::npos);
+    CHECK_FALSE(test::sentenceOf([&] { overrideFrom("into-bed=x", found, all); }).empty());
 }
 
 TEST_CASE("A refused posting writes the report and sets the old programs aside", "[posting]") {
@@ -197,8 +256,9 @@ TEST_CASE("The heaviest finding comes first", "[derive]") {
 TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
-    recordOverride(derive(plainWith({{"cut.tabs_per_side", "0"}}), "held by vacuum"), "fretboard",
-                   book);
+    Derived forced = derive(plainWith({{"cut.tabs_per_side", "0"}}));
+    giveReasons(forced, {{"fretboard", "part-free", "held by vacuum"}});
+    recordOverride(forced, "fretboard", book);
     const OverrideRecord r = book.overrides().at(0);
     CHECK(r.project == "Whinchat");
     CHECK(r.part == "fretboard");

@@ -262,7 +262,7 @@ TEST_CASE("A board that must be cut without one of its bits can be posted for a 
           "[proof]") {
     Project p = plainWith();
     p.bits.erase(p.bits.begin(), p.bits.begin() + 2); // the slots are sawn by hand
-    const Derived d = derive(p, "slots sawn by hand");
+    const Derived d = derive(p);
     CHECK(findingOf(d.findings, "no-slot-bit"));
     CHECK(findingOf(d.findings, "leftover"));
     CHECK_FALSE(hasFirmStop(d.findings));

@@ -173,7 +173,7 @@ TEST_CASE("A simulation that is no longer wanted stops", "[simulate]") {
     std::stop_source stop;
     stop.request_stop();
     CHECK_THROWS_AS(simulate(*d.setup, d.readBack, 0.2, {}, stop.get_token()), Cancelled);
-    CHECK_THROWS_AS(derive(test::plainWith(), "", stop.get_token()), Cancelled);
+    CHECK_THROWS_AS(derive(test::plainWith(), stop.get_token()), Cancelled);
 }
 
 TEST_CASE("Cells lowered together stand where each alone would", "[stock]") {

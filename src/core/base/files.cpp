@@ -2,10 +2,13 @@
 
 #include "base/error.h"
 
+#include <algorithm>
 #include <cerrno>
+#include <csignal>
 #include <cstdio>
 #include <cstring>
 #include <fcntl.h>
+#include <sys/stat.h>
 #include <unistd.h>
 
 #include <fmt/format.h>
@@ -44,6 +47,10 @@ void writeAndSync(const std::filesystem::path& beside, const std::filesystem::pa
     const int fd = ::open(beside.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
     if (fd < 0) {
         failWriting(target, errno);
+    }
+    struct stat was {};
+    if (::stat(target.c_str(), &was) == 0) { // who may read it stays as it was
+        static_cast<void>(::fchmod(fd, was.st_mode & 07777));
     }
     int code = writeAll(fd, bytes);
     if (code == 0 && ::fsync(fd) != 0) {
@@ -100,7 +107,11 @@ std::string readFile(const std::filesystem::path& path) {
     return bytes;
 }
 
-void writeFileSafely(const std::filesystem::path& path, std::string_view bytes, bool keepLast) {
+void writeFileSafely(const std::filesystem::path& named, std::string_view bytes, bool keepLast) {
+    std::error_code ignored; // a link stays one: what it leads to is written
+    const std::filesystem::path path = std::filesystem::is_symlink(named, ignored)
+                                           ? std::filesystem::weakly_canonical(named, ignored)
+                                           : named;
     const std::filesystem::path beside = besideOf(path);
     writeAndSync(beside, path, bytes);
     if (keepLast) {
@@ -109,12 +120,16 @@ void writeFileSafely(const std::filesystem::path& path, std::string_view bytes, 
     renameOver(beside, path);
 }
 
-void writeFilesSafely(const std::vector<FileBytes>& files) {
+void writeFilesSafely(const std::vector<FileBytes>& files,
+                      const std::function<void()>& beforeTheFirstIsRenamed) {
     std::size_t written = 0;
     try {
         for (const FileBytes& f : files) {
             writeAndSync(besideOf(f.path), f.path, f.bytes);
             ++written;
+        }
+        if (beforeTheFirstIsRenamed) {
+            beforeTheFirstIsRenamed();
         }
     } catch (...) {
         for (std::size_t i = 0; i < written; ++i) {
@@ -124,6 +139,28 @@ void writeFilesSafely(const std::vector<FileBytes>& files) {
     }
     for (const FileBytes& f : files) {
         renameOver(besideOf(f.path), f.path);
+    }
+}
+
+void clearStrayParts(const std::filesystem::path& dir) {
+    std::error_code code;
+    for (const auto& entry : std::filesystem::directory_iterator(dir, code)) {
+        const std::string name = entry.path().filename().string();
+        constexpr std::string_view ending = ".part";
+        if (name.size() < ending.size() + 2 || !name.ends_with(ending)) {
+            continue;
+        }
+        const std::size_t dot = name.rfind('.', name.size() - ending.size() - 1);
+        const std::string number =
+            dot == std::string::npos ? ""
+                                     : name.substr(dot + 1, name.size() - ending.size() - dot - 1);
+        const bool ours =
+            !number.empty() && number.size() < 10 &&
+            std::all_of(number.begin(), number.end(), [](char c) { return c >= '0' && c <= '9'; });
+        if (ours && ::kill(std::stoi(number), 0) != 0 && errno == ESRCH) {
+            std::error_code ignored;
+            std::filesystem::remove(entry.path(), ignored);
+        }
     }
 }
 

@@ -17,8 +17,14 @@ Verdict reaches(const Bit& bit, double depth, bool narrow) {
     return {true, {}};
 }
 
-const Bit* BitChooser::choose(const char* what, const CutOverrides& own, const BitJudge& judge,
+const Bit* BitChooser::choose(const char* what, const CutOverrides& own, const BitJudge& serves,
                               const Better& better, const std::string& want, std::string& why) {
+    const BitJudge judge = [&](const Bit& bit) -> Verdict {
+        if (bit.kind == BitKind::taperedBall && !(bit.tip > 0)) { // no step would be short enough
+            return {false, "its tip has no width; its ball's diameter was expected"};
+        }
+        return serves(bit);
+    };
     if (!own.bit.empty()) {
         const Bit* bit = findBit(drawer_, own.bit);
         if (!bit) {

@@ -19,6 +19,32 @@ double FinishChoice::widest() const {
     return std::max(main ? main->diameter : 0, rest ? rest->diameter : 0);
 }
 
+namespace {
+
+/// What of the design would help instead of another bit.
+std::string elseInDesign(const NeckPart& part, const Drawer& drawer) {
+    const Headstock& h = part.design().head;
+    if (h.kind == HeadKind::tilted && h.stock == HeadStock::thick) {
+        return fmt::format("; or a head glued on by a scarf joint, or tilted by less than {:g} "
+                           "degrees, which lies less deep",
+                           h.angle);
+    }
+    double lift = 1e9; // of the smallest ball's contact over its tip, at an upright flank
+    for (const Bit& b : drawer) {
+        if (b.kind == BitKind::ball) {
+            lift = std::min(lift, b.radius());
+        }
+    }
+    const double shoulder = part.design().shoulder;
+    return lift < 1e9 && shoulder < lift
+               ? fmt::format("; or an upright edge below the glue plane (shoulder) of {:.1f} mm "
+                             "instead of {:.1f}, for the smallest ball in the drawer",
+                             lift, shoulder)
+               : std::string();
+}
+
+} // namespace
+
 FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machine& machine,
                           const NeckCut& cut, BitChooser& chooser,
                           const std::function<double(double)>& trenchMinutes) {
@@ -62,7 +88,8 @@ FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machin
     out.main =
         chooser.choose("back's finish", cut.finish, all, quicker,
                        "the quickest round-ended bit that rolls in every hollow and reaches the "
-                       "flank's foot",
+                       "flank's foot" +
+                           elseInDesign(part, chooser.drawer()),
                        out.why);
     if (!out.main || !cut.finish.bit.empty()) {
         return out;

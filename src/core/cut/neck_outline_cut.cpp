@@ -6,6 +6,28 @@
 
 namespace wren {
 
+namespace {
+
+constexpr double longestRamp = 40; ///< mm along the outline
+
+/// The tightest outward bend about the place where the last lap is led on and off.
+double bulgeNear(const Contour& clockwise, double place) {
+    constexpr double about = 25;
+    double tightest = 1e9;
+    double s = 0;
+    for (const ContourPiece& piece : clockwise) {
+        const double end = s + piece.length();
+        if (piece.kind == ContourPiece::Kind::arcClockwise && end > place - about &&
+            s < place + about) {
+            tightest = std::min(tightest, piece.radius());
+        }
+        s = end;
+    }
+    return tightest;
+}
+
+} // namespace
+
 double outlineBottom(const NeckPart& part, Vec2 at, double around) {
     if (part.onCarved(at) > -around) {
         return part.blankTop();
@@ -50,7 +72,8 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
                bottom,
                work.clear(),
                work.approach(),
-               40};
+               longestRamp,
+               leadOver(bulgeNear(wallLine, longestRamp) + bit.radius(), work.cut.wallSkin)};
     return lapPath(job, feeds);
 }
 

@@ -353,7 +353,9 @@ void finish(Writer& writer, const Passes& all, const std::vector<Pass>& passes) 
 } // namespace
 
 bool canDoRadius(const Bit& bit) {
-    return bit.kind != BitKind::fretSlot && bit.kind != BitKind::vee && bit.kind != BitKind::drill;
+    const bool pointed = bit.kind == BitKind::taperedBall && !(bit.tip > 0);
+    return bit.kind != BitKind::fretSlot && bit.kind != BitKind::vee &&
+           bit.kind != BitKind::drill && !pointed;
 }
 
 Path radiusPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,

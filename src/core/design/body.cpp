@@ -37,12 +37,17 @@ constexpr double besideHeel = 2;  ///< wood of the mouth at each side of a heel
 /// Nodes nearer to the centreline than this move outward with a wider mouth, those next to the
 /// roots by less the further out they stand.
 constexpr double mouthReach = 110;
+/// A longer scale draws the upper bout out, from this X over so many mm.
+constexpr double stretchFrom = -90;
+constexpr double stretchOver = 110;
+constexpr double aroundBolts = 16; ///< wood beyond a drawn-out bout's bolts
+constexpr double drawnEnd = 185;   ///< from the bridge to a board's end that the shapes reach, mm
 
 } // namespace
 
-std::string Body::bodyShape(const std::string& name, double mouth) {
+std::string Body::bodyShape(const std::string& name, double mouth, double longer) {
     const std::string drawn = drawnShape(name);
-    if (drawn.empty() || mouth == drawnMouth) {
+    if (drawn.empty() || (mouth == drawnMouth && longer == 0)) {
         return drawn;
     }
     std::vector<ShapeNode> nodes = shapeNodes(drawn);
@@ -53,6 +58,7 @@ std::string Body::bodyShape(const std::string& name, double mouth) {
             const double share = (mouthReach - out) / (mouthReach - drawnMouth / 2);
             n.at.y += (n.at.y > 0 ? 1 : -1) * share * (mouth - drawnMouth) / 2;
         }
+        n.at.x -= longer * std::clamp((stretchFrom - n.at.x) / stretchOver, 0.0, 1.0);
     }
     return shapeText(nodes);
 }
@@ -62,6 +68,13 @@ double bodyMouth(const Fretboard& board) {
     const double x = fan.endOnCentre();
     const double width = std::abs(fan.edgeAt(1, x) - fan.edgeAt(-1, x));
     return std::max(drawnMouth, std::ceil(width + 2 * besideHeel));
+}
+
+double bodyLonger(const Fretboard& board) {
+    const Fan fan(board);
+    const double bridge = (board.scaleLength + board.trebleScale.value_or(board.scaleLength)) / 2;
+    const double beyond = bridge - fan.endOnCentre() - drawnEnd;
+    return beyond > 0 ? std::ceil(beyond + aroundBolts) : 0;
 }
 
 std::vector<Control> controlList(const std::string& text) {

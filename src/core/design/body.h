@@ -160,7 +160,7 @@ struct Body {
 
     /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
     /// word.
-    static std::string bodyShape(const std::string& name, double mouth = 60);
+    static std::string bodyShape(const std::string& name, double mouth = 60, double longer = 0);
 
     friend bool operator==(const Body&, const Body&) = default;
 };
@@ -187,6 +187,8 @@ std::string channelText(const std::vector<Channel>& channels);
 
 /// How wide a starting shape's mouth must be for this board's end and the heel under it, mm.
 double bodyMouth(const Fretboard& board);
+/// How much further from the bridge than drawn the starting shapes must reach for its neck, mm.
+double bodyLonger(const Fretboard& board);
 
 /// A flat fall of a face, from the bridge line.
 struct FaceSlope {

@@ -49,11 +49,9 @@ struct Headstock {
     double volute = 0;          ///< height of the lump behind the nut
     double voluteLength = 40;
     double voluteAt = 0; ///< its middle, from the nut toward the bridge
-    std::string nodes = headShape("sickle");
-
-    /// The nodes of a starting shape: "sickle", "keel", "paddle"; as drawn, or wider by a factor.
-    /// Empty for another word.
-    static std::string headShape(const std::string& name, double wider = 1);
+    /// Six in line, to begin with; headRound() draws others.
+    std::string nodes = "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, "
+                        "-166 29.5 s, -120 26 s, -70 23.5 s, -30 22 s";
 
     friend bool operator==(const Headstock&, const Headstock&) = default;
 };
@@ -102,9 +100,6 @@ struct TrussRod {
 
     friend bool operator==(const TrussRod&, const TrussRod&) = default;
 };
-
-/// How much wider than they are drawn the starting shapes must be for this board's nut, 1 or more.
-double headWidening(const Fretboard& board);
 
 /// What the maker decides about a neck. Width, end and taper come from the board. Lengths in mm.
 struct Neck {

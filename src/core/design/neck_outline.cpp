@@ -207,37 +207,4 @@ std::array<double, 2> NeckOutline::across(double x) const {
     return all.empty() ? std::array{1.0, -1.0} : std::array{all.front()[0], all.back()[1]};
 }
 
-double headWidening(const Fretboard& board) {
-    constexpr double drawnFor = 43; // mm across the nut
-    const double width = board.nutSpread + board.overhangBass + board.overhangTreble;
-    return std::max(1.0, width / drawnFor);
-}
-
-std::string Headstock::headShape(const std::string& name, double wider) {
-    if (wider != 1) {
-        const std::string drawn = headShape(name);
-        std::vector<HeadNode> nodes = drawn.empty() ? std::vector<HeadNode>{} : headNodes(drawn);
-        for (HeadNode& n : nodes) {
-            n.at.y *= wider;
-        }
-        return headNodesText(nodes);
-    }
-    if (name == "sickle") {
-        return "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, -166 29.5 "
-               "s, "
-               "-120 26 s, -70 23.5 s, -30 22 s";
-    }
-    if (name == "keel") {
-        return "-18 -25 s, -42 -33 s, -96 -37 s, -124 -27 s, -146 0 c, -124 27 s, -96 37 s, -42 33 "
-               "s, "
-               "-18 25 s";
-    }
-    if (name == "paddle") {
-        return "-18 -24 s, -40 -31 s, -110 -31 s, -152 -22 s, -162 0 s, -152 22 s, -110 31 s, -40 "
-               "31 "
-               "s, -18 24 s";
-    }
-    return {};
-}
-
 } // namespace wren

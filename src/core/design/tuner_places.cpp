@@ -4,6 +4,8 @@
 #include "base/length.h"
 #include "design/neck_back.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
 #include <sstream>
@@ -13,6 +15,8 @@
 namespace wren {
 namespace {
 
+constexpr double besideString = 0.5; ///< mm between a string and the posts it passes
+constexpr double apart = 2;          ///< mm from a body to the centreline
 constexpr double airOverFret =
     0.5; ///< string over the first fret's crown; common practice, no source
 
@@ -23,6 +27,30 @@ double degrees(double radians) {
 Vec2 wayOf(Vec2 v) {
     const double l = length(v);
     return l > 0 ? v * (1 / l) : Vec2{-1, 0};
+}
+
+/// One of two rows: its number of tuners, and how far from the centreline its first and last
+/// strings leave the nut.
+struct TunerRow {
+    int count = 0;
+    double first = 0, last = 0;
+};
+
+/// How far from the centreline the post at that place of a row stands. Pulled straight, two rows
+/// would meet in the middle: each keeps to its own side, bodies clear of the centreline, every
+/// string inside of the posts before its own.
+double rowAt(const Tuners& t, const TunerRow& row, int place) {
+    const double beside = t.post / 2 + besideString;
+    const double along = std::max(1, row.count - 1) * t.pitch;
+    const double first = std::max(t.bodyWidth / 2 + apart, row.first + beside);
+    double last = first;
+    for (int round = 0; round < 8; ++round) { // a body leans with its row
+        const double lean = std::atan2(first - last, along);
+        const double half =
+            t.bodyLength / 2 * std::sin(std::abs(lean)) + t.bodyWidth / 2 * std::cos(lean);
+        last = std::min(first, std::max(half + apart, row.last + beside));
+    }
+    return first + (last - first) * place / std::max(1, row.count - 1);
 }
 
 } // namespace
@@ -58,6 +86,15 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
     const std::vector<double> across = stringCentres(board, 2);
     std::vector<TunerPlace> out;
     const int onBass = std::min(t.onBassSide, board.strings);
+    // How far on its own side of the centreline a string leaves the nut.
+    const auto reachOf = [&](int i) {
+        const auto k = static_cast<std::size_t>(std::clamp(i, 0, board.strings - 1));
+        return (i < onBass ? 1 : -1) * fan.bassSide() * fan.string(across[k], 0).y;
+    };
+    const bool bothSides = onBass > 0 && onBass < board.strings;
+    const std::array<TunerRow, 2> rows{
+        TunerRow{onBass, reachOf(0), reachOf(onBass - 1)},
+        TunerRow{board.strings - onBass, reachOf(board.strings - 1), reachOf(onBass)}};
     for (int i = 0; i < board.strings; ++i) {
         TunerPlace p;
         p.string = i;
@@ -72,6 +109,9 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
             const double far = (x - p.nut.x) / back.x;
             const Vec2 on = p.nut + back * far;
             p.post = {x, on.y + outward * t.post / 2};
+            if (bothSides) {
+                p.post.y = outward * rowAt(t, p.onBassSide ? rows[0] : rows[1], row);
+            }
         } else {
             p.post = listed[static_cast<std::size_t>(i)];
             p.post.y *= -fan.bassSide(); // the list is that of a right-handed neck

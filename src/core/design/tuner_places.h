@@ -22,9 +22,9 @@ struct TunerPlace {
 /// Reads "x y, x y". Throws Error.
 std::vector<Vec2> postList(const std::string& text);
 
-/// Where the posts stand: as listed, or for straight pull along each string's own line, the outer
-/// string of each row nearest to the nut. `nutTop` is the string's height over the glue plane at
-/// the nut.
+/// Where the posts stand: as listed; else in one row along each string's own line, for straight
+/// pull, or in two rows on either side of the centreline. The outer string of each row winds
+/// nearest to the nut. `nutTop` is the string's height over the glue plane at the nut.
 std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                                     const NeckOutline& outline);
 

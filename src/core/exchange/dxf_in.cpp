@@ -56,6 +56,14 @@ void checkPairs(const std::string& text, const std::string& source) {
                                         value.substr(0, 40)));
             }
         }
+        // Numbers of knots, points and vertices: the library makes room for as many as it is told.
+        const bool counts =
+            (number >= 72 && number <= 74) || number == 90 || number == 91 || number == 93;
+        if (counts && std::strtod(value.c_str(), &end) > static_cast<double>(text.size())) {
+            throw Error(
+                fmt::format("{}, line {}: it announces {} entries, more than the file holds.",
+                            source, line, value.substr(0, 40)));
+        }
         lastCode = code;
         lastValue = value;
     }

@@ -68,11 +68,19 @@ public:
 
     void walk(const pugi::xml_node& node, const Affine& affine, const std::string& layer,
               const std::string& colour) {
+        constexpr int deepest = 200;
+        const int depth = ++depth_;
+        if (depth > deepest) {
+            throw Error(
+                fmt::format("{} is nested more than {} groups deep; a drawing was expected.",
+                            out_.source, deepest));
+        }
         for (const pugi::xml_node& child : node.children()) {
             if (child.type() == pugi::node_element) {
                 element(child, affine, layer, colour);
             }
         }
+        --depth_;
     }
 
     void done() {
@@ -191,6 +199,7 @@ private:
     DrawingRead& out_;
     bool coloursOnly_;
     bool known_ = false;
+    int depth_ = 0;
     std::map<std::string, int> skipped_;
 };
 

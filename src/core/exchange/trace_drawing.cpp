@@ -242,6 +242,17 @@ double unitBetween(Vec2 a, Vec2 b, double apart) {
 }
 
 Traced trace(const DrawingRead& drawing, const Tracing& tracing) {
+    constexpr std::ptrdiff_t most = 12000;
+    const std::ptrdiff_t lines =
+        std::count_if(drawing.lines.begin(), drawing.lines.end(), [&](const DrawnLine& l) {
+            return tracing.layer.empty() || l.layer == tracing.layer;
+        });
+    if (lines > most) {
+        throw Error(fmt::format("{} holds {} separate lines{}; an outline has up to {}: name the "
+                                "layer it lies on, or take away what is not part of it.",
+                                drawing.source, lines,
+                                tracing.layer.empty() ? "" : " on that layer", most));
+    }
     return Tracer(drawing, tracing).all();
 }
 

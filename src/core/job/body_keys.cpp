@@ -22,7 +22,8 @@ void outlineKeys(KeyTable& t) {
         "body.like", "a shape to start from", bodyShapes,
         [](const Project& p) {
             for (const std::string& name : bodyShapes) {
-                if (p.body.nodes == Body::bodyShape(name, bodyMouth(p.board))) {
+                if (p.body.nodes ==
+                    Body::bodyShape(name, bodyMouth(p.board), bodyLonger(p.board))) {
                     return name;
                 }
             }
@@ -30,7 +31,7 @@ void outlineKeys(KeyTable& t) {
         },
         [](Project& p, const std::string& v) {
             if (v != bodyShapes.back()) {
-                p.body.nodes = Body::bodyShape(v, bodyMouth(p.board));
+                p.body.nodes = Body::bodyShape(v, bodyMouth(p.board), bodyLonger(p.board));
             }
         });
     t.last().alias = true;

@@ -167,7 +167,7 @@ void drawNeck(Derived& d) {
     const Project& p = d.project;
     const Findings numbers = judgeNeckNumbers(p.neck, p.board);
     append(d.findings, numbers);
-    if (!numbers.empty()) {
+    if (hasStop(numbers)) {
         return;
     }
     NeckPart part(p.neck, p.board);
@@ -219,7 +219,7 @@ void drawBody(Derived& d) {
     }
     const Findings numbers = judgeBodyNumbers(p.body);
     append(d.findings, numbers);
-    if (!numbers.empty()) {
+    if (hasStop(numbers)) {
         return;
     }
     // What the top's piece has too much is taken off once it is glued.
@@ -252,12 +252,10 @@ void drawBody(Derived& d) {
 
 } // namespace
 
-Derived deriveDrawing(const Project& project, const std::string& overrideReason,
-                      const Derived* before) {
+Derived deriveDrawing(const Project& project, const Derived* before) {
     Derived d;
     d.project = project;
     d.designHash = designHash(project);
-    d.overrideReason = overrideReason;
     d.frets = fretTable(project.board);
     d.findings = judgeFretboard(project.board);
     if (hasFirmStop(d.findings)) {
@@ -408,6 +406,15 @@ std::vector<PostJob> postJobs(const Derived& d) {
     return jobs;
 }
 
+std::vector<Program> postedText(const Derived& d) {
+    ProgramContext context{d.project.name, d.designHash};
+    for (const Override& o : d.overrides) {
+        std::string& text = context.overridden[o.part];
+        text += fmt::format("{}{}, {}", text.empty() ? "" : "; ", o.code, o.reason);
+    }
+    return postPrograms(postJobs(d), d.project.machine, context);
+}
+
 } // namespace
 
 void derivePrograms(Derived& d, const std::stop_token& stop) {
@@ -418,11 +425,10 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
     for (Findings& some : found) {
         append(d.findings, some);
     }
-    const std::vector<PostJob> jobs = postJobs(d);
     sortByWeight(d.findings);
     checkStop(stop);
-    const std::vector<Program> programs =
-        postPrograms(jobs, d.project.machine, {d.project.name, d.designHash, d.overrideReason});
+    const std::vector<Program> programs = postedText(d);
+    const std::vector<PostJob> jobs = postJobs(d);
     std::vector<RunProgram> read(programs.size());
     d.programs.resize(programs.size());
     const auto setupOf = [&](const Program& program) -> const Setup& {
@@ -483,19 +489,29 @@ void deriveProof(Derived& d, const std::stop_token& stop) {
     sortByWeight(d.findings);
 }
 
-Derived derive(const Project& project, const std::string& overrideReason,
-               const std::stop_token& stop) {
+Derived derive(const Project& project, const std::stop_token& stop) {
     Derived d = deriveDrawing(project);
     derivePrograms(d, stop);
     deriveProof(d, stop);
-    // A reason is only written into programs that need it, and only the proof knows whether they
-    // do.
-    if (!overrideReason.empty() && hasStop(d.findings)) {
-        d = deriveDrawing(project, overrideReason);
-        derivePrograms(d, stop);
-        deriveProof(d, stop);
-    }
     return d;
+}
+
+void giveReasons(Derived& d, const Overrides& overrides, const std::stop_token& stop) {
+    d.overrides.clear();
+    for (const Finding& f : d.findings) {
+        const Override* given = f.weight == Weight::stop ? overrideOf(overrides, f) : nullptr;
+        if (given && !overrideOf(d.overrides, f)) {
+            d.overrides.push_back(*given);
+        }
+    }
+    const std::vector<Program> programs = postedText(d);
+    for (std::size_t i = 0; i < programs.size(); ++i) {
+        checkStop(stop);
+        if (programs[i].text != d.programs[i].program.text) {
+            d.programs[i].program = programs[i];
+            d.programs[i].sha256 = sha256(programs[i].text);
+        }
+    }
 }
 
 } // namespace wren

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "job/override.h"
 #include "job/project.h"
 #include "proof/fit.h"
 #include "proof/neck_proof.h"
@@ -79,7 +80,7 @@ struct ProgramPlace {
 struct Derived {
     Project project;
     std::string designHash;
-    std::string overrideReason; ///< why stops were overridden; goes into the programs' headers
+    Overrides overrides; ///< of stops it really has; they stand in those parts' headers
 
     // Step 1: the drawing
     std::vector<FretPlace> frets;
@@ -111,14 +112,16 @@ struct Derived {
 };
 
 /// What `before` has drawn already of a neck that has not changed since is taken over from it.
-Derived deriveDrawing(const Project& project, const std::string& overrideReason = "",
-                      const Derived* before = nullptr);
+Derived deriveDrawing(const Project& project, const Derived* before = nullptr);
 /// Both do nothing when the step before gave nothing to work on. Throw Cancelled.
 void derivePrograms(Derived& derived, const std::stop_token& stop = {});
 void deriveProof(Derived& derived, const std::stop_token& stop = {});
 
-/// All three steps. The reason is dropped when there is no stop to override.
-Derived derive(const Project& project, const std::string& overrideReason = "",
-               const std::stop_token& stop = {});
+/// All three steps.
+Derived derive(const Project& project, const std::stop_token& stop = {});
+
+/// Gives reasons for stops of something proved: those that fit none are dropped, the headers of the
+/// parts concerned are written anew. Motion and line numbers stay. Throws Cancelled.
+void giveReasons(Derived& derived, const Overrides& overrides, const std::stop_token& stop = {});
 
 } // namespace wren

@@ -6,8 +6,8 @@
 
 namespace wren {
 
-/// After the real part has been tried: a program that takes a little more off a pocket's walls, from
-/// the very zero the pocket was cut from.
+/// After the real part has been tried: a program that takes a little more off a pocket's walls,
+/// from the very zero the pocket was cut from.
 struct FitPass {
     std::string what; ///< the pocket
     double by = 0;    ///< mm taken off each wall
@@ -24,10 +24,10 @@ inline constexpr double mostFitPass = 0.2;
 /// What can be fitted: the pockets, ledges and channels of the body and of its layers, each once.
 std::vector<std::string> fitNames(const BodyJob& body);
 
-/// `what` is one of fitNames(): "neck pocket", "ledge", "channel" ...; all of that name are skimmed.
-/// The wall's last lap with the bit that cut it, standing off so much less; its floor is left
-/// alone. Read back and judged like any other wall. Throws Error: no such pocket, or too much or
-/// too little at a time.
+/// `what` is one of fitNames(): "neck pocket", "ledge", "channel" ...; all of that name are
+/// skimmed. The wall's last lap with the bit that cut it, standing off so much less; its floor is
+/// left alone. Read back and judged like any other wall. Throws Error: no such pocket, or too much
+/// or too little at a time.
 FitPass deriveFitPass(const Project& project, const std::string& what, double by);
 
 /// Writes DIR/fit-POCKET.nc. Throws Error when there is no program or the file cannot be written.

@@ -73,6 +73,43 @@ Key keyAt(const Project& project, const std::string& path) {
         fmt::format("There is no key \"{}\"; `wren set FILE --list` shows them all.", path));
 }
 
+namespace {
+
+/// Whether text is UTF-8 without control characters and without code points that are no characters.
+bool printable(const std::string& text) {
+    for (std::size_t i = 0; i < text.size();) {
+        const auto byte = [&](std::size_t k) { return static_cast<unsigned char>(text[k]); };
+        const unsigned char first = byte(i);
+        const int more = first < 0x80   ? 0
+                         : first < 0xC2 ? -1
+                         : first < 0xE0 ? 1
+                         : first < 0xF0 ? 2
+                         : first < 0xF5 ? 3
+                                        : -1;
+        if (more < 0 || i + static_cast<std::size_t>(more) >= text.size() + (more == 0)) {
+            return false;
+        }
+        unsigned code = more == 0 ? first : first & (0x3FU >> more);
+        for (int k = 1; k <= more; ++k) {
+            const unsigned char next = byte(i + static_cast<std::size_t>(k));
+            if ((next & 0xC0U) != 0x80U) {
+                return false;
+            }
+            code = code << 6U | (next & 0x3FU);
+        }
+        const bool surrogate = code >= 0xD800 && code <= 0xDFFF;
+        const bool tooLong = (more == 2 && code < 0x800) || (more == 3 && code < 0x10000);
+        if (code < 0x20 || (code >= 0x7F && code < 0xA0) || surrogate || tooLong ||
+            code > 0x10FFFF || (code & 0xFFFEU) == 0xFFFEU) {
+            return false;
+        }
+        i += static_cast<std::size_t>(more) + 1;
+    }
+    return true;
+}
+
+} // namespace
+
 void checkValue(const Key& key, const KeyValue& value) {
     if (std::holds_alternative<std::monostate>(value)) {
         if (!key.mayBeAuto) {
@@ -96,6 +133,12 @@ void checkValue(const Key& key, const KeyValue& value) {
         std::find(key.choices.begin(), key.choices.end(), word) == key.choices.end()) {
         throw Error(fmt::format("{}: \"{}\" is not one of {}.", key.path, word,
                                 fmt::join(key.choices, ", ")));
+    }
+    if (!printable(word)) {
+        throw Error(
+            fmt::format("{}: it holds bytes that are no text; letters, digits and signs were "
+                        "expected.",
+                        key.path));
     }
     const std::size_t most = key.checkText ? 8000 : 80; // lists are longer than names
     if (key.kind == KeyKind::text && (word.empty() || word.size() > most)) {

@@ -1,10 +1,17 @@
+#include "design/head_shape.h"
 #include "design/neck_outline.h"
 #include "design/tuner_places.h"
 #include "job/key_table.h"
 #include "shop/wood.h"
 
+#include <algorithm>
+
 namespace wren {
 namespace {
+
+/// Room that a neck of ordinary thickness has for a rod under its strip, frets in the same wood,
+/// mm.
+constexpr double slimRod = 5.5;
 
 void shaftKeys(KeyTable& t) {
     enumKey(t, "neck.joint", "how the neck meets the body; none for a board alone",
@@ -13,6 +20,16 @@ void shaftKeys(KeyTable& t) {
     enumKey(t, "neck.fret_face", "a fretboard glued on, or frets in the neck's own carved wood",
             Names<FretFace, 2>{{"glued", "carved"}},
             [](Project& p) -> FretFace& { return p.neck.fretFace; });
+    // No board would close a rod's slot cut from the top.
+    const auto setFace = t.last().set;
+    t.last().set = [setFace](Project& p, const KeyValue& value) {
+        setFace(p, value);
+        if (p.neck.fretFace == FretFace::carved && p.neck.rod.from == RodFrom::top) {
+            p.neck.rod.from = RodFrom::back;
+            p.neck.rod.depth = std::min(p.neck.rod.depth, slimRod);
+            p.neck.rod.adjusterDepth = std::min(p.neck.rod.adjusterDepth, slimRod + 1);
+        }
+    };
     listKey(
         t, "neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
         [](Project& p) -> std::string& { return p.neck.stations; },
@@ -74,6 +91,22 @@ void shaftKeys(KeyTable& t) {
 constexpr const char* ownShape = "own";
 const std::vector<std::string> headShapes{"sickle", "keel", "paddle", ownShape};
 
+/// The starting shape the head still has, or "own".
+std::string headShapeOf(const Project& p) {
+    for (const std::string& name : headShapeNames()) {
+        if (p.neck.head.nodes == headRound(name, p.neck, p.board)) {
+            return name;
+        }
+    }
+    return ownShape;
+}
+
+void drawHead(Project& p, const std::string& shape) {
+    if (shape != ownShape) {
+        p.neck.head.nodes = headRound(shape, p.neck, p.board);
+    }
+}
+
 void headKeys(KeyTable& t) {
     enumKey(t, "head.stock", "what a tilted head is made from",
             Names<HeadStock, 2>{{"thick", "scarf"}},
@@ -114,27 +147,20 @@ void headKeys(KeyTable& t) {
         [](Project& p) -> std::string& { return p.neck.head.nodes; },
         [](const std::string& v) { headNodes(v); });
     t.last().mayBeAuto = false;
-    t.words(
-        "head.like", "a shape to start from", headShapes,
-        [](const Project& p) {
-            for (const std::string& name : headShapes) {
-                if (p.neck.head.nodes == Headstock::headShape(name, headWidening(p.board))) {
-                    return name;
-                }
-            }
-            return std::string(ownShape);
-        },
-        [](Project& p, const std::string& v) {
-            if (v != ownShape) {
-                p.neck.head.nodes = Headstock::headShape(v, headWidening(p.board));
-            }
-        });
+    t.words("head.like", "a shape to start from", headShapes, headShapeOf, drawHead);
     t.last().alias = true;
 }
 
 void tunerKeys(KeyTable& t) {
     t.count("tuners.bass_side", "tuners on the bass side; the rest on the treble side", 0, 9,
             [](Project& p) -> int& { return p.neck.tuners.onBassSide; });
+    // A starting shape is drawn round the tuners, so it goes with them.
+    const auto set = t.last().set;
+    t.last().set = [set](Project& p, const KeyValue& value) {
+        const std::string shape = headShapeOf(p);
+        set(p, value);
+        drawHead(p, shape);
+    };
     t.length("tuners.first", "nut to the nearest post", 15, 150,
              [](Project& p) -> double& { return p.neck.tuners.first; });
     t.length("tuners.pitch", "between neighbours of a row", 10, 80,
@@ -145,7 +171,8 @@ void tunerKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.tuners.postHeight; });
     t.length("tuners.bushing", "diameter of a tuner's hole", 4, 20,
              [](Project& p) -> double& { return p.neck.tuners.bushing; });
-    enumKey(t, "tuners.bored", "who bores the tuners' holes: the machine, square to its bed, or hand",
+    enumKey(t, "tuners.bored",
+            "who bores the tuners' holes: the machine, square to its bed, or hand",
             Names<TunerBore, 2>{{"by-machine", "by-hand"}},
             [](Project& p) -> TunerBore& { return p.neck.tuners.bore; });
     t.length("tuners.body_length", "its body behind the head, along the row", 8, 60,
@@ -159,7 +186,7 @@ void tunerKeys(KeyTable& t) {
     t.length("tuners.pilot_depth", "depth of that pilot", 2, 20,
              [](Project& p) -> double& { return p.neck.tuners.pilotDepth; });
     listKey(
-        t, "tuners.places", "posts bass to treble, as -42 -21, -66 -14; auto for straight pull",
+        t, "tuners.places", "posts bass to treble, as -42 -21, -66 -14; auto for one row or two",
         [](Project& p) -> std::string& { return p.neck.tuners.places; },
         [](const std::string& v) { postList(v); });
 }

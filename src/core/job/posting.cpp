@@ -88,7 +88,10 @@ PostingRight postingRight(const Derived& d, const std::string& part) {
     if (!hasStop(own)) {
         return PostingRight::free;
     }
-    return d.overrideReason.empty() ? PostingRight::refused : PostingRight::overridden;
+    const bool all = std::all_of(own.begin(), own.end(), [&](const Finding& f) {
+        return f.weight != Weight::stop || overrideOf(d.overrides, f);
+    });
+    return all ? PostingRight::overridden : PostingRight::refused;
 }
 
 PostingRight postingRight(const Derived& d, const std::vector<std::string>& parts) {
@@ -154,6 +157,21 @@ void addPapers(const std::string& part, const Derived& d, const fs::path& dir, P
     }
 }
 
+/// A report for the moment in which files are exchanged.
+std::string unfinished(const std::vector<fs::path>& before, const std::vector<FileBytes>& files) {
+    nlohmann::ordered_json doc{{"posted", false}, {"unfinished", true}};
+    const auto add = [&](const fs::path& file) {
+        doc[file.parent_path().filename().string()].push_back(file.filename().string());
+    };
+    for (const fs::path& file : before) {
+        add(file);
+    }
+    for (const FileBytes& file : files) {
+        add(file.path);
+    }
+    return doc.dump(2) + "\n";
+}
+
 /// What has to be in hand for the whole instrument.
 void addLists(const Derived& d, const fs::path& dir, Papers& papers,
               std::vector<FileBytes>& files) {
@@ -197,9 +215,16 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
             makeFolder(dir / folder);
         }
     }
-    files.push_back({dir / "report.json", reportJson(d, papers)});
     const std::vector<fs::path> before = postedBefore(dir);
-    writeFilesSafely(files);
+    for (const char* folder : {"", "programs", "sheets", "models", "lists"}) {
+        clearStrayParts(dir / folder);
+    }
+    // The report is written last. While programs of two designs may lie under it, it says so and
+    // lists both, so that the next posting can set them aside.
+    writeFilesSafely(files,
+                     [&] { writeFileSafely(dir / "report.json", unfinished(before, files)); });
+    files.push_back({dir / "report.json", reportJson(d, papers)});
+    writeFileSafely(files.back().path, files.back().bytes);
     for (const fs::path& file : before) {
         const bool again = std::any_of(files.begin(), files.end(),
                                        [&](const FileBytes& f) { return f.path == file; });
@@ -211,17 +236,11 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
 }
 
 void recordOverride(const Derived& d, const std::string& part, ShopBook& book) {
-    OverrideRecord r;
-    r.project = d.project.name;
-    r.part = part;
-    r.when = timeNow();
-    r.reason = d.overrideReason;
-    for (const Finding& f : d.findings) {
-        if (f.weight == Weight::stop && f.part == part) {
-            r.codes += (r.codes.empty() ? "" : " ") + f.code;
+    for (const Override& o : d.overrides) {
+        if (o.part == part) {
+            book.recordOverride({0, d.project.name, part, timeNow(), o.code, o.reason});
         }
     }
-    book.recordOverride(r);
 }
 
 } // namespace wren

@@ -1,8 +1,10 @@
 #include "job/project.h"
 
 #include "design/fan.h"
+#include "design/head_shape.h"
 #include "job/keys.h"
 
+#include <algorithm>
 #include <cmath>
 
 namespace wren {
@@ -20,6 +22,7 @@ constexpr double fretlessFrets = 24; ///< how far a board without frets reaches
 constexpr double beyondBoard = 22;   ///< of blank at each end
 constexpr double besideBoard = 10;   ///< and on each side
 constexpr double toPlane = 0.8;      ///< and on top
+constexpr double boltsInside = 18;   ///< of a heel's width, that its bolts' pattern leaves
 constexpr double mostDrop = 2.5; ///< of the arc at the widest place, so that slots keep their wood
 
 double roundedUp(double value, double step) {
@@ -63,8 +66,13 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     // r.
     const double half = BoardPart(flattened(p.board)).widest() / 2;
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
-    p.neck.head.nodes = Headstock::headShape("sickle", headWidening(p.board));
-    p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board));
+    p.neck.tuners.onBassSide = (strings + 1) / 2;
+    p.neck.head.stock = HeadStock::scarf; // once it is tilted: few blanks are as thick as a long one
+    p.neck.head.nodes = headRound("paddle", p.neck, p.board);
+    // Four bolts as far apart as the heel lets them.
+    const double heel = BoardPart(flattened(p.board)).widest();
+    p.neck.boltWide = std::clamp(roundedUp(heel - boltsInside, 1) - 1, 10.0, p.neck.boltWide);
+    p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board), bodyLonger(p.board));
     sizeBlank(p);
     return p;
 }

@@ -230,8 +230,8 @@ std::string reportJson(const Derived& d, const Papers& papers) {
     if (!papers.missing.empty()) {
         doc["models_missing"] = papers.missing;
     }
-    if (!d.overrideReason.empty()) {
-        doc["override_reason"] = d.overrideReason;
+    for (const Override& o : d.overrides) {
+        doc["overrides"].push_back({{"part", o.part}, {"code", o.code}, {"reason", o.reason}});
     }
     return doc.dump(2) + "\n";
 }

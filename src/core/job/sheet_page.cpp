@@ -203,12 +203,12 @@ void SheetPage::cautions(double y) {
         if (f.part != setup_.part) {
             continue;
         }
+        const Override* given = overrideOf(d_.overrides, f);
         at = pdf_.paragraph({x, at}, right - x,
-                            (f.weight == Weight::stop ? "Overridden: " : "") + f.message, small) +
+                            (f.weight == Weight::stop ? "Overridden: " : "") + f.message +
+                                (given ? " Reason given: " + given->reason : ""),
+                            small) +
              1;
-    }
-    if (!d_.overrideReason.empty()) {
-        at = pdf_.paragraph({x, at}, right - x, "Reason given: " + d_.overrideReason, small) + 1;
     }
     pdf_.paragraph({x, at}, right - x,
                    "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "

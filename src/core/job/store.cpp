@@ -82,7 +82,32 @@ std::size_t lineOf(const std::string& text, std::size_t byte) {
     return static_cast<std::size_t>(std::count(text.begin(), end, '\n')) + 1;
 }
 
+/// A project is three groups deep; what is nested without end only fills the memory.
+void checkDepth(const std::string& text, const std::string& source) {
+    constexpr int deepest = 50;
+    int depth = 0;
+    bool quoted = false;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (quoted) {
+            i += c == '\\' ? 1 : 0;
+            quoted = c != '"';
+        } else if (c == '"') {
+            quoted = true;
+        } else if (c == '[' || c == '{') {
+            if (++depth > deepest) {
+                throw Error(fmt::format("{} is nested more than {} groups deep at line {}; a "
+                                        "project file was expected.",
+                                        source, deepest, lineOf(text, i)));
+            }
+        } else if (c == ']' || c == '}') {
+            --depth;
+        }
+    }
+}
+
 json parsed(const std::string& text, const std::string& source) {
+    checkDepth(text, source);
     try {
         return json::parse(text);
     } catch (const json::parse_error& e) {
@@ -91,6 +116,8 @@ json parsed(const std::string& text, const std::string& source) {
                                 cutOff ? "is cut off" : "is damaged", lineOf(text, e.byte)));
     }
 }
+
+constexpr unsigned long long mostVersion = 1000000; ///< larger ones are no versions
 
 /// What keys are gathered under at the top of a file.
 constexpr const char* groups[] = {
@@ -138,6 +165,14 @@ Project projectFromText(const std::string& text, const std::string& source) {
     if (!version.is_number_integer()) {
         throw Error(
             fmt::format("{} does not say its version; a whole number was expected.", source));
+    }
+    if (version.is_number_unsigned() && version.get<unsigned long long>() > mostVersion) {
+        throw Error(fmt::format("{} says it is of version {}; up to {} was expected.", source,
+                                version.get<unsigned long long>(), projectVersion));
+    }
+    if (version.get<long long>() < 1) {
+        throw Error(fmt::format("{} says it is of version {}; 1 to {} was expected.", source,
+                                version.get<long long>(), projectVersion));
     }
     if (version.get<long long>() > projectVersion) {
         throw Error(fmt::format("{} is of version {}, made by a newer Upland Wren; this one reads "

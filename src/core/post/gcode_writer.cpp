@@ -1,14 +1,19 @@
 #include "post/gcode_writer.h"
 
 #include <cmath>
+#include <string_view>
 
 #include <fmt/format.h>
 
 namespace wren {
 namespace {
 
-/// What a controller is sure to swallow in one line, brackets included.
-constexpr std::size_t longestComment = 110;
+/// Signs that mean something to some controller, in a comment or not, are left out.
+bool harmless(char c) {
+    return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || (c >= '0' && c <= '9') ||
+           std::string_view(" .,:+-/='").find(c) != std::string_view::npos;
+}
+
 constexpr double shortArc = 0.01; ///< mm; none that was meant as a whole turn is so short
 
 } // namespace
@@ -20,9 +25,7 @@ GcodeWriter::GcodeWriter(LengthUnit unit, bool arcs)
 void GcodeWriter::comment(const std::string& text) {
     std::string plain;
     for (char c : text) {
-        const bool odd = c == '(' || c == ')' || static_cast<unsigned char>(c) < 32 ||
-                         static_cast<unsigned char>(c) > 126;
-        plain += odd ? ' ' : c;
+        plain += harmless(c) ? c : ' ';
     }
     // Some controllers take short lines only: what is longer goes on in the next, broken at a
     // space.

@@ -12,6 +12,9 @@ namespace wren {
 /// a reader may insist on (NIST IR 6556, 3.5.3).
 class GcodeWriter {
 public:
+    /// What a controller is sure to swallow in one line, brackets left aside.
+    static constexpr std::size_t longestComment = 110;
+
     /// A machine that takes no arcs gets lines within 0.002 mm of them.
     explicit GcodeWriter(LengthUnit unit, bool arcs = true);
 

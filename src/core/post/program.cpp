@@ -69,9 +69,12 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
     if (!program.handBefore.empty()) {
         lines.push_back(fmt::format("By hand first: {}", program.handBefore));
     }
-    if (!context.overrideReason.empty()) {
-        lines.push_back(fmt::format("A stop was overridden: {}", context.overrideReason));
-    }
+    // One line either way, so that no line of the program moves when a reason is given.
+    const auto why = context.overridden.find(program.part);
+    lines.push_back(why == context.overridden.end()
+                        ? "No stop was overridden"
+                        : fmt::format("A stop was overridden: {}", why->second)
+                              .substr(0, GcodeWriter::longestComment));
     return lines;
 }
 

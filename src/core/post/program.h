@@ -3,6 +3,7 @@
 #include "cut/board_recipe.h"
 #include "post/motion.h"
 
+#include <map>
 #include <string>
 #include <vector>
 
@@ -24,8 +25,8 @@ struct Program {
 /// What the header comment of a program tells beside the cuts.
 struct ProgramContext {
     std::string project;
-    std::string designHash;     ///< of everything the programs derive from
-    std::string overrideReason; ///< why a stop finding was overridden; empty when none was
+    std::string designHash;                          ///< of everything the programs derive from
+    std::map<std::string, std::string> overridden{}; ///< by part: which stops, and why
 };
 
 /// Groups neighbouring cuts that use the same bit and writes each group as G-code per RS274/NGC

@@ -102,6 +102,12 @@ std::string stripped(std::string_view line, std::string& fault) {
 
 } // namespace
 
+namespace {
+
+constexpr double farthest = 1e5; ///< mm: no router reaches a hundred metres, nor turns so wide
+
+} // namespace
+
 void Rs274Reader::fail(const std::string& what) const {
     throw Error(fmt::format("{}, line {}: {}.", source_, lineNumber_, what));
 }
@@ -281,7 +287,12 @@ Vec3 Rs274Reader::target(const Words& w) const {
             return at;
         }
         const double value = w.get(letter) * scale();
-        return state_.incremental && !machine ? at + value : origin + value;
+        const double to = state_.incremental && !machine ? at + value : origin + value;
+        if (!(std::abs(to) <= farthest)) {
+            fail(fmt::format("{} stands at {:g} mm; up to {:g} mm was expected", letter, to,
+                             farthest));
+        }
+        return to;
     };
     return {axis('X', state_.at.x, zero.x), axis('Y', state_.at.y, zero.y),
             axis('Z', state_.at.z, zero.z)};
@@ -385,6 +396,10 @@ Move Rs274Reader::arc(const Words& w, Vec3 to) const {
         if (length(from - centre) == 0) {
             fail("the arc's radius is zero");
         }
+    }
+    if (!(length(from - centre) <= farthest)) {
+        fail(fmt::format("the arc's radius is {:g} mm; up to {:g} mm was expected",
+                         length(from - centre), farthest));
     }
     m.centre = {};
     m.centre.*a.u = centre.x;

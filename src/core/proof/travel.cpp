@@ -19,10 +19,27 @@ Vec3 upper(Vec3 a, Vec3 b) {
 
 std::array<Vec3, 2> boxOf(const Move& move) {
     std::array<Vec3, 2> box{lower(move.from, move.to), upper(move.from, move.to)};
-    const int n = chordsFor(move, 0.001);
-    for (int i = 1; i < n; ++i) {
-        const Vec3 p = move.at(static_cast<double>(i) / n);
-        box = {lower(box[0], p), upper(box[1], p)};
+    const auto take = [&box](Vec3 p) { box = {lower(box[0], p), upper(box[1], p)}; };
+    if (!move.isArc()) {
+        return box;
+    }
+    if (move.plane != ArcPlane::xy) {
+        const int n = chordsFor(move, 0.001);
+        for (int i = 1; i < n; ++i) {
+            take(move.at(static_cast<double>(i) / n));
+        }
+        return box;
+    }
+    // Where the arc turns back along X or Y.
+    constexpr double quarter = 1.57079632679489662;
+    const Vec2 out = move.from.xy() - move.centre.xy();
+    const double start = std::atan2(out.y, out.x);
+    const double way = move.motion == Motion::arcCounter ? 1 : -1;
+    for (int k = -4; k <= 8; ++k) {
+        const double gone = way * (k * quarter - start);
+        if (gone > 0 && gone < move.sweep()) {
+            take(move.at(gone / move.sweep()));
+        }
     }
     return box;
 }

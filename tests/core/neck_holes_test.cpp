@@ -1,0 +1,159 @@
+// Holes that meet slanting faces, and patterns wider than what carries them.
+
+#include "neck_support.h"
+
+using namespace wren;
+using namespace wren::test;
+
+namespace {
+
+Project tilted(const char* bored = "by-machine") {
+    Project p = newProject("t", 6, 648, 22, Hand::right);
+    for (const auto& [key, text] : Changes{{"machine.like", "Long router"},
+                                           {"neck.joint", "set"},
+                                           {"head.kind", "tilted"},
+                                           {"head.stock", "scarf"},
+                                           {"tuners.bored", bored}}) {
+        p = withKey(p, key, text);
+    }
+    return p;
+}
+
+NeckProof provedWith(Derived& d, const std::function<void(NeckPlan&)>& spoil) {
+    NeckPlan plan = planNeck(d.neck->part, d.neck->setups, d.project.bits, d.project.machine,
+                             d.project.neckCut);
+    easeNeck(plan, d.neck->part, d.neck->setups, d.project.neckHold.turn, d.project.machine);
+    spoil(plan);
+    std::array<std::vector<RunProgram>, 2> programs;
+    for (std::size_t side = 0; side < 2; ++side) {
+        const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
+        programs[side] =
+            readBack(postPrograms(jobs, d.project.machine, {"t", ""}), plan.sides[side].setup);
+    }
+    return proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, plan, d.project.neckCut,
+                     d.project.machine, programs);
+}
+
+} // namespace
+
+TEST_CASE("A bore goes through a slanting face over its whole width", "[neck][holes]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    Derived d = deriveDrawing(tilted());
+    REQUIRE(d.neck);
+    for (const NeckHole& h : d.neck->part.holes()) {
+        if (h.what == "tuner") {
+            // The face falls by the tangent of the tilt over the hole's radius.
+            CHECK(h.endOut == Approx(9.5 / 2 * std::tan(13 * 3.14159265 / 180)).margin(0.02));
+        }
+    }
+    const auto codes = [](const NeckProof& proof) {
+        std::string all;
+        for (const ProofReport& side : proof.sides) {
+            for (const Finding& f : side.findings) {
+                all += f.weight == Weight::stop ? f.code + " " : "";
+            }
+        }
+        return all;
+    };
+    CHECK(codes(provedWith(d, [](NeckPlan&) {})).empty());
+    // Reckoned on its axis again, as it once was: wood stays over a third of the hole.
+    const std::string shut = codes(provedWith(d, [&](NeckPlan& plan) {
+        for (Cut& cut : plan.sides[1].cuts) {
+            double low = 1e9;
+            for (const Move& m : cut.path) {
+                low = std::min(low, m.to.z);
+            }
+            for (Move& m : cut.path) {
+                if (cut.what == "tuners" && m.cuts()) {
+                    m.from.z = std::max(m.from.z, low + 1.3);
+                    m.to.z = std::max(m.to.z, low + 1.3);
+                }
+            }
+        }
+    }));
+    CHECK(shut.find("hole-not-open") != std::string::npos);
+    const auto leans = findingOf(d.findings, "tuner-bore-leans");
+    REQUIRE(leans);
+    CHECK(leans->message.find("9.75 mm long") != std::string::npos); // 9.5 / cos 13 degrees
+}
+
+TEST_CASE("Bored by hand, the tuners' holes are no program's matter", "[neck][holes]") {
+    Derived d = deriveDrawing(tilted("by-hand"));
+    derivePrograms(d);
+    CHECK_FALSE(d.neck->plan.sides[1].cutNamed("tuners"));
+    CHECK(findingOf(d.findings, "tuners-by-hand"));
+    CHECK_FALSE(findingOf(d.findings, "tuner-bore-leans"));
+    CHECK(d.neck->part.volume() > deriveDrawing(tilted()).neck->part.volume());
+}
+
+TEST_CASE("A pilot drilled too deep or too shallow is seen in the wood", "[neck][holes]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    Derived d = deriveDrawing(neckWith());
+    for (double off : {-1.0, 1.0}) {
+        const NeckProof proof = provedWith(d, [&](NeckPlan& plan) {
+            for (Cut& cut : plan.sides[1].cuts) {
+                for (Move& m : cut.path) {
+                    if (cut.what == "bolts" && m.cuts() && m.to.z < m.from.z) {
+                        m.to.z += off;
+                    }
+                }
+            }
+        });
+        CHECK(findingOf(proof.sides[1].findings, off < 0 ? "hole-too-deep" : "hole-not-open"));
+    }
+}
+
+TEST_CASE("Bolts wider than the heel are a stop, as longer ones are", "[neck][holes]") {
+    CHECK_FALSE(findingOf(deriveDrawing(neckWith()).findings, "bolts-outside-heel"));
+    const auto wide = findingOf(deriveDrawing(neckWith({{"neck.bolt_wide", "52"}})).findings,
+                                "bolts-outside-heel");
+    REQUIRE(wide);
+    CHECK(wide->message.find("52.0 mm wide") != std::string::npos);
+    // Two stand in one row along the middle, however wide a pattern of four would be.
+    CHECK_FALSE(
+        findingOf(deriveDrawing(neckWith({{"neck.bolt_wide", "52"}, {"neck.bolts", "2"}})).findings,
+                  "bolts-outside-heel"));
+}
+
+TEST_CASE("No new project starts with a stop", "[new]") {
+    std::vector<Changes> sets{{{"neck.joint", "bolt-on"}},
+                              {{"neck.joint", "set"}},
+                              {{"neck.joint", "through"}, {"machine.like", "Long router"}},
+                              {{"neck.joint", "bolt-on"}, {"neck.fret_face", "carved"}},
+                              {{"neck.joint", "set"}, {"head.kind", "tilted"}}};
+    for (const char* head : {"sickle", "keel", "paddle"}) {
+        sets.push_back({{"neck.joint", "bolt-on"}, {"head.like", head}});
+    }
+    for (const char* build : {"one-piece", "topped"}) {
+        for (const char* body : {"fell", "tarn", "scree"}) {
+            sets.push_back({{"neck.joint", "bolt-on"}, {"body.build", build}, {"body.like", body}});
+        }
+    }
+    const std::vector<const char*> onBass{"0", "1", "2", "3", "4", "5", "6", "7", "8", "9"};
+    for (int strings = 4; strings <= 9; ++strings) {
+        for (Hand hand : {Hand::right, Hand::left}) {
+            const Project fresh = newProject("n", strings, strings < 6 ? 864 : 648, 22, hand);
+            std::vector<Changes> all = sets;
+            for (int b = 0; b <= strings; ++b) {
+                all.push_back(
+                    {{"neck.joint", "bolt-on"}, {"tuners.bass_side", onBass[std::size_t(b)]}});
+            }
+            for (const Changes& changes : all) {
+                Project p = fresh;
+                for (const auto& [key, text] : changes) {
+                    p = withKey(p, key, text);
+                }
+                const Derived d = deriveDrawing(p);
+                for (const Finding& f : d.findings) {
+                    INFO(strings << " strings, " << changes.back().first << " "
+                                 << changes.back().second << ": " << f.message);
+                    CHECK(f.weight != Weight::stop);
+                }
+            }
+        }
+    }
+}
