@@ -2,23 +2,24 @@
 
 #include "theme.h"
 
+#include <QDateTime>
 #include <QHeaderView>
 #include <QLabel>
 #include <QTableWidget>
 #include <QVBoxLayout>
+
+#include <algorithm>
 
 #include <fmt/format.h>
 
 namespace wren::app {
 namespace {
 
-/// "2026-11-23 23:22:48 UTC" out of ISO 8601.
-std::string readable(std::string time) {
-    if (time.size() == 20 && time[10] == 'T') {
-        time[10] = ' ';
-        time.replace(19, 1, " UTC");
-    }
-    return time;
+/// The clock on the wall, out of UTC in ISO 8601.
+QString onTheWall(const std::string& time) {
+    const QDateTime when = QDateTime::fromString(QString::fromStdString(time), Qt::ISODate);
+    return when.isValid() ? when.toLocalTime().toString(QStringLiteral("yyyy-MM-dd HH:mm"))
+                          : QString::fromStdString(time);
 }
 
 } // namespace
@@ -52,18 +53,40 @@ BookPanel::BookPanel(QWidget* parent) : QWidget(parent) {
     table_->horizontalHeader()->setStretchLastSection(true);
     table_->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft);
     column->addWidget(table_, 1);
+    overrides_ = new QLabel;
+    overrides_->setFont(words(13));
+    overrides_->setWordWrap(true);
+    overrides_->setAccessibleName(tr("Stops gone on with"));
+    column->addWidget(overrides_);
 }
 
-void BookPanel::show(const std::vector<RunRecord>& runs) {
+void BookPanel::show(const std::vector<RunRecord>& runs,
+                     const std::vector<OverrideRecord>& overrides) {
+    constexpr std::size_t most = 8; // the newest
+    QStringList lines;
+    for (std::size_t i = 0; i < std::min(most, overrides.size()); ++i) {
+        const OverrideRecord& o = overrides[i];
+        lines << tr("%1  %2, %3: %4, because \u201C%5\u201D")
+                     .arg(onTheWall(o.when), QString::fromStdString(o.project),
+                          QString::fromStdString(o.part), QString::fromStdString(o.codes),
+                          QString::fromStdString(o.reason));
+    }
+    overrides_->setVisible(!lines.isEmpty());
+    overrides_->setText(tr("Stops gone on with, newest first") + QLatin1Char('\n') +
+                        lines.join(QLatin1Char('\n')));
     empty_->setVisible(runs.empty());
     table_->setVisible(!runs.empty());
     table_->setRowCount(static_cast<int>(runs.size()));
     int row = 0;
     for (const RunRecord& r : runs) {
         const auto minutes = [](double s) { return fmt::format("{:.1f} min", s / 60); };
-        const std::string cells[] = {
-            readable(r.start),       r.project, r.program, minutes(r.plannedSeconds),
-            minutes(r.takenSeconds), r.outcome, r.remark};
+        const std::string cells[] = {onTheWall(r.start).toStdString(),
+                                     r.project,
+                                     r.program,
+                                     minutes(r.plannedSeconds),
+                                     minutes(r.takenSeconds),
+                                     r.outcome + (r.standIn ? ", on a stand-in" : ""),
+                                     r.remark};
         for (int c = 0; c < 7; ++c) {
             auto* item = new QTableWidgetItem(QString::fromStdString(cells[c] + "   "));
             item->setFont(c == 1 || c >= 5 ? words(13, c == 5) : figures(12.5));

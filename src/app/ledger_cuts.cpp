@@ -75,6 +75,24 @@ void Ledger::leafBlank() {
     });
 }
 
+namespace {
+
+/// What the program with that cut asks of its bit at its hardest place, of what is allowed.
+QString hardest(const Derived& d, const Cut* cut) {
+    for (const PostedProgram& p : cut ? d.programs : std::vector<PostedProgram>{}) {
+        const std::vector<std::string>& what = p.program.what;
+        const bool has = std::find(what.begin(), what.end(), cut->what) != what.end();
+        const ProgramLoad* load =
+            has && p.program.bit == cut->bit ? d.loadOf(p.program.file) : nullptr;
+        if (load) {
+            return qs(fmt::format("{:.0f} % of allowed", 100 * load->most()));
+        }
+    }
+    return dash;
+}
+
+} // namespace
+
 void Ledger::cutGroup(const QString& title, const QString& cut) {
     const Markers markers = sheet_.document().project().board.markers;
     cutFields(
@@ -111,6 +129,7 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     const LengthUnit unit = sheet_.unit();
     recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
+    derived(tr("takes at most"), [find](const Derived& d) { return hardest(d, find(d)); });
 }
 
 void Ledger::radiusFinish() {
@@ -131,6 +150,8 @@ void Ledger::dayFigures() {
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
     derived(tr("distance over feed"),
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
+    derived(tr("of it through air"),
+            [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsInAir() / 60)); });
 }
 
 void Ledger::leafMainCuts() {

@@ -1,5 +1,7 @@
 #include "route_band.h"
 
+#include "job/posting.h"
+
 #include "base/length.h"
 #include "shop/wood.h"
 #include "text.h"
@@ -16,6 +18,14 @@ namespace {
 
 bool longDay(const Derived& d) {
     return d.seconds() >= 100 * 60;
+}
+
+/// Whether there is anything, and all of it has a proof that passed.
+bool everythingProved(const Derived& d) {
+    const std::vector<std::string> parts = d.parts();
+    return !parts.empty() && std::all_of(parts.begin(), parts.end(), [&](const std::string& part) {
+        return postingRight(d, part) != PostingRight::refused;
+    });
 }
 
 int stops(const Findings& findings) {
@@ -171,6 +181,9 @@ QString RouteBand::tellingOf(Station s) const {
     case Station::proof:
         if (sheet_.step() < 3) {
             return tr("proving ...");
+        }
+        if (!stops(d->findings) && !everythingProved(*d)) {
+            return tr("nothing to prove");
         }
         return stops(d->findings)            ? counted(stops(d->findings), "stop")
                : sheet_.part() == Part::body ? tr("body, proved")

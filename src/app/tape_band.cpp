@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wren::app {
 namespace {
@@ -178,12 +179,20 @@ void TapeBand::paintEvent(QPaintEvent*) {
                        fitted(QString::fromStdString(program.program.bit.name) +
                               QStringLiteral("  ") + clockText(program.time.seconds)));
         }
+        drawLoad(p, box, program);
         before = piece.x1;
+    }
+    if (sheet_.scrubbing()) {
+        p.setFont(words(11.5, true));
+        p.setPen(colour::russet);
+        p.drawText(QRectF(14, 50, left - 20, 18), Qt::AlignLeft, tr("back to the design (Esc)"));
     }
     const double x = pixelOf(sheet_.moment());
     p.setPen(QPen(colour::russet, 2));
     p.drawLine(QPointF(x, 10), QPointF(x, 66));
-    const QString at = sheet_.scrubbing() ? clockText(sheet_.moment()) : tr("finished");
+    const QString at = !typed_.isEmpty()    ? tr("to minute %1").arg(typed_)
+                       : sheet_.scrubbing() ? clockText(sheet_.moment())
+                                            : tr("finished");
     p.setFont(figures(11, true));
     const double w = p.fontMetrics().horizontalAdvance(at) + 8;
     const double tx = std::min(x - w / 2, width() - w - 2);
@@ -197,7 +206,35 @@ void TapeBand::paintEvent(QPaintEvent*) {
     }
 }
 
+/// How hard the bit works from minute to minute, as a share of what it is allowed: the full height
+/// of the strip.
+void TapeBand::drawLoad(QPainter& p, const QRectF& box, const PostedProgram& program) const {
+    const ProgramLoad* load = sheet_.derived()->loadOf(program.program.file);
+    if (!load || load->ofAllowed.size() != program.time.ends.size()) {
+        return; // not proved yet
+    }
+    constexpr double tall = 14;
+    const double low = box.bottom() - 8;
+    const int columns = std::max(1, static_cast<int>(box.width()) - 8);
+    std::size_t move = 0;
+    p.setPen(Qt::NoPen);
+    for (int i = 0; i < columns; ++i) {
+        const double until = program.time.seconds * (i + 1) / columns;
+        float most = 0;
+        do {
+            most = std::max(most, load->ofAllowed[std::min(move, load->ofAllowed.size() - 1)]);
+        } while (move < program.time.ends.size() && program.time.ends[move] < until && ++move);
+        const double h = tall * std::min(1.2F, most);
+        p.fillRect(QRectF(box.left() + 4 + i, low - h, 1, h),
+                   most > 1 ? colour::russet : colour::rule);
+    }
+}
+
 void TapeBand::mousePressEvent(QMouseEvent* e) {
+    if (sheet_.scrubbing() && e->position().x() < left - 6) {
+        sheet_.endScrub();
+        return;
+    }
     sheet_.setMoment(secondsAt(e->position().x()));
 }
 
@@ -208,6 +245,12 @@ void TapeBand::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void TapeBand::keyPressEvent(QKeyEvent* e) {
+    const QString text = e->text();
+    if (!text.isEmpty() && (text[0].isDigit() || text[0] == QLatin1Char('.'))) {
+        typed_ += text[0]; // a minute; Return goes there
+        update();
+        return;
+    }
     const double step = e->modifiers() & Qt::ShiftModifier ? 5 : 60;
     switch (e->key()) {
     case Qt::Key_Left:
@@ -221,6 +264,25 @@ void TapeBand::keyPressEvent(QKeyEvent* e) {
         break;
     case Qt::Key_End:
         sheet_.endScrub();
+        break;
+    case Qt::Key_Return:
+    case Qt::Key_Enter:
+        if (!typed_.isEmpty()) {
+            sheet_.setMoment(std::exchange(typed_, {}).toDouble() * 60);
+            update();
+        }
+        break;
+    case Qt::Key_Backspace:
+        typed_.chop(1);
+        update();
+        break;
+    case Qt::Key_Escape:
+        if (!typed_.isEmpty()) {
+            typed_.clear();
+            update();
+        } else {
+            sheet_.endScrub();
+        }
         break;
     default:
         QWidget::keyPressEvent(e);

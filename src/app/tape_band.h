@@ -28,9 +28,11 @@ private:
     };
     std::vector<Piece> pieces() const;
     double secondsAt(double px) const;
+    void drawLoad(QPainter& p, const QRectF& box, const PostedProgram& program) const;
     double pixelOf(double seconds) const;
 
     Sheet& sheet_;
+    QString typed_; ///< a minute, so far
 };
 
 } // namespace wren::app

@@ -88,6 +88,8 @@ void ValueField::chooseWord() {
     QMenu menu(this);
     menu.setFont(figures(13));
     menu.setToolTipsVisible(true);
+    QAction* now = nullptr;
+    const QString value = choice_->text().section(QLatin1Char(' '), 0, 0);
     for (const QString& word : words_) {
         const QString why = unavailable_.value(word);
         const QString shown = word == QLatin1String("auto") ? tr("recipe's choice") : word;
@@ -95,8 +97,16 @@ void ValueField::chooseWord() {
                                          [this, word] { take(word); });
         action->setEnabled(why.isEmpty());
         action->setToolTip(why);
+        if (word == value ||
+            (word == QLatin1String("auto") && choice_->property("recipe").toBool())) {
+            now = action;
+        }
     }
-    menu.exec(choice_->mapToGlobal(QPoint(0, choice_->height())));
+    // Open on the value it has: Return at once changes nothing.
+    if (now) {
+        menu.setActiveAction(now);
+    }
+    menu.exec(choice_->mapToGlobal(QPoint(0, choice_->height())), now);
 }
 
 void ValueField::setUnavailable(const QString& word, const QString& why) {

@@ -24,7 +24,9 @@
 #include <QApplication>
 #include <QCloseEvent>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
@@ -47,6 +49,7 @@ QString numberWord(int n) {
 Window::Window(std::filesystem::path book, QWidget* parent)
     : QMainWindow(parent), sheet_(document_), book_(std::move(book)) {
     setWindowTitle(QStringLiteral("Upland Wren"));
+    qApp->installEventFilter(this);
     auto* whole = new QWidget(this);
     auto* bands = new QVBoxLayout(whole);
     bands->setContentsMargins(0, 0, 0, 0);
@@ -277,9 +280,26 @@ void Window::showStation() {
     shade_->setEnabled(s < Station::machine && s != Station::tools && !onTop_);
 }
 
+/// Undo and redo are the document's, wherever the caret is, unless a field holds typing that was
+/// not taken yet: then the field's own comes first.
+bool Window::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        const auto* line = qobject_cast<QLineEdit*>(watched);
+        const bool undo = key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo);
+        if (undo && line && line->window() == this && !line->isModified()) {
+            event->ignore();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
 void Window::refreshHeader() {
     const Project& p = document_.project();
     title_->setText(qs(p.name));
+    setWindowTitle(document_.changedSinceSave() ? tr("%1, not saved - Upland Wren").arg(qs(p.name))
+                                                : tr("%1, saved - Upland Wren").arg(qs(p.name)));
     summary_->setText(
         tr("%1, %2 scale, %3 strings%4")
             .arg(p.neck.joint == NeckJoint::none ? tr("fretboard")
@@ -301,12 +321,15 @@ void Window::refreshHeader() {
 void Window::readBook() {
     struct Reading {
         std::vector<RunRecord> runs;
+        std::vector<OverrideRecord> overrides;
         QString trouble;
     };
     const auto read = [file = book_] {
         Reading r;
         try {
-            r.runs = ShopBook(file).runs();
+            const ShopBook book(file);
+            r.runs = book.runs();
+            r.overrides = book.overrides();
         } catch (const Error& e) {
             r.trouble = QString::fromUtf8(e.what());
         }
@@ -318,7 +341,7 @@ void Window::readBook() {
             return;
         }
         runs_ = std::move(r.runs);
-        bookPanel_->show(runs_);
+        bookPanel_->show(runs_, r.overrides);
         markRuns();
     });
 }

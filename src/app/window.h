@@ -66,6 +66,7 @@ Q_SIGNALS:
     void exported(bool done);
 
 protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
     void closeEvent(QCloseEvent*) override;
 
 private:

@@ -145,7 +145,7 @@ TEST_CASE("The piece in hand is exported from the window", "[app][body]") {
             QString::fromStdString((folder / (std::string("x.") + format)).string());
         QSignalSpy done(&w.window, &Window::exported);
         w.window.exportTo(file, QLatin1String(format), QStringLiteral("a4"));
-        REQUIRE((done.count() > 0 || done.wait(20000)));
+        REQUIRE((done.count() > 0 || done.wait(120000)));
         REQUIRE(done.front().front().toBool());
         QFile written(file);
         REQUIRE(written.open(QIODevice::ReadOnly));
@@ -155,7 +155,7 @@ TEST_CASE("The piece in hand is exported from the window", "[app][body]") {
     QSignalSpy done(&w.window, &Window::exported);
     const QString stl = QString::fromStdString((folder / "x.stl").string());
     w.window.exportTo(stl, QStringLiteral("stl"), QStringLiteral("a4"));
-    REQUIRE(done.wait(20000));
+    REQUIRE(done.wait(120000));
     CHECK(QFile(stl).size() > 80 + 50 * 500);
 }
 
@@ -185,7 +185,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     CHECK_FALSE(page->canTake());
     QSignalSpy ready(page, &ImportDesk::ready);
     page->open(QString::fromStdString(file));
-    REQUIRE(ready.wait(10000));
+    REQUIRE(ready.wait(120000));
     REQUIRE(page->canTake());
     const std::string before = w.derived().project.body.nodes;
     CHECK(w.window.document().project().body.nodes == before); // nothing is taken yet
@@ -218,7 +218,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     // What cannot be used says why, and stays on the desk.
     writeFileSafely(file, "<svg><path d=\"M0 0L1 1\"/></svg>");
     page->open(QString::fromStdString(file));
-    REQUIRE(ready.wait(10000));
+    REQUIRE(ready.wait(120000));
     CHECK_FALSE(page->canTake());
 }
 
@@ -256,7 +256,7 @@ TEST_CASE("A drawing without a true size is scaled by two points that are clicke
     REQUIRE(page->isVisible());
     QSignalSpy ready(page, &ImportDesk::ready);
     page->open(QString::fromStdString(file));
-    REQUIRE(ready.wait(10000));
+    REQUIRE(ready.wait(120000));
     page->scaleByPoints();
     const QPoint low = page->pageAt({10, -50}).toPoint();
     const QPoint right = page->pageAt({70, -50}).toPoint();
@@ -267,7 +267,7 @@ TEST_CASE("A drawing without a true size is scaled by two points that are clicke
     apart->setFocus();
     QTest::keyClicks(apart, QStringLiteral("300 mm"));
     QTest::keyClick(apart, Qt::Key_Return);
-    REQUIRE(ready.wait(10000));
+    REQUIRE(ready.wait(120000));
     REQUIRE(page->canTake());
     page->setFocus();
     QTest::keyClick(page, Qt::Key_Return);

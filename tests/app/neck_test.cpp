@@ -128,7 +128,7 @@ TEST_CASE("The neck is looked at as cut, as designed, and by what it misses",
     w.settle();
     QTest::keyClick(&w.window, Qt::Key_S);
     auto* shaded = w.window.findChild<ShadedBand*>();
-    REQUIRE(QTest::qWaitFor([&] { return shaded->isVisible() && shaded->settled(); }, 20000));
+    REQUIRE(QTest::qWaitFor([&] { return shaded->isVisible() && shaded->settled(); }, 120000));
     const auto wood = [](const QImage& image) { // how much of the picture is not bare sheet
         long n = 0;
         for (int y = 0; y < image.height(); y += 2) {
@@ -143,7 +143,7 @@ TEST_CASE("The neck is looked at as cut, as designed, and by what it misses",
     std::vector<QImage> images{asCut};
     for (int i = 1; i < 3; ++i) {
         QTest::keyClick(shaded, Qt::Key_D);
-        REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 20000));
+        REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 120000));
         CHECK(shaded->look() == ShadedBand::Look(i));
         images.push_back(shaded->image());
         CHECK(wood(images.back()) > 1000);
@@ -151,7 +151,7 @@ TEST_CASE("The neck is looked at as cut, as designed, and by what it misses",
     CHECK(wood(images[1]) < wood(images[0])); // the finished part has no frame round it
     CHECK(images[2] != images[0]);            // colours over the same wood
     QTest::keyClick(shaded, Qt::Key_D);
-    REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 20000));
+    REQUIRE(QTest::qWaitFor([&] { return shaded->settled(); }, 120000));
     CHECK(shaded->image() == asCut);
     // The back laid flat is as wide as the way round it, wider than it is across.
     const auto flat = w.sheet().neckUnrolled();

@@ -107,7 +107,7 @@ struct Opened {
     Opened& operator=(const Opened&) = delete;
 
     void settle() {
-        REQUIRE(QTest::qWaitFor([this] { return window.settled(); }, 20000));
+        REQUIRE(QTest::qWaitFor([this] { return window.settled(); }, 120000));
         QTest::qWait(20);
     }
     const Derived& derived() { return *window.sheet().derived(); }
