@@ -121,6 +121,7 @@ void Ledger::leafTuners() {
     fieldWidth_ = 104;
     group(tr("One tuner, front"));
     field(tr("hole"), QStringLiteral("tuners.bushing"));
+    field(tr("bored"), QStringLiteral("tuners.bored"));
     field(tr("post"), QStringLiteral("tuners.post"));
     field(tr("string over face"), QStringLiteral("tuners.post_height"));
     group(tr("Behind"));

@@ -129,7 +129,11 @@ Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const 
     const double offset = std::max(0.0, (board.design().slotWidth - bit.diameter) / 2);
     for (const FretSlot& slot : board.slots()) {
         const SlotRun run(board, setup, slot, bit, cut);
-        const double whole = run.whole();
+        // Ridges left on the face stand over it; fine ones are next to nothing.
+        const bool ridged =
+            cut.school == School::radiusFirst && cut.scallop > feeds.depthPerPass / 4;
+        const double over = ridged ? cut.scallop : 0;
+        const double whole = run.whole() + over;
         const int passes =
             std::max(1, static_cast<int>(std::ceil(whole / feeds.depthPerPass - 1e-9)));
         bool forward = true;
@@ -161,7 +165,7 @@ Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const 
         const double step = whole / passes;
         for (int pass = 1; pass <= passes; ++pass) {
             for (double wall : walls) {
-                one(wall, pass * step, slot.blind && wall == walls.front() ? step : 0);
+                one(wall, pass * step - over, slot.blind && wall == walls.front() ? step : 0);
             }
         }
         path.rapid({path.at().x, path.at().y, clear});

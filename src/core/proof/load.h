@@ -5,6 +5,7 @@
 #include "proof/simulate.h"
 #include "shop/wood.h"
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -61,8 +62,12 @@ private:
     const LoadPeak& worst() const;
 };
 
-/// Wood taken per mm of way is averaged over so much of it, mm; longer where a bit is few cells wide.
+/// Wood taken per mm of way is averaged over so much of it, mm; longer where a bit is few cells wide
+/// and where a round end takes a cell's wood by and by.
 inline double loadWindow(const Bit& bit) {
+    if (!EndShape::of(bit).plainFlat()) {
+        return std::max(2.0, bit.radius());
+    }
     return bit.diameter < 2 ? 5 : 2;
 }
 

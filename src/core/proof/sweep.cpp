@@ -22,7 +22,8 @@ public:
         }
     }
 
-    /// How far along, as a fraction, the tool's rim first comes over the point it will cover.
+    /// How far along, as a fraction, the tool takes the wood over a point: a flat end as soon as its
+    /// rim comes over it, a round one by and by until it is abreast, which counts as half way.
     double reached(double x, double y) const {
         if (len_ == 0) {
             return 0;
@@ -30,7 +31,7 @@ public:
         const Vec2 p = Vec2{x, y} - a_.xy();
         const double along = dot(p, u_);
         const double half = std::sqrt(std::max(0.0, r_ * r_ - (dot(p, p) - along * along)));
-        return std::clamp((along - half) / len_, 0.0, 1.0);
+        return std::clamp((along - (flat_ ? half : half / 2)) / len_, 0.0, 1.0);
     }
 
     double yMin() const { return std::min(a_.y, b_.y) - r_; }
