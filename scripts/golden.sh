@@ -22,7 +22,12 @@ echo "$changed"
 [ -z "$gone" ] || echo "$gone"
 {
   printf '## %s\n\n%s\n' "$reason" "$changed"
-  [ -z "$gone" ] || echo "$gone"
-  [ ! -e tests/golden/reasons.md ] || printf '\n' && cat tests/golden/reasons.md 2>/dev/null
+  if [ -n "$gone" ]; then
+    echo "$gone"
+  fi
+  if [ -e tests/golden/reasons.md ]; then
+    echo
+    cat tests/golden/reasons.md
+  fi
 } >"$before.new"
 cp "$before.new" tests/golden/reasons.md

@@ -400,7 +400,7 @@ void MachinePanel::drawPosition(QPainter& p, const QRectF& area) const {
             ? tr("line %1 of %2 acknowledged").arg(progress_.acknowledged).arg(progress_.lines)
         : !last_.isEmpty() ? last_
         : address_->text().isEmpty()
-            ? tr("Give the machine's address below, or start a stand-in to try it.")
+            ? QString() // said beside the grey key
             : tr("Return sends; the machine homes, takes its zero and probes first."));
 }
 

@@ -185,7 +185,7 @@ void TapeBand::paintEvent(QPaintEvent*) {
     if (sheet_.scrubbing()) {
         p.setFont(words(11.5, true));
         p.setPen(colour::russet);
-        p.drawText(QRectF(14, 50, left - 20, 18), Qt::AlignLeft, tr("back to the design (Esc)"));
+        p.drawText(QRectF(14, 50, left - 20, 18), Qt::AlignLeft, tr("Esc: to the design"));
     }
     const double x = pixelOf(sheet_.moment());
     p.setPen(QPen(colour::russet, 2));
