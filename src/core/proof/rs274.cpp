@@ -104,7 +104,8 @@ std::string stripped(std::string_view line, std::string& fault) {
 
 namespace {
 
-constexpr double farthest = 1e5; ///< mm: no router reaches a hundred metres, nor turns so wide
+constexpr double farthest = 1e5; ///< mm: no router reaches a hundred metres
+constexpr double widest = 1e7;   ///< mm: an arc of that radius is straight over any router's bed
 
 } // namespace
 
@@ -397,9 +398,9 @@ Move Rs274Reader::arc(const Words& w, Vec3 to) const {
             fail("the arc's radius is zero");
         }
     }
-    if (!(length(from - centre) <= farthest)) {
+    if (!(length(from - centre) <= widest)) {
         fail(fmt::format("the arc's radius is {:g} mm; up to {:g} mm was expected",
-                         length(from - centre), farthest));
+                         length(from - centre), widest));
     }
     m.centre = {};
     m.centre.*a.u = centre.x;
