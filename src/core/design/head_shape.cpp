@@ -11,7 +11,7 @@ namespace {
 constexpr double aroundBushing = 7; ///< wood from a bushing's hole to the edge
 constexpr double leastHalf = 14;    ///< of the head's width, anywhere
 constexpr double narrowing = 0.86;  ///< from node to node, at most, where no tuner asks for more
-constexpr double flare = 27;        ///< X behind the nut where the edges begin to leave it
+constexpr double flare = 22;        ///< X behind the nut where the edges begin to leave it
 
 /// Posts of one side, the nearest to the nut first; right-handed, bass at -Y.
 struct Row {
