@@ -2,6 +2,8 @@
 
 #include "run/sender.h"
 
+#include "base/files.h"
+
 #include "job/run_program.h"
 #include "support.h"
 
@@ -348,8 +350,14 @@ TEST_CASE("An outcome the book cannot take is kept beside it and entered later",
         run.takenSeconds = 12;
         CHECK(std::filesystem::exists(book.keepAside(run)));
     }
+    // A run of another start is another book's, a damaged file nobody's: neither shuts the book.
+    writeFileSafely(file.string() + ".aside/run-9.json", R"({"id": "x"})");
+    writeFileSafely(file.string() + ".aside/run-8.json",
+                    R"({"id": 1, "start": "2001-01-01T00:00:00Z", "end": "", "taken_seconds": 1,)"
+                    R"( "outcome": "lost", "remark": ""})");
     ShopBook book(file);
     CHECK(book.runs()[0].outcome == "done");
     CHECK(book.runs()[0].takenSeconds == 12);
-    CHECK_FALSE(std::filesystem::exists(file.string() + ".aside"));
+    CHECK_FALSE(std::filesystem::exists(file.string() + ".aside/run-1.json"));
+    CHECK(std::filesystem::exists(file.string() + ".aside/run-9.json"));
 }

@@ -1,5 +1,6 @@
 #include "book/shop_book.h"
 
+#include "base/digest.h"
 #include "base/error.h"
 #include "base/files.h"
 
@@ -123,19 +124,19 @@ namespace {
 /// Where outcomes are kept that the book could not take.
 std::vector<std::filesystem::path> asideFolders(const std::filesystem::path& book) {
     std::error_code ignored;
+    // Books of one name in two folders must not take each other's.
+    const std::string whole = std::filesystem::absolute(book, ignored).string();
     return {book.string() + ".aside",
             std::filesystem::temp_directory_path(ignored) /
-                fmt::format("upland-wren-{}-{}.aside", ::getuid(), book.filename().string())};
+                fmt::format("upland-wren-{}-{}.aside", ::getuid(), sha256(whole).substr(0, 16))};
 }
 
 } // namespace
 
 std::filesystem::path ShopBook::keepAside(const RunRecord& run) const {
-    const nlohmann::json doc{{"id", run.id},
-                             {"end", run.end},
-                             {"taken_seconds", run.takenSeconds},
-                             {"outcome", run.outcome},
-                             {"remark", run.remark}};
+    const nlohmann::json doc{{"id", run.id},           {"start", run.start},
+                             {"end", run.end},         {"taken_seconds", run.takenSeconds},
+                             {"outcome", run.outcome}, {"remark", run.remark}};
     std::string why;
     for (const std::filesystem::path& folder : asideFolders(file_)) {
         try {
@@ -151,22 +152,26 @@ std::filesystem::path ShopBook::keepAside(const RunRecord& run) const {
                             run.outcome, why));
 }
 
+/// What cannot be read is not ours, and what cannot be written now is left for the next time:
+/// neither keeps the book shut.
 void ShopBook::takeInAside() {
     for (const std::filesystem::path& folder : asideFolders(file_)) {
         std::error_code code;
         for (const auto& entry : std::filesystem::directory_iterator(folder, code)) {
-            const auto doc = nlohmann::json::parse(readFile(entry.path()), nullptr, false);
-            if (!doc.is_object() || !doc.contains("id") || !doc["id"].is_number_integer()) {
-                continue; // not ours
+            try {
+                const auto doc = nlohmann::json::parse(readFile(entry.path()));
+                RunRecord run;
+                run.id = doc.at("id").get<std::int64_t>();
+                run.start = doc.at("start").get<std::string>();
+                run.end = doc.at("end").get<std::string>();
+                run.takenSeconds = doc.at("taken_seconds").get<double>();
+                run.outcome = doc.at("outcome").get<std::string>();
+                run.remark = doc.at("remark").get<std::string>();
+                finish(run);
+                std::filesystem::remove(entry.path(), code);
+            } catch (const Error&) {
+            } catch (const nlohmann::json::exception&) {
             }
-            RunRecord run;
-            run.id = doc["id"];
-            run.end = doc.value("end", "");
-            run.takenSeconds = doc.value("taken_seconds", 0.0);
-            run.outcome = doc.value("outcome", "lost");
-            run.remark = doc.value("remark", "");
-            finish(run);
-            std::filesystem::remove(entry.path(), code);
         }
         std::filesystem::remove(folder, code); // if it is empty now
     }
@@ -213,8 +218,9 @@ void ShopBook::finish(const RunRecord& run) {
     guarded(db_.get(), "", [&] {
         SQLite::Statement s(
             *db_,
-            "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ?");
-        SQLite::bind(s, run.end, run.takenSeconds, run.outcome, run.remark, run.id);
+            "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ? AND "
+            "start = ?");
+        SQLite::bind(s, run.end, run.takenSeconds, run.outcome, run.remark, run.id, run.start);
         s.exec();
     });
 }

@@ -52,7 +52,7 @@ public:
 
     /// Writes the run's beginning (outcome "running") and returns its id.
     std::int64_t begin(const RunRecord& run);
-    /// Writes a run's end, outcome and remark.
+    /// Writes the end, outcome and remark of the run of that id and start.
     void finish(const RunRecord& run);
     /// Keeps a run's end in a file beside the book, or in the folder for temporary files, where the
     /// book itself cannot be written; taken in when the book is opened next. Throws Error.

@@ -263,8 +263,8 @@ private:
         }
     }
 
-    /// Long ways through air are hopped over at rapid, where not even a wider and lower tool would
-    /// have met wood: cells are too coarse to tell a skim from nothing.
+    /// Long ways through air are hopped over at rapid, where not even a wider tool would have met
+    /// wood: cells are too coarse to tell a skim from nothing.
     void hopOverAir(const LoadTrace& trace) {
         const Path path = std::move(cut_.path);
         Path out;
@@ -322,7 +322,8 @@ private:
         PathStretch rest{0, 0, path.size() - 1, 1};
         for (const PathStretch& heavyOne : stretches) {
             const bool plunge = goesStraightDown(path[heavyOne.firstMove]);
-            PathStretch s = plunge ? heavyOne : begunEarlier(path, heavyOne, leadIn + loadWindow(cut_.bit));
+            PathStretch s =
+                plunge ? heavyOne : begunEarlier(path, heavyOne, leadIn + loadWindow(cut_.bit));
             if (s.firstMove < rest.firstMove ||
                 (s.firstMove == rest.firstMove && s.firstFraction < rest.firstFraction)) {
                 s.firstMove = rest.firstMove;
