@@ -210,11 +210,7 @@ TopoDS_Shape holeBody(const PanelHole& h) {
 
 } // namespace
 
-struct PanelSolid::Shape {
-    TopoDS_Solid solid;
-};
-
-PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::make_unique<Shape>()) {
+TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
     try {
         const Handle(Indicator) indicator = new Indicator(watch);
         Message_ProgressScope steps(indicator->Start(), "panel", double(panel.pockets.size() + 4));
@@ -242,7 +238,7 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::mak
         if (panel.frontFall.edge().hasArch()) {
             whole = arched(whole, panel);
         }
-        shape_->solid = onlySolidIn(whole, panel.name.c_str());
+        return onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of the {} ({}){}.", panel.name,
                                 e.GetMessageString(),
@@ -252,6 +248,13 @@ PanelSolid::PanelSolid(const Panel& panel, const Watch& watch) : shape_(std::mak
                                       "corner cannot be made as a solid"));
     }
 }
+
+struct PanelSolid::Shape {
+    TopoDS_Solid solid;
+};
+
+PanelSolid::PanelSolid(const Panel& panel, const Watch& watch)
+    : shape_(std::make_unique<Shape>(Shape{panelShape(panel, watch)})) {}
 
 PanelSolid::~PanelSolid() = default;
 PanelSolid::PanelSolid(PanelSolid&&) noexcept = default;

@@ -79,17 +79,21 @@ private:
 
 } // namespace
 
-TopoDS_Shape prismOf(const Contour& contour, double from, double to) {
+TopoDS_Wire wireOf(const Contour& contour) {
     BRepBuilderAPI_MakeWire wire;
     for (const ContourPiece& piece : contour) {
         if (piece.length() > 1e-9) {
             wire.Add(edgeOf(piece));
         }
     }
+    return wire.Wire();
+}
+
+TopoDS_Shape prismOf(const Contour& contour, double from, double to) {
     gp_Trsf up;
     up.SetTranslation(gp_Vec(0, 0, from));
     const TopoDS_Shape base =
-        BRepBuilderAPI_MakeFace(wire.Wire(), true).Face().Moved(TopLoc_Location(up));
+        BRepBuilderAPI_MakeFace(wireOf(contour), true).Face().Moved(TopLoc_Location(up));
     return BRepPrimAPI_MakePrism(base, gp_Vec(0, 0, to - from)).Shape();
 }
 

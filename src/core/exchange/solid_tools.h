@@ -5,6 +5,7 @@
 #include "geom/contour.h"
 #include "geom/mesh.h"
 #include "part/board_part.h"
+#include "part/panel.h"
 
 #include <vector>
 
@@ -14,10 +15,13 @@
 #include <TopTools_ListOfShape.hxx>
 #include <TopoDS_Shape.hxx>
 #include <TopoDS_Solid.hxx>
+#include <TopoDS_Wire.hxx>
 
 namespace wren {
 
 // What the parts' solids are built with. Only for files that build them: this header is heavy.
+
+TopoDS_Wire wireOf(const Contour& contour); ///< on Z = 0
 
 /// The upright body over a closed contour between two heights.
 TopoDS_Shape prismOf(const Contour& contour, double from, double to);
@@ -63,6 +67,9 @@ TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& other
 
 /// A board's own solid; throws Error when a slot or marker is missing in it.
 TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch);
+
+/// A panel's own solid; throws Error when none comes of it.
+TopoDS_Solid panelShape(const Panel& panel, const Watch& watch);
 
 /// The one valid solid in a shape; throws Error naming the part where there is none.
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part);

@@ -8,13 +8,15 @@ namespace {
 
 using Edge = std::pair<int, int>; ///< the smaller corner first
 
+constexpr double shortest = 0.002; ///< edges no longer than this in plan are left, mm
+
 class Refiner {
 public:
-    Refiner(Mesh& mesh, const std::function<double(double, double)>& height, double chord,
-            double on)
-        : mesh_(mesh), height_(height), chord_(chord), on_(on) {
+    Refiner(Mesh& mesh, std::vector<bool> follows, const PlanFunction& height,
+            const PlanFunction& upright, double chord)
+        : mesh_(mesh), follows_(std::move(follows)), height_(height), upright_(upright),
+          chord_(chord) {
         for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
-            follows_.push_back(liesOnSurface(mesh_.triangles[t]));
             for (int i = 0; i < 3; ++i) {
                 owners_[edge(t, i)].push_back(t);
             }
@@ -26,10 +28,15 @@ public:
             consider(e);
         }
         while (!wanted_.empty()) {
-            const Edge e = wanted_.top().second;
+            const auto [sag, e] = wanted_.top();
             wanted_.pop();
-            if (owners_.count(e)) {
-                split(e);
+            if (!owners_.count(e)) {
+                continue;
+            }
+            const Edge first = firstOf(e);
+            split(first);
+            if (first != e) {
+                wanted_.emplace(sag, e);
             }
         }
     }
@@ -44,21 +51,21 @@ private:
         return ordered(c[static_cast<std::size_t>(i)], c[static_cast<std::size_t>((i + 1) % 3)]);
     }
 
-    bool liesOnSurface(const std::array<int, 3>& t) const {
-        for (int i : t) {
-            const Vec3& p = corner(i);
-            if (std::abs(p.z - height_(p.x, p.y)) > on_) {
-                return false;
-            }
-        }
-        const Vec3 n = cross(corner(t[1]) - corner(t[0]), corner(t[2]) - corner(t[0]));
-        return std::abs(n.z) > 0.05 * length(n);
-    }
-
-    /// How far the surface stands from the middle of the edge.
+    /// How far the surface stands from the edge. A long one may meet it in its middle and yet not
+    /// follow it.
     double sag(const Edge& e) const {
-        const Vec3 m = (corner(e.first) + corner(e.second)) * 0.5;
-        return std::abs(height_(m.x, m.y) - m.z);
+        const Vec3 a = corner(e.first);
+        const Vec3 way = corner(e.second) - a;
+        if (std::hypot(way.x, way.y) < shortest) {
+            return 0; // a crease is followed as closely as this, not for ever
+        }
+        const int parts = length(way) > 2 ? 8 : 2;
+        double most = 0;
+        for (int i = 1; i < parts; ++i) {
+            const Vec3 m = a + way * (double(i) / parts);
+            most = std::max(most, std::abs(height_(m.x, m.y) - m.z) * upright_(m.x, m.y));
+        }
+        return most;
     }
 
     void consider(const Edge& e) {
@@ -72,7 +79,30 @@ private:
         }
     }
 
-    void split(const Edge& e) {
+    double lengthOf(const Edge& e) const { return length(corner(e.second) - corner(e.first)); }
+
+    /// The edge to be split before that one may be: the longest of its following triangles where
+    /// that is much longer. Without it triangles without height would be split for ever.
+    Edge firstOf(Edge e) const {
+        constexpr double much = 1.3;
+        for (bool moved = true; moved;) {
+            moved = false;
+            for (std::size_t t : owners_.at(e)) {
+                for (int i = 0; follows_[t] && i < 3; ++i) {
+                    if (lengthOf(edge(t, i)) > lengthOf(e) * much) {
+                        e = edge(t, i);
+                        moved = true;
+                    }
+                }
+                if (moved) {
+                    break;
+                }
+            }
+        }
+        return e;
+    }
+
+    void split(Edge e) {
         const std::vector<std::size_t> owners = owners_[e];
         owners_.erase(e);
         Vec3 m = (corner(e.first) + corner(e.second)) * 0.5;
@@ -109,19 +139,40 @@ private:
     }
 
     Mesh& mesh_;
-    const std::function<double(double, double)>& height_;
-    double chord_;
-    double on_;
     std::vector<bool> follows_;
+    const PlanFunction& height_;
+    const PlanFunction& upright_;
+    double chord_;
     std::map<Edge, std::vector<std::size_t>> owners_;
     std::priority_queue<std::pair<double, Edge>> wanted_;
 };
 
 } // namespace
 
-void refineOnto(Mesh& mesh, const std::function<double(double, double)>& height, double chord,
-                double on) {
-    Refiner(mesh, height, chord, on).refine();
+void refineOnto(Mesh& mesh, std::vector<bool> follows, const PlanFunction& height,
+                const PlanFunction& upright, double chord) {
+    Refiner(mesh, std::move(follows), height, upright, chord).refine();
+}
+
+void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on) {
+    const auto liesOnSurface = [&](const std::array<int, 3>& t) {
+        const auto corner = [&](std::size_t i) {
+            return mesh.vertices[static_cast<std::size_t>(t[i])];
+        };
+        for (std::size_t i : {0U, 1U, 2U}) {
+            if (std::abs(corner(i).z - height(corner(i).x, corner(i).y)) > on) {
+                return false;
+            }
+        }
+        const Vec3 n = cross(corner(1) - corner(0), corner(2) - corner(0));
+        return std::abs(n.z) > 0.05 * length(n);
+    };
+    std::vector<bool> follows;
+    for (const std::array<int, 3>& t : mesh.triangles) {
+        follows.push_back(liesOnSurface(t));
+    }
+    refineOnto(
+        mesh, std::move(follows), height, [](double, double) { return 1.0; }, chord);
 }
 
 } // namespace wren

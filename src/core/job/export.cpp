@@ -3,14 +3,12 @@
 #include "base/error.h"
 #include "base/length.h"
 #include "exchange/board_drawing.h"
-#include "exchange/board_solid.h"
 #include "exchange/body_drawing.h"
 #include "exchange/dxf.h"
 #include "exchange/neck_drawing.h"
-#include "exchange/neck_solid.h"
-#include "exchange/stl.h"
 #include "exchange/svg.h"
 #include "exchange/template_pdf.h"
+#include "job/models.h"
 
 #include <sstream>
 
@@ -62,16 +60,26 @@ std::string drawn(const Drawing& drawing, const std::string& format, const Paper
     failFormat(format);
 }
 
+/// The one of the two that was asked for; throws Error where there is none.
+std::string asked(const Models& models, const std::string& format) {
+    const std::string& text = format == "step" ? models.step : models.stl;
+    if (text.empty()) {
+        throw Error(models.missing.front());
+    }
+    return text;
+}
+
+bool isSolid(const std::string& format) {
+    return format == "step" || format == "stl";
+}
+
 } // namespace
 
 std::string exportBoard(const BoardPart& board, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch) {
     const std::string title = project + " fretboard";
-    if (format == "step") {
-        return BoardSolid(board, watch).step(title);
-    }
-    if (format == "stl") {
-        return toStl(BoardSolid(board, watch).mesh(), title);
+    if (isSolid(format)) {
+        return asked(boardModels(board, title, watch), format);
     }
     return drawn(boardDrawing(board, title), format, paper, templateNotes(board));
 }
@@ -80,11 +88,8 @@ std::string exportNeck(const NeckPart& part, const std::string& project, const s
                        const Paper& paper, const std::vector<double>& sections,
                        const Watch& watch) {
     const std::string title = project + " neck";
-    if (format == "step") {
-        return NeckSolid(part, watch).step(title);
-    }
-    if (format == "stl") {
-        return toStl(NeckSolid(part, watch).mesh(), title);
+    if (isSolid(format)) {
+        return asked(neckModels(part, title, watch), format);
     }
     const Drawing drawing =
         sections.empty() ? neckDrawing(part, title) : neckSections(part, sections, title);
@@ -93,20 +98,15 @@ std::string exportNeck(const NeckPart& part, const std::string& project, const s
         {fmt::format("Nut to the neck's end: {:.2f} mm on the centreline.", part.outline().end())});
 }
 
-PanelSolid solidOf(const BodyJob& body, const PanelJob& job, const Watch& watch) {
-    return PanelSolid(body.panelOf(job), watch);
-}
-
 std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch) {
     const std::string title = project + " " + job.name();
-    if (format == "step") {
-        return solidOf(body, job, watch).step(title);
-    }
-    if (format == "stl") {
-        return toStl(solidOf(body, job, watch).mesh(), title);
-    }
     const Panel& panel = body.panelOf(job);
+    if (isSolid(format)) {
+        return asked(
+            panelModels(panel, title, watch, format == "step" ? ModelKind::step : ModelKind::stl),
+            format);
+    }
     const Drawing drawing = panel.name == "body" ? bodyDrawing(body.part, title)
                             : panel.name == "lid" && format == "pdf"
                                 ? cavityTemplates(body.part, title)

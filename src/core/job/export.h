@@ -1,7 +1,6 @@
 #pragma once
 
 #include "base/watch.h"
-#include "exchange/panel_solid.h"
 #include "exchange/pdf.h"
 #include "job/derive.h"
 
@@ -29,7 +28,6 @@ std::string exportNeck(const NeckPart& part, const std::string& project, const s
 /// and pdf show its plan. Of the lid, pdf shows the three templates of its cavity.
 std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,
                         const std::string& format, const Paper& paper, const Watch& watch = {});
-PanelSolid solidOf(const BodyJob& body, const PanelJob& job, const Watch& watch = {});
 
 /// Reads "50,100,12in": places along the neck. Throws Error.
 std::vector<double> sectionList(const std::string& text);

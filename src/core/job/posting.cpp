@@ -2,12 +2,10 @@
 
 #include "base/error.h"
 #include "base/files.h"
-#include "exchange/board_solid.h"
 #include "exchange/body_drawing.h"
-#include "exchange/neck_solid.h"
-#include "exchange/stl.h"
 #include "job/body_sheet.h"
 #include "job/export.h"
+#include "job/models.h"
 #include "job/neck_sheet.h"
 #include "job/report.h"
 #include "job/setup_sheet.h"
@@ -104,28 +102,27 @@ PostingRight postingRight(const Derived& d, const std::vector<std::string>& part
 
 namespace {
 
-/// The part's solid in both formats, or why there is none.
-template <typename Make>
-void addModels(const std::string& part, const Derived& d, const fs::path& dir, Papers& papers,
-               std::vector<FileBytes>& files, Make make) {
-    try {
-        const auto solid = make();
-        const std::string title = d.project.name + " " + part;
-        const std::string step = solid.step(title);
-        const std::string stl = toStl(solid.mesh(), title);
-        papers.models.insert(papers.models.end(), {part + ".step", part + ".stl"});
-        files.push_back({dir / "models" / (part + ".step"), step});
-        files.push_back({dir / "models" / (part + ".stl"), stl});
-    } catch (const Error& e) {
-        papers.missing.push_back(e.what());
+void addModels(const std::string& part, const Models& models, const fs::path& dir, Papers& papers,
+               std::vector<FileBytes>& files) {
+    for (const auto& [kind, text] : {std::pair{".step", &models.step}, {".stl", &models.stl}}) {
+        if (!text->empty()) {
+            papers.models.push_back(part + kind);
+            files.push_back({dir / "models" / papers.models.back(), *text});
+        }
     }
+    papers.missing.insert(papers.missing.end(), models.missing.begin(), models.missing.end());
+}
+
+std::string titleOf(const Derived& d, const std::string& part) {
+    return d.project.name + " " + part;
 }
 
 void addBoardPapers(const Derived& d, const fs::path& dir, Papers& papers,
                     std::vector<FileBytes>& files, const Watch& watch) {
     papers.sheets.push_back(setupSheetName(d));
     files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
-    addModels("fretboard", d, dir, papers, files, [&] { return BoardSolid(*d.board, watch); });
+    addModels("fretboard", boardModels(*d.board, titleOf(d, "fretboard"), watch), dir, papers,
+              files);
 }
 
 void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
@@ -134,7 +131,7 @@ void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
         papers.sheets.push_back(neckSheetName(side));
         files.push_back({dir / "sheets" / papers.sheets.back(), neckSheetPdf(d, side)});
     }
-    addModels("neck", d, dir, papers, files, [&] { return NeckSolid(d.neck->part, watch); });
+    addModels("neck", neckModels(d.neck->part, titleOf(d, "neck"), watch), dir, papers, files);
 }
 
 void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, Papers& papers,
@@ -145,7 +142,7 @@ void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, P
     }
     std::string name = job.name();
     std::replace(name.begin(), name.end(), ' ', '-');
-    addModels(name, d, dir, papers, files, [&] { return solidOf(*d.body, job, watch); });
+    addModels(name, panelModels(d.body->panelOf(job), titleOf(d, name), watch), dir, papers, files);
 }
 
 void addPapers(const std::string& part, const Derived& d, const fs::path& dir, Papers& papers,

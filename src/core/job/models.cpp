@@ -1,0 +1,98 @@
+#include "job/models.h"
+
+#include "base/error.h"
+#include "exchange/board_solid.h"
+#include "exchange/neck_solid.h"
+#include "exchange/panel_mesh.h"
+#include "exchange/panel_solid.h"
+#include "exchange/solid_check.h"
+#include "exchange/stl.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+/// Throws Error when a mesh strays from the design.
+void checkSurface(const Mesh& mesh, const Definition& wood, const std::string& what) {
+    if (const std::optional<Stray> off = worstStray(mesh, wood)) {
+        throw Error(fmt::format("The {} came out about {:.2f} mm off the design at X {:.1f}, "
+                                "Y {:.1f}, Z {:.1f}; it is not written.",
+                                what, off->by, off->at.x, off->at.y, off->at.z));
+    }
+}
+
+/// What one half of the work comes to: its text, or why there is none.
+template <typename Make>
+std::string orWhyNot(Models& models, Make make) {
+    try {
+        return make();
+    } catch (const Cancelled&) {
+        throw;
+    } catch (const Error& e) {
+        models.missing.push_back(e.what());
+        return {};
+    }
+}
+
+/// Both from one solid and its own triangles.
+template <typename Make>
+Models fromSolid(const Definition& wood, const std::string& part, const std::string& title,
+                 Make make) {
+    Models models;
+    models.step = orWhyNot(models, [&] {
+        const auto solid = make();
+        const Mesh mesh = solid.mesh();
+        checkSurface(mesh, wood, part + "'s solid");
+        models.stl = toStl(mesh, title);
+        return solid.step(title);
+    });
+    return models;
+}
+
+/// The library rolls an edge along a slope; the machine lets it fall straight down.
+bool edgeMeetsSlope(const Panel& panel) {
+    const auto meets = [](const FaceFall& fall) {
+        return fall.edge().hasEdge() && !fall.slopes().empty();
+    };
+    return meets(panel.frontFall) || meets(panel.backFall);
+}
+
+} // namespace
+
+Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch) {
+    return fromSolid(definitionOf(board), "fretboard", title,
+                     [&] { return BoardSolid(board, watch); });
+}
+
+Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch) {
+    return fromSolid(definitionOf(part), "neck", title, [&] { return NeckSolid(part, watch); });
+}
+
+Models panelModels(const Panel& panel, const std::string& title, const Watch& watch,
+                   ModelKind kind) {
+    const Definition wood = definitionOf(panel);
+    const auto solid = [&] { return PanelSolid(panel, watch); };
+    if (panel.frontFall.level() && panel.backFall.level()) {
+        return fromSolid(wood, panel.name, title, solid);
+    }
+    Models models;
+    if (edgeMeetsSlope(panel)) {
+        models.missing.push_back(fmt::format(
+            "No STEP solid of the {} is written: where a rounded or chamfered edge runs down a "
+            "contour it would come out up to a millimetre off; the STL is right.",
+            panel.name));
+    } else if (kind != ModelKind::stl) {
+        models = fromSolid(wood, panel.name, title, solid);
+    }
+    if (kind != ModelKind::step) { // carved faces as triangles come straight from the definition
+        models.stl = orWhyNot(models, [&] {
+            const Mesh mesh = panelMesh(panel, 0.01, watch);
+            checkSurface(mesh, wood, panel.name + "'s triangles");
+            return toStl(mesh, title);
+        });
+    }
+    return models;
+}
+
+} // namespace wren

@@ -1,0 +1,29 @@
+#pragma once
+
+#include "base/watch.h"
+#include "part/board_part.h"
+#include "part/neck_part.h"
+#include "part/panel.h"
+
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// A part's model as files' texts: a STEP AP214 solid and closed STL triangles. What does not come,
+/// or does not lie on the design's surface all over (0.02 mm), is empty, and `missing` says why.
+struct Models {
+    std::string step, stl;
+    std::vector<std::string> missing; ///< a sentence for each
+};
+
+enum class ModelKind { both, step, stl };
+
+// Each takes some seconds. Throws Cancelled when told to stop.
+Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch = {});
+Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch = {});
+/// Of a piece with carved faces the two are made apart, and one alone when one is asked for.
+Models panelModels(const Panel& panel, const std::string& title, const Watch& watch = {},
+                   ModelKind kind = ModelKind::both);
+
+} // namespace wren

@@ -1,0 +1,84 @@
+// A part's models lie on its design's surface all over, and what does not is not written.
+
+#include "body_support.h"
+#include "neck_support.h"
+
+#include "exchange/board_solid.h"
+#include "exchange/neck_solid.h"
+#include "exchange/panel_mesh.h"
+#include "exchange/solid_check.h"
+#include "job/models.h"
+
+using namespace wren;
+
+namespace {
+
+Project fresh(std::initializer_list<std::pair<const char*, const char*>> sets) {
+    Project p = newProject("model", 6, 648, 22, Hand::right);
+    for (const auto& [key, value] : sets) {
+        p = withKey(p, key, value);
+    }
+    return p;
+}
+
+} // namespace
+
+TEST_CASE("A mesh with one corner off the design is found, and how far off", "[models]") {
+    const BoardPart board(test::plainWith().board);
+    Mesh mesh = BoardSolid(board).mesh();
+    const Definition wood = definitionOf(board);
+    CHECK_FALSE(worstStray(mesh, wood));
+    Vec3& corner = mesh.vertices[mesh.vertices.size() / 2];
+    corner.z += 2.5; // a spike, as a library's triangulation once had
+    const std::optional<Stray> off = worstStray(mesh, wood);
+    REQUIRE(off);
+    CHECK(off->by > 1);
+    CHECK(std::abs(off->at.x - corner.x) < 30);
+}
+
+TEST_CASE("Necks of every kind come as solids on their design's surface", "[models]") {
+    const auto [name, project] = GENERATE(
+        std::pair{"volute", fresh({{"neck.joint", "bolt-on"}, {"head.volute", "4"}})},
+        std::pair{"narrow V",
+                  fresh({{"neck.joint", "bolt-on"}, {"neck.stations", "1 21 V, 12 23 V"}})},
+        std::pair{"tapered heel", fresh({{"neck.joint", "bolt-on"},
+                                         {"neck.heel_shape", "tapered"},
+                                         {"neck.heel_taper", "4"}})},
+        std::pair{"carved with a tapered heel", fresh({{"neck.joint", "bolt-on"},
+                                                       {"neck.fret_face", "carved"},
+                                                       {"neck.heel_shape", "tapered"},
+                                                       {"neck.heel_taper", "4"}})},
+        std::pair{"set, tilted", fresh({{"neck.joint", "set"}, {"head.kind", "tilted"}})});
+    INFO(name);
+    const NeckPart part(project.neck, project.board);
+    const Models models = neckModels(part, "neck");
+    CAPTURE(models.missing);
+    CHECK(models.missing.empty());
+    CHECK(models.step.size() > 1000);
+    CHECK(models.stl.size() > 1000);
+}
+
+TEST_CASE("A carved body's triangles follow edges, slopes and arch together", "[models]") {
+    const Derived d =
+        test::drawnBody(test::bodyWith({{"body.like", "scree"},
+                                        {"body.front_edge", "round"},
+                                        {"body.front_edge_size", "6"},
+                                        {"body.front_slopes", "20 -128 116 -40 14 40"},
+                                        {"body.back_edge", "chamfer"}}));
+    const Panel* whole = d.body->part.panel("body");
+    REQUIRE(whole);
+    const Mesh mesh = panelMesh(*whole);
+    CHECK_FALSE(worstStray(mesh, definitionOf(*whole), 0.02));
+    // Closed: every edge is walked once each way.
+    std::map<std::pair<int, int>, int> walked;
+    for (const auto& t : mesh.triangles) {
+        for (std::size_t i = 0; i < 3; ++i) {
+            ++walked[{t[i], t[(i + 1) % 3]}];
+        }
+    }
+    long open = 0;
+    for (const auto& [edge, times] : walked) {
+        open += times != 1 || !walked.count({edge.second, edge.first}) ? 1 : 0;
+    }
+    CHECK(open == 0);
+}
