@@ -362,3 +362,46 @@ TEST_CASE("A drawn headstock becomes nodes that follow it within the tolerance",
                                   OutlineFor::headstock),
                     Error);
 }
+
+TEST_CASE("A smooth outline of short segments is rounded and cut as it was drawn",
+          "[import][body]") {
+    const auto [segments, thickness, corners] =
+        GENERATE(std::tuple{300, "1 3/4 in", false}, std::tuple{260, "44.45", false},
+                 std::tuple{24, "44.5", true});
+    std::string entities;
+    const auto at = [&, n = segments, sharp = corners](int i) {
+        const double t = 2 * std::numbers::pi * i / n;
+        const double r =
+            sharp ? 165 + (i % 5 == 0 ? 12 : 0)
+                  : 170 + 28 * std::cos(2 * t) + 14 * std::cos(3 * t + 0.5) - 22 * std::cos(4 * t);
+        return Vec2{r * 1.25 * std::cos(t), r * 0.98 * std::sin(t)};
+    };
+    for (int i = 0; i < segments; ++i) {
+        entities += dxfLine(at(i).x, at(i).y, at((i + 1) % segments).x, at((i + 1) % segments).y);
+    }
+    const Project plain = bodyWith({{"body.thickness", thickness},
+                                    {"body.front_edge", "round"},
+                                    {"body.back_edge", "round"},
+                                    {"pickup2.kind", "none"},
+                                    {"cavity.outline", ""},
+                                    {"cavity.controls", ""}});
+    Project p = importOutline(plain, readDxf(dxf(entities), "b.dxf"), {}).project;
+    const Derived d = drawnBody(p);
+    // Here nothing is tried in wood first, so a load is not what is asked.
+    for (const ProofReport& side : provedPiece(d, "body").sides) {
+        for (const Finding& f : side.findings) {
+            CAPTURE(f.message);
+            CHECK((f.weight != Weight::stop || f.code == "overload"));
+        }
+    }
+}
+
+TEST_CASE("Nodes of a refitted outline are written as they can be read", "[import]") {
+    for (double bulge : {1.2e-6, -4.7e-7, 7.2e-5, 0.4, -1e-9}) {
+        std::vector<ShapeNode> nodes = shapeNodes("0 -90 c, 80 0 c, 0 90 c, -80 0 c");
+        nodes[1].bulge = bulge;
+        const std::vector<ShapeNode> again = shapeNodes(shapeText(nodes));
+        CHECK(again[1].bulge.value_or(0) == Approx(bulge).margin(1e-7));
+        CHECK(shapeOutline(again).size() == 4);
+    }
+}

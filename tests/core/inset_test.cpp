@@ -198,3 +198,26 @@ TEST_CASE("Rounded corners touch both sides", "[shape]") {
     CHECK(tightestHollow(kinked, 0) == 0);
     CHECK(std::isinf(tightestHollow(clockwise(box(0, 0, 9, 9)))));
 }
+
+TEST_CASE("A ring has no pieces so short that they run any way", "[inset]") {
+    // Arcs of one tangent, as refitting makes them: their offsets meet within rounding.
+    std::mt19937 random(7);
+    std::uniform_real_distribution<double> wide(-0.3, 0.3);
+    for (int round = 0; round < 20; ++round) {
+        std::vector<ShapeNode> nodes;
+        for (int i = 0; i < 14; ++i) {
+            const double a = 2 * 3.14159265358979 * i / 14;
+            const double r = 150 * (1 + wide(random) / 4);
+            nodes.push_back({{r * std::cos(a), r * std::sin(a)}, true, 0, {}});
+        }
+        const Contour outline = counterClockwise(shapeOutline(nodes));
+        for (double d : {0.0345, 0.155, 0.36, 1.0, 3.0}) {
+            for (const Contour& ring : inset({outline}, d)) {
+                for (std::size_t i = 0; i < ring.size(); ++i) {
+                    CHECK(ring[i].length() > 1e-5);
+                    CHECK(dot(ring[i].wayIn(), ring[(i + 1) % ring.size()].wayOut()) > 0);
+                }
+            }
+        }
+    }
+}

@@ -115,3 +115,25 @@ TEST_CASE("Open strings keep their ends", "[refit]") {
     const Refitted line = refit({{0, 0}, {1, 1}, {5, 5}, {9, 9}}, false, 0.05);
     CHECK(line.contour.size() == 1);
 }
+
+TEST_CASE("A smooth outline drawn as short segments comes back smooth all round", "[refit]") {
+    const int segments = GENERATE(120, 200, 260, 277, 300, 400);
+    std::vector<Vec2> points;
+    for (int i = 0; i < segments; ++i) {
+        const double t = 2 * 3.14159265358979 * i / segments;
+        const double r =
+            170 + 28 * std::cos(2 * t) + 14 * std::cos(3 * t + 0.5) - 22 * std::cos(4 * t);
+        // As drawings have them: to a ten-thousandth.
+        points.push_back({std::round(1e4 * r * 1.25 * std::cos(t)) / 1e4,
+                          std::round(1e4 * r * 0.98 * std::sin(t)) / 1e4});
+    }
+    const Refitted r = refit(points, true, 0.05);
+    CHECK(r.deviation <= 0.0501);
+    CHECK(r.contour.size() < std::size_t(segments) * 3 / 4);
+    for (std::size_t i = 0; i < r.contour.size(); ++i) {
+        const Vec2 in = r.contour[i].wayIn();
+        const Vec2 out = r.contour[(i + 1) % r.contour.size()].wayOut();
+        CAPTURE(i, r.contour[i].to.x, r.contour[i].to.y);
+        CHECK(std::abs(cross(in, out)) < 0.0011); // the sine of a sixteenth of a degree
+    }
+}

@@ -17,7 +17,10 @@ namespace wren {
 using Kind = ContourPiece::Kind;
 
 ContourPiece bulgedPiece(Vec2 a, Vec2 b, double bulge) {
-    if (std::abs(bulge) < 1e-9) {
+    // An arc of a radius of kilometres is not told from a line, and its centre is too far to reckon
+    // with.
+    constexpr double flat = 2e-5; // mm off its chord
+    if (std::abs(bulge) * length(b - a) / 2 < flat) {
         return {Kind::line, a, b, {}};
     }
     // The centre stands off the chord's middle by (1 - b2) / (4 b) chords, to its left.
@@ -96,6 +99,13 @@ std::vector<ShapeNode> shapeNodes(const std::string& text) {
 }
 
 std::string shapeText(const std::vector<ShapeNode>& nodes) {
+    // Flatter than that an arc is a line: its way turns by less than a millionth.
+    constexpr double straight = 1e-7;
+    const auto plain = [](double v) { // without an exponent, which the notation does not know
+        std::string text = fmt::format("{:.10f}", v);
+        text.erase(text.find_last_not_of('0') + 1);
+        return text;
+    };
     std::string text;
     // Exact to a ten-thousandth, so that imported arcs still meet tangent.
     const auto round = [](double v) { return std::round(v * 1e4) / 1e4 + 0.0; };
@@ -105,8 +115,8 @@ std::string shapeText(const std::vector<ShapeNode>& nodes) {
         text += n.smooth      ? std::string("s")
                 : n.round > 0 ? fmt::format("r{:g}", n.round)
                               : std::string("c");
-        if (n.bulge) {
-            text += fmt::format(" b{:.8g}", *n.bulge);
+        if (n.bulge && std::abs(*n.bulge) > straight) {
+            text += " b" + plain(*n.bulge);
         }
     }
     return text;
@@ -329,26 +339,34 @@ std::optional<Vec2> selfCrossing(const Contour& closed) {
     return found;
 }
 
-double tightestHollow(const Contour& border, double leave) {
+Hollow hollowOf(const Contour& border, double leave) {
     constexpr double smooth = 1e-3; ///< radians
     constexpr double sharp = 0.35;
-    double least = std::numeric_limits<double>::infinity();
+    Hollow least;
+    const auto see = [&](double radius, Vec2 at) {
+        if (radius < least.radius) {
+            least = {radius, at};
+        }
+    };
     for (std::size_t i = 0; i < border.size(); ++i) {
         const ContourPiece& p = border[i];
         if (p.kind == Kind::arcCounter) {
-            least = std::min(least, p.radius());
+            see(p.radius(), p.at(p.length() / 2));
         }
         const Vec2 in = p.wayIn();
         const Vec2 out = border[(i + 1) % border.size()].wayOut();
         const double turn = std::atan2(cross(in, out), dot(in, out));
         if (turn > sharp) {
-            return 0;
-        }
-        if (turn > smooth) { // a round bit stands off the corner by r / cos - r
-            least = std::min(least, leave / (1 / std::cos(turn / 2) - 1));
+            see(0, p.to);
+        } else if (turn > smooth) { // a round bit stands off the corner by r / cos - r
+            see(leave / (1 / std::cos(turn / 2) - 1), p.to);
         }
     }
     return least;
+}
+
+double tightestHollow(const Contour& border, double leave) {
+    return hollowOf(border, leave).radius;
 }
 
 } // namespace wren

@@ -2,6 +2,7 @@
 
 #include "geom/contour.h"
 
+#include <limits>
 #include <optional>
 #include <string>
 #include <vector>
@@ -48,10 +49,16 @@ ContourPiece bulgedPiece(Vec2 from, Vec2 to, double bulge);
 /// Where a closed outline crosses itself, if it does.
 std::optional<Vec2> selfCrossing(const Contour& closed);
 
-/// The smallest radius of a bend or corner that turns left, mm, where a bit on the left of the
-/// border has to fit in: 0 with a sharp corner, infinite without any. A slight kink, as outlines
-/// refitted from short lines have them, counts as the largest radius that leaves no more than
-/// `leave` mm of wood in it.
-double tightestHollow(const Contour& border, double leave = 0.01);
+/// The bend or corner of a border that turns left the tightest, where a bit on the left of it has
+/// to fit in.
+struct Hollow {
+    double radius = std::numeric_limits<double>::infinity(); ///< mm; 0: a sharp corner
+    Vec2 at;
+};
+
+/// Infinite without any. A slight kink, as outlines refitted from short lines have them, counts as
+/// the largest radius that leaves no more than `leave` mm of wood in it.
+Hollow hollowOf(const Contour& border, double leave = 0.01);
+double tightestHollow(const Contour& border, double leave = 0.01); ///< its radius alone
 
 } // namespace wren

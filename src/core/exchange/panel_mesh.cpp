@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include <BRepAlgoAPI_Splitter.hxx>
+#include <Standard_Failure.hxx>
 #include <TopoDS_Wire.hxx>
 #include <gp_Trsf.hxx>
 #include <gp_Vec.hxx>
@@ -89,7 +90,7 @@ void carve(Mesh& mesh, const FaceFall& fall, double face, bool back, double chor
 
 } // namespace
 
-Mesh panelMesh(const Panel& panel, double chord, const Watch& watch) {
+Mesh panelMesh(const Panel& panel, double chord, const Watch& watch) try {
     const TopoDS_Solid flat = panelShape(levelled(panel), watch);
     const TopoDS_Solid ringed = onlySolidIn(withRings(flat, panel, chord / 2), panel.name.c_str());
     Mesh mesh = trianglesOf(ringed, chord / 2, 0.2);
@@ -102,6 +103,8 @@ Mesh panelMesh(const Panel& panel, double chord, const Watch& watch) {
         }
     }
     return mesh;
+} catch (const Standard_Failure& e) {
+    throw Error(fmt::format("No triangles come of the {} ({}).", panel.name, e.GetMessageString()));
 }
 
 } // namespace wren

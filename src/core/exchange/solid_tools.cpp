@@ -80,11 +80,20 @@ private:
 } // namespace
 
 TopoDS_Wire wireOf(const Contour& contour) {
-    BRepBuilderAPI_MakeWire wire;
+    // Ends meet within 0.00001 mm; the library wants them the same.
+    constexpr double nothing = 1e-5;
+    Contour joined;
     for (const ContourPiece& piece : contour) {
-        if (piece.length() > 1e-9) {
-            wire.Add(edgeOf(piece));
+        if (piece.length() > nothing) {
+            joined.push_back(piece);
         }
+    }
+    for (std::size_t i = 0; i < joined.size(); ++i) {
+        joined[i].to = joined[(i + 1) % joined.size()].from;
+    }
+    BRepBuilderAPI_MakeWire wire;
+    for (const ContourPiece& piece : joined) {
+        wire.Add(edgeOf(piece));
     }
     return wire.Wire();
 }

@@ -235,7 +235,7 @@ private:
             ring.insert(ring.end(), runs_[i].pieces.begin(), runs_[i].pieces.end());
             if (length(ring.back().to - ring.front().from) < 4 * slack) {
                 ring.back().to = ring.front().from;
-                return std::abs(signedAreaOf(ring)) > 1e-6 ? ring : Contour{};
+                return std::abs(signedAreaOf(ring)) > 1e-6 ? withoutSpecks(ring) : Contour{};
             }
             const std::optional<std::size_t> next = after(ring.back(), starts);
             if (!next) {
@@ -244,6 +244,22 @@ private:
             }
             i = *next;
         }
+    }
+
+    /// Pieces no longer than the ends' own slack run any way, even backward; whoever asks for the
+    /// way along the ring must not meet them.
+    static Contour withoutSpecks(const Contour& ring) {
+        Contour out;
+        for (const ContourPiece& p : ring) {
+            if (length(p.to - p.from) < 4 * slack && p.length() < 8 * slack) {
+                continue;
+            }
+            out.push_back(p);
+        }
+        for (std::size_t i = 0; i < out.size(); ++i) {
+            out[i].from = out[(i + out.size() - 1) % out.size()].to;
+        }
+        return out;
     }
 
     /// The unused run that begins where a piece ends; of several the one turning most to the left,

@@ -3,6 +3,7 @@
 #include "geom/biarc.h"
 
 #include <algorithm>
+#include <map>
 #include <optional>
 
 namespace wren {
@@ -173,24 +174,53 @@ private:
         return wayThrough(at(i + n - 1), at(i), at(i + 1));
     }
 
+    /// One smooth stretch: every piece leaves the way the one before arrived, and where the stretch
+    /// is all of a closed outline the last arrives the way the first left.
     void smooth(std::size_t from, std::size_t to) {
         if (to - from == 1) {
             out_.push_back({Kind::line, at(from), at(to), {}});
             return;
         }
+        ways_.clear();
+        ways_[from] = wayAt(from, from, to);
+        const bool round = to - from == count() && std::abs(turnAt(from)) <= cornerTurn;
+        ways_[to] = round ? ways_[from] : wayAt(to, from, to);
+        const bool freeStart = !round && !besideSmooth(from, true);
+        const bool freeEnd = !round && !besideSmooth(to, false);
         for (std::size_t i = from; i < to;) {
-            i = longest(i, from, to);
+            i = longest(i, {from, to, freeStart, freeEnd});
         }
     }
 
+    struct Stretch {
+        std::size_t from, to;
+        bool freeStart, freeEnd; ///< at a corner, or an open end: no way is to be kept there
+    };
+
+    /// Whether the outline goes on smoothly from a stretch's end.
+    bool besideSmooth(std::size_t i, bool atStart) const {
+        const bool there = closed_ || (atStart ? i > 0 : i + 1 < count());
+        return there && std::abs(turnAt(i % count())) <= cornerTurn;
+    }
+
+    /// The way at a point, settled by the piece that has arrived there, or by its neighbours.
+    Vec2 wayFor(std::size_t i, const Stretch& s) const {
+        const auto known = ways_.find(i);
+        return known != ways_.end() ? known->second : wayAt(i, s.from, s.to);
+    }
+
     /// Adds the furthest-reaching line, arc or pair of arcs from `i`; where it ends.
-    std::size_t longest(std::size_t i, std::size_t from, std::size_t to) {
+    std::size_t longest(std::size_t i, const Stretch& s) {
+        const std::size_t to = s.to;
         std::size_t best = i + 1;
-        Contour piece{{Kind::line, at(i), at(i + 1), {}}};
+        Contour piece = pairTo(i, i + 1, s).value_or(Contour{{Kind::line, at(i), at(i + 1), {}}});
         const auto tryTo = [&](std::size_t j) {
             std::optional<Contour> c = oneTo(i, j);
+            if (c && !keepsWay(*c, i, j, s)) {
+                c.reset();
+            }
             if (!c) {
-                c = pairTo(i, j, from, to);
+                c = pairTo(i, j, s);
             }
             if (c) {
                 best = j;
@@ -218,7 +248,20 @@ private:
             tryTo(good);
         }
         out_.insert(out_.end(), piece.begin(), piece.end());
+        if (best < to) {
+            ways_[best] = piece.back().wayIn();
+        }
         return best;
+    }
+
+    /// Whether a line or arc on its own leaves and arrives the way its neighbours do.
+    bool keepsWay(const Contour& c, std::size_t i, std::size_t j, const Stretch& s) const {
+        constexpr double same = 0.001; // radians
+        const auto agrees = [&](Vec2 a, Vec2 b) { return std::abs(cross(a, b)) < same; };
+        const bool starts =
+            (i == s.from && s.freeStart) || agrees(c.front().wayOut(), wayFor(i, s));
+        const bool ends = j != s.to || s.freeEnd || agrees(c.back().wayIn(), wayFor(j, s));
+        return starts && ends;
     }
 
     std::optional<Contour> oneTo(std::size_t i, std::size_t j) const {
@@ -251,13 +294,12 @@ private:
         return Contour{{turn > 0 ? Kind::arcCounter : Kind::arcClockwise, a, b, circle->centre}};
     }
 
-    std::optional<Contour> pairTo(std::size_t i, std::size_t j, std::size_t from,
-                                  std::size_t to) const {
+    std::optional<Contour> pairTo(std::size_t i, std::size_t j, const Stretch& s) const {
         if (at(i) == at(j)) {
             return {};
         }
         Contour c;
-        addBiarc(c, at(i), wayAt(i, from, to), at(j), wayAt(j, from, to));
+        addBiarc(c, at(i), wayFor(i, s), at(j), wayFor(j, s));
         for (std::size_t k = i + 1; k < j; ++k) {
             if (distanceTo(c, at(k)) > tolerance_) {
                 return {};
@@ -291,7 +333,8 @@ private:
     const std::vector<Vec2>& points_;
     bool closed_;
     double tolerance_;
-    std::vector<bool> line_; ///< segment i is a line of its own
+    std::vector<bool> line_;           ///< segment i is a line of its own
+    std::map<std::size_t, Vec2> ways_; ///< settled at a stretch's ends and between its pieces
     Contour out_;
 };
 

@@ -1,5 +1,7 @@
 #include "part/body_part.h"
 
+#include "design/shape.h"
+#include "geom/inset.h"
 #include "part/judge_hardware.h"
 #include "part/panel_field.h"
 
@@ -30,6 +32,7 @@ public:
     Findings all() {
         for (const Panel& p : part_.panels()) {
             outside(p);
+            turnsIn(p);
             thin(p);
             overlaps(p);
             engraved(p);
@@ -51,6 +54,25 @@ private:
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
     }
     Vec2 told(Vec2 p) const { return part_.place().fromBridge(p); }
+
+    /// Corners of the outline no round bit reaches into.
+    void turnsIn(const Panel& panel) {
+        constexpr double finest = 0.5; // mm, of any bit that cuts a body's wall
+        if (panel.outline.empty() || !panel.outlined) {
+            return;
+        }
+        const Hollow hollow = hollowOf(clockwise(panel.outline));
+        if (hollow.radius < finest) {
+            const Vec2 q = told(hollow.at);
+            at(say(Weight::caution, "outline-turns-in",
+                   fmt::format("The outline of the {} turns in sharply at {:.1f}, {:.1f} from the "
+                               "bridge line, where no round bit reaches: round that corner, by 3 "
+                               "mm or more for an ordinary bit.",
+                               panel.name, q.x, q.y),
+                   hollow.radius, finest, &panel),
+               hollow.at);
+        }
+    }
 
     /// Pockets and holes that leave the outline, the neck's apart.
     void outside(const Panel& panel) {

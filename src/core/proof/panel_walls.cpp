@@ -233,6 +233,7 @@ private:
         if (plan_.sharedOutline) {
             deep = partingOf(panel_);
         }
+        deep += (back_ ? -1 : 1) * floorPlay; // a posted height is rounded to its last decimal
         along(panel_.outline, [&](const ContourPiece& piece, double s) {
             const Vec2 at = piece.at(s);
             const bool tabbed =
