@@ -71,7 +71,7 @@ public:
         if (!s.plane && s.from < std::min(part_.back().headTo(), part_.outline().headStart())) {
             const double reach = bit_.radius() + 1;
             for (const NeckBack::Slice& slice :
-                 slicesFor(part_.back(), s.from - reach, part_.outline().headStart(), pitch / 4)) {
+                 slicesFor(part_.back(), s.from - reach, part_.outline().headStart(), pitch / 8)) {
                 around_.push_back({slice, part_.outline().stretches(slice.x())});
             }
         }
@@ -115,7 +115,8 @@ private:
     std::array<double, 2> woodNear(double x, double reach) const {
         std::array<double, 2> out{1e9, -1e9};
         for (double dx : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
-            const auto wood = part_.outline().across(x + dx * reach);
+            // A little further, lest a place just `reach` past the neck's end should see none.
+            const auto wood = part_.outline().across(x + dx * (reach + 0.01));
             if (wood[0] <= wood[1]) {
                 out = {std::min(out[0], wood[0]), std::max(out[1], wood[1])};
             }
@@ -184,11 +185,14 @@ private:
         return runs;
     }
 
+    /// Of the normal between two tips that a straight run joins within the chord, radians.
+    double mostTurn() const { return 2 * std::sqrt(2 * finishChord / bit_.radius()); }
+
     /// More contacts of a section where it turns fast; about a crisp edge the bit turns in one
     /// place.
     void turnBetween(std::vector<BackContact>& contacts, const NeckBack::Slice& slice, double a,
                      double b, int depth) const {
-        const double most = 2 * std::sqrt(2 * finishChord / bit_.radius());
+        const double most = mostTurn();
         const BackContact p = contactAt(slice, a);
         const BackContact q = contactAt(slice, b);
         const double turn = std::acos(std::clamp(dot(p.normal, q.normal), -1.0, 1.0));
@@ -231,7 +235,13 @@ private:
             } else {
                 rollBetween(runs.back(), before, *c, touch, 0);
             }
-            runs.back().push_back(tipAt(*c));
+            const Vec3 tip = tipAt(*c);
+            const bool rolled =
+                !runs.back().empty() && dot(before.normal, c->normal) < std::cos(mostTurn());
+            if (!around_.empty() && !runs.back().empty() && !rolled) {
+                climbBetween(runs.back(), {before, runs.back().back()}, {*c, tip}, touch, 0);
+            }
+            runs.back().push_back(tip);
             before = *c;
         }
         std::erase_if(runs, [](const std::vector<Vec3>& run) { return run.size() < 2; });
@@ -263,8 +273,9 @@ private:
             }
             const double half = std::sqrt(r * r - dx * dx);
             for (const auto& wood : around_[k].wood) {
-                const double low = std::max(wood[0], tip.y - 0.99 * half);
-                const double high = std::min(wood[1], tip.y + 0.99 * half);
+                // An edge just under the ball's rim lifts it the most for the least way.
+                const double low = std::max(wood[0], tip.y - half);
+                const double high = std::min(wood[1], tip.y + half);
                 constexpr int places = 24;
                 for (int i = 0; i <= places && low < high; ++i) {
                     const double y = low + (high - low) * i / places;
@@ -294,8 +305,7 @@ private:
     /// it in steps small enough for the chord.
     void rollBetween(std::vector<Vec3>& run, const BackContact& a, const BackContact& b,
                      const Touch& touch, int depth) const {
-        const double most = 2 * std::sqrt(2 * finishChord / bit_.radius()); // of turn in one step
-        if (dot(a.normal, b.normal) > std::cos(most)) {
+        if (dot(a.normal, b.normal) > std::cos(mostTurn())) {
             return;
         }
         std::optional<BackContact> middle = touch(part_.back().slice((a.point.x + b.point.x) / 2));
@@ -306,6 +316,54 @@ private:
         rollBetween(run, a, *middle, touch, depth + 1);
         run.push_back(tipAt(*middle));
         rollBetween(run, *middle, b, touch, depth + 1);
+    }
+
+    struct Placed {
+        BackContact contact;
+        Vec3 tip;
+    };
+
+    /// Where the bit comes off the widening head within a fraction of a millimetre, its way down is
+    /// followed, not cut short.
+    void climbBetween(std::vector<Vec3>& run, const Placed& a, const Placed& b, const Touch& touch,
+                      int depth) const {
+        constexpr double steep = 0.5; // of fall per way
+        const double fall = std::abs(b.tip.z - a.tip.z);
+        if (depth > 4 || fall < 0.02 || fall < steep * length(b.tip.xy() - a.tip.xy())) {
+            return;
+        }
+        const std::optional<BackContact> c =
+            touch(part_.back().slice((a.contact.point.x + b.contact.point.x) / 2));
+        if (!c) {
+            return;
+        }
+        const Placed middle{*c, tipAt(*c)};
+        climbBetween(run, a, middle, touch, depth + 1);
+        run.push_back(middle.tip);
+        climbBetween(run, middle, b, touch, depth + 1);
+    }
+
+    /// How much higher than a straight link between two tips the bit must go to clear what bulges
+    /// up between them, as a crest does.
+    double bulgeBetween(const Vec3& a, const Vec3& b) const {
+        double most = 0;
+        for (double t : {0.25, 0.5, 0.75}) {
+            const Vec3 tip = a + (b - a) * t;
+            const double z = std::max(a.z, b.z);
+            const double r = bit_.radius();
+            constexpr int places = 16;
+            for (int i = -places; i <= places; ++i) {
+                const double dx = r * i / places;
+                const NeckBack::Slice s = part_.back().slice(tip.x + dx);
+                const double half = std::sqrt(r * r - dx * dx);
+                for (int k = -places; k <= places; ++k) {
+                    const double dy = half * k / places;
+                    const double up = s.depth(tip.y + dy) - end_.heightAt(std::hypot(dx, dy));
+                    most = std::max(most, up - z);
+                }
+            }
+        }
+        return most > finishChord ? most : 0;
     }
 
     /// On the head the lines lie side by side at one Y each, and the normal is the plane's own.
@@ -324,8 +382,10 @@ private:
                           std::abs(start.z - path_.at().z) < bit_.radius();
         if (near) {
             // Up first when the next line lies higher, so that the link never digs.
-            if (start.z > path_.at().z) {
-                path_.feed({path_.at().x, path_.at().y, start.z}, feeds_.feed);
+            const double over = bulgeBetween(last_, run.front());
+            if (start.z > path_.at().z || over > 0) {
+                const double high = std::max(start.z, path_.at().z) + over;
+                path_.feed({path_.at().x, path_.at().y, high}, feeds_.feed);
             }
             path_.feed({start.x, start.y, path_.at().z}, feeds_.feed);
             path_.feed(start, feeds_.plunge);
@@ -339,6 +399,7 @@ private:
         for (std::size_t i = 1; i < run.size(); ++i) {
             path_.feed(placed(run[i]), feeds_.feed);
         }
+        last_ = run.back();
     }
 
     void lift() {
@@ -357,6 +418,7 @@ private:
     EndShape end_;
     const Feeds& feeds_;
     PathBuilder path_;
+    Vec3 last_; ///< where it stands, in the back's frame
     bool down_ = false;
     bool back_ = false; ///< the next line runs back
     struct Around {

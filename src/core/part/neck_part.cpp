@@ -160,7 +160,7 @@ void NeckPart::makePockets() {
 }
 
 void NeckPart::makeNutPockets() {
-    const Fan fan(board_);
+    const Fan fan(carved_ ? carved_->design() : board_); // a carved face has no ledge of its own
     const FretLine front = fan.parallelTo(fan.share(0), -fan.behind());
     const Vec2 low = front.bass.y < front.treble.y ? front.bass : front.treble;
     const Vec2 high = front.bass.y < front.treble.y ? front.treble : front.bass;
@@ -189,7 +189,23 @@ void NeckPart::makeNutPockets() {
         }
     }
     if (neck_.nutSlot > 0) {
-        nut.box = {Vec2{a.x - neck_.nutThickness, a.y - beyond}, Vec2{a.x, b.y + beyond}};
+        // A nut that stands askew may reach where the head already widens: out of the wood there,
+        // by what a bit's own radius leaves round.
+        const auto clearOf = [&](double y, double way) {
+            const auto inWood = [&](double x) {
+                const Vec2 p = nut.out({x, y - way * (beyond - 0.05)});
+                const std::array<double, 2> wood = outline_.exactAcross(p.x);
+                return p.y > wood[0] && p.y < wood[1];
+            };
+            for (double gone = 0;
+                 gone < wellBeyond && (inWood(a.x) || inWood(a.x - neck_.nutThickness));
+                 gone += 0.5) {
+                y += way * 0.5;
+            }
+            return y;
+        };
+        nut.box = {Vec2{a.x - neck_.nutThickness, clearOf(a.y - beyond, -1)},
+                   Vec2{a.x, clearOf(b.y + beyond, 1)}};
         pockets_.push_back(nut);
     }
 }

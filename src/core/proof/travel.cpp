@@ -113,7 +113,8 @@ private:
 
     bool intoBed(const RunProgram& p, const Move& m, double z) {
         const double below = setup_.bottomZ() - z;
-        if (below <= machine_.spoilDepth + 1e-6) {
+        constexpr double posted = 1e-3; // mm: the last decimal of an inch program is no depth
+        if (below <= machine_.spoilDepth + posted) {
             return false;
         }
         add("into-bed", p, m.line, below, machine_.spoilDepth, false,
