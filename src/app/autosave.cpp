@@ -132,20 +132,37 @@ void Autosave::takeOver(const Left& left) {
     lock_->tryLock(0);
 }
 
-std::optional<Autosave::Left> Autosave::find(const QString& file) {
-    const QString wanted = file.isEmpty() ? QString() : QFileInfo(file).absoluteFilePath();
+namespace {
+
+/// The latest of what dead windows left that is wanted.
+template <typename Wanted>
+std::optional<Autosave::Left> latest(Wanted wanted) {
     for (const QFileInfo& info :
-         QDir(folder()).entryInfoList({QLatin1Char('*') + ending}, QDir::Files, QDir::Time)) {
+         QDir(Autosave::folder())
+             .entryInfoList({QLatin1Char('*') + ending}, QDir::Files, QDir::Time)) {
         if (ownerLives(info.absoluteFilePath())) {
             continue;
         }
         auto left = unwrapped(info.absoluteFilePath());
-        if (left && (left->file.isEmpty() ? QString() : QFileInfo(left->file).absoluteFilePath()) ==
-                        wanted) {
+        if (left && wanted(left->file)) {
             return left;
         }
     }
     return std::nullopt;
+}
+
+QString whole(const QString& file) {
+    return file.isEmpty() ? QString() : QFileInfo(file).absoluteFilePath();
+}
+
+} // namespace
+
+std::optional<Autosave::Left> Autosave::find(const QString& file) {
+    return latest([wanted = whole(file)](const QString& f) { return whole(f) == wanted; });
+}
+
+std::optional<Autosave::Left> Autosave::findAny() {
+    return latest([](const QString&) { return true; });
 }
 
 } // namespace wren::app

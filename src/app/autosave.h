@@ -30,6 +30,7 @@ public:
         Project work;
     };
     static std::optional<Left> find(const QString& file);
+    static std::optional<Left> findAny(); ///< the latest, whatever file it belongs to
 
     void takeOver(const Left& left); ///< this window looks after it from now on
     void letGo();                    ///< the work is saved or not wanted

@@ -10,6 +10,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace wren::app {
@@ -247,6 +248,32 @@ void Ledger::derived(const QString& label, Text text) {
     derived_.push_back({value, std::move(text)});
 }
 
+void Ledger::derivedPlace(std::function<const ProofReport*(const Derived&)> proof,
+                          Vec2 ProofReport::*what) {
+    auto* go = new QPushButton(tr("at (go there)"));
+    go->setObjectName(QStringLiteral("word"));
+    go->setFont(words(12.5));
+    go->setToolTip(tr("puts the cursor at this place, in the plan and in the section"));
+    connect(go, &QPushButton::clicked, this, [this, proof, what] {
+        const Derived* d = sheet_.derived();
+        if (const ProofReport* r = d ? proof(*d) : nullptr) {
+            sheet_.setCursor((r->*what).x);
+        }
+    });
+    auto* value = new QLabel;
+    value->setFont(figures(12.5));
+    value->setObjectName(QStringLiteral("derived"));
+    value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+    value->setContentsMargins(0, 0, 7, 0);
+    grid_->addWidget(go, row_, 0, Qt::AlignLeft);
+    grid_->addWidget(value, row_++, 1);
+    derived_.push_back({value, [proof, what](const Derived& d) {
+                            const ProofReport* r = proof(d);
+                            return r ? qs(fmt::format("{:.1f}, {:.1f}", (r->*what).x, (r->*what).y))
+                                     : dash;
+                        }});
+}
+
 void Ledger::note(Text text, int width) {
     auto* value = new QLabel;
     value->setFont(words(12.5));
@@ -264,6 +291,26 @@ void Ledger::rows(Text text) {
     value->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     value->setTextInteractionFlags(Qt::TextSelectableByMouse);
     grid_->addWidget(value, row_++, 0, 1, 2);
+    derived_.push_back({value, std::move(text)});
+}
+
+void Ledger::scrolledRows(Text text, const QString& name, const QString& meaning) {
+    auto* area = new QScrollArea;
+    area->setObjectName(name);
+    area->setAccessibleName(meaning);
+    area->setFrameShape(QFrame::NoFrame);
+    area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setFocusPolicy(Qt::StrongFocus); // arrow keys scroll it
+    auto* value = new QLabel;
+    value->setFont(figures(12.5));
+    value->setObjectName(QStringLiteral("derived"));
+    value->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    value->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    area->setWidget(value);
+    area->setMinimumWidth(QFontMetrics(value->font()).horizontalAdvance(QLatin1Char('0')) * 70);
+    grid_->addWidget(area, row_, 0, 1, 2);
+    grid_->setRowStretch(row_++, 1);
     derived_.push_back({value, std::move(text)});
 }
 

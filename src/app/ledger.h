@@ -110,6 +110,12 @@ private:
     void unset(ValueField* field, const QString& meaning);
     void derived(const QString& label, Text text);
     void note(Text text, int width = 230);
+    /// Many rows, in an area of its own that scrolls.
+    void scrolledRows(Text text, const QString& name, const QString& meaning);
+    /// The place of a proof's worst, from the nut and off the centreline, with a step that puts the
+    /// cursor there.
+    void derivedPlace(std::function<const ProofReport*(const Derived&)> proof,
+                      Vec2 ProofReport::*what);
     void rows(Text text); ///< several lines of figures
     QPushButton* deed(const QString& text, const QString& tip);
     QString mm(double v) const;

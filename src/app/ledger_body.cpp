@@ -278,14 +278,16 @@ void Ledger::leafHollows() {
 void Ledger::leafBodyProof() {
     group(tr("Every piece, front and back"));
     rows([](const Derived& d) {
-        std::string text = fmt::format("{:<12}{:<16}{:>9}{:>10}{:>9}{:>9}\n", "piece", "setup",
-                                       "too deep", "left over", "rms", "walls");
+        std::string text = fmt::format("{:<12}{:<16}{:>9}{:>10}  {:<14}{:>9}{:>9}\n", "piece",
+                                       "setup", "too deep", "left over", "at", "rms", "walls");
         for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
             for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
                 const ProofReport& r = job.proof->sides[side];
-                text += fmt::format("{:<12}{:<16}{:>9.4f}{:>10.4f}{:>9.4f}{:>9.4f}  {}\n", r.part,
-                                    r.setup, r.gougeMax, r.excessMax, r.excessRms, r.wallMax,
-                                    r.passed ? "proved" : "stop");
+                const Vec2 at = d.body->panelOf(job).told(r.excessAt);
+                text += fmt::format("{:<12}{:<16}{:>9.4f}{:>10.4f}  {:<14}{:>9.4f}{:>9.4f}  {}\n",
+                                    r.part, r.setup, r.gougeMax, r.excessMax,
+                                    fmt::format("{:.1f}, {:.1f}", at.x, at.y), r.excessRms,
+                                    r.wallMax, r.passed ? "proved" : "stop");
             }
         }
         return qs(text);

@@ -245,8 +245,11 @@ void Ledger::leafProof() {
         return [fine, what](const Derived& d) { return d.proof ? fine((*d.proof).*what) : dash; };
     };
     group(tr("Against the design"));
+    const auto own = [](const Derived& d) { return d.proof ? &*d.proof : nullptr; };
     derived(tr("deepest below it"), of(&ProofReport::gougeMax));
+    derivedPlace(own, &ProofReport::gougeAt);
     derived(tr("most left above it"), of(&ProofReport::excessMax));
+    derivedPlace(own, &ProofReport::excessAt);
     derived(tr("left, rms"), of(&ProofReport::excessRms));
     derived(tr("walls out by"), of(&ProofReport::wallMax));
     derived(tr("cells of"), [](const Derived& d) {
@@ -259,32 +262,22 @@ void Ledger::leafProof() {
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
 }
 
-/// The programs of board and neck, or of the body, nine to a column.
+/// The programs of board and neck, or of the body, in a list that scrolls.
 void Ledger::leafPrograms() {
-    constexpr std::size_t deep = 9;
     const bool body = sheet_.part() == Part::body;
-    const auto column = [this, body](std::size_t from) {
-        rows([from, body](const Derived& d) {
+    group(tr("Programs, as read back: minutes, and distance over feed"));
+    scrolledRows(
+        [body](const Derived& d) {
             std::string text;
-            std::vector<const PostedProgram*> some;
             for (const PostedProgram& p : d.programs) {
                 if ((d.panelNamed(p.program.part) != nullptr) == body) {
-                    some.push_back(&p);
+                    text += fmt::format("{:<52} {:>6.1f} {:>6.1f}\n", p.program.file,
+                                        p.time.seconds / 60, p.time.secondsPlain / 60);
                 }
             }
-            const std::size_t to = std::min(some.size(), from + deep);
-            for (std::size_t i = from; i < to; ++i) {
-                const PostedProgram& p = *some[i];
-                text += fmt::format("{:<44} {:>6.1f} {:>6.1f}\n", p.program.file,
-                                    p.time.seconds / 60, p.time.secondsPlain / 60);
-            }
             return qs(text);
-        });
-    };
-    group(tr("Programs, as read back: minutes, and distance over feed"));
-    column(0);
-    group(QString());
-    column(deep);
+        },
+        QStringLiteral("programs"), tr("programs of this part, in their order"));
     group(tr("The whole instrument"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
     dayFigures();

@@ -343,8 +343,13 @@ void Ledger::leafNeckProof() {
                 return d.neck && d.neck->proof ? fine(d.neck->proof->sides[side].*what) : dash;
             };
         };
+        const auto own = [side](const Derived& d) -> const ProofReport* {
+            return d.neck && d.neck->proof ? &d.neck->proof->sides[side] : nullptr;
+        };
         derived(tr("deepest below it"), of(&ProofReport::gougeMax));
+        derivedPlace(own, &ProofReport::gougeAt);
         derived(tr("most left above it"), of(&ProofReport::excessMax));
+        derivedPlace(own, &ProofReport::excessAt);
         derived(tr("left, rms"), of(&ProofReport::excessRms));
         derived(tr("walls out by"), of(&ProofReport::wallMax));
     }

@@ -73,18 +73,24 @@ std::vector<Handle> neckPlanHandles(const StripContext& c) {
     for (const TunerPlace& t : d.neck->part.tuners()) {
         posts.push_back({t.post.x, t.post.y * hand});
     }
+    const QString what = neck.tuners.places.empty()
+                             ? QObject::tr("this tuner alone; from then on each stands where it "
+                                           "was put, and the rows' numbers move none")
+                             : QObject::tr("this tuner");
     for (std::size_t i = 0; i < posts.size(); ++i) {
-        out.push_back({px({posts[i].x, posts[i].y * hand}), QObject::tr("this tuner"),
-                       Qt::SizeAllCursor, [=](QPointF p) {
-                           std::string text;
-                           for (std::size_t n = 0; n < posts.size(); ++n) {
-                               const Vec2 here = mm(p);
-                               const Vec2 at = n == i ? Vec2{here.x, here.y * hand} : posts[n];
-                               text += fmt::format("{}{:g} {:g}", n ? ", " : "",
-                                                   rounded(at.x, unit), rounded(at.y, unit));
-                           }
-                           return Typed{QStringLiteral("tuners.places"), qs(text)};
-                       }});
+        out.push_back(
+            {px({posts[i].x, posts[i].y * hand}), what, Qt::SizeAllCursor, [=](QPointF p) {
+                 std::string text;
+                 for (std::size_t n = 0; n < posts.size(); ++n) {
+                     const Vec2 here = mm(p);
+                     // The others keep their places to the last decimal.
+                     const Vec2 at = n == i
+                                         ? Vec2{rounded(here.x, unit), rounded(here.y * hand, unit)}
+                                         : posts[n];
+                     text += fmt::format("{}{:.9g} {:.9g}", n ? ", " : "", at.x, at.y);
+                 }
+                 return Typed{QStringLiteral("tuners.places"), qs(text)};
+             }});
     }
     const double end = d.neck->part.outline().end();
     out.push_back({px({d.neck->part.outline().heelStart(), 0}), QObject::tr("length of the heel"),

@@ -162,6 +162,10 @@ void NewBoard::keyPressEvent(QKeyEvent* e) {
         Q_EMIT left();
         return;
     }
+    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) { // from wherever the focus is
+        finish();
+        return;
+    }
     QWidget::keyPressEvent(e);
 }
 

@@ -9,10 +9,14 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <QStyle>
+#include <QTimer>
 
 namespace wren::app {
 namespace {
+
+const QRegularExpression anyDigit(QStringLiteral("[0-9]"));
 
 QString rangeOf(const Key& key, LengthUnit unit) {
     if (key.most <= key.least) {
@@ -138,9 +142,16 @@ void ValueField::refresh() {
                        : QString()));
     mark("recipe", key_.mayBeAuto && left);
     if (line_) {
+        if (line_->hasFocus() && line_->isModified()) {
+            return; // being typed in: what has been worked out meanwhile waits
+        }
+        const bool selected = line_->hasSelectedText();
         shown_ = text;
         line_->setText(text);
         line_->setCursorPosition(0);
+        if (line_->hasFocus() && selected) {
+            line_->selectAll();
+        }
         mark("wrong", false);
     } else {
         choice_->setText(text + QStringLiteral(" \u25BE"));
@@ -157,6 +168,9 @@ void ValueField::mark(const char* property, bool on) {
 }
 
 void ValueField::take(const QString& text) {
+    if (line_) {
+        line_->setModified(false);
+    }
     // What is shown is rounded; taking it back unread would change the number a little.
     if (line_ && text == shown_) {
         refresh();
@@ -173,6 +187,7 @@ void ValueField::take(const QString& text) {
         Q_EMIT accepted();
     } catch (const Error& e) {
         if (line_) {
+            line_->setModified(true);
             mark("wrong", true);
         }
         Q_EMIT refused(QString::fromUtf8(e.what()));
@@ -182,12 +197,17 @@ void ValueField::take(const QString& text) {
 bool ValueField::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::FocusIn) {
         Q_EMIT entered(path_);
+        if (line_ && !shown_.isEmpty() && !shown_.contains(anyDigit)) {
+            // A word is replaced by what is typed, however the field was entered.
+            QTimer::singleShot(0, line_, &QLineEdit::selectAll);
+        }
     }
     if (line_ && watched == line_) {
         if (event->type() == QEvent::FocusOut && line_->isModified()) {
             take(line_->text());
         } else if (event->type() == QEvent::KeyPress &&
                    static_cast<QKeyEvent*>(event)->key() == Qt::Key_Escape) {
+            line_->setModified(false);
             refresh();
             Q_EMIT accepted();
             return true;

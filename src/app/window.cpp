@@ -91,6 +91,9 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(&sheet_, &Sheet::stationChanged, this, [this] {
         onTop_ = nullptr;
         showStation();
+        if (sheet_.station() == Station::proof || sheet_.station() == Station::machine) {
+            lookForOldPosting();
+        }
     });
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);

@@ -44,7 +44,8 @@ public:
     bool open(const QString& file);
     /// Work without a file that a window left behind; true when there was some.
     bool recover();
-    void startNew(); ///< the page for a board from nothing
+    void startNew();          ///< the page for a board from nothing
+    void lookForOldPosting(); ///< says so where programs beside the file are of an older design
     // These write in a worker thread; the signals of the same name follow.
     void saveTo(const QString& file);
     void postTo(const QString& folder);

@@ -1,15 +1,18 @@
 // What the window does with files: opening, keeping, posting, exporting.
 
 #include "autosave.h"
+#include "background.h"
 #include "base/error.h"
 #include "base/files.h"
 #include "errand.h"
 #include "exchange/body_drawing.h"
 #include "exchange/fret_csv.h"
 #include "findings_band.h"
+#include "folder_dialog.h"
 #include "job/export.h"
 #include "job/fit_pass.h"
 #include "job/fixture.h"
+#include "job/posted.h"
 #include "job/posting.h"
 #include "job/store.h"
 #include "job/test_slot.h"
@@ -20,7 +23,9 @@
 
 #include <QEventLoop>
 #include <QFileDialog>
+#include <QFileInfo>
 #include <QLabel>
+#include <QLocale>
 #include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
@@ -68,6 +73,7 @@ bool Window::open(const QString& file) {
         }
         onTop_ = nullptr;
         showStation();
+        lookForOldPosting();
         return true;
     } catch (const Error& e) {
         findings_->refuse(QString::fromUtf8(e.what()));
@@ -75,14 +81,45 @@ bool Window::open(const QString& file) {
     }
 }
 
-bool Window::recover() {
-    const auto left = Autosave::find(QString());
-    if (left) {
-        autosave_->takeOver(*left);
-        document_.recover(Project{}, left->work, QString());
-        findings_->tell(tr("Work that never had a file is back; Save gives it one."));
+/// Programs beside the project's file that an older design was posted as are not to be run.
+void Window::lookForOldPosting() {
+    if (document_.file().isEmpty()) {
+        return;
     }
-    return left.has_value();
+    const auto look = [file = document_.file(), project = document_.project()]() -> QString {
+        const std::vector<PostedFolder> found = postedBeside(file.toStdString(), project.name);
+        if (found.empty() || found.front().designHash == designHash(project)) {
+            return {};
+        }
+        const QString folder = QString::fromStdString(found.front().folder.string());
+        return tr("The programs in %1, posted %2, are of an older design: post again before any "
+                  "of them is run.")
+            .arg(folder, QLocale().toString(
+                             QFileInfo(folder + QStringLiteral("/report.json")).lastModified(),
+                             QLocale::ShortFormat));
+    };
+    inBackground(this, look, [this](const QString& sentence) {
+        if (!sentence.isEmpty()) {
+            findings_->tell(sentence);
+        }
+    });
+}
+
+bool Window::recover() {
+    const auto left = Autosave::findAny();
+    if (!left) {
+        return false;
+    }
+    if (!left->file.isEmpty() && QFileInfo::exists(left->file)) {
+        return open(left->file);
+    }
+    autosave_->takeOver(*left);
+    document_.recover(Project{}, left->work, QString());
+    findings_->tell(left->file.isEmpty()
+                        ? tr("Work that never had a file is back; Save gives it one.")
+                        : tr("Work on %1 is back; that file is gone, and Save gives it a new one.")
+                              .arg(left->file));
+    return true;
 }
 
 void Window::startNew() {
@@ -196,7 +233,7 @@ void Window::testSlotsTo(const QString& folder) {
 }
 
 void Window::askFit(const QString& pocket, double by) {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the fit pass"));
+    const QString folder = askFolder(this, tr("Folder for the fit pass"));
     if (!folder.isEmpty()) {
         fitTo(folder, pocket, by);
     }
@@ -230,8 +267,7 @@ void Window::fixtureTo(const QString& folder) {
 }
 
 void Window::askFixture() {
-    const QString folder =
-        QFileDialog::getExistingDirectory(this, tr("Folder for the fixture's program"));
+    const QString folder = askFolder(this, tr("Folder for the fixture's program"));
     if (!folder.isEmpty()) {
         fixtureTo(folder);
     }
@@ -267,14 +303,14 @@ bool Window::askSave(bool elsewhere) {
 }
 
 void Window::askPost() {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the programs"));
+    const QString folder = askFolder(this, tr("Folder for the programs"));
     if (!folder.isEmpty()) {
         postTo(folder);
     }
 }
 
 void Window::askTestSlots() {
-    const QString folder = QFileDialog::getExistingDirectory(this, tr("Folder for the test cut"));
+    const QString folder = askFolder(this, tr("Folder for the test cut"));
     if (!folder.isEmpty()) {
         testSlotsTo(folder);
     }

@@ -297,7 +297,7 @@ TEST_CASE("An outline of unknown size is imported by two known points", "[comman
           std::string(" --points 10 -50 10 -50 --apart 300mm"), std::string(" --apart 300mm")}) {
         const Ran bad = test::wren(head + more);
         INFO(more);
-        CHECK(bad.code != 0);
+        CHECK(bad.code == 1);
         CHECK(oneSentence(bad.err));
     }
     const Ran part = test::wren("import " + file + " --part lid --outline " + drawing);

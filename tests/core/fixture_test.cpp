@@ -67,5 +67,36 @@ TEST_CASE("A fixture that cannot be drilled says why", "[neck][fixture]") {
     CHECK_FALSE(hasStop(bored.findings));
     postFixture(bored, folder / "out");
     CHECK(readFile(folder / "out" / "fixture-pins.nc") == bored.program->program.text);
-    CHECK(test::wren("fixture " + plainFile + " --out " + (folder / "cli").string()).code != 0);
+    CHECK(test::wren("fixture " + plainFile + " --out " + (folder / "cli").string()).code == 1);
+}
+
+TEST_CASE("A fixture's program that was altered does not pass", "[neck][fixture]") {
+    const Project p = neckWith({{"neck_hold.fixture", "18"}});
+    const Fixture f = deriveFixture(p);
+    REQUIRE(f.program);
+    const NeckJob n = drawnNeck(p);
+    const Program good = f.program->program;
+    const auto codes = [&](const Program& program) {
+        std::string out;
+        for (const Finding& g : judgeFixture(f, n.setups, p.machine, program)) {
+            out += g.weight == Weight::stop ? g.code + " " : "";
+        }
+        return out;
+    };
+    CHECK(codes(good) == "");
+    const auto altered = [&](const std::string& what, const std::string& by) {
+        Program bad = good;
+        const std::size_t at = bad.text.rfind(what);
+        REQUIRE(at != std::string::npos);
+        bad.text.replace(at, what.size(), by);
+        return codes(bad);
+    };
+    // One hole more, a groove between holes, a hole not drilled, a plunge at the rapid's pace.
+    CHECK_THAT(altered("M5", "G0 X60 Y20\nG1 Z-6 F200\nG0 Z20\nM5"), Contains("fixture-cut"));
+    CHECK_THAT(altered("M5", "G0 X60 Y20\nG1 Z-3 F200\nX90\nG0 Z20\nM5"),
+               Contains("fixture-cut") && Contains("overload"));
+    const std::size_t drilled = good.text.rfind("G1");
+    Program shut = good;
+    shut.text = good.text.substr(0, drilled) + "G0 Z20\nM5\nM2\n";
+    CHECK_THAT(codes(shut), Contains("pin-hole"));
 }

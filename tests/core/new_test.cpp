@@ -13,12 +13,12 @@ TEST_CASE("A new project is one that can be cut as it stands", "[cli][new]") {
         INFO(proved.err);
         CHECK(proved.code == 0);
         const test::Ran again = test::wren("new " + file);
-        CHECK(again.code != 0);
+        CHECK(again.code == 1);
         CHECK(again.err.find("already there") != std::string::npos);
         std::filesystem::remove(file);
     }
     const test::Ran odd = test::wren("new " + (folder / "odd.wren").string() + " --strings 30");
-    CHECK(odd.code != 0);
+    CHECK(odd.code == 1);
     CHECK(odd.err.find("outside 4 to 9") != std::string::npos);
     CHECK_FALSE(std::filesystem::exists(folder / "odd.wren"));
 }

@@ -92,7 +92,8 @@ TEST_CASE("The demo passes its proof within every tolerance", "[proof]") {
     CHECK(p.gougeMax > 0); // it really measured: the slots' chords show
     CHECK(p.excessMax <= 0.015 + 0.02);
     CHECK(p.excessMax > 0.005);
-    CHECK(p.excessRms < p.excessMax);
+    // Ridges between passes of a round end are parabolas: h / sqrt(5) of their height, rms.
+    CHECK(p.excessRms == Approx(0.015 / std::sqrt(5)).epsilon(0.15));
     CHECK(p.wallMax <= 0.02);
 }
 

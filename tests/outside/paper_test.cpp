@@ -173,7 +173,6 @@ TEST_CASE("A setup sheet names zero, bits, programs, minutes and cautions", "[ou
     }
     CHECK(words.find("Z zero: the bed") != std::string::npos);
     CHECK(words.find("Eye and ear protection") != std::string::npos);
-    // The blank is drawn to scale: its width against its length, and the board's place in it.
     CHECK(words.find("500.00") != std::string::npos);
     // Every figure of the drawing lies on the page.
     CHECK(pdf.text(1).find("310.00") != std::string::npos);

@@ -65,6 +65,20 @@ Wish wishOf(unsigned seed) {
     if (whole(0, 3) == 0) {
         w.sets.push_back("machine.units=inch");
     }
+    if (whole(0, 1) == 0) {
+        w.sets.insert(w.sets.end(),
+                      {"body.build=one-piece", "body.like=" + one({"fell", "tarn", "scree"}),
+                       "body.thickness=" + one({"40", "42", "1 3/4in"}), "pickup1.kind=single",
+                       "pickup1.from_bridge=" + std::to_string(whole(40, 90)),
+                       "bridge.kind=" + one({"fixed", "through-body"})});
+        if (whole(0, 1) == 0) {
+            w.sets.push_back("body.front_edge=round");
+            w.sets.push_back("body.back_edge=" + one({"round", "chamfer"}));
+        }
+        if (whole(0, 3) == 0) {
+            w.sets.push_back("body.front_slopes=20 -128 116 -40 14 40");
+        }
+    }
     return w;
 }
 
@@ -74,6 +88,7 @@ struct Verdict {
     long cells = 0;
     double rapid = 0; ///< deepest a rapid enters wood
     int still = 0;    ///< cuts while the spindle stands
+    double flute = 0; ///< most by which wood stands over a bit's flutes
 };
 
 Verdict judged(const json& report, const std::string& folder, const std::string& part,
@@ -96,12 +111,14 @@ Verdict judged(const json& report, const std::string& folder, const std::string&
         tool.diameter = p["bit"]["diameter_mm"];
         tool.corner = p["bit"].value("corner_mm", 0.0);
         tool.angle = p["bit"].value("angle_deg", 118.0);
+        const double flutes = p["bit"]["flute_length_mm"];
         const std::string text = readFile(folder + "/programs/" + p["file"].get<std::string>());
         for (const judge::Step& s : judge::readProgram(text, {0, 0, bottom + blank[2] + 6})) {
             if (s.rapid) {
                 v.rapid = std::max(v.rapid, field.woodOver(s.to, tool));
             } else {
                 v.still += s.spindle ? 0 : 1;
+                v.flute = std::max(v.flute, field.woodOver(s.to, tool) - flutes);
                 field.cut(s, tool);
             }
         }
@@ -141,7 +158,7 @@ Verdict judged(const json& report, const std::string& folder, const std::string&
 
 } // namespace
 
-TEST_CASE("Random necks and boards, cut again by a judge of its own", "[outside][judge]") {
+TEST_CASE("Random instruments, cut again by a judge of its own", "[outside][judge]") {
     const char* many = std::getenv("WREN_JUDGE_DESIGNS");
     const unsigned designs = many ? unsigned(std::atoi(many)) : 2;
     const char* first = std::getenv("WREN_JUDGE_FIRST");
@@ -163,11 +180,14 @@ TEST_CASE("Random necks and boards, cut again by a judge of its own", "[outside]
                 WARN(seed << ": " << f["message"].get<std::string>());
             }
         }
-        for (const auto& [part, setup] :
-             {std::pair{"fretboard", "face up"}, {"neck", "face up"}, {"neck", "back up"}}) {
-            const bool posted = std::any_of(report["programs"].begin(), report["programs"].end(),
-                                            [&](const json& p) { return p["part"] == part; });
-            if (!posted) {
+        for (const json& lies : report["setups"]) {
+            const std::string part = lies["part"];
+            const std::string setup = lies["name"];
+            const bool posted = std::any_of(
+                report["programs"].begin(), report["programs"].end(),
+                [&](const json& p) { return p["part"] == part && p["setup"] == setup; });
+            const bool modelled = std::filesystem::exists(folder / ("models/" + part + ".stl"));
+            if (!posted || !modelled) {
                 continue;
             }
             ++proved;
@@ -178,6 +198,7 @@ TEST_CASE("Random necks and boards, cut again by a judge of its own", "[outside]
             CHECK(v.left < 0.2);
             CHECK(v.rapid < 0.1);
             CHECK(v.still == 0);
+            CHECK(v.flute < 0.6);
         }
     }
     CHECK(proved > 0);

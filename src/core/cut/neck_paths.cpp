@@ -38,6 +38,41 @@ double NeckWork::approach() const {
     return setup.topZ() + approachHeight;
 }
 
+namespace {
+
+/// Y of the tab at the neck's end: its middle, or beside the pockets that run out there, where a
+/// tab under their floor would hold nothing.
+double endTabAt(const NeckPart& part, double half) {
+    constexpr double inside = 1; // mm
+    const double end = part.outline().end();
+    const double middle = (part.outline().edge(1, end) + part.outline().edge(-1, end)) / 2;
+    const double room =
+        (part.outline().edge(1, end) - part.outline().edge(-1, end)) / 2 - half - inside;
+    const auto hollow = [&](double y) {
+        return std::any_of(part.pockets().begin(), part.pockets().end(), [&](const NeckPocket& p) {
+            if (p.fromBack || p.what == "ledge") {
+                return false;
+            }
+            for (double dy = -half; dy <= half; dy += 0.5) {
+                if (p.holds({end - inside, y + dy})) {
+                    return true;
+                }
+            }
+            return false;
+        });
+    };
+    for (double aside = 0; aside <= room; aside += 0.5) {
+        for (double y : {middle + aside, middle - aside}) {
+            if (!hollow(y)) {
+                return y;
+            }
+        }
+    }
+    return middle;
+}
+
+} // namespace
+
 std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
     std::vector<NeckTab> tabs;
     const NeckOutline& o = part.outline();
@@ -55,8 +90,7 @@ std::vector<NeckTab> neckTabs(const NeckPart& part, const NeckCut& cut) {
             stand(a, (b - a) * (1 / length(b - a)));
         }
     }
-    const double end = o.end();
-    stand({end, (o.edge(1, end) + o.edge(-1, end)) / 2}, {0, 1});
+    stand({o.end(), endTabAt(part, cut.tabLength / 2)}, {0, 1});
     // At the head: where the outline reaches furthest.
     for (const ContourPiece& piece : o.contour()) {
         for (double s : {0.0, 0.5, 1.0}) {

@@ -328,6 +328,8 @@ private:
         }
         for (PanelTab& tab : plan_.tabs) { // they stand on what carving the far face has left
             tab.under = carveTrench(panel_.fall(side == 0), tab.at, plan_.carvedBy[1 - side]);
+            // And where a glued-on layer ends beside the outline, above that layer.
+            tab.under = std::max(tab.under, panel_.frame[1 - side]);
         }
         const PanelWork w = work(side);
         addAfterAll({"outline",

@@ -58,7 +58,7 @@ Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHo
 } // namespace
 
 PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
-                     const TurnHold& hold, const Machine& machine) {
+                     const TurnHold& hold, const Machine& machine, bool outlineFromBoth) {
     PanelSetups s;
     s.blank = blankOf(panel, around[1] - around[0], wood, hold);
     const Blank& b = s.blank;
@@ -66,6 +66,7 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     const bool lid = panel.name == "lid";
     const bool side = hold.turn == TurnOver::sideForSide;
     s.face.part = panel.name == "body" ? "body" : "body " + panel.name;
+    s.face.fromBridge = panel.told;
     s.face.name = lid ? "inner face up" : "face up";
     s.face.blank = b;
     s.face.zZero = hold.zFace;
@@ -79,7 +80,7 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     if (panel.fitted()) {
         return s;
     }
-    if (panel.hasBack()) {
+    if (panel.hasBack() || outlineFromBoth) {
         Setup back = s.face;
         back.name = "back up";
         back.blank.thickness = b.thickness - s.face.faced;

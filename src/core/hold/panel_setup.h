@@ -61,8 +61,9 @@ struct PanelSetups {
 
 /// A panel in a blank of its own with a margin round it. All layers of a body are to be laid with
 /// `around`, the box of the largest, so that they share one zero and one pair of pins.
+/// `outlineFromBoth`: it is turned over for half of its outline, where no bit reaches through.
 PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& blank,
-                     const TurnHold& hold, const Machine& machine);
+                     const TurnHold& hold, const Machine& machine, bool outlineFromBoth = false);
 
 Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const TurnHold& hold,
                         const Machine& machine);

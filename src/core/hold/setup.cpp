@@ -48,6 +48,14 @@ double Setup::woodTop(double x, double around) const {
     return top;
 }
 
+std::string Setup::told(Vec2 p) const {
+    if (fromBridge) {
+        const Vec2 q = (*fromBridge)(p);
+        return fmt::format("{:.1f}, {:.1f} from the bridge line", q.x, q.y);
+    }
+    return fmt::format("{:.1f} mm from the nut and {:.1f} mm off the centreline", p.x, p.y);
+}
+
 Setup Setup::at(std::size_t place) const {
     Setup one = *this;
     one.fromInstrument = places.at(place);

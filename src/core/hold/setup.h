@@ -3,6 +3,7 @@
 #include "geom/frames.h"
 #include "hold/scarfed_blank.h"
 #include "part/board_part.h"
+#include "part/panel.h"
 #include "shop/blank.h"
 #include "shop/machine.h"
 
@@ -26,8 +27,13 @@ struct Setup {
     SetupFromInstrument fromInstrument;      ///< of the board in hand; the first unless asked
     std::vector<SetupFromInstrument> places; ///< of every board in this blank
     Vec2 zeroOnMachine;                      ///< machine X-Y of the datum
-    double faced = 0;                      ///< taken off the blank's face before anything else, mm
-    std::optional<ScarfedBlank> scarfed{}; ///< what of the block is wood; all of it without one
+    double faced = 0;                       ///< taken off the blank's face before anything else, mm
+    std::optional<FromBridge> fromBridge{}; ///< a body's places are told from its bridge line
+    std::optional<ScarfedBlank> scarfed{};  ///< what of the block is wood; all of it without one
+
+    /// A place of the instrument in words, counted as the fields count it: "12.3, -4.5 from the
+    /// bridge line", or "12.3 mm from the nut and 4.5 mm off the centreline".
+    std::string told(Vec2 instrument) const;
 
     double bottomZ() const { return zZero == ZZero::bed ? 0 : -blank.thickness; }
     double topZ() const { return bottomZ() + blank.thickness; }

@@ -2,6 +2,7 @@
 
 #include "base/digest.h"
 #include "base/error.h"
+#include "cut/panel_bits.h"
 #include "job/hand_steps.h"
 #include "job/put_together.h"
 #include "job/store.h"
@@ -242,7 +243,8 @@ void drawBody(Derived& d) {
         PanelJob job;
         job.panel = i;
         job.setups = layPanel(panels[i], panels[i].fitted() ? panels[i].box() : around, p.bodyBlank,
-                              p.bodyHold, p.machine);
+                              p.bodyHold, p.machine,
+                              panels[i].outlined && outlineIsShared(panels[i], p.bodyCut, p.bits));
         const Findings held = judgePanelHold(panels[i], job.setups, p.bodyHold, p.machine);
         append(d.findings, held);
         job.placed = !hasFirmStop(held);

@@ -5,6 +5,7 @@
 #include "base/files.h"
 #include "cut/bit_chooser.h"
 #include "job/store.h"
+#include "proof/load.h"
 #include "proof/travel.h"
 #include "shop/wood.h"
 
@@ -33,7 +34,7 @@ Setup fixtureSetup(const NeckSetups& setups, double thickness) {
 }
 
 /// Every pin has its hole, there and that deep, in the text as it will be sent.
-void judgeHoles(Fixture& f, const NeckSetups& setups, const RunProgram& run, double depth) {
+void judgeHoles(const Fixture& f, const NeckSetups& setups, const RunProgram& run, Findings& out) {
     constexpr double allowed = 0.02;
     for (const RegisterPin& pin : setups.pins) {
         const Vec2 at = f.setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
@@ -45,17 +46,80 @@ void judgeHoles(Fixture& f, const NeckSetups& setups, const RunProgram& run, dou
             }
         }
         const double reached = -low - run.bit.tipHeight();
-        if (std::abs(reached - depth) > allowed) {
-            sayOf("neck", f.findings, Weight::stop, "pin-hole",
+        if (std::abs(reached - f.holes) > allowed) {
+            sayOf("neck", out, Weight::stop, "pin-hole",
                   fmt::format("{}: the pin's hole {:.1f} mm from the nut is {:.2f} mm deep; {:.2f} "
                               "mm was expected.",
-                              run.file, pin.at.x, reached, depth),
-                  reached, depth);
+                              run.file, pin.at.x, reached, f.holes),
+                  reached, f.holes);
         }
     }
 }
 
+/// The board holds nothing but those holes, and they are open.
+void judgeBoard(const Fixture& f, const NeckSetups& setups, const Stock& stock, double point,
+                const std::string& file, Findings& out) {
+    const double play = 1.5 * stock.cell(); // beside a wall a cell is neither
+    double gone = 0;
+    double left = 0;
+    Vec2 goneAt;
+    Vec2 leftAt;
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            const Vec2 p{stock.x(c), stock.y(r)};
+            double inside = -1e9;
+            for (const RegisterPin& pin : setups.pins) {
+                const Vec2 at = f.setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+                inside = std::max(inside, setups.pinSize / 2 - length(p - at));
+            }
+            const double depth = f.setup.topZ() - stock.high(c, r);
+            if (inside < -play && depth > gone) {
+                gone = depth;
+                goneAt = p;
+            }
+            const double wrong = std::max(f.holes - depth, depth - f.holes - point);
+            if (inside > play && wrong > left) {
+                left = wrong;
+                leftAt = p;
+            }
+        }
+    }
+    constexpr double allowed = 0.02;
+    if (gone > allowed) {
+        sayOf("neck", out, Weight::stop, "fixture-cut",
+              fmt::format("{}: the board is cut {:.2f} mm deep at X {:.1f}, Y {:.1f}, where no pin "
+                          "stands.",
+                          file, gone, goneAt.x, goneAt.y),
+              gone, allowed);
+    }
+    if (left > allowed) {
+        sayOf("neck", out, Weight::stop, "pin-hole",
+              fmt::format("{}: the pin's hole at X {:.1f}, Y {:.1f} is wrong by {:.2f} mm of wood.",
+                          file, leftAt.x, leftAt.y, left),
+              left, allowed);
+    }
+}
+
 } // namespace
+
+Findings judgeFixture(const Fixture& f, const NeckSetups& setups, const Machine& machine,
+                      const Program& program) {
+    constexpr double cell = 0.3; // mm
+    Findings out;
+    const std::vector<RunProgram> read = readBack({program}, f.setup);
+    judgeHoles(f, setups, read[0], out);
+    const Simulation cut =
+        simulateOn(Stock(f.setup.blank, f.setup.bottomZ(), cell), read, {}, {}, {}, Loads::traced);
+    judgeBoard(f, setups, cut.stock, read[0].bit.tipHeight(), read[0].file, out);
+    const Wood& wood = woodById(setups.blank.wood);
+    const OwnPass own = ownPass(read[0].bit, wood, machine);
+    const Findings loads =
+        judgeLoads(f.setup, read, {loadOf(read[0], cut.loads.front(), own, wood)});
+    out.insert(out.end(), loads.begin(), loads.end());
+    const Findings travel = judgeTravel(f.setup, machine, read);
+    out.insert(out.end(), travel.begin(), travel.end());
+    return out;
+}
 
 Fixture deriveFixture(const Project& p) {
     Fixture f;
@@ -72,6 +136,7 @@ Fixture deriveFixture(const Project& p) {
     const double size = setups.pinSize;
     f.setup = fixtureSetup(setups, p.neckHold.fixture);
     const double depth = std::min(deepest, p.neckHold.fixture - underHole);
+    f.holes = depth;
     BitChooser chooser(p.bits, f.findings, "neck");
     const auto judge = [&](const Bit& b) -> Verdict {
         if (b.kind == BitKind::drill) {
@@ -113,9 +178,8 @@ Fixture deriveFixture(const Project& p) {
     Program program = postPrograms({{&f.setup, &cuts}}, p.machine, {p.name, designHash(p), {}})[0];
     program.file = "fixture-pins.nc";
     const std::vector<RunProgram> read = readBack({program}, f.setup);
-    judgeHoles(f, setups, read[0], depth);
-    const Findings travel = judgeTravel(f.setup, p.machine, read);
-    f.findings.insert(f.findings.end(), travel.begin(), travel.end());
+    const Findings wrong = judgeFixture(f, setups, p.machine, program);
+    f.findings.insert(f.findings.end(), wrong.begin(), wrong.end());
     f.program = PostedProgram{program, timeOf(read[0].path, p.machine), extentsOf(read[0].path),
                               sha256(program.text)};
     return f;

@@ -51,6 +51,7 @@ json programsJson(const Derived& d, const std::vector<std::string>& parts) {
               {{"name", bit.name},
                {"kind", bitKindName(bit.kind)},
                {"diameter_mm", bit.diameter},
+               {"flute_length_mm", bit.fluteLength},
                {"corner_mm", bit.corner},
                {"angle_deg", bit.angle}}},
              {"extents_mm", {{"min", point(p.extents[0])}, {"max", point(p.extents[1])}}},

@@ -46,6 +46,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         top.top = body.topSpare;
         panels_ = {core, top};
         whole.layers = {"core", "top"};
+        whole.frame = {body.top, body.back};
         if (body.back > 0) {
             Panel back = top;
             back.name = "back";
@@ -78,6 +79,9 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     panels_.push_back(std::move(whole));
     makeLid();
     makePlugs();
+    for (Panel& p : panels_) {
+        p.told = {place_.bridge, place_.side};
+    }
 }
 
 const Panel* BodyPart::panel(const std::string& name) const {

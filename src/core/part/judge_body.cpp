@@ -33,10 +33,12 @@ public:
         for (const Panel& p : part_.panels()) {
             outside(p);
             turnsIn(p);
+            edgeLeft(p);
             thin(p);
             overlaps(p);
             engraved(p);
         }
+        chambersUnclosed();
         topOverHollows();
         neckReaches();
         const Findings more = judgeHardware(part_);
@@ -54,6 +56,46 @@ private:
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
     }
     Vec2 told(Vec2 p) const { return part_.place().fromBridge(p); }
+
+    /// What carving leaves of the edge, for tabs to stand on and for hands not to break.
+    void edgeLeft(const Panel& panel) {
+        constexpr double wanted = 6; // mm; common practice, no source
+        constexpr double least = 2;
+        if (panel.frontFall.slopes().empty() && panel.backFall.slopes().empty()) {
+            return;
+        }
+        double thinnest = 1e9;
+        Vec2 where;
+        for (Vec2 p : placesAlong(panel.outline, 2)) {
+            const double drops = panel.frontFall.slopeDrop(p) + panel.backFall.slopeDrop(p);
+            if (panel.thickness() - drops < thinnest) {
+                thinnest = panel.thickness() - drops;
+                where = p;
+            }
+        }
+        if (thinnest < wanted) {
+            const Vec2 q = told(where);
+            at(say(thinnest < least ? Weight::stop : Weight::caution, "thin-edge",
+                   fmt::format(
+                       "The contours leave {:.1f} mm of the edge at {:.1f}, {:.1f} from the "
+                       "bridge line; {:.0f} mm are wanted: a smaller angle, or a line "
+                       "nearer to the edge.",
+                       std::max(0.0, thinnest), q.x, q.y, wanted),
+                   thinnest, wanted, &panel),
+               where);
+        }
+    }
+
+    /// Chambers of a body that has no top to close them.
+    void chambersUnclosed() {
+        const Body& body = part_.design();
+        if (body.build == BodyBuild::onePiece && !body.chambers.empty()) {
+            say(Weight::caution, "chambers-need-a-top",
+                "The chambers are left out: a body in one piece has no top to close them. Build it "
+                "with a top.",
+                1, 0);
+        }
+    }
 
     /// Corners of the outline no round bit reaches into.
     void turnsIn(const Panel& panel) {

@@ -44,15 +44,28 @@ struct PanelLine {
     bool fromBack = false;
 };
 
+/// Where the fields that place things on a body count from: along the centreline from the bridge
+/// line, and across toward the bass side.
+struct FromBridge {
+    double line = 0;  ///< X of the bridge line
+    double side = -1; ///< of the bass strings in Y: -1 right-handed, 1 left-handed
+
+    Vec2 operator()(Vec2 p) const { return {p.x - line, -side * p.y}; }
+};
+
 /// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
 /// glued, the glued body, the lid of a cavity.
 struct Panel {
     std::string name; ///< "body", "core", "top", "back", "lid", "inlay 1"
     std::string wood;
+    FromBridge told;   ///< a place as the maker reads it
     Contour outline;   ///< clockwise; empty when this stage cuts none
     double bottom = 0; ///< Z of its faces when it is done, pockets aside
     double top = 0;
-    double spare = 0;     ///< on its face before it is surfaced
+    double spare = 0; ///< on its face before it is surfaced
+    /// How much further in than the part's front and back the faces of the wood round it lie,
+    /// where layers are glued on that hardly reach past the outline.
+    std::array<double, 2> frame{0, 0};
     bool outlined = true; ///< the outline is cut through at this stage
     std::vector<PanelPocket> pockets;
     std::vector<PanelHole> holes;

@@ -63,7 +63,8 @@ Stock designedBoard(const BoardPart& board, const Setup& setup, double cell) {
 Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn, double cell) {
     const auto drilled = [&part](Vec2 at, bool fromBack, double z) {
         for (const NeckHole& h : part.holes()) {
-            if (!h.byHand && length(at - h.at) < h.diameter / 2 && (h.through || h.fromBack == fromBack)) {
+            if (!h.byHand && length(at - h.at) < h.diameter / 2 &&
+                (h.through || h.fromBack == fromBack)) {
                 z = fromBack ? std::max(z, h.floor) : std::min(z, h.floor);
                 if (h.through) {
                     return std::optional<double>();

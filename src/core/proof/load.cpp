@@ -208,10 +208,9 @@ private:
     ProgramLoad out_;
 };
 
-/// "12.3 mm from the nut, 4.5 mm off the centreline", in the frame the setup leads to.
+/// "at 12.3 mm from the nut and 4.5 mm off the centreline".
 std::string placeOf(const Setup& setup, Vec3 at) {
-    const Vec3 p = setup.fromInstrument.toInstrument(at);
-    return fmt::format("at X {:.1f}, Y {:.1f}", p.x, p.y);
+    return "at " + setup.told(setup.fromInstrument.toInstrument(at).xy());
 }
 
 Finding& stopFor(const Setup& setup, const RunProgram& program, const LoadPeak& peak,

@@ -228,6 +228,8 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
                   const Setup& setup, const std::vector<RunProgram>& programs) {
     report.gougeMax = std::max(0.0, -sum.low);
     report.excessMax = sum.high;
+    report.gougeAt = {sum.lowAt.x, sum.lowAt.y};
+    report.excessAt = {sum.highAt.x, sum.highAt.y};
     report.excessRms = sum.cells ? std::sqrt(sum.squares / static_cast<double>(sum.cells)) : 0;
     if (report.gougeMax > gougeAllowed) {
         const Vec2 at = setup.fromInstrument.toSetup({sum.lowAt.x, sum.lowAt.y, 0}).xy();

@@ -94,9 +94,10 @@ private:
         }
         const Vec2 p = placeOf(where);
         Finding& f = sayOf(part(), out_, Weight::stop, "skin-left",
-                           fmt::format("Beside the outline {:.2f} mm of wood are left at X {:.1f}, "
-                                       "Y {:.1f}; it must be through by {:.2f} mm.",
-                                       std::max(0.0, thickest - throughBy), p.x, p.y, throughBy),
+                           fmt::format("Beside the outline {:.2f} mm of wood are left at {}; it "
+                                       "must be through by {:.2f} mm.",
+                                       std::max(0.0, thickest - throughBy), sides_.last().told(p),
+                                       throughBy),
                            std::max(0.0, thickest - throughBy), 0);
         f.atX = p.x;
     }
@@ -169,9 +170,9 @@ private:
                 const double area = double(cells) * stock_.cell() * stock_.cell();
                 if (area > loosePiece) {
                     sayOf(part(), out_, Weight::stop, "piece-loose",
-                          fmt::format("A piece of {:.0f} mm2 comes loose at X {:.1f}, Y {:.1f}: "
+                          fmt::format("A piece of {:.0f} mm2 comes loose at {}: "
                                       "nothing ties it when it is cut through; tabs were expected.",
-                                      area, p.x, p.y),
+                                      area, sides_.last().told(p)),
                           area, loosePiece)
                         .atX = p.x;
                     return;
@@ -198,9 +199,9 @@ private:
             }
             if (most < t.height - 0.1) {
                 sayOf(part(), out_, Weight::stop, "tab-cut-away",
-                      fmt::format("The tab at X {:.1f}, Y {:.1f} does not tie: {:.2f} mm of it are "
+                      fmt::format("The tab at {} does not tie: {:.2f} mm of it are "
                                   "left and {:.1f} mm were wanted.",
-                                  t.at.x, t.at.y, most, t.height),
+                                  sides_.last().told(t.at), most, t.height),
                       most, t.height)
                     .atX = t.at.x;
             }

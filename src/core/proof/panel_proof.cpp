@@ -101,7 +101,7 @@ public:
         struct Sum {
             double low = 0, high = 0, squares = 0;
             double over = 0; ///< most beyond what the cut was granted
-            std::size_t lowAt = 0, highAt = 0;
+            std::size_t lowAt = 0, highestAt = 0, highAt = 0;
             long cells = 0;
         };
         std::array<Sum, 2> sums;
@@ -125,7 +125,10 @@ public:
                     s.low = d;
                     s.lowAt = i;
                 }
-                s.high = std::max(s.high, d);
+                if (d > s.high) {
+                    s.high = d;
+                    s.highestAt = i;
+                }
                 if (d - granted(i, k) > s.over) {
                     s.over = d - granted(i, k);
                     s.highAt = i;
@@ -139,6 +142,8 @@ public:
             const Sum& s = sums[k];
             r.gougeMax = std::max(0.0, -s.low);
             r.excessMax = s.high;
+            r.gougeAt = placed(s.lowAt);
+            r.excessAt = placed(s.highestAt);
             r.excessRms = s.cells > 0 ? std::sqrt(s.squares / double(s.cells)) : 0;
             if (r.gougeMax > gougeAllowed) {
                 say(r, k, s.lowAt, "gouge", r.gougeMax, gougeAllowed,
@@ -352,6 +357,11 @@ private:
         return points;
     }
 
+    Vec2 placed(std::size_t i) const {
+        const Vec2 at = field_.at(i);
+        return setup_.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
+    }
+
     void say(ProofReport& r, std::size_t side, std::size_t i, const char* code, double value,
              double limit, const char* text) const {
         const Vec2 at = field_.at(i);
@@ -372,7 +382,7 @@ private:
             where = fmt::format("{}, line {}: ", f.program, f.line);
         }
         f.message = where + fmt::format(fmt::runtime(text), value, what, limit) +
-                    fmt::format(", at X {:.1f}, Y {:.1f}.", p.x, p.y);
+                    fmt::format(", at {}.", own.told(p.xy()));
     }
 
     const PanelSides& sides_;

@@ -20,8 +20,8 @@ class Judge {
 public:
     Judge(const Panel& panel, const Setup& setup, const PanelPlan& plan, const BodyCut& cut,
           const std::vector<RunProgram>& programs, bool fromBack)
-        : panel_(panel), plan_(plan), cut_(cut), programs_(programs), part_(setup.part),
-          back_(fromBack), pieces_(programs), near_(pieces_, setup) {
+        : panel_(panel), setup_(setup), plan_(plan), cut_(cut), programs_(programs),
+          part_(setup.part), back_(fromBack), pieces_(programs), near_(pieces_, setup) {
         for (const PanelPocket& p : panel.pockets) {
             polygons_.push_back(polygonsOf(p.borders));
         }
@@ -179,8 +179,8 @@ private:
                                       : fmt::format("{:.3f} mm too {}", std::abs(tip.below),
                                                     tip.below > 0 ? "deep" : "shallow");
         sayOf(part_.c_str(), report_.findings, Weight::stop, "engraving",
-              fmt::format("The engraving {} is {} at X {:.1f}, Y {:.1f}; {:.2f} mm are allowed.",
-                          line.what, how, at.x, at.y,
+              fmt::format("The engraving {} is {} at {}; {:.2f} mm are allowed.", line.what, how,
+                          setup_.told(at),
                           off             ? wallAllowed
                           : tip.below > 0 ? gougeAllowed
                                           : excessBeyondScallop),
@@ -195,13 +195,12 @@ private:
         edgeSaid_ = true;
         const double limit = left < 0 ? gougeAllowed : cut_.carveRidge + excessBeyondScallop;
         sayOf(part_.c_str(), report_.findings, Weight::stop, "edge",
-              left > 1e8
-                  ? fmt::format("The edge is not cut at X {:.1f}, Y {:.1f}.", at.x, at.y)
-                  : fmt::format("The {} edge is {} by {:.3f} mm at X {:.1f}, Y {:.1f}; {:.3f} mm "
-                                "are allowed.",
-                                back_ ? "back's" : "front's",
-                                left < 0 ? "cut into" : "left standing", std::abs(left), at.x, at.y,
-                                limit),
+              left > 1e8 ? fmt::format("The edge is not cut at {}.", setup_.told(at))
+                         : fmt::format("The {} edge is {} by {:.3f} mm at {}; {:.3f} mm "
+                                       "are allowed.",
+                                       back_ ? "back's" : "front's",
+                                       left < 0 ? "cut into" : "left standing", std::abs(left),
+                                       setup_.told(at), limit),
               left, limit)
             .atX = at.x;
     }
@@ -277,15 +276,15 @@ private:
             f.line = worst.piece->line;
             where = fmt::format("{}, line {}: ", f.program, f.line);
         }
-        f.message = error < 1e8
-                        ? fmt::format("{}{} is {} by {:.3f} mm at X {:.1f}, Y {:.1f}; {:.2f} mm is "
-                                      "allowed.",
-                                      where, what, gouged ? "cut into" : "left standing", error,
-                                      at.x, at.y, wallAllowed)
-                        : fmt::format("{} is not cut at X {:.1f}, Y {:.1f}.", what, at.x, at.y);
+        f.message = error < 1e8 ? fmt::format("{}{} is {} by {:.3f} mm at {}; {:.2f} mm is "
+                                              "allowed.",
+                                              where, what, gouged ? "cut into" : "left standing",
+                                              error, setup_.told(at), wallAllowed)
+                                : fmt::format("{} is not cut at {}.", what, setup_.told(at));
     }
 
     const Panel& panel_;
+    const Setup& setup_;
     const PanelPlan& plan_;
     const BodyCut& cut_;
     const std::vector<RunProgram>& programs_;

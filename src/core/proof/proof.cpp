@@ -99,8 +99,14 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
             append(report.findings,
                    judgeHolding(board, setup, plan.tabs, cut, programs, run.stock));
         }
-        report.gougeMax = std::max(report.gougeMax, surface.gougeMax);
-        report.excessMax = std::max(report.excessMax, surface.excessMax);
+        if (i == 0 || surface.gougeMax > report.gougeMax) {
+            report.gougeMax = std::max(0.0, surface.gougeMax);
+            report.gougeAt = surface.gougeAt;
+        }
+        if (i == 0 || surface.excessMax > report.excessMax) {
+            report.excessMax = std::max(0.0, surface.excessMax);
+            report.excessAt = surface.excessAt;
+        }
         squares += surface.excessRms * surface.excessRms;
         report.wallMax = std::max(report.wallMax, walls.worst);
     }

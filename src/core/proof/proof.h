@@ -29,6 +29,8 @@ struct ProofReport {
     double cell = 0;
     double gougeMax = 0;  ///< deepest below the design along its normal, mm
     double excessMax = 0; ///< most left above it along its normal, mm
+    Vec2 gougeAt;         ///< where that is, instrument frame
+    Vec2 excessAt;
     double excessRms = 0;
     double wallMax = 0; ///< worst sideways error of a wall, from the paths, mm
     bool passed = false;

@@ -315,6 +315,11 @@ SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const B
     }
     report.gougeMax = -all.low;
     report.excessMax = all.high;
+    const auto placed = [&](double column, double row) {
+        return setup.fromInstrument.toInstrument({column, row, 0}).xy();
+    };
+    report.gougeAt = placed(stock.x(all.lowAt), stock.y(lowRow));
+    report.excessAt = placed(stock.x(all.highAt), stock.y(highRow));
     report.excessRms = all.cells ? std::sqrt(all.squares / static_cast<double>(all.cells)) : 0;
     if (report.gougeMax > gougeAllowed) {
         report.findings.push_back(

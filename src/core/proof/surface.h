@@ -7,6 +7,7 @@ namespace wren {
 struct SurfaceReport {
     double gougeMax = 0;
     double excessMax = 0;
+    Vec2 gougeAt, excessAt; ///< where those are, instrument frame
     double excessRms = 0;
     Findings findings;
 };

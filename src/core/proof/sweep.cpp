@@ -22,8 +22,8 @@ public:
         }
     }
 
-    /// How far along, as a fraction, the tool takes the wood over a point: a flat end as soon as its
-    /// rim comes over it, a round one by and by until it is abreast, which counts as half way.
+    /// How far along, as a fraction, the tool takes the wood over a point: a flat end as soon as
+    /// its rim comes over it, a round one by and by until it is abreast, which counts as half way.
     double reached(double x, double y) const {
         if (len_ == 0) {
             return 0;
