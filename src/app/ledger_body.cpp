@@ -278,16 +278,17 @@ void Ledger::leafHollows() {
 void Ledger::leafBodyProof() {
     group(tr("Every piece, front and back"));
     rows([](const Derived& d) {
-        std::string text = fmt::format("{:<12}{:<16}{:>9}{:>10}  {:<14}{:>9}{:>9}\n", "piece",
+        std::string text = fmt::format("{:<11}{:<14}{:>8}{:>10}  {:<15}{:>6}{:>8}\n", "piece",
                                        "setup", "too deep", "left over", "at", "rms", "walls");
         for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
             for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
                 const ProofReport& r = job.proof->sides[side];
                 const Vec2 at = d.body->panelOf(job).told(r.excessAt);
-                text += fmt::format("{:<12}{:<16}{:>9.4f}{:>10.4f}  {:<14}{:>9.4f}{:>9.4f}  {}\n",
+                const bool any = r.excessMax > 0.00005;
+                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}  {:<15}{:>6.4f}{:>8.4f} {}\n",
                                     r.part, r.setup, r.gougeMax, r.excessMax,
-                                    fmt::format("{:.1f}, {:.1f}", at.x, at.y), r.excessRms,
-                                    r.wallMax, r.passed ? "proved" : "stop");
+                                    any ? fmt::format("{:.1f}, {:.1f}", at.x, at.y) : "-",
+                                    r.excessRms, r.wallMax, r.passed ? "proved" : "stop");
             }
         }
         return qs(text);

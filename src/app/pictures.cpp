@@ -133,6 +133,7 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     take(QStringLiteral("neck-missed"));
     shaded->setLook(ShadedBand::Look::wood);
     sheet.setShaded(false);
+    sheet.setStation(Station::neck); // a moment of the day takes its own part in hand
     sheet.setStation(Station::proof);
     take(QStringLiteral("neck-proof"));
     sheet.setStation(Station::board);
@@ -281,6 +282,7 @@ QStringList takePictures(Window& window, const QString& folder) {
     take(QStringLiteral("wood"));
     sheet.setShaded(false);
     sheet.endScrub();
+    sheet.setStation(Station::board); // a moment of the day takes its own part in hand
     sheet.setStation(Station::proof);
     take(QStringLiteral("proof"));
     if (sheet.derived() && sheet.derived()->neck) {

@@ -114,6 +114,10 @@ json parsed(const std::string& text, const std::string& source) {
         const bool cutOff = e.byte >= text.size();
         throw Error(fmt::format("{} {} at line {}; a whole project file was expected.", source,
                                 cutOff ? "is cut off" : "is damaged", lineOf(text, e.byte)));
+    } catch (const json::out_of_range&) {
+        throw Error(fmt::format("{} holds a number of more digits than any length has; a project "
+                                "file was expected.",
+                                source));
     }
 }
 

@@ -268,6 +268,7 @@ private:
     void hopOverAir(const LoadTrace& trace) {
         const Path path = std::move(cut_.path);
         Path out;
+        bool hopped = false;
         for (std::size_t i = 0; i < path.size();) {
             std::size_t end = i;
             double seconds = 0;
@@ -280,6 +281,7 @@ private:
                 const Path hop = hopTo(path[i].from, path[end - 1].to);
                 if (seconds > plainSeconds(hop, machine_) + worthIt) {
                     out.insert(out.end(), hop.begin(), hop.end());
+                    hopped = true;
                 } else {
                     out.insert(out.end(), path.begin() + static_cast<std::ptrdiff_t>(i),
                                path.begin() + static_cast<std::ptrdiff_t>(end));
@@ -289,7 +291,30 @@ private:
                 out.push_back(path[i++]);
             }
         }
-        cut_.path = std::move(out);
+        cut_.path = hopped ? withSlowEntries(out) : std::move(out);
+    }
+
+    /// Where something was hopped over, a splinter as high as a pass may stand that these cells are
+    /// too coarse to show: whoever comes down there later goes the last pass's depth at a feed.
+    Path withSlowEntries(const Path& path) const {
+        Path out;
+        for (const Move& m : path) {
+            const bool down = !m.cuts() && m.to.z < m.from.z - 1e-6 &&
+                              length(m.to.xy() - m.from.xy()) < 1e-6 && m.to.z < top_;
+            const double above = std::min(m.from.z, m.to.z + own_.depth);
+            if (!down) {
+                out.push_back(m);
+                continue;
+            }
+            const Vec3 stop{m.to.x, m.to.y, above};
+            if (above < m.from.z - 1e-6) {
+                Move first = m;
+                first.to = stop;
+                out.push_back(first);
+            }
+            out.push_back(straightTo(Motion::line, stop, m.to, cut_.feeds.plunge));
+        }
+        return out;
     }
 
     Path hopTo(Vec3 from, Vec3 to) const {
