@@ -78,6 +78,7 @@ TEST_CASE("Programs of an older design beside the file are said to be old", "[ap
         w.sheet().setStation(Station::machine);
         QTest::qWait(300);
         CHECK_FALSE(w.finding().contains(QLatin1String("older design")));
+        w.sheet().setStation(Station::board);
         w.type("board.scale", "633");
         w.sheet().setStation(Station::proof);
         CHECK(QTest::qWaitFor([&] { return w.finding().contains(QLatin1String("older design")); },
@@ -121,19 +122,25 @@ TEST_CASE("The worst place of a proof is told and gone to; the programs scroll",
     REQUIRE(w.derived().proof);
     const double x = w.derived().proof->excessAt.x;
     w.sheet().setCursor(x > 200 ? 50 : 400);
-    QList<QPushButton*> steps;
-    for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
-        if (b->text() == QLatin1String("at (go there)") && b->isVisible()) {
-            steps << b;
+    const auto steps = [&] {
+        QList<QPushButton*> out;
+        for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
+            if (b->text() == QLatin1String("at (go there)") && b->isVisible()) {
+                out << b;
+            }
         }
-    }
-    REQUIRE(steps.size() == 2);
-    QTest::mouseClick(steps[1], Qt::LeftButton);
+        return out;
+    };
+    REQUIRE(QTest::qWaitFor([&] { return steps().size() == 2; }, 10000));
+    QTest::mouseClick(steps()[1], Qt::LeftButton);
     CHECK(w.sheet().cursor() == Approx(x).margin(0.6));
     w.sheet().setLeaf(1);
+    const auto scrolled = [&] {
+        return w.window.findChild<QScrollArea*>(QStringLiteral("programs"));
+    };
+    REQUIRE(QTest::qWaitFor([&] { return scrolled() != nullptr; }, 10000));
     QTest::qWait(30);
-    auto* list = w.window.findChild<QScrollArea*>(QStringLiteral("programs"));
-    REQUIRE(list);
+    auto* list = scrolled();
     CHECK(list->height() <= w.window.height() / 2);
     CHECK(list->findChild<QLabel*>()->text().contains(
         QString::fromStdString(w.derived().programs.back().program.file)));
