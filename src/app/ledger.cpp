@@ -269,8 +269,9 @@ void Ledger::derivedPlace(std::function<const ProofReport*(const Derived&)> proo
     grid_->addWidget(value, row_++, 1);
     derived_.push_back({value, [proof, what](const Derived& d) {
                             const ProofReport* r = proof(d);
-                            return r ? qs(fmt::format("{:.1f}, {:.1f}", (r->*what).x, (r->*what).y))
-                                     : dash;
+                            const Vec2 at = r ? r->*what : Vec2{};
+                            return at == Vec2{} ? dash // nothing was off
+                                                : qs(fmt::format("{:.1f}, {:.1f}", at.x, at.y));
                         }});
 }
 
@@ -308,6 +309,7 @@ void Ledger::scrolledRows(Text text, const QString& name, const QString& meaning
     value->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     value->setTextInteractionFlags(Qt::TextSelectableByMouse);
     area->setWidget(value);
+    area->setMinimumHeight(158); // eight rows, what the other leaves take
     area->setMinimumWidth(QFontMetrics(value->font()).horizontalAdvance(QLatin1Char('0')) * 70);
     grid_->addWidget(area, row_, 0, 1, 2);
     grid_->setRowStretch(row_++, 1);

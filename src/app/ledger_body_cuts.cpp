@@ -70,7 +70,10 @@ void Ledger::leafBodyCuts() {
             },
             [this, find](const Derived&) -> const Cut* {
                 const PanelJob* job = sheet_.pieceInHand();
-                for (const SidePlan& side : job ? job->plan.sides : std::array<SidePlan, 2>{}) {
+                if (!job) {
+                    return nullptr;
+                }
+                for (const SidePlan& side : job->plan.sides) {
                     for (const char* name : find) {
                         if (const Cut* c = side.cutNamed(name)) {
                             return c;

@@ -78,10 +78,11 @@ void Ledger::leafBlank() {
 namespace {
 
 /// What the program with that cut asks of its bit at its hardest place, of what is allowed.
-QString hardest(const Derived& d, const Cut* cut) {
+QString hardest(const Derived& d, const Cut* cut, const std::string& part) {
     for (const PostedProgram& p : cut ? d.programs : std::vector<PostedProgram>{}) {
         const std::vector<std::string>& what = p.program.what;
-        const bool has = std::find(what.begin(), what.end(), cut->what) != what.end();
+        const bool has =
+            p.program.part == part && std::find(what.begin(), what.end(), cut->what) != what.end();
         const ProgramLoad* load =
             has && p.program.bit == cut->bit ? d.loadOf(p.program.file) : nullptr;
         if (load) {
@@ -129,7 +130,11 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     const LengthUnit unit = sheet_.unit();
     recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
-    derived(tr("takes at most"), [find](const Derived& d) { return hardest(d, find(d)); });
+    derived(tr("takes at most"), [this, find](const Derived& d) {
+        const PanelJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
+        const bool neck = sheet_.part() == Part::neck || d.project.carved();
+        return hardest(d, find(d), piece ? piece->name() : neck ? "neck" : "fretboard");
+    });
 }
 
 void Ledger::radiusFinish() {

@@ -285,6 +285,9 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.setStation(Station::board); // a moment of the day takes its own part in hand
     sheet.setStation(Station::proof);
     take(QStringLiteral("proof"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("programs"));
+    sheet.setLeaf(0);
     if (sheet.derived() && sheet.derived()->neck) {
         takeNeck(window, take);
     }
