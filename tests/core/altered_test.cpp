@@ -40,42 +40,41 @@ std::vector<Stay> staysOf(const Program& program, const Setup& setup) {
     return stays;
 }
 
-/// The program without that stay: over to where it would have ended.
-Program without(Program program, const Stay& stay, double above) {
+/// The program with every line put through `change(number, line)`.
+template <typename Change>
+Program changed(Program program, Change change) {
     std::istringstream in(program.text);
     std::string out;
     int number = 0;
     for (std::string line; std::getline(in, line);) {
-        ++number;
-        if (number == stay.first) {
-            out += fmt::format("G0 Z{:.4f}\nX{:.4f} Y{:.4f} F{:.2f}\n", above, stay.end.x,
-                               stay.end.y, stay.feed);
-        }
-        if (number < stay.first || number > stay.last) {
-            out += line + "\n";
-        }
+        out += change(++number, line);
     }
     program.text = out;
     return program;
 }
 
-/// The program with what it cuts in one stay moved aside.
-Program movedAside(Program program, const Stay& stay, double by) {
-    std::istringstream in(program.text);
-    std::string out;
-    int number = 0;
-    for (std::string line; std::getline(in, line);) {
+/// Without that stay: over to where it would have ended.
+Program without(const Program& program, const Stay& stay, double above) {
+    return changed(program, [&](int number, const std::string& line) {
+        const bool gone = number >= stay.first && number <= stay.last;
+        return !gone                  ? line + "\n"
+               : number == stay.first ? fmt::format("G0 Z{:.4f}\nX{:.4f} Y{:.4f} F{:.2f}\n", above,
+                                                    stay.end.x, stay.end.y, stay.feed)
+                                      : std::string();
+    });
+}
+
+/// With what it cuts in one stay moved aside.
+Program movedAside(const Program& program, const Stay& stay, double by) {
+    return changed(program, [&](int number, std::string line) {
         const std::size_t x = line.find('X');
-        ++number;
         if (number > stay.first && number < stay.last && x != std::string::npos) {
             std::size_t used = 0;
             const double at = std::stod(line.substr(x + 1), &used);
             line.replace(x + 1, used, fmt::format("{:.4f}", at + by));
         }
-        out += line + "\n";
-    }
-    program.text = out;
-    return program;
+        return line + "\n";
+    });
 }
 
 std::string codesOf(const Findings& findings) {

@@ -77,7 +77,7 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
         return fromSolid(wood, panel.name, title, solid);
     }
     Models models;
-    if (edgeMeetsSlope(panel)) {
+    if (kind != ModelKind::stl && edgeMeetsSlope(panel)) {
         models.missing.push_back(fmt::format(
             "No STEP solid of the {} is written: where a rounded or chamfered edge runs down a "
             "contour it would come out up to a millimetre off; the STL is right.",

@@ -109,8 +109,7 @@ void overWindows(const Path& path, const LoadTrace& trace, const Bit& bit, const
             place.way = std::max(place.way, loadWindow(bit));
             // A bit a few cells wide is counted wider than it is; it takes no more than its width.
             const double wide = place.footprint / place.way;
-            const double share =
-                EndShape::of(bit).plainFlat() && wide > bit.diameter ? bit.diameter / wide : 1;
+            const double share = fewCellsWide(bit) && wide > bit.diameter ? bit.diameter / wide : 1;
             place.volume *= share;
             place.ofOwn *= share / place.way;
             f(place);

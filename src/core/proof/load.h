@@ -62,13 +62,18 @@ private:
     const LoadPeak& worst() const;
 };
 
-/// Wood taken per mm of way is averaged over so much of it, mm; longer where a bit is few cells wide
-/// and where a round end takes a cell's wood by and by.
+/// Whether cells are too coarse to tell how wide a bit cuts.
+inline bool fewCellsWide(const Bit& bit) {
+    return EndShape::of(bit).plainFlat() && bit.diameter < 2;
+}
+
+/// Wood taken per mm of way is averaged over so much of it, mm; longer where a bit is few cells
+/// wide and where a round end takes a cell's wood by and by.
 inline double loadWindow(const Bit& bit) {
     if (!EndShape::of(bit).plainFlat()) {
         return std::max(2.0, bit.radius());
     }
-    return bit.diameter < 2 ? 5 : 2;
+    return fewCellsWide(bit) ? 5 : 2;
 }
 
 ProgramLoad loadOf(const RunProgram& program, const LoadTrace& trace, const OwnPass& own,
