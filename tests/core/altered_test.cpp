@@ -24,7 +24,8 @@ struct Stay {
 std::vector<Stay> staysOf(const Program& program, const Setup& setup) {
     std::vector<Stay> stays;
     bool in = false;
-    for (const Move& m : readBack({program}, setup)[0].path) {
+    const std::vector<RunProgram> read = readBack({program}, setup);
+    for (const Move& m : read[0].path) {
         if (!m.cuts()) {
             in = false;
             continue;
