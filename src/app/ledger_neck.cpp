@@ -211,8 +211,7 @@ void Ledger::leafJoint() {
     group(tr("Scarf joint"));
     const auto scarf = [this](double Scarf::*what) {
         return withNeck([this, what](const Derived&, const NeckJob& n) {
-            const auto s = n.part.scarf();
-            return s ? mm((*s).*what) : dash;
+            return n.setups.scarf ? mm((*n.setups.scarf).*what) : dash;
         });
     };
     derived(tr("plank thick"), scarf(&Scarf::plank));
@@ -233,7 +232,17 @@ void Ledger::leafNeckBlank() {
     };
     size(field(tr("length"), QStringLiteral("neck_blank.length")), &Blank::length);
     size(field(tr("width"), QStringLiteral("neck_blank.width")), &Blank::width);
-    size(field(tr("thickness"), QStringLiteral("neck_blank.thickness")), &Blank::thickness);
+    recipes_.push_back(
+        {field(tr("thickness"), QStringLiteral("neck_blank.thickness")), [](const Derived& d) {
+             const NeckSetups* s = d.neck ? &d.neck->setups : nullptr;
+             return s ? mm(s->scarf ? s->scarf->plank : s->blank.thickness) : QString();
+         }});
+    note([](const Derived& d) {
+        return d.neck && d.neck->setups.scarf ? tr("The thickness is the plank's: its head is "
+                                                   "glued on by a scarf, %1 over all.")
+                                                    .arg(mm(d.neck->setups.blank.thickness))
+                                              : QString();
+    });
     field(tr("wood"), QStringLiteral("neck_blank.wood"));
     field(tr("strips"), QStringLiteral("neck_blank.strips"));
     group(tr("Turning over"));

@@ -209,7 +209,7 @@ void drawNeckSide(const StripContext& c) {
             }
         }
     }
-    if (const std::optional<Scarf> scarf = part.scarf()) { // the glue line
+    if (const std::optional<Scarf>& scarf = d.neck->setups.scarf) { // the glue line
         p.setPen(QPen(colour::russet, 1.2, Qt::DashDotLine));
         p.drawLine(QPointF(c.scale.px(scarf->atFace), z.y(0)),
                    QPointF(c.scale.px(scarf->atBack), z.y(-scarf->plank)));

@@ -3,6 +3,9 @@
 #include "neck_support.h"
 
 #include "cut/neck_outline_cut.h"
+#include "job/wants.h"
+
+#include <fmt/format.h>
 
 using namespace wren;
 using namespace wren::test;
@@ -11,7 +14,10 @@ using Catch::Matchers::Contains;
 namespace {
 
 Project scarfedWith(std::initializer_list<std::pair<const char*, const char*>> changes = {}) {
-    Project p = neckWith({{"head.kind", "tilted"}, {"head.angle", "13"}, {"head.stock", "scarf"}});
+    Project p = neckWith({{"head.kind", "tilted"},
+                          {"head.angle", "13"},
+                          {"head.stock", "scarf"},
+                          {"neck_blank.thickness", "auto"}});
     for (const auto& [key, text] : changes) {
         p = withKey(p, key, text);
     }
@@ -28,8 +34,8 @@ const Derived& scarfed() {
 TEST_CASE("A scarfed blank's outline from the side is plank, ramp's line and head's piece",
           "[neck][scarf]") {
     const NeckJob n = drawnNeck(scarfedWith());
-    const ScarfedBlank blank = *scarfedBlank(n.part);
-    const Scarf scarf = *n.part.scarf();
+    const ScarfedBlank blank = *n.setups.face.scarfed;
+    const Scarf scarf = *n.setups.scarf;
     const double thickness = n.part.design().head.thickness;
     // On the shaft the plank under the glue plane.
     CHECK(blank.at(200).over == 0);
@@ -55,13 +61,13 @@ TEST_CASE("A scarfed blank's outline from the side is plank, ramp's line and hea
         INFO(x);
         CHECK(-blank.at(x).under >= n.part.back().slice(x).spine() - 1e-6);
     }
-    CHECK_FALSE(scarfedBlank(drawnNeck(neckWith({{"head.kind", "tilted"}})).part));
+    CHECK_FALSE(drawnNeck(neckWith({{"head.kind", "tilted"}})).setups.face.scarfed);
 }
 
 TEST_CASE("Setups know the wood over every place, turned over or not", "[neck][scarf][setup]") {
     for (const char* turn : {"side-for-side", "end-for-end"}) {
         const NeckJob n = drawnNeck(scarfedWith({{"neck_hold.turn", turn}}));
-        const double plank = n.part.scarf()->plank;
+        const double plank = n.setups.scarf->plank;
         const Setup& face = n.setups.face;
         const Setup& back = n.setups.back;
         CHECK(face.woodTop(200) == Approx(face.topZ()));
@@ -69,7 +75,7 @@ TEST_CASE("Setups know the wood over every place, turned over or not", "[neck][s
         CHECK(face.woodTop(-100) == Approx(face.topZ() + n.part.face(-100)));
         CHECK(back.woodTop(-100) ==
               Approx(back.bottomZ() - n.part.face(-100) +
-                     n.part.design().head.thickness / std::cos(n.part.scarf()->angle)));
+                     n.part.design().head.thickness / std::cos(n.setups.scarf->angle)));
         // Looked at with some wood round it, the higher side counts.
         CHECK(face.woodTop(-100, 13) == Approx(face.topZ() + n.part.face(-87)));
         CHECK(back.woodTop(-100, 13) > back.woodTop(-100));
@@ -105,10 +111,10 @@ TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", 
     for (const Move& m : rough->path) {
         const double over = m.to.z - back.bottomZ();
         const bool level = m.cuts() && m.from.z == m.to.z; // ramps come down through the air
-        if (level && over > n.part.scarf()->plank + 0.01) {
+        if (level && over > n.setups.scarf->plank + 0.01) {
             const double x = back.fromInstrument.toInstrument(m.to).x;
             ++high;
-            CHECK(x < n.part.scarf()->atBack + r + 2);
+            CHECK(x < n.setups.scarf->atBack + r + 2);
         }
     }
     CHECK(high > 10);
@@ -161,23 +167,41 @@ TEST_CASE("Scarfed necks of odd shapes are proved", "[neck][scarf][proof]") {
           {"neck_hold.register", "marks"},
           {"head.like", "keel"},
           {"tuners.bass_side", "3"}},
+         {{"neck_blank.thickness", "31"}, {"head.angle", "12"}},
          {{"head.volute", "2"}, {"neck.joint", "set"}, {"neck_cut.finish_way", "split"}}});
 }
 
-TEST_CASE("A glued-up piece too shallow for its hanging head is refused with the number",
+TEST_CASE("A scarf's blank is asked as its plank: thicker moves the joint, thinner is refused",
           "[neck][scarf]") {
-    const Derived d = deriveDrawing(scarfedWith({{"neck_blank.thickness", "40"}}));
+    const Scarf own = *deriveDrawing(scarfedWith()).neck->setups.scarf;
+    CHECK(own.plank > own.least + 0.99);
+    const auto plank = [](double mm) {
+        return deriveDrawing(
+            scarfedWith({{"neck_blank.thickness", fmt::format("{}", mm).c_str()}}));
+    };
+    const Derived thick = plank(own.plank + 6);
+    const Scarf& moved = *thick.neck->setups.scarf;
+    CHECK(moved.plank == Approx(own.plank + 6));
+    CHECK(moved.atFace == Approx(own.atFace)); // the head's piece is planed, the ramp is not
+    CHECK(own.atBack - moved.atBack == Approx(6 / std::tan(own.angle)));
+    CHECK(moved.neckPiece + moved.run > own.neckPiece + own.run);
+    CHECK(thick.neck->setups.face.woodAt(moved.atBack + 0.1).under == Approx(-moved.plank));
+    CHECK(thick.neck->placed);
+    CHECK(woodList(thick)[1].thickness == Approx(moved.plank));
+    CHECK(woodList(thick)[1].length == Approx(moved.plankLength));
+    const Derived d = plank(own.least - 1);
     const auto found = std::find_if(d.findings.begin(), d.findings.end(),
                                     [](const Finding& f) { return f.code == "blank-too-small"; });
     REQUIRE(found != d.findings.end());
-    CHECK(found->limit > 45);
+    CHECK(found->limit == Approx(own.least).margin(0.01));
+    CHECK_FALSE(d.neck->placed);
     // What lies under its shaft is said for the one that fits.
     const Derived fits = deriveDrawing(scarfedWith());
     const auto note = std::find_if(fits.findings.begin(), fits.findings.end(),
                                    [](const Finding& f) { return f.code == "scarf-packing"; });
     REQUIRE(note != fits.findings.end());
     CHECK(note->value ==
-          Approx(fits.neck->setups.blank.thickness - fits.neck->part.scarf()->plank));
+          Approx(fits.neck->setups.blank.thickness - fits.neck->setups.scarf->plank));
 }
 
 TEST_CASE("Only what lies between two heights stays of a column", "[stock]") {

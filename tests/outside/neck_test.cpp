@@ -279,11 +279,12 @@ TEST_CASE("A scarf joint by trigonometry", "[outside][neck]") {
                                    {"head.stock", "scarf"},
                                    {"head.angle", "15"},
                                    {"head.thickness", "14"},
-                                   {"neck.heel_depth", "20"}});
+                                   {"neck.heel_depth", "20"},
+                                   {"neck_blank.thickness", "20"}});
     const Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
     const NeckOutline& o = d.neck->part.outline();
-    const std::optional<Scarf> s = d.neck->part.scarf();
+    const std::optional<Scarf> s = d.neck->setups.scarf;
     REQUIRE(s);
     CHECK(s->plank == Approx(20).margin(1e-6)); // the heel is the deepest
     CHECK(s->ramp == Approx(77.274).margin(0.001));
@@ -301,7 +302,7 @@ TEST_CASE("A scarf joint by trigonometry", "[outside][neck]") {
     CHECK(cuts->message.find(fmt::format("{:.1f} mm from the heel's end", s->neckPiece)) !=
           std::string::npos);
     CHECK(s->neckPiece == Approx(o.end() + 30 - s->atFace));
-    CHECK_FALSE(deriveDrawing(withKey(p, "head.stock", "thick")).neck->part.scarf());
+    CHECK_FALSE(deriveDrawing(withKey(p, "head.stock", "thick")).neck->setups.scarf);
 }
 
 TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[outside][neck]") {
@@ -347,11 +348,12 @@ TEST_CASE("A scarfed blank holds the wood of its two pieces, and no more",
                                    {"head.angle", "15"},
                                    {"head.thickness", "14"},
                                    {"head.transition_from", "10"},
-                                   {"neck.heel_depth", "20"}});
+                                   {"neck.heel_depth", "20"},
+                                   {"neck_blank.thickness", "20"}});
     const Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
     const NeckSetups& setups = d.neck->setups;
-    const Scarf s = *d.neck->part.scarf();
+    const Scarf s = *d.neck->setups.scarf;
     REQUIRE(s.plank == Approx(20).margin(1e-6));
     const double headStart = d.neck->part.outline().headStart();
     const double low = setups.face.fromInstrument.toInstrument({0, 0, 0}).x;

@@ -4,6 +4,7 @@
 // heights by stamping the tool along its way, and the field is compared with the exported STL, read
 // here too. Slow and plain on purpose.
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <cstring>
@@ -125,6 +126,13 @@ public:
         : cell_(cell), nx_(int(length / cell)), ny_(int(width / cell)),
           high_(std::size_t(nx_) * std::size_t(ny_), top) {}
 
+    /// The cell over a place, or nothing beyond the blank.
+    double* over(double x, double y) {
+        const int i = int(std::floor(x / cell_));
+        const int j = int(std::floor(y / cell_));
+        return i < 0 || j < 0 || i >= nx_ || j >= ny_ ? nullptr : &at(i, j);
+    }
+
     int nx() const { return nx_; }
     int ny() const { return ny_; }
     double x(int i) const { return (i + 0.5) * cell_; }
@@ -149,7 +157,7 @@ public:
             way = std::abs(turn) * r;
         }
         const int n = std::max(1, int(std::hypot(way, s.to.z - s.from.z) / pitch) + 1);
-        for (int k = 0; k <= n; ++k) {
+        for (int k = 1; k <= n; ++k) { // where it begins the move before it ended
             const double t = double(k) / n;
             Point p{s.from.x + (s.to.x - s.from.x) * t, s.from.y + (s.to.y - s.from.y) * t,
                     s.from.z + (s.to.z - s.from.z) * t};
@@ -164,8 +172,9 @@ public:
     /// The highest cell under the tool, over its tip.
     double woodOver(const Point& p, const Tool& tool) {
         double most = -1e9;
-        around(p, tool,
-               [&](double& h, double d) { most = std::max(most, h - p.z - tool.over(d)); });
+        around(p, tool, [&](double& h, double squared) {
+            most = h - p.z > most ? std::max(most, h - p.z - tool.over(std::sqrt(squared))) : most;
+        });
         return most;
     }
 
@@ -177,15 +186,18 @@ private:
              j < std::min(ny_, int((p.y + r) / cell_) + 1); ++j) {
             for (int i = std::max(0, int((p.x - r) / cell_));
                  i < std::min(nx_, int((p.x + r) / cell_) + 1); ++i) {
-                const double d = std::hypot(x(i) - p.x, y(j) - p.y);
-                if (d <= r) {
-                    f(at(i, j), d);
+                const double a = x(i) - p.x;
+                const double b = y(j) - p.y;
+                if (a * a + b * b <= r * r) {
+                    f(at(i, j), a * a + b * b);
                 }
             }
         }
     }
     void stamp(const Point& p, const Tool& tool) {
-        around(p, tool, [&](double& h, double d) { h = std::min(h, p.z + tool.over(d)); });
+        around(p, tool, [&](double& h, double squared) {
+            h = h > p.z ? std::min(h, p.z + tool.over(std::sqrt(squared))) : h;
+        });
     }
 
     double cell_;
@@ -255,6 +267,52 @@ inline Heights heightsOf(const std::vector<Triangle>& solid,
         }
     }
     return h;
+}
+
+/// A closed outline of points, asked along an upright line: the lowest and highest place it meets.
+inline std::array<double, 2> spanAt(const std::vector<std::array<double, 2>>& outline, double x) {
+    std::array<double, 2> span{1e9, -1e9};
+    for (std::size_t k = 0; k < outline.size(); ++k) {
+        const auto& a = outline[k];
+        const auto& b = outline[(k + 1) % outline.size()];
+        if ((a[0] <= x) == (b[0] <= x)) {
+            continue;
+        }
+        const double z = a[1] + (b[1] - a[1]) * (x - a[0]) / (b[0] - a[0]);
+        span = {std::min(span[0], z), std::max(span[1], z)};
+    }
+    return span;
+}
+
+/// Cells of wood a walk from the blank's rim comes to, over neighbours that are wood too.
+inline std::vector<char> heldByRim(const std::vector<char>& wood, int nx, int ny) {
+    std::vector<char> seen(wood.size(), 0);
+    std::vector<std::size_t> next;
+    const auto visit = [&](int i, int j) {
+        const std::size_t at = std::size_t(j) * std::size_t(nx) + std::size_t(i);
+        if (i >= 0 && j >= 0 && i < nx && j < ny && wood[at] && !seen[at]) {
+            seen[at] = 1;
+            next.push_back(at);
+        }
+    };
+    for (int i = 0; i < nx; ++i) {
+        visit(i, 0);
+        visit(i, ny - 1);
+    }
+    for (int j = 0; j < ny; ++j) {
+        visit(0, j);
+        visit(nx - 1, j);
+    }
+    while (!next.empty()) {
+        const int i = int(next.back() % std::size_t(nx));
+        const int j = int(next.back() / std::size_t(nx));
+        next.pop_back();
+        visit(i - 1, j);
+        visit(i + 1, j);
+        visit(i, j - 1);
+        visit(i, j + 1);
+    }
+    return seen;
 }
 
 } // namespace judge

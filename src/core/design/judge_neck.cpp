@@ -280,37 +280,6 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
     }
 }
 
-void judgeScarf(Findings& out, const Neck& neck, const NeckOutline& outline, const NeckBack& back) {
-    const std::optional<Scarf> s = scarfOf(neck, outline, back, scarfMargin);
-    if (!s) {
-        return;
-    }
-    say(out, Weight::note, "scarf-cuts",
-        fmt::format(
-            "Scarf joint from a plank {:.1f} mm thick and {:.0f} mm long. Cut one: saw it through "
-            "at "
-            "{:g} degrees, the mark {:.1f} mm from the heel's end on its face and {:.1f} mm on its "
-            "underside, a ramp {:.1f} mm long. Cut two: turn the short piece over, plane it to "
-            "{:.1f} "
-            "mm and glue it on the ramp, its sawn end flush with the face. The joint comes out "
-            "{:.1f} "
-            "mm from the nut under the board.",
-            s->plank, s->plankLength, neck.head.angle, s->neckPiece, s->neckPiece + s->run, s->ramp,
-            neck.head.thickness, s->atFace),
-        s->ramp, 0)
-        .atX = s->atFace;
-    if (s->shortBy > 0.1) {
-        say(out, Weight::caution, "scarf-short",
-            fmt::format(
-                "Behind the joint the back asks for {:.1f} mm more wood than the head's piece "
-                "has, {:.0f} mm from the nut: glue a block under it there, or let the head's "
-                "transition begin nearer the heel.",
-                s->shortBy, -s->shortAt),
-            s->shortBy, 0.1)
-            .atX = s->shortAt;
-    }
-}
-
 void judgePlate(Findings& out, const Neck& neck, const NeckOutline& outline) {
     const Headstock& h = neck.head;
     if (h.plate <= 0) {
@@ -469,7 +438,6 @@ Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& 
     judgeCurvature(out, outline, back);
     judgeRod(out, neck, board, outline, back);
     judgeTuners(out, neck, board, outline);
-    judgeScarf(out, neck, outline, back);
     judgePlate(out, neck, outline);
     judgeHeel(out, neck, outline);
     return out;

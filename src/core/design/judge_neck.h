@@ -2,7 +2,6 @@
 
 #include "design/neck_back.h"
 #include "design/neck_rod.h"
-#include "design/scarf.h"
 #include "design/tuner_places.h"
 
 namespace wren {
@@ -14,9 +13,6 @@ inline constexpr double rodWoodCaution = 3;
 /// Combinations of a neck's numbers that cannot be drawn at all. To be asked first; any finding is
 /// a firm stop.
 Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board);
-
-/// Waste at each end of the piece a scarfed neck is glued up from.
-inline constexpr double scarfMargin = 30;
 
 /// What is wrong, or wants care, on a neck that can be drawn.
 Findings judgeNeck(const Neck& neck, const Fretboard& board, const NeckOutline& outline,

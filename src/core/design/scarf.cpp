@@ -12,7 +12,7 @@ constexpr double kerf = 3; ///< of the saw, mm; common practice, no source
 } // namespace
 
 std::optional<Scarf> scarfOf(const Neck& neck, const NeckOutline& outline, const NeckBack& back,
-                             double margin) {
+                             std::optional<double> measured, double spare) {
     const Headstock& h = neck.head;
     if (h.kind != HeadKind::tilted || h.stock != HeadStock::scarf || h.angle <= 0) {
         return std::nullopt;
@@ -29,22 +29,26 @@ std::optional<Scarf> scarfOf(const Neck& neck, const NeckOutline& outline, const
     };
     // The joint's run depends on the plank, and the plank on what stands beyond the joint: where
     // the head's own depth takes over, its piece gives the wood.
-    s.plank = deepest(s.atFace);
+    s.least = deepest(s.atFace);
     for (int i = 0; i < 20; ++i) {
-        const double before = s.plank;
+        const double before = s.least;
+        s.plank = measured.value_or(s.least + spare);
         s.run = s.plank / std::tan(s.angle);
         s.atBack = s.atFace - s.run;
-        // Under the ramp the plank reaches down to the joint only.
+        // Over the ramp the head's piece gives what lies above its own underside.
         for (double x = s.atBack; x < s.atFace; x += 1) {
-            s.plank = std::max(s.plank, back.slice(x).spine());
+            const double deep = back.slice(x).spine();
+            if (deep > (s.atFace - x) * std::tan(s.angle) + 1e-6) {
+                s.least = std::max(s.least, deep);
+            }
         }
-        if (s.plank - before < 1e-9) {
+        if (s.least - before < 1e-9) {
             break;
         }
     }
     s.ramp = s.plank / std::sin(s.angle);
-    s.neckPiece = outline.end() + margin - s.atFace;
-    s.headPiece = (outline.headStart() - outline.tip()) / std::cos(s.angle) + margin;
+    s.neckPiece = outline.end() + scarfMargin - s.atFace;
+    s.headPiece = (outline.headStart() - outline.tip()) / std::cos(s.angle) + scarfMargin;
     s.plankLength = s.neckPiece + s.run + s.headPiece + kerf / std::sin(s.angle);
     for (double x = back.headFrom(); x < s.atBack; x += 1) {
         const double wood = (s.atFace - x) * std::tan(s.angle); // down to the head's own back

@@ -18,7 +18,8 @@ namespace wren {
 ///   on the plank's underside.
 struct Scarf {
     double angle = 0;       ///< radians
-    double plank = 0;       ///< thickness the plank needs, that of the deepest shaft or heel
+    double least = 0;       ///< thickness the plank needs, that of the deepest shaft or heel
+    double plank = 0;       ///< thickness it has
     double ramp = 0;        ///< length of the sawn face
     double run = 0;         ///< of the ramp along the plank
     double atFace = 0;      ///< X where the joint meets the glue plane
@@ -31,8 +32,12 @@ struct Scarf {
     double shortAt = 0; ///< X of that
 };
 
-/// Nothing for a head that is not scarfed. `margin` is left at both ends for pins and frame.
+/// Waste at each end of the piece a scarfed neck is glued up from, for pins and frame.
+inline constexpr double scarfMargin = 30;
+
+/// Nothing for a head that is not scarfed. The plank is `spare` thicker than it must be, or as
+/// thick as `measured`, which may be too little.
 std::optional<Scarf> scarfOf(const Neck& neck, const NeckOutline& outline, const NeckBack& back,
-                             double margin);
+                             std::optional<double> measured = {}, double spare = 0);
 
 } // namespace wren

@@ -19,15 +19,22 @@ double roundedUp(double value, double step) {
     return std::ceil(value / step - 1e-9) * step;
 }
 
-/// How deep the head's piece of a scarfed blank hangs at its very end.
-double hanging(const NeckPart& part, double end) {
-    const auto scarfed = scarfedBlank(part);
-    return scarfed ? -scarfed->at(end).under : 0;
+/// The scarf out of the plank measured, or one a little thicker than the neck asks for.
+std::optional<Scarf> scarfFrom(const NeckPart& part, const NeckBlank& blank) {
+    const std::optional<Scarf> s = part.scarf(blank.thickness, underPart);
+    return s && !blank.thickness ? part.scarf(roundedUp(s->plank, 0.1)) : s;
+}
+
+/// How deep the piece is from the glue plane down, `end` being its end beyond the head.
+double overAll(const NeckPart& part, const Scarf& scarf, double end) {
+    const ScarfedBlank b = scarfedBlank(part, scarf);
+    return std::max({b.plank, b.block, -b.at(end).under});
 }
 
 } // namespace
 
-Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold) {
+Blank neckBlank(const NeckPart& part, const std::optional<Scarf>& scarf, const NeckBlank& blank,
+                const TurnHold& hold) {
     const auto box = part.boundingBox();
     const double ends = hold.by == Register::pins
                             ? hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench
@@ -36,8 +43,9 @@ Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& ho
     b.length = blank.length.value_or(roundedUp(box[1].x - box[0].x + 2 * ends, 5));
     b.width = blank.width.value_or(roundedUp(box[1].y - box[0].y + 2 * (frame + trench), 1));
     const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
-    const double deep = std::max(part.deepest() + underPart, hanging(part, box[0].x - ahead));
-    b.thickness = blank.thickness.value_or(roundedUp(deep + part.blankTop(), 0.1));
+    b.thickness = scarf ? roundedUp(overAll(part, *scarf, box[0].x - ahead), 0.1)
+                        : blank.thickness.value_or(
+                              roundedUp(part.deepest() + underPart + part.blankTop(), 0.1));
     b.wood = blank.wood;
     return b;
 }
@@ -45,7 +53,8 @@ Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& ho
 NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
                    const Machine& machine) {
     NeckSetups s;
-    s.blank = neckBlank(part, wood, hold);
+    s.scarf = scarfFrom(part, wood);
+    s.blank = neckBlank(part, s.scarf, wood, hold);
     const Blank& b = s.blank;
     const auto box = part.boundingBox();
     const Vec2 middle{(box[0].x + box[1].x) / 2, (box[0].y + box[1].y) / 2};
@@ -54,7 +63,9 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& 
         setup.name = name;
         setup.blank = b;
         setup.zZero = zero;
-        setup.scarfed = scarfedBlank(part);
+        if (s.scarf) {
+            setup.scarfed = scarfedBlank(part, *s.scarf);
+        }
         setup.zeroOnMachine = {machine.crossing.x - b.length / 2, machine.crossing.y - b.width / 2};
     };
     common(s.face, "face up", hold.zFace);
@@ -100,9 +111,12 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
     tooSmall("long", "The neck", b.length, box[1].x - box[0].x);
     tooSmall("wide", "The neck with its headstock", b.width, box[1].y - box[0].y);
     const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
-    tooSmall("thick", "The neck", b.thickness,
-             std::max(part.deepest(), hanging(part, box[0].x - ahead)) + part.blankTop());
-    if (!out.empty()) {
+    if (setups.scarf) {
+        judgeScarf(out, part, *setups.scarf);
+    } else {
+        tooSmall("thick", "The neck", b.thickness, part.deepest() + part.blankTop());
+    }
+    if (hasStop(out)) {
         return out;
     }
     const double beside = (b.width - (box[1].y - box[0].y)) / 2;

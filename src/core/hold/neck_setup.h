@@ -13,7 +13,7 @@ namespace wren {
 struct NeckBlank {
     std::optional<double> length;
     std::optional<double> width;
-    std::optional<double> thickness;
+    std::optional<double> thickness; ///< of a scarfed one, its plank's
     std::string wood = "hard-maple";
     int strips = 1; ///< laminations side by side across the width
 
@@ -21,14 +21,16 @@ struct NeckBlank {
 };
 
 /// The blank as it will be cut: measured sizes where given, else the part with margins for pins,
-/// trench and frame.
-Blank neckBlank(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold);
+/// trench and frame; a scarfed one's thickness is over all, its head hanging. `scarf` is its own.
+Blank neckBlank(const NeckPart& part, const std::optional<Scarf>& scarf, const NeckBlank& blank,
+                const TurnHold& hold);
 
 /// Both ways the neck lies on the machine.
 struct NeckSetups {
     Blank blank;
-    Setup face; ///< face up, head to the left
-    Setup back; ///< turned over
+    std::optional<Scarf> scarf; ///< what the blank is glued up by
+    Setup face;                 ///< face up, head to the left
+    Setup back;                 ///< turned over
     std::vector<RegisterPin> pins;
     double pinSize = 6;
     std::vector<RegisterMark> marks;

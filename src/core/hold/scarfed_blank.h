@@ -1,10 +1,14 @@
 #pragma once
 
-#include "part/neck_part.h"
+#include "base/finding.h"
+#include "geom/vec.h"
 
-#include <optional>
+#include <vector>
 
 namespace wren {
+
+class NeckPart;
+struct Scarf;
 
 /// The wood of a blank over one X, instrument Z.
 struct WoodSpan {
@@ -24,9 +28,15 @@ struct ScarfedBlank {
     double blockFrom = 0; ///< it reaches from here to the plank
 
     WoodSpan at(double x) const;
+
+    /// Its outline seen from the side between two X, closed, X and Z.
+    std::vector<Vec2> side(double from, double to) const;
 };
 
-/// The blank of a scarfed neck; nothing for another.
-std::optional<ScarfedBlank> scarfedBlank(const NeckPart& part);
+/// What a neck glued up by those two cuts is cut from.
+ScarfedBlank scarfedBlank(const NeckPart& part, const Scarf& scarf);
+
+/// Its two cuts in words, a plank too thin for it, and what the head's piece is short of.
+void judgeScarf(Findings& out, const NeckPart& part, const Scarf& scarf);
 
 } // namespace wren

@@ -239,7 +239,7 @@ void holdKeys(KeyTable& t) {
     t.maybe(KeyKind::length, "neck_blank.width", "mm", "neck blank width; auto from the neck", 20,
             600, [](Project& p) -> Optional& { return p.neckBlank.width; });
     t.maybe(KeyKind::length, "neck_blank.thickness", "mm",
-            "neck blank thickness as measured; auto from the neck", 8, 120,
+            "neck blank thickness as measured, a scarf's plank; auto from the neck", 8, 120,
             [](Project& p) -> Optional& { return p.neckBlank.thickness; });
     woodKey(t, "neck_blank.wood", "wood of the neck",
             [](Project& p) -> std::string& { return p.neckBlank.wood; });

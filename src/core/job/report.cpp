@@ -78,12 +78,21 @@ json setupJson(const Setup& setup) {
     for (std::size_t i = 0; i < 16; i += 4) {
         rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
     }
-    return {{"part", setup.part},
-            {"name", setup.name},
-            {"blank_mm", {b.length, b.width, b.thickness}},
-            {"datum", setup.datum},
-            {"z_zero", zZeroName(setup.zZero)},
-            {"setup_from_instrument", rows}};
+    json out{{"part", setup.part},
+             {"name", setup.name},
+             {"blank_mm", {b.length, b.width, b.thickness}},
+             {"datum", setup.datum},
+             {"z_zero", zZeroName(setup.zZero)},
+             {"setup_from_instrument", rows}};
+    if (setup.scarfed) { // the block is not all wood: its outline seen from the side
+        const double a = setup.fromInstrument.toInstrument({0, 0, 0}).x;
+        const double z = setup.fromInstrument.toInstrument({b.length, 0, 0}).x;
+        out["wood_side_mm"] = json::array();
+        for (Vec2 p : setup.scarfed->side(std::min(a, z), std::max(a, z))) {
+            out["wood_side_mm"].push_back({tidy(p.x), tidy(p.y)});
+        }
+    }
+    return out;
 }
 
 json setupsJson(const Derived& d) {
@@ -132,7 +141,7 @@ json partsJson(const Derived& d) {
     }
     if (d.neck) {
         list.push_back(partJson("neck", d.neck->part.volume(), d.neck->part.boundingBox()));
-        if (const std::optional<Scarf> s = d.neck->part.scarf()) {
+        if (const std::optional<Scarf>& s = d.neck->setups.scarf) {
             list.back()["scarf_mm"] = {
                 {"plank_thickness", tidy(s->plank)},  {"plank_length", tidy(s->plankLength)},
                 {"ramp_length", tidy(s->ramp)},       {"mark_on_face", tidy(s->neckPiece)},

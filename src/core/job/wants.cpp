@@ -191,7 +191,12 @@ std::vector<WoodPiece> woodList(const Derived& derived) {
         add("fretboard", derived.project.blank, 1);
     }
     if (derived.neck) {
-        add("neck", derived.neck->setups.blank, derived.project.neckBlank.strips);
+        Blank b = derived.neck->setups.blank;
+        if (const auto& scarf = derived.neck->setups.scarf) { // both its pieces out of one plank
+            b.length = scarf->plankLength;
+            b.thickness = scarf->plank;
+        }
+        add("neck", b, derived.project.neckBlank.strips);
     }
     for (const PanelJob& job : derived.body ? derived.body->panels : std::vector<PanelJob>{}) {
         const Panel& panel = derived.body->panelOf(job);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "design/judge_neck.h"
+#include "design/scarf.h"
 #include "geom/contour.h"
 #include "part/board_part.h"
 
@@ -87,7 +88,10 @@ public:
     double face(double x) const { return headFaceZ(neck_, outline_.headStart(), x); }
     /// How far behind the head's start the hollow reaches; the face is plain beyond it.
     double hollowLength() const;
-    std::optional<Scarf> scarf() const { return scarfOf(neck_, outline_, back_, scarfMargin); }
+    /// Out of a plank so thick, or `spare` thicker than it must be; nothing for a head not scarfed.
+    std::optional<Scarf> scarf(std::optional<double> plank = {}, double spare = 0) const {
+        return scarfOf(neck_, outline_, back_, plank, spare);
+    }
     /// X where the face plate ends, its gap behind the nut or where the hollow has run out.
     double plateEnd() const;
     const std::vector<NeckPocket>& pockets() const { return pockets_; }
