@@ -233,11 +233,11 @@ void Ledger::leafNeckBlank() {
     size(field(tr("length"), QStringLiteral("neck_blank.length")), &Blank::length);
     size(field(tr("width"), QStringLiteral("neck_blank.width")), &Blank::width);
     recipes_.push_back(
-        {field(tr("thickness"), QStringLiteral("neck_blank.thickness")), [](const Derived& d) {
+        {field(tr("thickness"), QStringLiteral("neck_blank.thickness")), [this](const Derived& d) {
              const NeckSetups* s = d.neck ? &d.neck->setups : nullptr;
              return s ? mm(s->scarf ? s->scarf->plank : s->blank.thickness) : QString();
          }});
-    note([](const Derived& d) {
+    note([this](const Derived& d) {
         return d.neck && d.neck->setups.scarf ? tr("The thickness is the plank's: its head is "
                                                    "glued on by a scarf, %1 over all.")
                                                     .arg(mm(d.neck->setups.blank.thickness))

@@ -47,27 +47,39 @@ public:
 
     /// The dark places along a level line of the page, mm from its left edge: the middle of each
     /// run.
-    std::vector<double> darkAlong(int page, double fromTop, double dotsPerMm = 20) const {
+    std::vector<double> darkAlong(int page, double fromTop) const {
+        return dark(page, 0, fromTop, false);
+    }
+
+    /// The same down an upright line, mm from the top.
+    std::vector<double> darkDown(int page, double fromLeft) const {
+        return dark(page, fromLeft, 0, true);
+    }
+
+private:
+    std::vector<double> dark(int page, double fromLeft, double fromTop, bool down) const {
+        constexpr double dotsPerMm = 20;
         PopplerPage* p = poppler_document_get_page(document_, page);
         double w = 0;
         double h = 0;
         poppler_page_get_size(p, &w, &h);
         const double scale = dotsPerMm * mmPerPoint;
-        const int columns = static_cast<int>(w * scale);
-        cairo_surface_t* row = cairo_image_surface_create(CAIRO_FORMAT_RGB24, columns, 1);
+        const int dots = static_cast<int>((down ? h : w) * scale);
+        cairo_surface_t* row =
+            cairo_image_surface_create(CAIRO_FORMAT_RGB24, down ? 1 : dots, down ? dots : 1);
         cairo_t* c = cairo_create(row);
         cairo_set_source_rgb(c, 1, 1, 1);
         cairo_paint(c);
-        cairo_translate(c, 0, -fromTop * dotsPerMm);
+        cairo_translate(c, -fromLeft * dotsPerMm, -fromTop * dotsPerMm);
         cairo_scale(c, scale, scale);
         poppler_page_render(p, c);
         cairo_surface_flush(row);
-        const auto* pixels =
-            reinterpret_cast<const std::uint32_t*>(cairo_image_surface_get_data(row));
+        const unsigned char* pixels = cairo_image_surface_get_data(row);
+        const int step = down ? cairo_image_surface_get_stride(row) : 4;
         std::vector<double> middles;
         int from = -1;
-        for (int i = 0; i <= columns; ++i) {
-            const bool dark = i < columns && (pixels[i] & 0xFF) < 100;
+        for (int i = 0; i <= dots; ++i) {
+            const bool dark = i < dots && pixels[i * step] < 100;
             if (dark && from < 0) {
                 from = i;
             } else if (!dark && from >= 0) {
@@ -81,7 +93,6 @@ public:
         return middles;
     }
 
-private:
     PopplerDocument* document_ = nullptr;
 };
 
@@ -174,8 +185,35 @@ TEST_CASE("A setup sheet names zero, bits, programs, minutes and cautions", "[ou
     CHECK(words.find("Z zero: the bed") != std::string::npos);
     CHECK(words.find("Eye and ear protection") != std::string::npos);
     CHECK(words.find("500.00") != std::string::npos);
-    // Every figure of the drawing lies on the page.
+    // The scale length's half among its figures.
     CHECK(pdf.text(1).find("310.00") != std::string::npos);
+}
+
+TEST_CASE("A setup sheet's plan is drawn to one scale both ways", "[outside][paper]") {
+    const test::Folder folder;
+    REQUIRE(test::wren("make " + test::plainFile + " --out " + folder.str()).code == 0);
+    const Reading pdf((folder / "sheets/01-fretboard-face-up.pdf").string());
+    // Measured off the page, between the middle line and the board's edge: the blank's two ends
+    // first and last of its lines, the slots between.
+    const Project p = loadProject(test::plainFile);
+    const std::vector<double> level = pdf.darkAlong(0, 62);
+    REQUIRE(level.size() > 24);
+    double scale = 0;
+    for (double end : level) { // what stands beside the plan lies beyond its right end
+        const double tried = (end - level.front()) / p.blank.length;
+        int slots = 0;
+        for (int n = 1; n <= p.board.frets; ++n) {
+            slots += hasDistance(level, tried * (620 - 620 / std::pow(2.0, n / 12.0)));
+        }
+        scale = slots == p.board.frets ? tried : scale;
+    }
+    REQUIRE(scale > 0.2);
+    bool across = false;
+    for (double x : {0.1, 0.3, 0.62}) {
+        across = across || hasDistance(pdf.darkDown(0, level.front() + x * scale * p.blank.length),
+                                       scale * p.blank.width);
+    }
+    CHECK(across);
 }
 
 TEST_CASE("However long the day, every program stays on the sheet", "[outside][paper]") {
