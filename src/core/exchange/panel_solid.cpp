@@ -1,8 +1,9 @@
 #include "exchange/panel_solid.h"
 
-#include "exchange/lowered_top.h"
+#include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
+#include "geom/inset.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,6 +16,7 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
+#include <BRepCheck_Analyzer.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRepGProp.hxx>
@@ -146,6 +148,114 @@ void rimEdges(const TopoDS_Shape& wood, const Contour& outline, bool lower, See 
     }
 }
 
+/// What a chamfer takes along one piece of an outline that has the wood on its left: a wedge as
+/// long as the piece, or turned about an arc's middle and no further in than that.
+TopoDS_Shape chamferWedge(const ContourPiece& piece, double size, double level, double down) {
+    const bool arc = piece.kind != ContourPiece::Kind::line;
+    const bool convex = piece.kind == ContourPiece::Kind::arcCounter;
+    // Turned about the very middle the outline's own wall has, or the two would meet in a curve
+    // found by search.
+    const gp_Pnt middle = arc ? BRepAdaptor_Curve(edgeOf(piece)).Circle().Location() : gp_Pnt();
+    const Vec2 centre{middle.X(), middle.Y()};
+    const double radius = arc ? length(piece.from - centre) : 0;
+    const double out = arc && !convex ? std::min(beyond, 0.9 * radius) : beyond;
+    const double in = convex ? std::min(size + beyond, radius) : size + beyond;
+    const Vec2 way = arc ? unit(centre - piece.from) * (convex ? 1 : -1)
+                         : unit(Vec2{piece.from.y - piece.to.y, piece.to.x - piece.from.x});
+    const auto at = [&](double d, double fallen) {
+        const Vec2 p = piece.from + way * d;
+        return gp_Pnt(p.x, p.y, level + down * fallen);
+    };
+    BRepBuilderAPI_MakePolygon side(at(-out, size + out), at(in, size - in), at(in, -2 * beyond),
+                                    at(-out, -2 * beyond), true);
+    const TopoDS_Face face = BRepBuilderAPI_MakeFace(side.Wire()).Face();
+    if (!arc) {
+        const Vec2 along = piece.to - piece.from;
+        return BRepPrimAPI_MakePrism(face, gp_Vec(along.x, along.y, 0)).Shape();
+    }
+    const gp_Ax1 axis(gp_Pnt(centre.x, centre.y, level), gp_Dir(0, 0, convex ? 1 : -1));
+    return BRepPrimAPI_MakeRevol(face, axis, piece.length() / radius).Shape();
+}
+
+double volumeOf(const TopoDS_Shape& shape) {
+    GProp_GProps props;
+    BRepGProp::VolumeProperties(shape, props, 1e-6);
+    return props.Mass();
+}
+
+/// What a chamfer takes of the wood by the definition: the outline drawn in by every depth less.
+double chamferVolume(const Contour& outline, double size) {
+    const auto strip = [&](double d) {
+        double left = 0;
+        for (const Contour& ring : d > 0 ? inset({counterClockwise(outline)}, d)
+                                         : std::vector<Contour>{counterClockwise(outline)}) {
+            left += signedAreaOf(ring);
+        }
+        return left;
+    };
+    constexpr int steps = 8; // Simpson's rule
+    double sum = 0;
+    for (int i = 0; i <= steps; ++i) {
+        const double weight = i == 0 || i == steps ? 1 : i % 2 == 1 ? 4 : 2;
+        sum += weight * (strip(0) - strip(size * i / steps));
+    }
+    return sum * size / steps / 3;
+}
+
+/// A piece drawn out at both ends along its own way.
+ContourPiece drawnOut(ContourPiece piece, double by) {
+    if (piece.kind == ContourPiece::Kind::line) {
+        const Vec2 way = unit(piece.to - piece.from) * by;
+        piece.from = piece.from - way;
+        piece.to = piece.to + way;
+        return piece;
+    }
+    const double turn = by / length(piece.from - piece.centre) *
+                        (piece.kind == ContourPiece::Kind::arcCounter ? 1 : -1);
+    const auto turned = [&](Vec2 p, double angle) {
+        const Vec2 arm = p - piece.centre;
+        return piece.centre + Vec2{arm.x * std::cos(angle) - arm.y * std::sin(angle),
+                                   arm.x * std::sin(angle) + arm.y * std::cos(angle)};
+    };
+    piece.from = turned(piece.from, -turn);
+    piece.to = turned(piece.to, turn);
+    return piece;
+}
+
+/// A chamfer wider than the outline's corners are round, which the library makes no solid of: by
+/// the definition, what lies within any piece's wedge is gone. Wedges that only touch are hard on
+/// the library: where they cannot go together they go one by one, and one that takes nothing a
+/// little longer, which takes less than a thousandth more than its own.
+TopoDS_Shape chamferedPieceByPiece(const TopoDS_Shape& wood, const Panel& panel, bool back,
+                                   double size) {
+    const Contour pieces = joinedUp(counterClockwise(panel.outline));
+    const auto wedge = [&](const ContourPiece& piece) {
+        return chamferWedge(piece, size, back ? panel.bottom : panel.top, back ? 1 : -1);
+    };
+    TopTools_ListOfShape away;
+    for (const ContourPiece& piece : pieces) {
+        away.Append(wedge(piece));
+    }
+    const double left = volumeOf(wood) - chamferVolume(panel.outline, size);
+    TopoDS_Shape out = combined<BRepAlgoAPI_Cut>(wood, away, {});
+    if (!out.IsNull() && std::abs(volumeOf(out) - left) < 1e-6 * left) {
+        return out;
+    }
+    out = wood;
+    for (const ContourPiece& piece : pieces) {
+        const double before = volumeOf(out);
+        for (double longer : {0.0, 0.01, 0.05}) {
+            const TopoDS_Shape next = combined<BRepAlgoAPI_Cut>(
+                out, listOf(wedge(longer > 0 ? drawnOut(piece, longer) : piece)), {});
+            if (!next.IsNull() && volumeOf(next) < before - 1e-6) {
+                out = next;
+                break;
+            }
+        }
+    }
+    return out;
+}
+
 TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
                       const EdgeProfile& edge) {
     const double size = edge.size();
@@ -158,42 +268,59 @@ TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
     BRepFilletAPI_MakeChamfer chamfer(wood);
     rimEdges(wood, panel.outline, back, [&](const TopoDS_Edge& e) { chamfer.Add(size, e); });
     chamfer.Build();
-    return chamfer.Shape();
+    return chamfer.IsDone() && BRepCheck_Analyzer(chamfer.Shape()).IsValid()
+               ? chamfer.Shape()
+               : chamferedPieceByPiece(wood, panel, back, size);
 }
 
-/// The plain block with its faces brought to shape.
+/// Whether a face falls by more than its edge and slopes alone: what it is shifted by comes last,
+/// once everything else is cut, so that no spline surface is ever cut by another body.
+bool shiftedLast(const FaceFall& fall) {
+    return fall.edge().hasArch() || (fall.edge().hasEdge() && !fall.slopes().empty());
+}
+
+/// The plain block with its edges, and with slopes that meet none.
 TopoDS_Shape facesOf(const Panel& panel) {
     TopoDS_Shape wood = prismOf(panel.outline, panel.bottom, panel.top);
     for (bool back : {false, true}) {
         const FaceFall& fall = panel.fall(back);
-        if (fall.edge().hasArch()) {
-            continue; // comes last, with its edge
-        }
         TopTools_ListOfShape away;
         for (const SlopeLine& s : fall.slopes()) {
             away.Append(overSlopeOf(s, panel, back));
         }
-        if (!away.IsEmpty()) {
+        if (!away.IsEmpty() && !shiftedLast(fall)) {
             wood = combined<BRepAlgoAPI_Cut>(wood, away, {});
         }
     }
     for (bool back : {false, true}) {
         const EdgeProfile& edge = panel.fall(back).edge();
-        if (edge.hasEdge() && !edge.hasArch()) {
+        if (edge.hasEdge()) {
             wood = withEdge(wood, panel, back, edge);
         }
     }
     return wood;
 }
 
-/// The front brought down to its arch once everything else is cut, so that no spline surface is
-/// ever cut by another body; then its edge.
-TopoDS_Shape arched(const TopoDS_Shape& wood, const Panel& panel) {
-    const EdgeProfile& edge = panel.frontFall.edge();
-    const FaceFall arch(panel.outline, edge.archAlone(), panel.frontFall.slopes());
-    TopoDS_Shape out =
-        withLoweredTop(wood, panel.top, panel.box(), [&arch](Vec2 p) { return arch.drop(p); });
-    return edge.hasEdge() ? withEdge(out, panel, false, edge) : out;
+/// A face that is level but for its edge brought to what it falls besides. By the definition both
+/// are added up: an edge runs down a slope without changing its shape in plan.
+TopoDS_Shape shiftedFace(const TopoDS_Shape& wood, const Panel& panel, bool back) {
+    const FaceFall& fall = panel.fall(back);
+    const EdgeProfile edge = fall.edge().edgeAlone();
+    const EdgeDistance distance(panel.outline, std::max(edge.reach(), 0.1));
+    const double level = back ? panel.bottom : panel.top;
+    const double up = back ? 1 : -1;
+    const auto onFace = [&](Vec3 p) {
+        const double fallen = up * (p.z - level);
+        const double in = distance.at({p.x, p.y});
+        if (std::abs(fallen - edge.drop(in)) < 1e-3) {
+            return true;
+        }
+        // Where it stands upright the way in says more than the height.
+        return edge.hasEdge() && fallen > -1e-3 && fallen < edge.drop(0) + 1e-3 &&
+               std::abs(edge.inTo(std::clamp(fallen, 0.0, edge.drop(0))) - in) < 1e-3;
+    };
+    const FaceFall arch(panel.outline, fall.edge().archAlone(), fall.slopes());
+    return withShiftedFaces(wood, onFace, [&](Vec2 p) { return up * arch.drop(p); });
 }
 
 TopoDS_Shape holeBody(const PanelHole& h) {
@@ -235,8 +362,10 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
         ShapeUpgrade_UnifySameDomain unify(whole);
         unify.Build();
         whole = unify.Shape();
-        if (panel.frontFall.edge().hasArch()) {
-            whole = arched(whole, panel);
+        for (bool back : {false, true}) {
+            if (shiftedLast(panel.fall(back))) {
+                whole = shiftedFace(whole, panel, back);
+            }
         }
         return onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {

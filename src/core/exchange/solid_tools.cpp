@@ -10,27 +10,16 @@
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Tool.hxx>
-#include <GC_MakeArcOfCircle.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <gp_Ax2.hxx>
+#include <gp_Circ.hxx>
 #include <TopoDS_Face.hxx>
 
 namespace wren {
 namespace {
-
-TopoDS_Edge edgeOf(const ContourPiece& p) {
-    const gp_Pnt a(p.from.x, p.from.y, 0);
-    const gp_Pnt b(p.to.x, p.to.y, 0);
-    if (p.kind == ContourPiece::Kind::line) {
-        return BRepBuilderAPI_MakeEdge(a, b).Edge();
-    }
-    const Vec2 m = p.at(p.length() / 2);
-    return BRepBuilderAPI_MakeEdge(
-               Handle(Geom_Curve)(GC_MakeArcOfCircle(a, gp_Pnt(m.x, m.y, 0), b).Value()))
-        .Edge();
-}
 
 /// Joins the faces' own triangulations: corners on shared edges are the same points.
 class Joiner {
@@ -79,8 +68,26 @@ private:
 
 } // namespace
 
-TopoDS_Wire wireOf(const Contour& contour) {
-    // Ends meet within 0.00001 mm; the library wants them the same.
+TopoDS_Edge edgeOf(const ContourPiece& p) {
+    const gp_Pnt a(p.from.x, p.from.y, 0);
+    const gp_Pnt b(p.to.x, p.to.y, 0);
+    if (p.kind == ContourPiece::Kind::line) {
+        return BRepBuilderAPI_MakeEdge(a, b).Edge();
+    }
+    // Upright to the last digit, or walls made of it meet others where a search finds them; its
+    // middle is moved to where both ends are as far from it.
+    const Vec2 half = (p.to - p.from) * 0.5;
+    const Vec2 across = unit(Vec2{-half.y, half.x});
+    const Vec2 bow = p.centre - p.from - half;
+    const double radius = length(p.from - p.centre);
+    const double away = std::sqrt(std::max(0.0, radius * radius - dot(half, half)));
+    const Vec2 centre = p.from + half + across * (dot(bow, across) < 0 ? -away : away);
+    const bool counter = p.kind == ContourPiece::Kind::arcCounter;
+    const gp_Ax2 place(gp_Pnt(centre.x, centre.y, 0), gp_Dir(0, 0, counter ? 1 : -1));
+    return BRepBuilderAPI_MakeEdge(gp_Circ(place, radius), a, b).Edge();
+}
+
+Contour joinedUp(const Contour& contour) {
     constexpr double nothing = 1e-5;
     Contour joined;
     for (const ContourPiece& piece : contour) {
@@ -91,8 +98,12 @@ TopoDS_Wire wireOf(const Contour& contour) {
     for (std::size_t i = 0; i < joined.size(); ++i) {
         joined[i].to = joined[(i + 1) % joined.size()].from;
     }
+    return joined;
+}
+
+TopoDS_Wire wireOf(const Contour& contour) {
     BRepBuilderAPI_MakeWire wire;
-    for (const ContourPiece& piece : joined) {
+    for (const ContourPiece& piece : joinedUp(contour)) {
         wire.Add(edgeOf(piece));
     }
     return wire.Wire();

@@ -13,6 +13,7 @@
 #include <Message_ProgressRange.hxx>
 #include <Message_ProgressScope.hxx>
 #include <TopTools_ListOfShape.hxx>
+#include <TopoDS_Edge.hxx>
 #include <TopoDS_Shape.hxx>
 #include <TopoDS_Solid.hxx>
 #include <TopoDS_Wire.hxx>
@@ -21,7 +22,11 @@ namespace wren {
 
 // What the parts' solids are built with. Only for files that build them: this header is heavy.
 
-TopoDS_Wire wireOf(const Contour& contour); ///< on Z = 0
+/// Ends of a closed contour meet within 0.00001 mm; the library wants them the same.
+Contour joinedUp(const Contour& contour);
+
+TopoDS_Edge edgeOf(const ContourPiece& piece); ///< on Z = 0
+TopoDS_Wire wireOf(const Contour& contour);    ///< the same, closed
 
 /// The upright body over a closed contour between two heights.
 TopoDS_Shape prismOf(const Contour& contour, double from, double to);

@@ -50,14 +50,6 @@ Models fromSolid(const Definition& wood, const std::string& part, const std::str
     return models;
 }
 
-/// The library rolls an edge along a slope; the machine lets it fall straight down.
-bool edgeMeetsSlope(const Panel& panel) {
-    const auto meets = [](const FaceFall& fall) {
-        return fall.edge().hasEdge() && !fall.slopes().empty();
-    };
-    return meets(panel.frontFall) || meets(panel.backFall);
-}
-
 } // namespace
 
 Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch) {
@@ -77,12 +69,7 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
         return fromSolid(wood, panel.name, title, solid);
     }
     Models models;
-    if (kind != ModelKind::stl && edgeMeetsSlope(panel)) {
-        models.missing.push_back(fmt::format(
-            "No STEP solid of the {} is written: where a rounded or chamfered edge runs down a "
-            "contour it would come out up to a millimetre off; the STL is right.",
-            panel.name));
-    } else if (kind != ModelKind::stl) {
+    if (kind != ModelKind::stl) {
         models = fromSolid(wood, panel.name, title, solid);
     }
     if (kind != ModelKind::step) { // carved faces as triangles come straight from the definition

@@ -16,6 +16,7 @@ public:
     /// The same over an arch: its height falls to nothing over `width`, level at both ends.
     EdgeProfile withArch(double height, double width) const;
 
+    EdgeProfile edgeAlone() const { return rounded_ ? round(size_) : chamfer(size_); }
     EdgeProfile archAlone() const { return EdgeProfile().withArch(arch_, width_); }
 
     bool level() const { return size_ <= 0 && arch_ <= 0; }

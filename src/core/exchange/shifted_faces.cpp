@@ -1,0 +1,353 @@
+#include "exchange/shifted_faces.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include <BRepAdaptor_Curve.hxx>
+#include <BRepLib.hxx>
+#include <BRepTools.hxx>
+#include <BRepTools_Modification.hxx>
+#include <BRepTools_Modifier.hxx>
+#include <BRep_Tool.hxx>
+#include <BSplSLib.hxx>
+#include <ElSLib.hxx>
+#include <Geom2dAPI_Interpolate.hxx>
+#include <Geom2d_BSplineCurve.hxx>
+#include <GeomAPI_Interpolate.hxx>
+#include <GeomAdaptor_Surface.hxx>
+#include <Geom_BSplineCurve.hxx>
+#include <Geom_BSplineSurface.hxx>
+#include <Geom_CylindricalSurface.hxx>
+#include <Geom_Plane.hxx>
+#include <NCollection_DataMap.hxx>
+#include <Standard_Failure.hxx>
+#include <TColStd_Array1OfInteger.hxx>
+#include <TColStd_Array1OfReal.hxx>
+#include <TColStd_HArray1OfReal.hxx>
+#include <TColgp_Array2OfPnt.hxx>
+#include <TColgp_HArray1OfPnt.hxx>
+#include <TColgp_HArray1OfPnt2d.hxx>
+#include <TopExp.hxx>
+#include <TopExp_Explorer.hxx>
+#include <TopTools_IndexedMapOfShape.hxx>
+#include <TopTools_ShapeMapHasher.hxx>
+#include <TopoDS.hxx>
+#include <TopoDS_Edge.hxx>
+#include <TopoDS_Face.hxx>
+#include <TopoDS_Vertex.hxx>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
+
+namespace wren {
+namespace {
+
+constexpr int leastSteps = 12;      ///< between the places a surface goes through, across it
+constexpr double alongEdge = 0.5;   ///< mm between those an edge's curve goes through
+constexpr double closeness = 0.004; ///< mm
+
+using Shift = std::function<double(Vec2)>;
+
+gp_Pnt shifted(const gp_Pnt& p, const Shift& shift) {
+    return {p.X(), p.Y(), p.Z() + shift({p.X(), p.Y()})};
+}
+
+double lengthOf(const std::function<gp_Pnt(double)>& at) {
+    double length = 0;
+    for (int i = 0; i < 8; ++i) {
+        length += at(i / 8.0).Distance(at((i + 1) / 8.0));
+    }
+    return length;
+}
+
+/// Places evenly between two parameters, and the cubic's knots through them: an end's first and
+/// last two spans are one.
+struct Parameters {
+    TColStd_Array1OfReal at, flat, knots;
+    TColStd_Array1OfInteger times;
+
+    Parameters(double from, double to, int steps)
+        : at(1, steps + 1), flat(1, steps + 5), knots(1, steps - 1), times(1, steps - 1) {
+        for (int i = 0; i <= steps; ++i) {
+            at.SetValue(i + 1, from + (to - from) * i / steps);
+        }
+        times.Init(1);
+        times.SetValue(1, 4);
+        times.SetValue(steps - 1, 4);
+        int next = 1;
+        for (int k = 1; k < steps; ++k) {
+            const double knot = k == 1 ? from : k == steps - 1 ? to : at.Value(k + 1);
+            knots.SetValue(k, knot);
+            for (int n = 0; n < times.Value(k); ++n) {
+                flat.SetValue(next++, knot);
+            }
+        }
+    }
+};
+
+/// A part of a surface that is shifted, with the parameters it had: the curves of its edges on it
+/// stay as they are.
+class Sheet {
+public:
+    Sheet(const TopoDS_Face& face, const Shift& shift)
+        : old_(BRep_Tool::Surface(face)), shift_(shift) {
+        BRepTools::UVBounds(face, low_[0], high_[0], low_[1], high_[1]);
+    }
+
+    /// As coarse as comes close enough.
+    Handle(Geom_BSplineSurface) surface() const {
+        Handle(Geom_BSplineSurface) out;
+        for (double step : {8.0, 4.0, 2.0}) {
+            out = through(step);
+            if (farthest(*out, step) < closeness) {
+                break;
+            }
+        }
+        return out;
+    }
+
+private:
+    gp_Pnt at(double u, double v) const { return shifted(old_->Value(u, v), shift_); }
+    double share(int way, double t) const { return low_[way] + (high_[way] - low_[way]) * t; }
+
+    int steps(int way, double step) const {
+        const double length = lengthOf([&](double t) {
+            return way == 0 ? old_->Value(share(0, t), share(1, 0.5))
+                            : old_->Value(share(0, 0.5), share(1, t));
+        });
+        return std::max(leastSteps, static_cast<int>(std::ceil(length / step)));
+    }
+
+    Handle(Geom_BSplineSurface) through(double step) const {
+        const Parameters u(low_[0], high_[0], steps(0, step));
+        const Parameters v(low_[1], high_[1], steps(1, step));
+        TColgp_Array2OfPnt poles(1, u.at.Length(), 1, v.at.Length());
+        tbb::parallel_for(1, u.at.Length() + 1, [&](int i) {
+            for (int j = 1; j <= v.at.Length(); ++j) {
+                poles.SetValue(i, j, at(u.at.Value(i), v.at.Value(j)));
+            }
+        });
+        int problem = 0;
+        BSplSLib::Interpolate(3, 3, u.flat, v.flat, u.at, v.at, poles, problem);
+        if (problem != 0) {
+            throw Standard_Failure("no spline goes through a shifted face");
+        }
+        return new Geom_BSplineSurface(poles, u.knots, v.knots, u.times, v.times, 3, 3);
+    }
+
+    /// From what it goes through, midway between.
+    double farthest(const Geom_BSplineSurface& sheet, double step) const {
+        const int nu = steps(0, step);
+        const int nv = steps(1, step);
+        return tbb::parallel_reduce(
+            tbb::blocked_range<int>(0, nu), 0.0,
+            [&](const tbb::blocked_range<int>& range, double far) {
+                for (int i = range.begin(); i < range.end(); ++i) {
+                    for (int j = 0; j < nv; ++j) {
+                        const double u = share(0, (i + 0.5) / nu);
+                        const double v = share(1, (j + 0.5) / nv);
+                        far = std::max(far, sheet.Value(u, v).Distance(at(u, v)));
+                    }
+                }
+                return far;
+            },
+            [](double a, double b) { return std::max(a, b); });
+    }
+
+    Handle(Geom_Surface) old_;
+    const Shift& shift_;
+    std::array<double, 2> low_{}, high_{};
+};
+
+/// Puts the faces that belong, their edges and corners where they are shifted to.
+class Shifting : public BRepTools_Modification {
+public:
+    Shifting(const TopoDS_Shape& solid, const std::function<bool(Vec3)>& belongs,
+             const Shift& shift)
+        : shift_(shift) {
+        for (TopExp_Explorer face(solid, TopAbs_FACE); face.More(); face.Next()) {
+            const TopoDS_Face& f = TopoDS::Face(face.Current());
+            if (!allBelong(f, belongs)) {
+                continue;
+            }
+            surfaces_.Bind(f, Sheet(f, shift).surface());
+            TopExp::MapShapes(f, TopAbs_EDGE, edges_);
+            TopExp::MapShapes(f, TopAbs_VERTEX, corners_);
+        }
+        if (surfaces_.IsEmpty()) {
+            throw Standard_Failure("no face is there to be shifted");
+        }
+    }
+
+    Standard_Boolean NewSurface(const TopoDS_Face& face, Handle(Geom_Surface) & surface,
+                                TopLoc_Location& place, Standard_Real& tolerance,
+                                Standard_Boolean& turnsWires,
+                                Standard_Boolean& turnsFace) override {
+        if (!surfaces_.IsBound(face)) {
+            return false;
+        }
+        surface = surfaces_.Find(face);
+        place = TopLoc_Location();
+        tolerance = closeness;
+        turnsFace = false;
+        turnsWires = false;
+        return true;
+    }
+
+    Standard_Boolean NewCurve(const TopoDS_Edge& edge, Handle(Geom_Curve) & curve,
+                              TopLoc_Location& place, Standard_Real& tolerance) override {
+        if (!edges_.Contains(edge) || BRep_Tool::Degenerated(edge)) {
+            return false;
+        }
+        const Samples s = samplesOf(edge);
+        Handle(TColgp_HArray1OfPnt) points = new TColgp_HArray1OfPnt(1, s.count());
+        for (int i = 1; i <= s.count(); ++i) {
+            points->SetValue(i, s.places[std::size_t(i - 1)]);
+        }
+        GeomAPI_Interpolate through(points, s.parameters, false, 1e-9);
+        through.Perform();
+        curve = through.Curve();
+        place = TopLoc_Location();
+        tolerance = closeness;
+        return true;
+    }
+
+    Standard_Boolean NewPoint(const TopoDS_Vertex& vertex, gp_Pnt& point,
+                              Standard_Real& tolerance) override {
+        if (!corners_.Contains(vertex)) {
+            return false;
+        }
+        point = shifted(BRep_Tool::Pnt(vertex), shift_);
+        tolerance = closeness;
+        return true;
+    }
+
+    Standard_Boolean NewCurve2d(const TopoDS_Edge& edge, const TopoDS_Face& face,
+                                const TopoDS_Edge&, const TopoDS_Face&,
+                                Handle(Geom2d_Curve) & curve, Standard_Real& tolerance) override {
+        if (!edges_.Contains(edge)) {
+            return false;
+        }
+        tolerance = closeness;
+        double first = 0;
+        double last = 0;
+        const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, first, last);
+        if (surfaces_.IsBound(face)) {
+            curve = old;
+            return true;
+        }
+        const Samples s = samplesOf(edge);
+        Handle(TColgp_HArray1OfPnt2d) points = new TColgp_HArray1OfPnt2d(1, s.count());
+        const GeomAdaptor_Surface wall(BRep_Tool::Surface(face));
+        double before = old.IsNull() ? 0 : old->Value(first).X();
+        for (int i = 1; i <= s.count(); ++i) {
+            const gp_Pnt2d on = onWall(wall, s.places[std::size_t(i - 1)], before);
+            points->SetValue(i, on);
+            before = on.X();
+        }
+        Geom2dAPI_Interpolate through(points, s.parameters, false, 1e-9);
+        through.Perform();
+        curve = through.Curve();
+        return true;
+    }
+
+    Standard_Boolean NewParameter(const TopoDS_Vertex& vertex, const TopoDS_Edge& edge,
+                                  Standard_Real& parameter, Standard_Real& tolerance) override {
+        if (!corners_.Contains(vertex) || edges_.Contains(edge)) {
+            return false;
+        }
+        const BRepAdaptor_Curve line(edge);
+        const gp_Vec way = line.DN(line.FirstParameter(), 1);
+        if (line.GetType() != GeomAbs_Line || std::abs(way.Z()) < 0.999999 * way.Magnitude()) {
+            throw Standard_Failure("a face to be shifted ends at more than upright walls");
+        }
+        const gp_Pnt p = BRep_Tool::Pnt(vertex);
+        parameter = BRep_Tool::Parameter(vertex, edge) + shift_({p.X(), p.Y()}) / way.Z();
+        tolerance = closeness;
+        return true;
+    }
+
+    GeomAbs_Shape Continuity(const TopoDS_Edge& edge, const TopoDS_Face& one,
+                             const TopoDS_Face& other, const TopoDS_Edge&, const TopoDS_Face&,
+                             const TopoDS_Face&) override {
+        return BRep_Tool::Continuity(edge, one, other);
+    }
+
+private:
+    struct Samples {
+        Handle(TColStd_HArray1OfReal) parameters;
+        std::vector<gp_Pnt> places;
+        int count() const { return static_cast<int>(places.size()); }
+    };
+
+    static bool allBelong(const TopoDS_Face& face, const std::function<bool(Vec3)>& belongs) {
+        for (TopExp_Explorer edge(face, TopAbs_EDGE); edge.More(); edge.Next()) {
+            const BRepAdaptor_Curve c(TopoDS::Edge(edge.Current()));
+            for (double share : {0.0, 0.37, 0.71, 1.0}) {
+                const double a = c.FirstParameter();
+                const gp_Pnt p = c.Value(a + share * (c.LastParameter() - a));
+                if (!belongs({p.X(), p.Y(), p.Z()})) {
+                    return false;
+                }
+            }
+        }
+        return true;
+    }
+
+    Samples samplesOf(const TopoDS_Edge& edge) const {
+        const BRepAdaptor_Curve c(edge);
+        const double a = c.FirstParameter();
+        const double b = c.LastParameter();
+        const double length = lengthOf([&](double t) { return c.Value(a + (b - a) * t); });
+        const int n = std::max(8, static_cast<int>(std::ceil(length / alongEdge)));
+        Samples s{new TColStd_HArray1OfReal(1, n + 1), {}};
+        for (int i = 0; i <= n; ++i) {
+            const double t = a + (b - a) * i / n;
+            s.parameters->SetValue(i + 1, t);
+            s.places.push_back(shifted(c.Value(t), shift_));
+        }
+        return s;
+    }
+
+    static gp_Pnt2d onWall(const GeomAdaptor_Surface& wall, const gp_Pnt& p, double before) {
+        double u = 0;
+        double v = 0;
+        const bool upright = wall.GetType() == GeomAbs_Plane
+                                 ? std::abs(wall.Plane().Axis().Direction().Z()) < 1e-6
+                                 : wall.GetType() == GeomAbs_Cylinder &&
+                                       std::abs(wall.Cylinder().Axis().Direction().Z()) > 1 - 1e-9;
+        if (!upright) {
+            throw Standard_Failure("a face to be shifted ends at more than upright walls");
+        }
+        if (wall.GetType() == GeomAbs_Plane) {
+            ElSLib::Parameters(wall.Plane(), p, u, v);
+        } else {
+            ElSLib::Parameters(wall.Cylinder(), p, u, v);
+            constexpr double turn = 2 * M_PI;
+            u += turn * std::round((before - u) / turn);
+        }
+        return {u, v};
+    }
+
+    Shift shift_;
+    NCollection_DataMap<TopoDS_Shape, Handle(Geom_BSplineSurface), TopTools_ShapeMapHasher>
+        surfaces_;
+    TopTools_IndexedMapOfShape edges_, corners_;
+};
+
+} // namespace
+
+TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const std::function<bool(Vec3)>& belongs,
+                              const std::function<double(Vec2)>& shift) {
+    BRepTools_Modifier modifier(solid, new Shifting(solid, belongs, shift));
+    if (!modifier.IsDone()) {
+        throw Standard_Failure("the faces cannot be shifted");
+    }
+    TopoDS_Shape out = modifier.ModifiedShape(solid);
+    BRepLib::SameParameter(out, 1e-5, true);
+    BRepLib::UpdateTolerances(out);
+    return out;
+}
+
+} // namespace wren
