@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include <fmt/format.h>
 
@@ -75,14 +76,37 @@ struct LoadPlace {
     double ofOwn = 0;     ///< per mm of way, times what is granted to the moves
 };
 
+/// A bin of a way: how long it is, and what is taken in it.
+struct LoadBin {
+    double way, volume, footprint, ofOwn;
+
+    double perMm() const { return way > 0 ? volume / way : 0; }
+};
+
+/// Beside a bit a few cells wide one cell of a wall may come away at once, as tall as the slot is
+/// deep: the heaviest bin of a window counts no more than the next. By how much that one exceeds.
+LoadBin spikeOf(const std::vector<LoadBin>& window, std::size_t first) {
+    const LoadBin* most = nullptr;
+    const LoadBin* next = nullptr;
+    for (std::size_t i = first; i < window.size(); ++i) {
+        if (!most || window[i].perMm() > most->perMm()) {
+            next = std::exchange(most, &window[i]);
+        } else if (!next || window[i].perMm() > next->perMm()) {
+            next = &window[i];
+        }
+    }
+    if (!next || most->volume <= 0) {
+        return {};
+    }
+    const double over = 1 - next->perMm() / most->perMm();
+    return {0, most->volume * over, 0, most->ofOwn * over};
+}
+
 /// Calls f(place) bin by bin along the cutting ways of a path; straight plunges are no ways.
 template <typename F>
 void overWindows(const Path& path, const LoadTrace& trace, const Bit& bit, const OwnPass& own,
                  F f) {
-    struct Part {
-        double way, volume, footprint, ofOwn;
-    };
-    std::vector<Part> window;
+    std::vector<LoadBin> window;
     for (std::size_t i = 0; i < path.size(); ++i) {
         const Move& m = path[i];
         if (!m.cuts() || goesStraightDown(m)) {
@@ -99,11 +123,16 @@ void overWindows(const Path& path, const LoadTrace& trace, const Bit& bit, const
             place.fraction = (double(k) + 1) / double(n);
             std::size_t first = window.size();
             while (first > 0 && place.way < loadWindow(bit)) {
-                const Part& part = window[--first];
+                const LoadBin& part = window[--first];
                 place.way += part.way;
                 place.volume += part.volume;
                 place.footprint += part.footprint;
                 place.ofOwn += part.ofOwn;
+            }
+            if (fewCellsWide(bit)) {
+                const LoadBin spike = spikeOf(window, first);
+                place.volume -= spike.volume;
+                place.ofOwn -= spike.ofOwn;
             }
             window.erase(window.begin(), window.begin() + static_cast<std::ptrdiff_t>(first));
             place.way = std::max(place.way, loadWindow(bit));
