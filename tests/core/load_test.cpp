@@ -58,6 +58,45 @@ TEST_CASE("A slot takes its depth times the bit's width, whichever way it runs",
     }
 }
 
+TEST_CASE("A slotting bit's load is its own pass at any slant, and half as much again is seen",
+          "[load]") {
+    const Bit bit = *findBit(starterDrawer(), "slot-0.58");
+    const OwnPass own = ownPass(bit, woodById("hard-maple"), Machine());
+    // Down to 3 mm in its own passes, each way a hair beside the one before, as a fan's slot is
+    // posted in four decimals of an inch: cells of the walls come away as tall as the slot.
+    const auto slotAt = [&](double slant, double last) {
+        Path path;
+        const Vec2 way = unit(Vec2{std::sin(slant), std::cos(slant)});
+        const auto at = [&](double along, double z, double off) {
+            return Vec3{50 + way.x * along + way.y * off, 5 + way.y * along - way.x * off, z};
+        };
+        double z = 20;
+        bool out = true;
+        int pass = 0;
+        Vec3 here = at(0, 26, 0);
+        while (z > 17) {
+            z -= z - own.depth < 17 ? last : own.depth;
+            const double off = 0.004 * (++pass % 3);
+            const Vec3 down = at(out ? 0 : 45, z, off);
+            const Vec3 to = at(out ? 45 : 0, z, off);
+            path.push_back(straight(here, down, 60));
+            path.push_back(straight(down, to, 300));
+            here = to;
+            out = !out;
+        }
+        Blank b;
+        b.length = 100;
+        b.width = 60;
+        b.thickness = 20;
+        return loadIn(Stock(b, 0, 0.2), programOf(bit, path)).peak.ofAllowed;
+    };
+    for (double slant = 0; slant < 0.4; slant += 0.05) {
+        INFO(slant);
+        CHECK(slotAt(slant, own.depth) < 1);
+        CHECK(slotAt(slant, 1.5 * own.depth) > 1);
+    }
+}
+
 TEST_CASE("An arc's load is that of its own way", "[load]") {
     Move m = straight({60, 30, 17}, {40, 30, 17}, 1000);
     m.motion = Motion::arcCounter;

@@ -136,9 +136,11 @@ void overWindows(const Path& path, const LoadTrace& trace, const Bit& bit, const
             }
             window.erase(window.begin(), window.begin() + static_cast<std::ptrdiff_t>(first));
             place.way = std::max(place.way, loadWindow(bit));
-            // A bit a few cells wide is counted wider than it is; it takes no more than its width.
+            // A bit a few cells wide is counted a cell wider or narrower than it cuts, and takes no
+            // more than its width.
             const double wide = place.footprint / place.way;
-            const double share = fewCellsWide(bit) && wide > bit.diameter ? bit.diameter / wide : 1;
+            const bool whole = fewCellsWide(bit) && wide > bit.diameter - trace.cell();
+            const double share = whole ? bit.diameter / wide : 1;
             place.volume *= share;
             place.ofOwn *= share / place.way;
             f(place);

@@ -3,6 +3,7 @@
 #include "cut/move.h"
 
 #include <atomic>
+#include <cmath>
 #include <cstdint>
 #include <vector>
 
@@ -19,6 +20,7 @@ public:
         double volume = 0;    ///< mm3
         double footprint = 0; ///< of the cells that lost wood, mm2
     };
+    double cell() const { return std::sqrt(cellArea_); }
     std::size_t binsOf(std::size_t move) const { return first_[move + 1] - first_[move]; }
     Taken bin(std::size_t move, std::size_t k) const;
     Taken whole(std::size_t move) const;
