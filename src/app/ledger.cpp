@@ -6,6 +6,7 @@
 #include "theme.h"
 #include "value_field.h"
 
+#include <QApplication>
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -24,6 +25,10 @@ QStringList bitNames(const Project& project) {
     return names;
 }
 
+constexpr int leastHeight = 214;
+constexpr int aroundLeaf = 34;       ///< the leaves' names, margins
+constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, tape, findings
+
 } // namespace
 
 const Cut* cutOf(const Derived& d, const QString& what) {
@@ -37,9 +42,18 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 6, 14, 4);
     column->setSpacing(2);
-    page_ = new QWidget(this);
-    columns_ = new QHBoxLayout(page_);
-    column->addWidget(page_, 1);
+    // A leaf wider or taller than there is room for is pushed; a field that takes the focus shows.
+    sideways_ = new QScrollArea(this);
+    sideways_->setObjectName(QStringLiteral("leaf"));
+    sideways_->setFrameShape(QFrame::NoFrame);
+    sideways_->setWidgetResizable(true);
+    sideways_->setFocusPolicy(Qt::NoFocus);
+    connect(qApp, &QApplication::focusChanged, this, [this](QWidget*, QWidget* now) {
+        if (now && sideways_->widget() && sideways_->widget()->isAncestorOf(now)) {
+            sideways_->ensureWidgetVisible(now, 8, 8); // whole, not its caret alone
+        }
+    });
+    column->addWidget(sideways_, 1);
     auto* foot = new QHBoxLayout;
     foot->setSpacing(4);
     names_ = new QHBoxLayout;
@@ -50,7 +64,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     foot_->setMinimumSize(1, 20);
     foot->addWidget(foot_, 1);
     column->addLayout(foot);
-    setFixedHeight(214);
+    setFixedHeight(leastHeight);
     // A leaf of thirty fields takes some 20 ms to build: in a turn of its own, once for all
     // reasons.
     rebuilding_.setSingleShot(true);
@@ -159,7 +173,7 @@ void Ledger::rebuild() {
     recipes_.clear();
     school_ = nullptr;
     bits_ = bitNames(sheet_.document().project());
-    auto* fresh = new QWidget(this);
+    auto* fresh = new QWidget;
     columns_ = new QHBoxLayout(fresh);
     columns_->setContentsMargins(0, 0, 0, 0);
     columns_->setSpacing(18);
@@ -167,13 +181,34 @@ void Ledger::rebuild() {
     const auto open = std::min(static_cast<std::size_t>(sheet_.leaf()), all.size() - 1);
     fieldWidth_ = 112;
     (this->*all[open].build)();
-    delete layout()->replaceWidget(page_, fresh);
-    page_->hide();
-    page_->deleteLater();
-    page_ = fresh;
+    if (QWidget* before = sideways_->takeWidget()) {
+        before->hide();
+        before->deleteLater();
+    }
+    sideways_->setWidget(fresh);
+    fresh->installEventFilter(this);
     nameLeaves();
     explained_.clear();
+    takeRoom();
     refreshDerived();
+}
+
+void Ledger::takeRoom() {
+    if (!sideways_->widget()) {
+        return;
+    }
+    const QSize leaf = sideways_->widget()->minimumSizeHint();
+    const bool pushed = leaf.width() > width() - 28;
+    const int wanted = leaf.height() + aroundLeaf + (pushed ? 8 : 0);
+    const int most = std::max(leastHeight, window()->height() - leastOverLedger);
+    setFixedHeight(std::clamp(wanted, leastHeight, most));
+}
+
+bool Ledger::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::LayoutRequest && watched == sideways_->widget()) {
+        takeRoom(); // something told on the leaf has become longer
+    }
+    return QWidget::eventFilter(watched, event);
 }
 
 void Ledger::nameLeaves() {

@@ -12,6 +12,7 @@ class QHBoxLayout;
 class QLabel;
 class QGridLayout;
 class QPushButton;
+class QScrollArea;
 
 namespace wren::app {
 
@@ -26,6 +27,8 @@ public:
     explicit Ledger(Sheet& sheet, QWidget* parent = nullptr);
 
     void turnLeaf(int direction);
+    /// As tall as the leaf asks, as long as the drawing over it keeps its least.
+    void takeRoom();
     QStringList leafNames() const;
 
 Q_SIGNALS:
@@ -37,6 +40,9 @@ Q_SIGNALS:
     void outlineTraceWanted();
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     using Text = std::function<QString(const Derived&)>;
@@ -122,7 +128,7 @@ private:
 
     Sheet& sheet_;
     QTimer rebuilding_;
-    QWidget* page_ = nullptr;
+    QScrollArea* sideways_ = nullptr;
     QHBoxLayout* columns_ = nullptr;
     QHBoxLayout* names_ = nullptr;
     QGridLayout* grid_ = nullptr;

@@ -237,14 +237,14 @@ void Ledger::leafNeckBlank() {
              const NeckSetups* s = d.neck ? &d.neck->setups : nullptr;
              return s ? mm(s->scarf ? s->scarf->plank : s->blank.thickness) : QString();
          }});
+    field(tr("wood"), QStringLiteral("neck_blank.wood"));
+    field(tr("strips"), QStringLiteral("neck_blank.strips"));
     note([this](const Derived& d) {
         return d.neck && d.neck->setups.scarf ? tr("The thickness is the plank's: its head is "
                                                    "glued on by a scarf, %1 over all.")
                                                     .arg(mm(d.neck->setups.blank.thickness))
                                               : QString();
     });
-    field(tr("wood"), QStringLiteral("neck_blank.wood"));
-    field(tr("strips"), QStringLiteral("neck_blank.strips"));
     group(tr("Turning over"));
     fieldWidth_ = 146;
     field(tr("turned"), QStringLiteral("neck_hold.turn"));

@@ -26,8 +26,11 @@ int main(int argc, char** argv) {
     const QCommandLineOption pictures(QStringLiteral("pictures"),
                                       QStringLiteral("save a picture of each main view and leave"),
                                       QStringLiteral("FOLDER"));
+    const QCommandLineOption size(QStringLiteral("size"), QStringLiteral("of the pictures' window"),
+                                  QStringLiteral("WIDTHxHEIGHT"), QStringLiteral("1280x800"));
     parser.addOption(book);
     parser.addOption(pictures);
+    parser.addOption(size);
     parser.process(app);
 
     wren::app::dress();
@@ -42,7 +45,8 @@ int main(int argc, char** argv) {
     }
     window.show();
     if (parser.isSet(pictures)) {
-        window.resize(1280, 800);
+        const QStringList sides = parser.value(size).split(QLatin1Char('x'));
+        window.resize(sides.first().toInt(), sides.last().toInt());
         for (const QString& file : wren::app::takePictures(window, parser.value(pictures))) {
             std::printf("%s\n", qPrintable(file));
         }

@@ -5,8 +5,6 @@
 #include "exchange/dxf.h"
 #include "import_desk.h"
 #include "ledger.h"
-
-#include "ledger.h"
 #include "machine_panel.h"
 #include "outline_desk.h"
 #include "shaded_band.h"

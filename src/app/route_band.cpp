@@ -233,8 +233,10 @@ void RouteBand::paintEvent(QPaintEvent*) {
         p.drawText(QRectF(at.x() + 20, y - 12, 160, 24), Qt::AlignVCenter, stationName(s));
         p.setFont(words(12.5));
         p.setPen(mark == Mark::trouble ? colour::russet : colour::faded);
-        p.drawText(QRectF(at.x() + 20, y + 12, (width() - 40.0) / stationCount - 20, 20),
-                   Qt::AlignVCenter, tellingOf(s));
+        const QRectF told(at.x() + 20, y + 12, (width() - 40.0) / stationCount - 20, 20);
+        p.drawText(told, Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(tellingOf(s), Qt::ElideRight,
+                                              static_cast<int>(told.width())));
     }
     if (hasFocus()) {
         p.setPen(QPen(colour::russet, 1, Qt::DashLine));

@@ -175,9 +175,9 @@ void RulerBand::drawRuler(QPainter& p) const {
         const bool big = std::abs(turns - std::round(turns)) < 1e-6;
         p.setPen(QPen(colour::ink, big ? 1.2 : 0.7));
         p.drawLine(QPointF(x, rule.bottom()), QPointF(x, rule.bottom() - (big ? 19 : 5)));
-        if (big) {
-            p.drawText(QPointF(x + 4, rule.bottom() - 8),
-                       QString::number(std::abs(v) < 1e-9 ? 0 : v));
+        const QString number = QString::number(std::abs(v) < 1e-9 ? 0 : v);
+        if (big && x + 5 + p.fontMetrics().horizontalAdvance(number) < rule.right()) {
+            p.drawText(QPointF(x + 4, rule.bottom() - 8), number);
         }
     }
     p.setPen(Qt::NoPen);
@@ -199,7 +199,11 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
     p.drawText(QRectF(14, strip.area.top(), nameWidth - 18, 18), Qt::AlignLeft, strip.name);
     p.setPen(colour::faded);
     p.setFont(words(11.5));
-    p.drawText(QRectF(14, strip.area.top() + 18, nameWidth - 18, 44), Qt::AlignLeft, strip.note);
+    // Whole lines of the note only: in a low window the last may have no room.
+    const QRectF note(14, strip.area.top() + 18, nameWidth - 18, 48);
+    const int lines = static_cast<int>((strip.area.bottom() + 5 - note.top()) / 15);
+    p.drawText(note, Qt::AlignLeft,
+               strip.note.split(QLatin1Char('\n')).mid(0, lines).join(QLatin1Char('\n')));
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(14, strip.area.bottom() + 6),
                QPointF(width() - sectionWidth - 12, strip.area.bottom() + 6));

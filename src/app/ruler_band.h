@@ -23,7 +23,7 @@ public:
     void showAll();
     /// What can be taken hold of now, by place.
     std::vector<Handle> handles();
-    QSize minimumSizeHint() const override { return {800, 300}; }
+    QSize minimumSizeHint() const override { return {800, 262}; }
 
 Q_SIGNALS:
     void refused(QString sentence); ///< what a drag asked for cannot be had

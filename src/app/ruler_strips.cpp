@@ -49,12 +49,16 @@ void RulerBand::layoutStrips() {
         return;
     }
     switch (sheet_.station()) {
-    case Station::board:
-        addStrip(Strip::plan, tr("Plan"), bass, 0.46);
-        addStrip(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"), 0.17);
+    case Station::board: {
+        // The figures stand upright: in a low window the plan gives way to them.
+        const double figures = std::max(0.17, 54 / stripsArea().height());
+        addStrip(Strip::plan, tr("Plan"), bass, 0.63 - figures);
+        addStrip(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"),
+                 figures);
         addStrip(Strip::side, tr("Side"), tr("heights enlarged"), 0.18);
         addStrip(Strip::wood, tr("Wood under"), tr("slots, at the edge"), 0.19);
         break;
+    }
     case Station::proof:
         addStrip(Strip::deviationPlan, tr("Miss"), tr("slate: wood left\nrusset: too deep"), 0.42);
         addStrip(Strip::deviationProfile, tr("Along it"), tr("most and least\nover the width"),

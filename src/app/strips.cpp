@@ -218,6 +218,11 @@ void drawFretDistances(const StripContext& c) {
     QPainter& p = c.painter;
     const int near = d.board->nearestSlot({c.sheet.cursor(), 0});
     const int nearFret = near < 0 ? -1 : d.board->slots()[static_cast<std::size_t>(near)].fret;
+    // In a low window smaller rather than cut off.
+    const QFontMetricsF usual(figures(11, true));
+    const double longest = usual.horizontalAdvance(
+        qs(formatLengthValue(d.frets.empty() ? 0 : d.frets.back().fromNut, c.sheet.unit())));
+    const double size = 11 * std::min(1.0, c.area.height() / std::max(1.0, longest));
     double lastPx = -100;
     for (const FretPlace& f : d.frets) {
         const double x = c.scale.px(f.fromNut);
@@ -231,7 +236,7 @@ void drawFretDistances(const StripContext& c) {
         p.save();
         p.translate(x + 13, c.area.bottom());
         p.rotate(-90);
-        p.setFont(figures(11, here));
+        p.setFont(figures(size, here));
         p.setPen(here ? colour::russet : colour::ink);
         p.drawText(QPointF(0, 0), qs(formatLengthValue(f.fromNut, c.sheet.unit())));
         p.restore();

@@ -20,6 +20,8 @@ constexpr double plainChange = 26;   ///< pixels, so that the mark stays readabl
 constexpr double narrowChange = 9;   ///< and on a day of very many programs
 constexpr double namedPiece = 120;   ///< pixels a short program wants, to keep its name
 constexpr double barePiece = 21;     ///< and when there are many, for its number alone
+constexpr double spokenPiece = 56;   ///< from which it says what it cuts and with which bit
+constexpr double tightPiece = 16;    ///< at least, in a narrow window
 
 QString clockText(double seconds) {
     const int s = static_cast<int>(std::lround(seconds));
@@ -48,7 +50,9 @@ std::vector<TapeBand::Piece> TapeBand::pieces() const {
     const double room = width() - left - 20;
     // A short day names every program; on a long one the long programs get the room.
     const double leastChange = std::clamp(room / n - barePiece - 4, narrowChange, plainChange);
-    const double leastPiece = std::clamp(0.6 * room / n - leastChange, barePiece, namedPiece);
+    const double leastPiece =
+        std::min(std::clamp(0.6 * room / n - leastChange, barePiece, namedPiece),
+                 std::max(tightPiece, room / n - leastChange));
     const double free = std::max(0.0, room - n * (leastChange + leastPiece));
     double x = left;
     double start = 0;
@@ -163,19 +167,23 @@ void TapeBand::paintEvent(QPaintEvent*) {
         for (const std::string& w : program.program.what) {
             cuts << QString::fromStdString(w);
         }
-        const bool bare = box.width() < 56;
+        const bool bare = box.width() < spokenPiece;
         const auto fitted = [&](const QString& text) {
             return p.fontMetrics().elidedText(text, Qt::ElideRight,
                                               static_cast<int>(box.width()) - 10);
         };
         const QString number = QString::number(program.program.order);
-        p.drawText(box.adjusted(bare ? 4 : 8, 2, -2, -24), Qt::AlignLeft | Qt::AlignVCenter,
+        p.drawText(box.adjusted(box.width() < barePiece ? 2
+                                : bare                  ? 4
+                                                        : 8,
+                                2, -2, -24),
+                   Qt::AlignLeft | Qt::AlignVCenter,
                    bare ? number
                         : fitted(number + QStringLiteral("  ") + cuts.join(QStringLiteral(" + "))));
         p.setFont(figures(11));
         p.setPen(colour::faded);
         if (!bare) {
-            p.drawText(box.adjusted(8, 20, -2, -10), Qt::AlignLeft | Qt::AlignVCenter,
+            p.drawText(box.adjusted(8, 18, -2, -13), Qt::AlignLeft | Qt::AlignVCenter,
                        fitted(QString::fromStdString(program.program.bit.name) +
                               QStringLiteral("  ") + clockText(program.time.seconds)));
         }
@@ -213,7 +221,7 @@ void TapeBand::drawLoad(QPainter& p, const QRectF& box, const PostedProgram& pro
     if (!load || load->ofAllowed.size() != program.time.ends.size()) {
         return; // not proved yet
     }
-    constexpr double tall = 14;
+    const double tall = box.width() < spokenPiece ? 14 : 5; // under the words
     const double low = box.bottom() - 8;
     const int columns = std::max(1, static_cast<int>(box.width()) - 8);
     std::size_t move = 0;

@@ -54,7 +54,11 @@ QHeaderView::section { background: #F1EBDD; border: none; border-bottom: 1px sol
     padding: 4px 8px; color: #5B6058; }
 QScrollBar:vertical { background: #F1EBDD; width: 10px; }
 QScrollBar::handle:vertical { background: #B9AD93; min-height: 30px; border-radius: 4px; }
-QScrollBar::add-line, QScrollBar::sub-line { height: 0px; }
+QScrollBar:horizontal { background: #F1EBDD; height: 8px; }
+QScrollBar::handle:horizontal { background: #B9AD93; min-width: 30px; border-radius: 3px; }
+QScrollBar::add-line, QScrollBar::sub-line { height: 0px; width: 0px; }
+QAbstractScrollArea::corner { background: transparent; border: none; }
+QScrollArea#leaf, QScrollArea#leaf > QWidget > QWidget { background: transparent; }
 )";
 
 } // namespace

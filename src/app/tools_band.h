@@ -14,7 +14,7 @@ class ToolsBand : public QWidget {
 public:
     explicit ToolsBand(Sheet& sheet, QWidget* parent = nullptr);
 
-    QSize minimumSizeHint() const override { return {800, 300}; }
+    QSize minimumSizeHint() const override { return {800, 262}; }
     /// Where a bit stands, for a click on it.
     QRectF placeOf(int bit) const;
 

@@ -182,6 +182,7 @@ void Window::makeHeader(QWidget* header) {
     summary_ = new QLabel;
     summary_->setFont(words(14));
     summary_->setStyleSheet(QStringLiteral("color: #5B6058;"));
+    summary_->setMinimumWidth(1); // the first to give way in a narrow window
     row->addWidget(title_);
     row->addSpacing(10);
     row->addWidget(summary_);
@@ -281,6 +282,11 @@ void Window::showStation() {
     }
     shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
     shade_->setEnabled(s < Station::machine && s != Station::tools && !onTop_);
+}
+
+void Window::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    ledger_->takeRoom();
 }
 
 /// Undo and redo are the document's, wherever the caret is, unless a field holds typing that was

@@ -67,6 +67,7 @@ Q_SIGNALS:
     void exported(bool done);
 
 protected:
+    void resizeEvent(QResizeEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
     void closeEvent(QCloseEvent*) override;
 

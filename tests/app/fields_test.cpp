@@ -98,12 +98,7 @@ TEST_CASE("Unsaved work on a file comes back when a window opens without one", "
     {
         Opened w(QString::fromStdString(file));
         w.window.document().set(QStringLiteral("board.scale"), QStringLiteral("633"));
-        const auto names = [] {
-            return QDir(Autosave::folder()).entryList({QStringLiteral("*.unsaved")});
-        };
-        REQUIRE(QTest::qWaitFor([&] { return names().size() == 1; }, 5000));
-        REQUIRE(QFile::copy(Autosave::folder() + QLatin1Char('/') + names().constFirst(),
-                            Autosave::folder() + QStringLiteral("/killed.unsaved")));
+        keepAsOfAKilledWindow();
         w.window.document().undo();
     }
     Opened again{QString()};

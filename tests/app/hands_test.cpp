@@ -415,12 +415,7 @@ TEST_CASE("Work that never had a file comes back when a window opens without one
     {
         Opened w{QString()};
         w.window.document().set(QStringLiteral("board.frets"), QStringLiteral("19"));
-        const auto names = [] {
-            return QDir(Autosave::folder()).entryList({QStringLiteral("*.unsaved")});
-        };
-        REQUIRE(QTest::qWaitFor([&] { return names().size() == 1; }, 5000));
-        REQUIRE(QFile::copy(Autosave::folder() + QLatin1Char('/') + names().constFirst(),
-                            Autosave::folder() + QStringLiteral("/killed.unsaved")));
+        keepAsOfAKilledWindow();
         w.window.document().undo();
     }
     // A damaged one beside it is nobody's work.

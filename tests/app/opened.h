@@ -44,6 +44,16 @@ inline QApplication& application() {
     return *app;
 }
 
+/// Waits for the only window's unsaved copy and keeps it as one that was killed leaves it.
+inline void keepAsOfAKilledWindow() {
+    const auto names = [] {
+        return QDir(Autosave::folder()).entryList({QStringLiteral("*.unsaved")});
+    };
+    REQUIRE(QTest::qWaitFor([&] { return names().size() == 1; }, 5000));
+    REQUIRE(QFile::copy(Autosave::folder() + QLatin1Char('/') + names().constFirst(),
+                        Autosave::folder() + QStringLiteral("/killed.unsaved")));
+}
+
 /// Measures how long the interface thread is ever kept from answering: in its own computing time,
 /// which the threads it shares the processor with cannot lengthen, and by the clock.
 class Stopwatch : public QObject {

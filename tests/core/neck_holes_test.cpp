@@ -157,3 +157,44 @@ TEST_CASE("No new project starts with a stop", "[new]") {
         }
     }
 }
+
+TEST_CASE("The sides of a slot with a round floor are judged by the ball that cuts them",
+          "[neck][rod]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    const std::string from = GENERATE("top", "back");
+    INFO(from);
+    Project p = newProject("t", 6, 648, 22, Hand::right);
+    for (const auto& [key, text] : Changes{{"machine.like", "Long router"},
+                                           {"neck.joint", "bolt-on"},
+                                           {"rod.from", from.c_str()},
+                                           {"rod.floor", "round"},
+                                           {"rod.width", "6"},
+                                           {"rod.depth", "6"},
+                                           {"rod.adjuster_depth", "7"},
+                                           {"rod.cover", "3"}}) {
+        p = withKey(p, key, text);
+    }
+    Derived d = deriveDrawing(p);
+    REQUIRE(d.neck);
+    const std::size_t side = from == "back" ? 1 : 0;
+    const auto walls = [&](double aside) {
+        const NeckProof proof = provedWith(d, [&](NeckPlan& plan) {
+            for (Cut& cut : plan.sides[side].cuts) {
+                for (Move& m : cut.path) {
+                    m.from.y += cut.what == "rod" ? aside : 0;
+                    m.to.y += cut.what == "rod" ? aside : 0;
+                    m.centre.y += cut.what == "rod" ? aside : 0;
+                }
+            }
+        });
+        std::string said;
+        for (const Finding& f : proof.sides[side].findings) {
+            said += f.weight == Weight::stop ? f.message + "\n" : "";
+        }
+        return said;
+    };
+    CHECK(walls(0) == "");
+    CHECK(walls(0.06).find("A side of the rod slot is out by 0.06") != std::string::npos);
+}

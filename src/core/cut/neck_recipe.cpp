@@ -326,8 +326,21 @@ private:
         }
     }
 
+    /// The adjuster's part has a level floor: beside a round one it takes a bit of its own.
+    void rodSlots(int side) {
+        const auto& all = part_.pockets();
+        const bool round =
+            std::any_of(all.begin(), all.end(), [](const NeckPocket& p) { return p.round; });
+        if (!round) {
+            pockets(side, "rod", "rod's slot", {"rod", "adjuster"});
+            return;
+        }
+        pockets(side, "rod", "rod's slot", {"rod"});
+        pockets(side, "adjuster", "adjuster's slot", {"adjuster"});
+    }
+
     void faceSide() {
-        pockets(0, "rod", "rod's slot", {"rod", "adjuster"});
+        rodSlots(0);
         headFace();
         pockets(0, "ledge", "wood beyond the carved face", {"ledge"});
         notch(0);
@@ -347,7 +360,7 @@ private:
     }
 
     void backSide() {
-        pockets(1, "rod", "rod's slot", {"rod", "adjuster"});
+        rodSlots(1);
         const std::size_t before = plan_.sides[1].cuts.size();
         carve();
         std::vector<Cut>& cuts = plan_.sides[1].cuts;
@@ -440,6 +453,11 @@ private:
 NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
                   const Machine& machine, const NeckCut& cut, const CutSettings& carved) {
     return Recipe(part, setups, drawer, machine, cut).write(carved);
+}
+
+const Cut* cutOfPocket(const SidePlan& side, const std::string& pocket) {
+    const Cut* own = side.cutNamed(pocket);
+    return own || pocket != "adjuster" ? own : side.cutNamed("rod");
 }
 
 } // namespace wren

@@ -25,4 +25,8 @@ struct NeckPlan {
 NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
                   const Machine& machine, const NeckCut& cut, const CutSettings& carved = {});
 
+/// The cut that makes a pocket of the neck: an adjuster's part goes along with the rod's slot where
+/// that has a level floor too. Null for none.
+const Cut* cutOfPocket(const SidePlan& side, const std::string& pocket);
+
 } // namespace wren

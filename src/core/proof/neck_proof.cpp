@@ -177,7 +177,7 @@ private:
     }
 
     const Cut* cutOf(const std::string& pocket) const {
-        return plan_.sides[0].cutNamed(pocket == "adjuster" ? "rod" : pocket);
+        return cutOfPocket(plan_.sides[0], pocket);
     }
 
     static double deepestAt(const std::vector<NeckPocket>& pockets, Vec2 at, double front) {

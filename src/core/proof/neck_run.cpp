@@ -7,18 +7,22 @@
 namespace wren {
 namespace {
 
-/// A strip closes each slot that was cut from the back before the next program runs.
+/// A strip closes the slots that were cut from the back once the last of them is.
 std::vector<Filling> stripsOf(const NeckSides& sides) {
     std::vector<Filling> strips;
     const std::vector<RunProgram>& programs = sides.programs[1];
-    const auto cut = std::find_if(programs.begin(), programs.end(), [](const RunProgram& p) {
-        return std::find(p.what.begin(), p.what.end(), "rod") != p.what.end();
-    });
-    if (cut == programs.end()) {
+    const auto lastWith = [&](const std::string& what) {
+        const auto it = std::find_if(programs.rbegin(), programs.rend(), [&](const RunProgram& p) {
+            return std::find(p.what.begin(), p.what.end(), what) != p.what.end();
+        });
+        return static_cast<std::size_t>(programs.rend() - it); // one past it; 0 for none
+    };
+    const std::size_t rod = lastWith("rod");
+    const std::size_t adjuster = lastWith("adjuster");
+    if (rod == 0) {
         return strips;
     }
     const Setup& setup = sides.setups.back;
-    const double r = cut->bit.radius();
     const auto rows = [&](const NeckPocket& pocket, double longer, double wider) {
         std::vector<Vec2> points;
         NeckPocket box = pocket;
@@ -33,10 +37,13 @@ std::vector<Filling> stripsOf(const NeckSides& sides) {
         if (!pocket.fromBack) {
             continue;
         }
+        const bool own = pocket.what == "adjuster" && adjuster > 0;
+        const Bit& bit = programs[(own ? adjuster : rod) - 1].bit;
+        const double r = bit.radius();
         Filling f;
-        f.beforeProgram = static_cast<std::size_t>(cut - programs.begin()) + 1;
+        f.beforeProgram = std::max(rod, adjuster);
         f.pocket = rows(pocket, 1, 1); // planed flush: no harm where wood stands anyway
-        const bool round = cut->bit.kind == BitKind::ball; // only its middle line is that deep
+        const bool round = bit.kind == BitKind::ball; // only its middle line is that deep
         f.floor = rows(pocket, -r - 0.2, round ? 0.2 - pocket.width() / 2 : -0.2);
         f.floorZ = setup.fromInstrument.toSetup({0, 0, pocket.floor}).z;
         f.fillTo = setup.woodTop(pocket.middle().x);

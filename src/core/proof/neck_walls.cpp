@@ -50,8 +50,7 @@ public:
 
     void pockets() {
         for (const NeckPocket& p : part_.pockets()) {
-            const char* cut = p.what == "adjuster" ? "rod" : p.what.c_str();
-            const Cut* how = plan_.sides[fromFront_ ? 0 : 1].cutNamed(cut);
+            const Cut* how = cutOfPocket(plan_.sides[fromFront_ ? 0 : 1], p.what);
             if (!how || p.fromBack == fromFront_) {
                 continue;
             }
@@ -66,7 +65,8 @@ public:
                     const Vec2 at = p.out({x, y});
                     if (at.x < part_.outline().end() - r && !swallowed(p, at)) {
                         const double deep = p.bottomAt(x) - (fromFront_ ? 0 : 0.6);
-                        judge(at, 0, deep, "A side of the " + p.what + " slot");
+                        judge(at, 0, deep, "A side of the " + p.what + " slot",
+                              EndShape::of(how->bit).rounding > 0 ? how : nullptr);
                     }
                 }
             }
@@ -173,12 +173,16 @@ private:
     }
 
     /// The nearest any upright bit comes to the wall's place below `mouth`, less its radius.
-    void judge(Vec2 at, double mouth, double deep, const std::string& what) {
+    /// `round`: the cut that makes it with a round end, whose whole width stands a rounding over
+    /// its tip. Other round ends are judged by the heights they leave.
+    void judge(Vec2 at, double mouth, double deep, const std::string& what,
+               const Cut* round = nullptr) {
         double error = 1e9;
         const CutPiece* who = nullptr;
         for (const CutPiece& p : near_.at(at.x)) {
-            if (p.end->rounding > 0 || p.end->slope > 0) {
-                continue; // round ends are judged by the heights they leave
+            const bool own = round && p.end->rounding > 0 && cuts(p, round->what);
+            if (p.end->slope > 0 || (p.end->rounding > 0) != bool(round) || (round && !own)) {
+                continue;
             }
             // It takes part only if it stands in the wall's height there.
             const double lowest = std::min(p.a.z, p.b.z);
@@ -195,6 +199,11 @@ private:
         if (who) {
             note(std::abs(error), at.x, who, what, wallAllowed);
         }
+    }
+
+    bool cuts(const CutPiece& p, const std::string& what) const {
+        const std::vector<std::string>& all = programs_[p.program].what;
+        return std::find(all.begin(), all.end(), what) != all.end();
     }
 
     void note(double error, double x, const CutPiece* who, const std::string& what,

@@ -1,0 +1,57 @@
+// The window at the sizes it is used at: as small as a shop's old screen, as large as a new one.
+
+#include "opened.h"
+
+#include "ledger.h"
+
+#include <QScrollArea>
+
+using namespace wren;
+using namespace wren::app;
+
+TEST_CASE("Every leaf fits a window of 1024 by 700, and a field that takes the focus shows",
+          "[app][look]") {
+    Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
+    auto* ledger = w.window.findChild<Ledger*>();
+    const auto* leafArea = w.window.findChild<QScrollArea*>(QStringLiteral("leaf"));
+    REQUIRE(leafArea);
+    for (const QSize& size : {QSize(1024, 700), QSize(1280, 800), QSize(1920, 1080)}) {
+        w.window.resize(size);
+        for (Station s :
+             {Station::board, Station::blank, Station::tools, Station::cuts, Station::proof,
+              Station::neck, Station::blank, Station::cuts, Station::proof, Station::body,
+              Station::blank, Station::cuts, Station::proof}) {
+            w.sheet().setStation(s);
+            QTest::qWait(20);
+            const auto leaves = ledger->leafNames().size();
+            for (int leaf = 0; leaf < leaves; ++leaf) {
+                w.sheet().setLeaf(leaf);
+                QTest::qWait(20);
+                INFO(size.width() << " x " << size.height() << ", station " << int(s) << ", "
+                                  << ledger->leafNames()[leaf].toStdString());
+                CHECK(w.window.size() == size);
+                CHECK(ledger->geometry().bottom() < w.window.height());
+                // At the size it is drawn for nothing has to be pushed up or down.
+                const QWidget* page = leafArea->widget();
+                if (size.width() >= 1280) {
+                    CHECK(page->minimumSizeHint().height() <= leafArea->viewport()->height());
+                }
+                CHECK(page->width() >= page->minimumSizeHint().width());
+                const auto fields = page->findChildren<ValueField*>();
+                if (size.width() > 1024 || fields.isEmpty()) {
+                    continue;
+                }
+                // Round with the Tab key: each field is in sight when it has the focus.
+                fields.first()->setFocus();
+                for (int i = 0; i < fields.size(); ++i) {
+                    QWidget* focus = QApplication::focusWidget();
+                    REQUIRE(focus);
+                    if (page->isAncestorOf(focus)) {
+                        CHECK(focus->visibleRegion().boundingRect().width() > focus->width() / 2);
+                    }
+                    QTest::keyClick(focus, Qt::Key_Tab);
+                }
+            }
+        }
+    }
+}
