@@ -158,6 +158,27 @@ TEST_CASE("Feeds are asked of every move, whatever it was meant for", "[load]") 
           Approx(4000.0 / (18000 * 2))); // Machinery's Handbook: feed / (rpm x teeth)
 }
 
+TEST_CASE("A fall is read over more way than rounding bends, and not missed in crumbs of it",
+          "[load]") {
+    // What posting leaves of a gentle ramp in inches: crumbs of a micrometre, one of them bent to
+    // a third of fall by its last digit.
+    Path gentle{straight({20, 30, 26}, {20, 30, 18}, 500)};
+    const auto on = [](Path& path, double along, double down) {
+        const Vec3 at = path.back().to;
+        path.push_back(straight(at, at + Vec3{along, 0, -down}, 2200));
+    };
+    on(gentle, 20, 1.5);
+    on(gentle, 0.0008, 0.00025);
+    on(gentle, 20, 1.5);
+    CHECK(loadIn(plank(), programOf(flat6(), gentle)).fall.ofAllowed < 1);
+    Path steep{straight({20, 30, 26}, {20, 30, 18}, 500)};
+    on(steep, 0.5, 0);
+    for (int i = 0; i < 400; ++i) {
+        on(steep, 0.01, 0.01);
+    }
+    CHECK(loadIn(plank(), programOf(flat6(), steep)).fall.ofAllowed > 1);
+}
+
 TEST_CASE("Time fed through air is told from time in wood", "[load]") {
     const RunProgram p = programOf(flat6(), {straight({-60, 30, 18}, {40, 30, 18}, 1000)});
     const ProgramLoad l = loadIn(plank(), p);

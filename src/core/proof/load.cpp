@@ -50,11 +50,33 @@ double plungeOf(const LoadTrace::Taken& t, const Bit& bit) {
     return t.volume / std::max(endOf(bit), t.footprint); // a few cells may be wider than the bit
 }
 
+/// A move, with so many before it as make its fall tell more than how its ends were rounded.
+struct Going {
+    double way = 0;  ///< mm
+    double fall = 0; ///< mm down per mm of it
+    LoadTrace::Taken taken;
+};
+Going goingAt(const Path& path, const LoadTrace& trace, std::size_t i) {
+    constexpr double tells = 0.05; // mm; posted places are rounded to 0.001 mm or finer
+    Going out;
+    const double end = path[i].to.z;
+    double start = end;
+    for (std::size_t k = i + 1; k-- > 0 && path[k].cuts() && out.way < tells;) {
+        const LoadTrace::Taken t = trace.whole(k);
+        out.way += path[k].length();
+        out.taken.volume += t.volume;
+        out.taken.footprint += t.footprint;
+        start = path[k].from.z;
+    }
+    out.fall = out.way > 0 ? (start - end) / out.way : 0;
+    return out;
+}
+
 /// Whether a move drives the bit's end into wood. A finishing pass may run down a flank: it takes
 /// next to nothing on its way.
-bool drivenDown(const Move& m, const LoadTrace::Taken& t, const OwnPass& own, double share) {
-    return fallOf(m) > steep && t.volume > thin * t.footprint &&
-           (goesStraightDown(m) || t.volume > m.length() * own.area * share);
+bool drivenDown(const Going& g, bool straight, const OwnPass& own, double share) {
+    return g.fall > steep && g.taken.volume > thin * g.taken.footprint &&
+           (straight || g.taken.volume > g.way * own.area * share);
 }
 
 /// What a move may take per mm of its way, mm2: the bit's own pass, or going steeply down its own
@@ -167,7 +189,7 @@ public:
             timeOf(i);
             const LoadTrace::Taken t = trace_.whole(i);
             if (t.volume > thin * t.footprint) {
-                judgeFeed(i, t);
+                judgeFeed(i);
                 if (goesStraightDown(m)) {
                     judgePlunge(i, t);
                 }
@@ -199,11 +221,11 @@ private:
     }
 
     /// The chip along the way, and how fast the end is driven down.
-    void judgeFeed(std::size_t i, const LoadTrace::Taken& t) {
+    void judgeFeed(std::size_t i) {
         const Move& m = program_.path[i];
-        const double fall = fallOf(m);
-        if (drivenDown(m, t, out_.own, 0.5)) {
-            const double down = m.feed * fall;
+        const Going going = goingAt(program_.path, trace_, i);
+        if (drivenDown(going, goesStraightDown(m), out_.own, 0.5)) {
+            const double down = m.feed * going.fall;
             keep(out_.fall, i, 1, {0, 0, down, down / (out_.own.plunge * feedRoom)});
         }
         if (m.rpm > 0 && !goesStraightDown(m)) {
@@ -328,7 +350,8 @@ double feedDown(const Move& move, const OwnPass& own) {
 }
 
 double feedAllowed(const Move& move, const LoadTrace::Taken& taken, const OwnPass& own) {
-    return drivenDown(move, taken, own, 0.2) ? feedDown(move, own) : move.feed;
+    const Going alone{move.length(), fallOf(move), taken};
+    return drivenDown(alone, goesStraightDown(move), own, 0.2) ? feedDown(move, own) : move.feed;
 }
 
 std::vector<PathStretch> heavierThan(double ofOwn, const RunProgram& program,
