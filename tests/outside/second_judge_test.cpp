@@ -101,6 +101,8 @@ Wish wishOf(unsigned seed) {
                  "cavity.controls=pot 12 86, pot 44 94"});
         also(2, {"neck_pocket.angle=" + one({"1", "2"})});
     }
+    also(4, {"rod.floor=round", "rod.width=" + one({"6", "12"}), "rod.depth=8",
+             "rod.adjuster_width=" + one({"8", "10", "12"})});
     return w;
 }
 

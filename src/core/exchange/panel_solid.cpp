@@ -1,6 +1,6 @@
 #include "exchange/panel_solid.h"
 
-#include "exchange/shifted_faces.h"
+#include "exchange/fallen_face.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
 #include "geom/inset.h"
@@ -273,12 +273,6 @@ TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
                : chamferedPieceByPiece(wood, panel, back, size);
 }
 
-/// Whether a face falls by more than its edge and slopes alone: what it is shifted by comes last,
-/// once everything else is cut, so that no spline surface is ever cut by another body.
-bool shiftedLast(const FaceFall& fall) {
-    return fall.edge().hasArch() || (fall.edge().hasEdge() && !fall.slopes().empty());
-}
-
 /// The plain block with its edges, and with slopes that meet none.
 TopoDS_Shape facesOf(const Panel& panel) {
     TopoDS_Shape wood = prismOf(panel.outline, panel.bottom, panel.top);
@@ -288,7 +282,7 @@ TopoDS_Shape facesOf(const Panel& panel) {
         for (const SlopeLine& s : fall.slopes()) {
             away.Append(overSlopeOf(s, panel, back));
         }
-        if (!away.IsEmpty() && !shiftedLast(fall)) {
+        if (!away.IsEmpty() && !fallsLast(fall)) {
             wood = combined<BRepAlgoAPI_Cut>(wood, away, {});
         }
     }
@@ -299,28 +293,6 @@ TopoDS_Shape facesOf(const Panel& panel) {
         }
     }
     return wood;
-}
-
-/// A face that is level but for its edge brought to what it falls besides. By the definition both
-/// are added up: an edge runs down a slope without changing its shape in plan.
-TopoDS_Shape shiftedFace(const TopoDS_Shape& wood, const Panel& panel, bool back) {
-    const FaceFall& fall = panel.fall(back);
-    const EdgeProfile edge = fall.edge().edgeAlone();
-    const EdgeDistance distance(panel.outline, std::max(edge.reach(), 0.1));
-    const double level = back ? panel.bottom : panel.top;
-    const double up = back ? 1 : -1;
-    const auto onFace = [&](Vec3 p) {
-        const double fallen = up * (p.z - level);
-        const double in = distance.at({p.x, p.y});
-        if (std::abs(fallen - edge.drop(in)) < 1e-3) {
-            return true;
-        }
-        // Where it stands upright the way in says more than the height.
-        return edge.hasEdge() && fallen > -1e-3 && fallen < edge.drop(0) + 1e-3 &&
-               std::abs(edge.inTo(std::clamp(fallen, 0.0, edge.drop(0))) - in) < 1e-3;
-    };
-    const FaceFall arch(panel.outline, fall.edge().archAlone(), fall.slopes());
-    return withShiftedFaces(wood, onFace, [&](Vec2 p) { return up * arch.drop(p); });
 }
 
 TopoDS_Shape holeBody(const PanelHole& h) {
@@ -363,8 +335,8 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
         unify.Build();
         whole = unify.Shape();
         for (bool back : {false, true}) {
-            if (shiftedLast(panel.fall(back))) {
-                whole = shiftedFace(whole, panel, back);
+            if (fallsLast(panel.fall(back))) {
+                whole = withFallenFace(whole, panel, back);
             }
         }
         return onlySolidIn(whole, panel.name.c_str());

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include <BOPTools_AlgoTools3D.hxx>
 #include <BRepAdaptor_Curve.hxx>
 #include <BRepLib.hxx>
 #include <BRepTools.hxx>
@@ -20,6 +21,7 @@
 #include <Geom_BSplineSurface.hxx>
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_Plane.hxx>
+#include <IntTools_Context.hxx>
 #include <NCollection_DataMap.hxx>
 #include <Standard_Failure.hxx>
 #include <TColStd_Array1OfInteger.hxx>
@@ -49,6 +51,13 @@ constexpr double closeness = 0.004; ///< mm
 
 using Shift = std::function<double(Vec2)>;
 
+Vec2 insideOf(const TopoDS_Face& face) {
+    gp_Pnt p;
+    gp_Pnt2d on;
+    BOPTools_AlgoTools3D::PointInFace(face, p, on, new IntTools_Context);
+    return {p.X(), p.Y()};
+}
+
 gp_Pnt shifted(const gp_Pnt& p, const Shift& shift) {
     return {p.X(), p.Y(), p.Z() + shift({p.X(), p.Y()})};
 }
@@ -61,23 +70,26 @@ double lengthOf(const std::function<gp_Pnt(double)>& at) {
     return length;
 }
 
-/// Places evenly between two parameters, and the cubic's knots through them: an end's first and
-/// last two spans are one.
+/// Parameters a cubic goes through, and its knots: an end's first and last two spans are one.
 struct Parameters {
     TColStd_Array1OfReal at, flat, knots;
     TColStd_Array1OfInteger times;
 
-    Parameters(double from, double to, int steps)
-        : at(1, steps + 1), flat(1, steps + 5), knots(1, steps - 1), times(1, steps - 1) {
+    explicit Parameters(const std::vector<double>& through)
+        : at(1, int(through.size())), flat(1, int(through.size()) + 4),
+          knots(1, int(through.size()) - 2), times(1, int(through.size()) - 2) {
+        const int steps = int(through.size()) - 1;
         for (int i = 0; i <= steps; ++i) {
-            at.SetValue(i + 1, from + (to - from) * i / steps);
+            at.SetValue(i + 1, through[std::size_t(i)]);
         }
         times.Init(1);
         times.SetValue(1, 4);
         times.SetValue(steps - 1, 4);
         int next = 1;
         for (int k = 1; k < steps; ++k) {
-            const double knot = k == 1 ? from : k == steps - 1 ? to : at.Value(k + 1);
+            const double knot = k == 1           ? through.front()
+                                : k == steps - 1 ? through.back()
+                                                 : at.Value(k + 1);
             knots.SetValue(k, knot);
             for (int n = 0; n < times.Value(k); ++n) {
                 flat.SetValue(next++, knot);
@@ -86,21 +98,61 @@ struct Parameters {
     }
 };
 
+/// Evenly from one end to the other, and in ever finer steps towards a point between, if any.
+std::vector<double> spread(double from, double to, int steps, std::optional<double> point,
+                           double finest) {
+    constexpr double growth = 1.4;
+    std::vector<double> out;
+    for (int i = 0; i <= steps; ++i) {
+        out.push_back(from + (to - from) * i / steps);
+    }
+    const double step = (to - from) / steps;
+    if (!point || *point < from - step || *point > to + step) {
+        return out;
+    }
+    // Finer ones take the place of the even ones as far as they are finer.
+    std::vector<double> off{0};
+    for (double s = finest; s < step; s *= growth) {
+        off.push_back(off.back() + s);
+    }
+    std::erase_if(out, [&](double v) {
+        return v > from && v < to && std::abs(v - *point) < off.back() + step / 2;
+    });
+    for (double o : off) {
+        for (double v : {*point - o, *point + o}) {
+            if (v > from + finest / 2 && v < to - finest / 2) {
+                out.push_back(v);
+            }
+        }
+    }
+    std::sort(out.begin(), out.end());
+    out.erase(std::unique(out.begin(), out.end()), out.end());
+    return out;
+}
+
 /// A part of a surface that is shifted, with the parameters it had: the curves of its edges on it
 /// stay as they are.
 class Sheet {
 public:
-    Sheet(const TopoDS_Face& face, const Shift& shift)
-        : old_(BRep_Tool::Surface(face)), shift_(shift) {
+    Sheet(const TopoDS_Face& face, SmoothShift shift)
+        : old_(BRep_Tool::Surface(face)), shift_(std::move(shift)) {
         BRepTools::UVBounds(face, low_[0], high_[0], low_[1], high_[1]);
+        const GeomAdaptor_Surface surface(old_);
+        if (shift_.tip && surface.GetType() == GeomAbs_Plane) {
+            const double z = surface.Plane().Location().Z(); // a level face
+            ElSLib::Parameters(surface.Plane(), gp_Pnt(shift_.tip->x, shift_.tip->y, z),
+                               tip_.emplace()[0], (*tip_)[1]);
+        }
     }
 
     /// As coarse as comes close enough.
     Handle(Geom_BSplineSurface) surface() const {
         Handle(Geom_BSplineSurface) out;
-        for (double step : {8.0, 4.0, 2.0}) {
-            out = through(step);
-            if (farthest(*out, step) < closeness) {
+        for (double step : {8.0, 4.0, 2.0, 1.0}) {
+            const std::vector<double> u = places(0, step);
+            const std::vector<double> v = places(1, step);
+            out = through(u, v);
+            if (farthest(*out, u, v) < closeness) {
                 break;
             }
         }
@@ -108,20 +160,24 @@ public:
     }
 
 private:
-    gp_Pnt at(double u, double v) const { return shifted(old_->Value(u, v), shift_); }
+    gp_Pnt at(double u, double v) const { return shifted(old_->Value(u, v), shift_.by); }
     double share(int way, double t) const { return low_[way] + (high_[way] - low_[way]) * t; }
 
-    int steps(int way, double step) const {
+    std::vector<double> places(int way, double step) const {
+        constexpr double finest = 0.02; // mm
         const double length = lengthOf([&](double t) {
             return way == 0 ? old_->Value(share(0, t), share(1, 0.5))
                             : old_->Value(share(0, 0.5), share(1, t));
         });
-        return std::max(leastSteps, static_cast<int>(std::ceil(length / step)));
+        const int steps = std::max(leastSteps, static_cast<int>(std::ceil(length / step)));
+        return spread(low_[way], high_[way], steps,
+                      tip_ ? std::optional((*tip_)[way]) : std::nullopt, finest);
     }
 
-    Handle(Geom_BSplineSurface) through(double step) const {
-        const Parameters u(low_[0], high_[0], steps(0, step));
-        const Parameters v(low_[1], high_[1], steps(1, step));
+    Handle(Geom_BSplineSurface)
+        through(const std::vector<double>& us, const std::vector<double>& vs) const {
+        const Parameters u(us);
+        const Parameters v(vs);
         TColgp_Array2OfPnt poles(1, u.at.Length(), 1, v.at.Length());
         tbb::parallel_for(1, u.at.Length() + 1, [&](int i) {
             for (int j = 1; j <= v.at.Length(); ++j) {
@@ -137,16 +193,15 @@ private:
     }
 
     /// From what it goes through, midway between.
-    double farthest(const Geom_BSplineSurface& sheet, double step) const {
-        const int nu = steps(0, step);
-        const int nv = steps(1, step);
+    double farthest(const Geom_BSplineSurface& sheet, const std::vector<double>& us,
+                    const std::vector<double>& vs) const {
         return tbb::parallel_reduce(
-            tbb::blocked_range<int>(0, nu), 0.0,
-            [&](const tbb::blocked_range<int>& range, double far) {
-                for (int i = range.begin(); i < range.end(); ++i) {
-                    for (int j = 0; j < nv; ++j) {
-                        const double u = share(0, (i + 0.5) / nu);
-                        const double v = share(1, (j + 0.5) / nv);
+            tbb::blocked_range<std::size_t>(1, us.size()), 0.0,
+            [&](const tbb::blocked_range<std::size_t>& range, double far) {
+                for (std::size_t i = range.begin(); i < range.end(); ++i) {
+                    for (std::size_t j = 1; j < vs.size(); ++j) {
+                        const double u = (us[i - 1] + us[i]) / 2;
+                        const double v = (vs[j - 1] + vs[j]) / 2;
                         far = std::max(far, sheet.Value(u, v).Distance(at(u, v)));
                     }
                 }
@@ -156,22 +211,21 @@ private:
     }
 
     Handle(Geom_Surface) old_;
-    const Shift& shift_;
+    SmoothShift shift_;
     std::array<double, 2> low_{}, high_{};
+    std::optional<std::array<double, 2>> tip_; ///< in the surface's parameters
 };
 
 /// Puts the faces that belong, their edges and corners where they are shifted to.
 class Shifting : public BRepTools_Modification {
 public:
-    Shifting(const TopoDS_Shape& solid, const std::function<bool(Vec3)>& belongs,
-             const Shift& shift)
-        : shift_(shift) {
+    Shifting(const TopoDS_Shape& solid, const FaceShift& shift) : shift_(shift.at) {
         for (TopExp_Explorer face(solid, TopAbs_FACE); face.More(); face.Next()) {
             const TopoDS_Face& f = TopoDS::Face(face.Current());
-            if (!allBelong(f, belongs)) {
+            if (!allBelong(f, shift.belongs)) {
                 continue;
             }
-            surfaces_.Bind(f, Sheet(f, shift).surface());
+            surfaces_.Bind(f, Sheet(f, shift.about(insideOf(f))).surface());
             TopExp::MapShapes(f, TopAbs_EDGE, edges_);
             TopExp::MapShapes(f, TopAbs_VERTEX, corners_);
         }
@@ -338,9 +392,8 @@ private:
 
 } // namespace
 
-TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const std::function<bool(Vec3)>& belongs,
-                              const std::function<double(Vec2)>& shift) {
-    BRepTools_Modifier modifier(solid, new Shifting(solid, belongs, shift));
+TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift) {
+    BRepTools_Modifier modifier(solid, new Shifting(solid, shift));
     if (!modifier.IsDone()) {
         throw Standard_Failure("the faces cannot be shifted");
     }

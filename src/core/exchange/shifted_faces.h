@@ -4,16 +4,29 @@
 
 #include <array>
 #include <functional>
+#include <optional>
 
 #include <TopoDS_Shape.hxx>
 
 namespace wren {
 
-/// A solid with some of its faces brought up or down: every place of theirs by `shift` of its plan
-/// (mm along Z, smooth). Those faces become spline surfaces, the walls they end at, upright planes
-/// and cylinders, are trimmed to them; nothing else moves. `belongs` tells whether a place lies on
-/// a face to be moved. Throws Standard_Failure when such a face ends at anything but walls.
-TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const std::function<bool(Vec3)>& belongs,
-                              const std::function<double(Vec2)>& shift);
+/// What one face is brought up or down by, mm along Z, by the place in plan: smooth all over its
+/// box, also beyond its own edges, but for one point where it may run to a tip.
+struct SmoothShift {
+    std::function<double(Vec2)> by;
+    std::optional<Vec2> tip;
+};
+
+/// What the faces of a solid are brought up or down by.
+struct FaceShift {
+    std::function<bool(Vec3)> belongs;      ///< whether a place lies on a face to be moved
+    std::function<double(Vec2)> at;         ///< of any place on one, mm along Z
+    std::function<SmoothShift(Vec2)> about; ///< of the face a place in plan lies within
+};
+
+/// A solid with some of its faces brought up or down. Those faces become spline surfaces, the walls
+/// they end at, upright planes and cylinders, are trimmed to them; nothing else moves. Throws
+/// Standard_Failure when such a face ends at anything but walls.
+TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift);
 
 } // namespace wren
