@@ -148,114 +148,6 @@ void rimEdges(const TopoDS_Shape& wood, const Contour& outline, bool lower, See 
     }
 }
 
-/// What a chamfer takes along one piece of an outline that has the wood on its left: a wedge as
-/// long as the piece, or turned about an arc's middle and no further in than that.
-TopoDS_Shape chamferWedge(const ContourPiece& piece, double size, double level, double down) {
-    const bool arc = piece.kind != ContourPiece::Kind::line;
-    const bool convex = piece.kind == ContourPiece::Kind::arcCounter;
-    // Turned about the very middle the outline's own wall has, or the two would meet in a curve
-    // found by search.
-    const gp_Pnt middle = arc ? BRepAdaptor_Curve(edgeOf(piece)).Circle().Location() : gp_Pnt();
-    const Vec2 centre{middle.X(), middle.Y()};
-    const double radius = arc ? length(piece.from - centre) : 0;
-    const double out = arc && !convex ? std::min(beyond, 0.9 * radius) : beyond;
-    const double in = convex ? std::min(size + beyond, radius) : size + beyond;
-    const Vec2 way = arc ? unit(centre - piece.from) * (convex ? 1 : -1)
-                         : unit(Vec2{piece.from.y - piece.to.y, piece.to.x - piece.from.x});
-    const auto at = [&](double d, double fallen) {
-        const Vec2 p = piece.from + way * d;
-        return gp_Pnt(p.x, p.y, level + down * fallen);
-    };
-    BRepBuilderAPI_MakePolygon side(at(-out, size + out), at(in, size - in), at(in, -2 * beyond),
-                                    at(-out, -2 * beyond), true);
-    const TopoDS_Face face = BRepBuilderAPI_MakeFace(side.Wire()).Face();
-    if (!arc) {
-        const Vec2 along = piece.to - piece.from;
-        return BRepPrimAPI_MakePrism(face, gp_Vec(along.x, along.y, 0)).Shape();
-    }
-    const gp_Ax1 axis(gp_Pnt(centre.x, centre.y, level), gp_Dir(0, 0, convex ? 1 : -1));
-    return BRepPrimAPI_MakeRevol(face, axis, piece.length() / radius).Shape();
-}
-
-double volumeOf(const TopoDS_Shape& shape) {
-    GProp_GProps props;
-    BRepGProp::VolumeProperties(shape, props, 1e-6);
-    return props.Mass();
-}
-
-/// What a chamfer takes of the wood by the definition: the outline drawn in by every depth less.
-double chamferVolume(const Contour& outline, double size) {
-    const auto strip = [&](double d) {
-        double left = 0;
-        for (const Contour& ring : d > 0 ? inset({counterClockwise(outline)}, d)
-                                         : std::vector<Contour>{counterClockwise(outline)}) {
-            left += signedAreaOf(ring);
-        }
-        return left;
-    };
-    constexpr int steps = 8; // Simpson's rule
-    double sum = 0;
-    for (int i = 0; i <= steps; ++i) {
-        const double weight = i == 0 || i == steps ? 1 : i % 2 == 1 ? 4 : 2;
-        sum += weight * (strip(0) - strip(size * i / steps));
-    }
-    return sum * size / steps / 3;
-}
-
-/// A piece drawn out at both ends along its own way.
-ContourPiece drawnOut(ContourPiece piece, double by) {
-    if (piece.kind == ContourPiece::Kind::line) {
-        const Vec2 way = unit(piece.to - piece.from) * by;
-        piece.from = piece.from - way;
-        piece.to = piece.to + way;
-        return piece;
-    }
-    const double turn = by / length(piece.from - piece.centre) *
-                        (piece.kind == ContourPiece::Kind::arcCounter ? 1 : -1);
-    const auto turned = [&](Vec2 p, double angle) {
-        const Vec2 arm = p - piece.centre;
-        return piece.centre + Vec2{arm.x * std::cos(angle) - arm.y * std::sin(angle),
-                                   arm.x * std::sin(angle) + arm.y * std::cos(angle)};
-    };
-    piece.from = turned(piece.from, -turn);
-    piece.to = turned(piece.to, turn);
-    return piece;
-}
-
-/// A chamfer wider than the outline's corners are round, which the library makes no solid of: by
-/// the definition, what lies within any piece's wedge is gone. Wedges that only touch are hard on
-/// the library: where they cannot go together they go one by one, and one that takes nothing a
-/// little longer, which takes less than a thousandth more than its own.
-TopoDS_Shape chamferedPieceByPiece(const TopoDS_Shape& wood, const Panel& panel, bool back,
-                                   double size) {
-    const Contour pieces = joinedUp(counterClockwise(panel.outline));
-    const auto wedge = [&](const ContourPiece& piece) {
-        return chamferWedge(piece, size, back ? panel.bottom : panel.top, back ? 1 : -1);
-    };
-    TopTools_ListOfShape away;
-    for (const ContourPiece& piece : pieces) {
-        away.Append(wedge(piece));
-    }
-    const double left = volumeOf(wood) - chamferVolume(panel.outline, size);
-    TopoDS_Shape out = combined<BRepAlgoAPI_Cut>(wood, away, {});
-    if (!out.IsNull() && std::abs(volumeOf(out) - left) < 1e-6 * left) {
-        return out;
-    }
-    out = wood;
-    for (const ContourPiece& piece : pieces) {
-        const double before = volumeOf(out);
-        for (double longer : {0.0, 0.01, 0.05}) {
-            const TopoDS_Shape next = combined<BRepAlgoAPI_Cut>(
-                out, listOf(wedge(longer > 0 ? drawnOut(piece, longer) : piece)), {});
-            if (!next.IsNull() && volumeOf(next) < before - 1e-6) {
-                out = next;
-                break;
-            }
-        }
-    }
-    return out;
-}
-
 TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
                       const EdgeProfile& edge) {
     const double size = edge.size();
@@ -268,9 +160,7 @@ TopoDS_Shape withEdge(const TopoDS_Shape& wood, const Panel& panel, bool back,
     BRepFilletAPI_MakeChamfer chamfer(wood);
     rimEdges(wood, panel.outline, back, [&](const TopoDS_Edge& e) { chamfer.Add(size, e); });
     chamfer.Build();
-    return chamfer.IsDone() && BRepCheck_Analyzer(chamfer.Shape()).IsValid()
-               ? chamfer.Shape()
-               : chamferedPieceByPiece(wood, panel, back, size);
+    return chamfer.Shape();
 }
 
 /// The plain block with its edges, and with slopes that meet none.
@@ -282,13 +172,13 @@ TopoDS_Shape facesOf(const Panel& panel) {
         for (const SlopeLine& s : fall.slopes()) {
             away.Append(overSlopeOf(s, panel, back));
         }
-        if (!away.IsEmpty() && !fallsLast(fall)) {
+        if (!away.IsEmpty() && !fallsLast(panel, back)) {
             wood = combined<BRepAlgoAPI_Cut>(wood, away, {});
         }
     }
     for (bool back : {false, true}) {
         const EdgeProfile& edge = panel.fall(back).edge();
-        if (edge.hasEdge()) {
+        if (edge.hasEdge() && !edgeHasCrests(panel, back)) {
             wood = withEdge(wood, panel, back, edge);
         }
     }
@@ -335,18 +225,13 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
         unify.Build();
         whole = unify.Shape();
         for (bool back : {false, true}) {
-            if (fallsLast(panel.fall(back))) {
+            if (fallsLast(panel, back)) {
                 whole = withFallenFace(whole, panel, back);
             }
         }
         return onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
-        throw Error(fmt::format("No solid comes of the {} ({}){}.", panel.name,
-                                e.GetMessageString(),
-                                panel.frontFall.level() && panel.backFall.level()
-                                    ? ""
-                                    : "; an edge rounded by more than the outline's own tightest "
-                                      "corner cannot be made as a solid"));
+        throw Error(fmt::format("No solid comes of the {}: {}.", panel.name, e.GetMessageString()));
     }
 }
 
@@ -365,8 +250,8 @@ std::string PanelSolid::step(const std::string& name) const {
     return stepText(shape_->solid, name);
 }
 
-Mesh PanelSolid::mesh(double chord) const {
-    return trianglesOf(shape_->solid, chord, 0.2);
+Mesh PanelSolid::mesh(double chord, double angle) const {
+    return trianglesOf(shape_->solid, chord, angle);
 }
 
 double PanelSolid::volume() const {

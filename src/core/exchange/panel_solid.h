@@ -19,9 +19,9 @@ public:
     PanelSolid(PanelSolid&&) noexcept;
     PanelSolid& operator=(PanelSolid&&) noexcept;
 
-    std::string step(const std::string& name) const; ///< STEP AP214
-    Mesh mesh(double chord = 0.01) const;            ///< closed triangles
-    double volume() const;                           ///< mm3, by the library's own measuring
+    std::string step(const std::string& name) const;          ///< STEP AP214
+    Mesh mesh(double chord = 0.01, double angle = 0.2) const; ///< closed triangles; mm, rad
+    double volume() const; ///< mm3, by the library's own measuring
     Vec3 centroid() const;
 
 private:

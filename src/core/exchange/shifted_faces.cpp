@@ -6,10 +6,12 @@
 
 #include <BOPTools_AlgoTools3D.hxx>
 #include <BRepAdaptor_Curve.hxx>
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepLib.hxx>
 #include <BRepTools.hxx>
 #include <BRepTools_Modification.hxx>
 #include <BRepTools_Modifier.hxx>
+#include <BRep_Builder.hxx>
 #include <BRep_Tool.hxx>
 #include <BSplSLib.hxx>
 #include <ElSLib.hxx>
@@ -130,15 +132,19 @@ std::vector<double> spread(double from, double to, int steps, std::optional<doub
     return out;
 }
 
-/// A part of a surface that is shifted, with the parameters it had: the curves of its edges on it
-/// stay as they are.
+/// A part of a surface that is shifted. Without a layout of its own it has the parameters it had:
+/// the curves of its edges on it stay as they are.
 class Sheet {
 public:
     Sheet(const TopoDS_Face& face, SmoothShift shift)
         : old_(BRep_Tool::Surface(face)), shift_(std::move(shift)) {
-        BRepTools::UVBounds(face, low_[0], high_[0], low_[1], high_[1]);
         const GeomAdaptor_Surface surface(old_);
-        if (shift_.tip && surface.GetType() == GeomAbs_Plane) {
+        if (shift_.layout) {
+            boundsOf(face, surface);
+            return;
+        }
+        BRepTools::UVBounds(face, low_[0], high_[0], low_[1], high_[1]);
+        if (shift_.tip) {
             const double z = surface.Plane().Location().Z(); // a level face
             ElSLib::Parameters(surface.Plane(), gp_Pnt(shift_.tip->x, shift_.tip->y, z),
                                tip_.emplace()[0], (*tip_)[1]);
@@ -160,14 +166,39 @@ public:
     }
 
 private:
-    gp_Pnt at(double u, double v) const { return shifted(old_->Value(u, v), shift_.by); }
+    gp_Pnt before(double u, double v) const {
+        if (!shift_.layout) {
+            return old_->Value(u, v);
+        }
+        const Vec2 p = shift_.layout->place({u, v});
+        return {p.x, p.y, level_};
+    }
+    gp_Pnt at(double u, double v) const { return shifted(before(u, v), shift_.by); }
+
+    /// The shares of a layout its edges reach.
+    void boundsOf(const TopoDS_Face& face, const GeomAdaptor_Surface& surface) {
+        level_ = surface.Plane().Location().Z();
+        low_ = {1e9, 1e9};
+        high_ = {-1e9, -1e9};
+        for (TopExp_Explorer edge(face, TopAbs_EDGE); edge.More(); edge.Next()) {
+            const BRepAdaptor_Curve c(TopoDS::Edge(edge.Current()));
+            for (int i = 0; i <= 16; ++i) {
+                const double a = c.FirstParameter();
+                const gp_Pnt p = c.Value(a + i * (c.LastParameter() - a) / 16);
+                const Vec2 s = shift_.layout->shares({p.X(), p.Y()});
+                low_ = {std::min(low_[0], s.x), std::min(low_[1], s.y)};
+                high_ = {std::max(high_[0], s.x), std::max(high_[1], s.y)};
+            }
+        }
+    }
+
     double share(int way, double t) const { return low_[way] + (high_[way] - low_[way]) * t; }
 
     std::vector<double> places(int way, double step) const {
         constexpr double finest = 0.02; // mm
         const double length = lengthOf([&](double t) {
-            return way == 0 ? old_->Value(share(0, t), share(1, 0.5))
-                            : old_->Value(share(0, 0.5), share(1, t));
+            return way == 0 ? before(share(0, t), share(1, 0.5))
+                            : before(share(0, 0.5), share(1, t));
         });
         const int steps = std::max(leastSteps, static_cast<int>(std::ceil(length / step)));
         return spread(low_[way], high_[way], steps,
@@ -214,18 +245,54 @@ private:
     SmoothShift shift_;
     std::array<double, 2> low_{}, high_{};
     std::optional<std::array<double, 2>> tip_; ///< in the surface's parameters
+    double level_ = 0;
 };
+
+bool isLevel(const TopoDS_Face& face) {
+    const BRepAdaptor_Surface surface(face);
+    return surface.GetType() == GeomAbs_Plane &&
+           std::abs(surface.Plane().Axis().Direction().Z()) > 1 - 1e-9;
+}
+
+/// Whether a plane's second way lies on the right of its first, seen from above.
+bool turnedOver(const TopoDS_Face& face) {
+    gp_Pnt p;
+    gp_Vec u, v;
+    BRepAdaptor_Surface(face).D1(0, 0, p, u, v);
+    return u.Crossed(v).Z() < 0;
+}
+
+FaceLayout mirrored(const FaceLayout& layout) {
+    return {[place = layout.place](Vec2 s) {
+                return place({-s.x, s.y});
+            },
+            [shares = layout.shares](Vec2 p) {
+                const Vec2 s = shares(p);
+                return Vec2{-s.x, s.y};
+            }};
+}
 
 /// Puts the faces that belong, their edges and corners where they are shifted to.
 class Shifting : public BRepTools_Modification {
 public:
-    Shifting(const TopoDS_Shape& solid, const FaceShift& shift) : shift_(shift.at) {
+    Shifting(const TopoDS_Shape& solid, const FaceShift& shift)
+        : shift_(shift.at), upright_(shift.upright) {
         for (TopExp_Explorer face(solid, TopAbs_FACE); face.More(); face.Next()) {
             const TopoDS_Face& f = TopoDS::Face(face.Current());
             if (!allBelong(f, shift.belongs)) {
                 continue;
             }
-            surfaces_.Bind(f, Sheet(f, shift.about(insideOf(f))).surface());
+            SmoothShift own = shift.about(insideOf(f));
+            if (!isLevel(f)) {
+                own.layout.reset(); // an edge made already has parameters that suit it
+                own.tip.reset();
+            } else if (own.layout && turnedOver(f)) {
+                own.layout = mirrored(*own.layout);
+            }
+            surfaces_.Bind(f, Sheet(f, own).surface());
+            if (own.layout) {
+                layouts_.Bind(f, *own.layout);
+            }
             TopExp::MapShapes(f, TopAbs_EDGE, edges_);
             TopExp::MapShapes(f, TopAbs_VERTEX, corners_);
         }
@@ -287,7 +354,8 @@ public:
         double first = 0;
         double last = 0;
         const Handle(Geom2d_Curve) old = BRep_Tool::CurveOnSurface(edge, face, first, last);
-        if (surfaces_.IsBound(face)) {
+        const bool laidOut = layouts_.IsBound(face);
+        if (surfaces_.IsBound(face) && !laidOut) {
             curve = old;
             return true;
         }
@@ -296,7 +364,9 @@ public:
         const GeomAdaptor_Surface wall(BRep_Tool::Surface(face));
         double before = old.IsNull() ? 0 : old->Value(first).X();
         for (int i = 1; i <= s.count(); ++i) {
-            const gp_Pnt2d on = onWall(wall, s.places[std::size_t(i - 1)], before);
+            const gp_Pnt& p = s.places[std::size_t(i - 1)];
+            const Vec2 shares = laidOut ? layouts_.Find(face).shares({p.X(), p.Y()}) : Vec2{};
+            const gp_Pnt2d on = laidOut ? gp_Pnt2d(shares.x, shares.y) : onWall(wall, p, before);
             points->SetValue(i, on);
             before = on.X();
         }
@@ -349,17 +419,34 @@ private:
         return true;
     }
 
+    /// A share of a way that begins or ends slowly: out of an upright end a height grows as the
+    /// root of the way does.
+    static double slowedAt(bool starts, bool ends, double share) {
+        if (starts && ends) {
+            return (1 - std::cos(M_PI * share)) / 2;
+        }
+        return starts ? share * share : ends ? 1 - (1 - share) * (1 - share) : share;
+    }
+
     Samples samplesOf(const TopoDS_Edge& edge) const {
         const BRepAdaptor_Curve c(edge);
         const double a = c.FirstParameter();
         const double b = c.LastParameter();
         const double length = lengthOf([&](double t) { return c.Value(a + (b - a) * t); });
         const int n = std::max(8, static_cast<int>(std::ceil(length / alongEdge)));
+        const auto isUpright = [&](double share) {
+            const gp_Pnt p = c.Value(a + (b - a) * share);
+            return upright_({p.X(), p.Y()});
+        };
+        const bool level = isUpright(0.5); // along a rim it does not change
+        const bool starts = !level && isUpright(0);
+        const bool ends = !level && isUpright(1);
         Samples s{new TColStd_HArray1OfReal(1, n + 1), {}};
         for (int i = 0; i <= n; ++i) {
-            const double t = a + (b - a) * i / n;
-            s.parameters->SetValue(i + 1, t);
-            s.places.push_back(shifted(c.Value(t), shift_));
+            const double share = double(i) / n;
+            s.parameters->SetValue(i + 1, a + (b - a) * share);
+            s.places.push_back(
+                shifted(c.Value(a + (b - a) * slowedAt(starts, ends, share)), shift_));
         }
         return s;
     }
@@ -385,8 +472,10 @@ private:
     }
 
     Shift shift_;
+    std::function<bool(Vec2)> upright_;
     NCollection_DataMap<TopoDS_Shape, Handle(Geom_BSplineSurface), TopTools_ShapeMapHasher>
         surfaces_;
+    NCollection_DataMap<TopoDS_Shape, FaceLayout, TopTools_ShapeMapHasher> layouts_;
     TopTools_IndexedMapOfShape edges_, corners_;
 };
 
@@ -398,7 +487,19 @@ TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift)
         throw Standard_Failure("the faces cannot be shifted");
     }
     TopoDS_Shape out = modifier.ModifiedShape(solid);
-    BRepLib::SameParameter(out, 1e-5, true);
+    // Edge by edge: asked of the whole shape the library also looks at faces, and fails at some.
+    for (TopExp_Explorer edge(out, TopAbs_EDGE); edge.More(); edge.Next()) {
+        const TopoDS_Edge& e = TopoDS::Edge(edge.Current());
+        double first = 0;
+        double last = 0;
+        BRep_Tool::Range(e, first, last);
+        if (first >= last) {
+            throw Standard_Failure("a face falls past a floor or the other face at a wall");
+        }
+        BRep_Builder().SameRange(e, false);
+        BRep_Builder().SameParameter(e, false);
+        BRepLib::SameParameter(e, 1e-5);
+    }
     BRepLib::UpdateTolerances(out);
     return out;
 }

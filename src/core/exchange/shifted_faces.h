@@ -10,23 +10,32 @@
 
 namespace wren {
 
+/// A face's plan by two shares that it is smooth in, the second on the first one's left, and back.
+struct FaceLayout {
+    std::function<Vec2(Vec2 shares)> place;
+    std::function<Vec2(Vec2 place)> shares;
+};
+
 /// What one face is brought up or down by, mm along Z, by the place in plan: smooth all over its
-/// box, also beyond its own edges, but for one point where it may run to a tip.
+/// box, also beyond its own edges, but for one point where it may run to a tip. A face that ends
+/// upright is smooth by a layout of its own only.
 struct SmoothShift {
     std::function<double(Vec2)> by;
     std::optional<Vec2> tip;
+    std::optional<FaceLayout> layout;
 };
 
 /// What the faces of a solid are brought up or down by.
 struct FaceShift {
     std::function<bool(Vec3)> belongs;      ///< whether a place lies on a face to be moved
     std::function<double(Vec2)> at;         ///< of any place on one, mm along Z
+    std::function<bool(Vec2)> upright;      ///< whether the moved face stands upright there
     std::function<SmoothShift(Vec2)> about; ///< of the face a place in plan lies within
 };
 
 /// A solid with some of its faces brought up or down. Those faces become spline surfaces, the walls
 /// they end at, upright planes and cylinders, are trimmed to them; nothing else moves. Throws
-/// Standard_Failure when such a face ends at anything but walls.
+/// Standard_Failure when such a face ends at anything but walls, or would fall past their other end.
 TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift);
 
 } // namespace wren

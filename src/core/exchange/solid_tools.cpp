@@ -9,14 +9,15 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepTools.hxx> // TEMP
 #include <BRep_Tool.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <TopoDS_Face.hxx>
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
-#include <TopoDS_Face.hxx>
 
 namespace wren {
 namespace {
@@ -68,23 +69,31 @@ private:
 
 } // namespace
 
+namespace {
+
+/// An arc's middle where both its ends are as far from it.
+Vec2 middleOf(const ContourPiece& arc) {
+    const Vec2 half = (arc.to - arc.from) * 0.5;
+    const Vec2 across = unit(leftOf(half));
+    const Vec2 bow = arc.centre - arc.from - half;
+    const double radius = length(arc.from - arc.centre);
+    const double away = std::sqrt(std::max(0.0, radius * radius - dot(half, half)));
+    return arc.from + half + across * (dot(bow, across) < 0 ? -away : away);
+}
+
+} // namespace
+
 TopoDS_Edge edgeOf(const ContourPiece& p) {
     const gp_Pnt a(p.from.x, p.from.y, 0);
     const gp_Pnt b(p.to.x, p.to.y, 0);
     if (p.kind == ContourPiece::Kind::line) {
         return BRepBuilderAPI_MakeEdge(a, b).Edge();
     }
-    // Upright to the last digit, or walls made of it meet others where a search finds them; its
-    // middle is moved to where both ends are as far from it.
-    const Vec2 half = (p.to - p.from) * 0.5;
-    const Vec2 across = unit(Vec2{-half.y, half.x});
-    const Vec2 bow = p.centre - p.from - half;
-    const double radius = length(p.from - p.centre);
-    const double away = std::sqrt(std::max(0.0, radius * radius - dot(half, half)));
-    const Vec2 centre = p.from + half + across * (dot(bow, across) < 0 ? -away : away);
+    // Upright to the last digit, or walls made of it meet others where a search finds them.
+    const Vec2 centre = middleOf(p);
     const bool counter = p.kind == ContourPiece::Kind::arcCounter;
     const gp_Ax2 place(gp_Pnt(centre.x, centre.y, 0), gp_Dir(0, 0, counter ? 1 : -1));
-    return BRepBuilderAPI_MakeEdge(gp_Circ(place, radius), a, b).Edge();
+    return BRepBuilderAPI_MakeEdge(gp_Circ(place, length(p.from - centre)), a, b).Edge();
 }
 
 Contour joinedUp(const Contour& contour) {
@@ -97,6 +106,9 @@ Contour joinedUp(const Contour& contour) {
     }
     for (std::size_t i = 0; i < joined.size(); ++i) {
         joined[i].to = joined[(i + 1) % joined.size()].from;
+        if (joined[i].isArc()) {
+            joined[i].centre = middleOf(joined[i]);
+        }
     }
     return joined;
 }
@@ -133,6 +145,8 @@ TopTools_ListOfShape listOf(const TopoDS_Shape& shape) {
 }
 
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part) {
+    if (getenv("DUMPB"))
+        BRepTools::Write(shape, "/tmp/bad.brep"); // TEMP
     if (shape.IsNull()) {
         throw Error(fmt::format("No solid comes of this {}.", part));
     }

@@ -22,7 +22,8 @@ namespace wren {
 
 // What the parts' solids are built with. Only for files that build them: this header is heavy.
 
-/// Ends of a closed contour meet within 0.00001 mm; the library wants them the same.
+/// Ends of a closed contour meet within 0.00001 mm, and an arc's are as far from its middle; the
+/// library wants them the same.
 Contour joinedUp(const Contour& contour);
 
 TopoDS_Edge edgeOf(const ContourPiece& piece); ///< on Z = 0

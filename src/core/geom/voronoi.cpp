@@ -17,7 +17,9 @@ using Kind = ContourPiece::Kind;
 namespace {
 
 constexpr double stride = 0.5;    ///< mm along a crest
-constexpr double same = 1e-6;     ///< mm: distances that count as one
+constexpr double same = 1e-10;    ///< mm: distances that count as one
+constexpr double nearly = 2e-6;   ///< mm: the same, where borders were found to meet
+constexpr double beyond = 0.05;   ///< mm past a smooth joint that still count as on it
 constexpr double sameNode = 1e-4; ///< mm: places where borders meet
 
 double angleOf(Vec2 v) {
@@ -169,6 +171,7 @@ private:
                 }
                 border.push_back(deep ? next : arrive(next, a, b, way));
                 out_.borders_.push_back(std::move(border));
+                out_.crested_ = true;
                 return;
             }
             way = unit(next - at);
@@ -194,8 +197,8 @@ private:
 
     bool bad(std::size_t a, std::size_t b, Vec2 p) const {
         const double far = sites_[a].distance(p);
-        return far > reach_ || sites_[a].within(p) < 0 || sites_[b].within(p) < 0 ||
-               nearestBut(a, b, p) < far - same / 100;
+        return far > reach_ || sites_[a].within(p) < -same || sites_[b].within(p) < -same ||
+               nearestBut(a, b, p) < far - same;
     }
 
     double nearestBut(std::size_t a, std::size_t b, Vec2 p) const {
@@ -233,6 +236,9 @@ private:
         for (const Site& s : sites_) {
             far = std::min(far, s.stroke.distanceTo(p));
         }
+        const bool onTip = std::any_of(sites_.begin(), sites_.end(), [&](const Site& s) {
+            return s.hasTip() && s.middle() == p;
+        });
         struct Seen {
             std::size_t site;
             double first, last; ///< directions of its feet
@@ -240,19 +246,17 @@ private:
         std::vector<Seen> seen;
         for (std::size_t i = 0; i < sites_.size(); ++i) {
             const Site& s = sites_[i];
-            if (s.stroke.distanceTo(p) > far + 2 * sameNode) {
+            if (s.stroke.distanceTo(p) > far + (onTip ? 2 * sameNode : nearly)) {
                 continue;
             }
             if (s.hasTip() && length(p - s.middle()) < sameNode) {
                 seen.push_back({i, angleOf(s.piece.from - p), angleOf(s.piece.to - p)});
                 continue;
             }
-            Vec2 to = s.toward(p);
-            if (s.within(p) < 0) {
-                const bool start = length(s.piece.from - p) < length(s.piece.to - p);
-                to = (start ? s.piece.from : s.piece.to) - p;
+            if (s.within(p) > -beyond) { // or its end is the nearest: that is another site's
+                const double to = angleOf(s.toward(p));
+                seen.push_back({i, to, to});
             }
-            seen.push_back({i, angleOf(to), angleOf(to)});
         }
         Node node{p, {}};
         for (std::size_t k = 0; k < seen.size(); ++k) {
@@ -292,7 +296,7 @@ std::size_t VoronoiCells::cellAt(Vec2 p) const {
     std::size_t best = 0;
     double least = 1e9;
     for (std::size_t s = 0; s < sites_.size(); ++s) {
-        const double far = sites_[s].stroke.distanceTo(p) - (sites_[s].corner ? same : 0);
+        const double far = sites_[s].stroke.distanceTo(p) - (sites_[s].corner ? nearly : 0);
         if (far < least) {
             least = far;
             best = s;
@@ -302,7 +306,44 @@ std::size_t VoronoiCells::cellAt(Vec2 p) const {
 }
 
 double VoronoiCells::distance(std::size_t cell, Vec2 p) const {
-    return std::max(0.0, sites_[cell].distance(p));
+    return sites_[cell].distance(p);
+}
+
+namespace {
+
+/// From an arc's middle to the middle of its length.
+double middleAngle(const ContourPiece& arc) {
+    return angleOf(arc.at(arc.length() / 2) - arc.centre);
+}
+
+} // namespace
+
+Vec2 VoronoiCells::shares(std::size_t cell, Vec2 p) const {
+    const Site& s = sites_[cell];
+    if (s.corner) {
+        throw Error("An inward corner of the outline has no length to be laid out by.");
+    }
+    const double turn =
+        s.piece.isArc()
+            ? std::remainder(angleOf(p - s.middle()) - middleAngle(s.piece), 2 * pi) *
+                  s.piece.radius() * (s.hasTip() ? 1 : -1)
+            : dot(unit(s.piece.to - s.piece.from), p - s.piece.from) - s.piece.length() / 2;
+    return {turn, distance(cell, p)};
+}
+
+Vec2 VoronoiCells::placeAt(std::size_t cell, Vec2 shares) const {
+    const Site& s = sites_[cell];
+    if (s.corner) {
+        throw Error("An inward corner of the outline has no length to be laid out by.");
+    }
+    if (!s.piece.isArc()) {
+        const Vec2 way = unit(s.piece.to - s.piece.from);
+        return s.piece.from + way * (s.piece.length() / 2 + shares.x) + leftOf(way) * shares.y;
+    }
+    const double radius = s.piece.radius();
+    const double sense = s.hasTip() ? 1 : -1;
+    return s.middle() +
+           along(middleAngle(s.piece) + sense * shares.x / radius) * (radius - sense * shares.y);
 }
 
 std::optional<Vec2> VoronoiCells::tipOf(std::size_t cell) const {

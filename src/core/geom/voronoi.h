@@ -24,8 +24,15 @@ public:
 
     /// The cell a place inside the outline lies in.
     std::size_t cellAt(Vec2 p) const;
-    /// From the whole line or circle of a cell's piece, mm; 0 beyond it.
+    /// From the whole line or circle of a cell's piece, mm; negative beyond it.
     double distance(std::size_t cell, Vec2 p) const;
+    /// Whether two sides of the outline meet within reach anywhere else than in a smooth joint.
+    bool crested() const { return crested_; }
+    /// Where a place lies in a cell: mm along its line or circle, from its middle on with the
+    /// inside on the left, and the distance from it; and back. Throw Error for a corner's cell,
+    /// which has no length.
+    Vec2 shares(std::size_t cell, Vec2 p) const;
+    Vec2 placeAt(std::size_t cell, Vec2 shares) const;
     /// Where a cell runs to a point within reach: the middle of its arc.
     std::optional<Vec2> tipOf(std::size_t cell) const;
 
@@ -48,6 +55,7 @@ private:
     double reach_;
     std::vector<Site> sites_; ///< in the outline's order, the inside on their left
     std::vector<Border> borders_;
+    bool crested_ = false;
 };
 
 } // namespace wren

@@ -13,6 +13,9 @@
 namespace wren {
 namespace {
 
+constexpr double finerChord = 0.005; ///< mm
+constexpr double finerAngle = 0.05;  ///< rad, between neighbours
+
 /// Throws Error when a mesh strays from the design.
 void checkSurface(const Mesh& mesh, const Definition& wood, const std::string& what) {
     if (const std::optional<Stray> off = worstStray(mesh, wood)) {
@@ -42,7 +45,14 @@ Models fromSolid(const Definition& wood, const std::string& part, const std::str
     Models models;
     models.step = orWhyNot(models, [&] {
         const auto solid = make();
-        const Mesh mesh = solid.mesh();
+        Mesh mesh = solid.mesh();
+        // The library's triangles of carved faces do not always keep to their chord: finer ones
+        // tell whether the solid itself strays.
+        if constexpr (requires { solid.mesh(finerChord, finerAngle); }) {
+            if (worstStray(mesh, wood)) {
+                mesh = solid.mesh(finerChord, finerAngle);
+            }
+        }
         checkSurface(mesh, wood, part + "'s solid");
         models.stl = toStl(mesh, title);
         return solid.step(title);
