@@ -171,6 +171,10 @@ TEST_CASE("A fall is read over more way than rounding bends, and not missed in c
     on(gentle, 0.0008, 0.00025);
     on(gentle, 20, 1.5);
     CHECK(loadIn(plank(), programOf(flat6(), gentle)).fall.ofAllowed < 1);
+    Path after{straight({20, 30, 26}, {20, 30, 18}, 500)}; // level at once, at the bit's own feed
+    on(after, 0.01, 0);
+    on(after, 20, 0);
+    CHECK(loadIn(plank(), programOf(flat6(), after)).fall.ofAllowed < 1);
     Path steep{straight({20, 30, 26}, {20, 30, 18}, 500)};
     on(steep, 0.5, 0);
     for (int i = 0; i < 400; ++i) {

@@ -273,18 +273,21 @@ TEST_CASE("A fallen front's solid has the definition's heights and volume, crest
     CHECK(solid.volume() == Approx(d.body->part.volume()).epsilon(1e-4));
     CHECK(solid.volume() < PanelSolid(flat).volume() - 10000);
     // Corners of the front's triangles lie on the surface, those of pockets and holes left out.
+    std::vector<std::vector<std::vector<Vec2>>> pockets;
+    for (const PanelPocket& p : panel.pockets) {
+        pockets.push_back(polygonsOf(p.borders));
+    }
     const auto cut = [&](Vec2 at) {
-        return std::any_of(panel.pockets.begin(), panel.pockets.end(),
-                           [&](const PanelPocket& p) {
-                               return insideOf(polygonsOf(p.borders), at) ||
-                                      std::any_of(p.borders.begin(), p.borders.end(),
-                                                  [&](const Contour& border) {
-                                                      return distanceTo(border, at) < 0.05;
-                                                  });
-                           }) ||
-               std::any_of(panel.holes.begin(), panel.holes.end(), [&](const PanelHole& h) {
-                   return length(at - h.at) < h.diameter / 2 + 0.05;
-               });
+        for (std::size_t i = 0; i < pockets.size(); ++i) {
+            for (const Contour& border : panel.pockets[i].borders) {
+                if (insideOf(pockets[i], at) || distanceTo(border, at) < 0.05) {
+                    return true;
+                }
+            }
+        }
+        return std::any_of(panel.holes.begin(), panel.holes.end(), [&](const PanelHole& h) {
+            return length(at - h.at) < h.diameter / 2 + 0.05;
+        });
     };
     const double lowest = panel.top - panel.frontFall.deepest();
     long seen = 0;

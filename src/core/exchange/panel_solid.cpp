@@ -256,13 +256,13 @@ Mesh PanelSolid::mesh(double chord, double angle) const {
 
 double PanelSolid::volume() const {
     GProp_GProps props;
-    BRepGProp::VolumeProperties(shape_->solid, props, 1e-6);
+    BRepGProp::VolumeProperties(shape_->solid, props);
     return props.Mass();
 }
 
 Vec3 PanelSolid::centroid() const {
     GProp_GProps props;
-    BRepGProp::VolumeProperties(shape_->solid, props, 1e-6);
+    BRepGProp::VolumeProperties(shape_->solid, props);
     const gp_Pnt c = props.CentreOfMass();
     return {c.X(), c.Y(), c.Z()};
 }

@@ -50,7 +50,8 @@ double plungeOf(const LoadTrace::Taken& t, const Bit& bit) {
     return t.volume / std::max(endOf(bit), t.footprint); // a few cells may be wider than the bit
 }
 
-/// A move, with so many before it as make its fall tell more than how its ends were rounded.
+/// A move, with so many before it as make its fall tell more than how its ends were rounded; no
+/// steeper than by itself, or what follows a plunge would be blamed for it.
 struct Going {
     double way = 0;  ///< mm
     double fall = 0; ///< mm down per mm of it
@@ -68,7 +69,7 @@ Going goingAt(const Path& path, const LoadTrace& trace, std::size_t i) {
         out.taken.footprint += t.footprint;
         start = path[k].from.z;
     }
-    out.fall = out.way > 0 ? (start - end) / out.way : 0;
+    out.fall = out.way > 0 ? std::min((start - end) / out.way, fallOf(path[i])) : 0;
     return out;
 }
 
