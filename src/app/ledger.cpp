@@ -252,6 +252,13 @@ void Ledger::group(const QString& title) {
     columns_->addWidget(box);
 }
 
+void Ledger::groupBelow(const QString& title) {
+    auto* head = new QLabel(title);
+    head->setFont(words(13.5, true));
+    head->setContentsMargins(0, 8, 0, 0);
+    grid_->addWidget(head, row_++, 0, 1, 2);
+}
+
 ValueField* Ledger::field(const QString& label, const QString& path) {
     auto* name = new QLabel(label);
     name->setFont(words(12.5));
@@ -284,7 +291,7 @@ void Ledger::derived(const QString& label, Text text) {
 }
 
 void Ledger::derivedPlace(std::function<const ProofReport*(const Derived&)> proof,
-                          Vec2 ProofReport::*what) {
+                          Vec2 ProofReport::*what, std::function<Vec2(Vec2)> told) {
     auto* go = new QPushButton(tr("at (go there)"));
     go->setObjectName(QStringLiteral("word"));
     go->setFont(words(12.5));
@@ -302,11 +309,13 @@ void Ledger::derivedPlace(std::function<const ProofReport*(const Derived&)> proo
     value->setContentsMargins(0, 0, 7, 0);
     grid_->addWidget(go, row_, 0, Qt::AlignLeft);
     grid_->addWidget(value, row_++, 1);
-    derived_.push_back({value, [proof, what](const Derived& d) {
+    derived_.push_back({value, [proof, what, told](const Derived& d) {
                             const ProofReport* r = proof(d);
-                            const Vec2 at = r ? r->*what : Vec2{};
-                            return at == Vec2{} ? dash // nothing was off
-                                                : qs(fmt::format("{:.1f}, {:.1f}", at.x, at.y));
+                            if (!r || r->*what == Vec2{}) {
+                                return dash; // nothing was off
+                            }
+                            const Vec2 at = told(r->*what);
+                            return qs(fmt::format("{:.1f}, {:.1f}", at.x, at.y));
                         }});
 }
 

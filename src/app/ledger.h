@@ -112,16 +112,18 @@ private:
     void leafRouter();
 
     void group(const QString& title);
+    void groupBelow(const QString& title); ///< in the same column
     ValueField* field(const QString& label, const QString& path);
     void unset(ValueField* field, const QString& meaning);
     void derived(const QString& label, Text text);
     void note(Text text, int width = 230);
     /// Many rows, in an area of its own that scrolls.
     void scrolledRows(Text text, const QString& name, const QString& meaning);
-    /// The place of a proof's worst, from the nut and off the centreline, with a step that puts the
-    /// cursor there.
-    void derivedPlace(std::function<const ProofReport*(const Derived&)> proof,
-                      Vec2 ProofReport::*what);
+    /// The place of a proof's worst, from the nut and off the centreline or as `told`, with a step
+    /// that puts the cursor there.
+    void derivedPlace(
+        std::function<const ProofReport*(const Derived&)> proof, Vec2 ProofReport::*what,
+        std::function<Vec2(Vec2)> told = [](Vec2 at) { return at; });
     void rows(Text text); ///< several lines of figures
     QPushButton* deed(const QString& text, const QString& tip);
     QString mm(double v) const;

@@ -278,22 +278,41 @@ void Ledger::leafHollows() {
 void Ledger::leafBodyProof() {
     group(tr("Every piece, front and back"));
     rows([](const Derived& d) {
-        std::string text = fmt::format("{:<11}{:<14}{:>8}{:>10}  {:<15}{:>6}{:>8}\n", "piece",
-                                       "setup", "too deep", "left over", "at", "rms", "walls");
+        std::string text = fmt::format("{:<11}{:<14}{:>8}{:>10}{:>8}{:>8}\n", "piece", "setup",
+                                       "too deep", "left over", "rms", "walls");
         for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
             for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
                 const ProofReport& r = job.proof->sides[side];
-                const Vec2 at = d.body->panelOf(job).told(r.excessAt);
-                const bool any = r.excessMax > 0.00005;
-                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}  {:<15}{:>6.4f}{:>8.4f} {}\n",
-                                    r.part, r.setup, r.gougeMax, r.excessMax,
-                                    any ? fmt::format("{:.1f}, {:.1f}", at.x, at.y) : "-",
-                                    r.excessRms, r.wallMax, r.passed ? "proved" : "stop");
+                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n", r.part,
+                                    r.setup, r.gougeMax, r.excessMax, r.excessRms, r.wallMax,
+                                    r.passed ? "proved" : "stop");
             }
         }
         return qs(text);
     });
     const auto fine = [](double v) { return qs(fmt::format("{:.3f} mm", v)); };
+    group(tr("The piece in hand"));
+    for (std::size_t side : {0U, 1U}) {
+        const auto own = [this, side](const Derived&) -> const ProofReport* {
+            const PanelJob* job = sheet_.pieceInHand();
+            const bool cut = job && job->proof && (side == 0 || job->setups.back);
+            return cut ? &job->proof->sides[side] : nullptr;
+        };
+        const auto told = [this](Vec2 at) {
+            return sheet_.derived()->body->panelOf(*sheet_.pieceInHand()).told(at);
+        };
+        derived(side == 0 ? tr("most left on its front") : tr("most left on its back"),
+                [own, fine](const Derived& d) {
+                    const ProofReport* r = own(d);
+                    return r ? fine(r->excessMax) : dash;
+                });
+        derivedPlace(own, &ProofReport::excessAt, told);
+        derived(tr("deepest below it"), [own, fine](const Derived& d) {
+            const ProofReport* r = own(d);
+            return r ? fine(r->gougeMax) : dash;
+        });
+        derivedPlace(own, &ProofReport::gougeAt, told);
+    }
     group(tr("Allowed"));
     derived(tr("below a floor"), [fine](const Derived&) { return fine(gougeAllowed); });
     derived(tr("left on it"), [fine](const Derived&) { return fine(excessBeyondScallop); });
@@ -311,7 +330,7 @@ void Ledger::leafBodyProof() {
     derived(tr("it stands higher by"), withBody([fine](const Derived&, const BodyJob& b) {
                 return b.neckSeat ? fine(b.neckSeat->rise()) : dash;
             }));
-    group(tr("Lid in its ledge, as cut"));
+    groupBelow(tr("Lid in its ledge, as cut"));
     derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {
                 return b.lidFit ? fine(b.lidFit->least) : dash;
             }));
