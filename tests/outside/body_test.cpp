@@ -261,7 +261,12 @@ TEST_CASE("A fallen front's solid has the definition's heights and volume, crest
                   {"body.front_edge", "chamfer"},
                   {"body.front_edge_size", "8"},
                   {"body.back_edge", "chamfer"},
-                  {"body.back_edge_size", "5"}}));
+                  {"body.back_edge_size", "5"}}),
+        bodyWith({{"body.like", "scree"}, // past the floor of the neck's pocket at the rim
+                  {"body.front_edge", "round"},
+                  {"body.front_edge_size", "12"},
+                  {"body.arch", "5"},
+                  {"body.arch_width", "33"}}));
     const Derived d = drawnBody(project);
     const Panel& panel = *d.body->part.panel("body");
     const PanelSolid solid(panel);

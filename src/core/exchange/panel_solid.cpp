@@ -1,6 +1,7 @@
 #include "exchange/panel_solid.h"
 
 #include "exchange/fallen_face.h"
+#include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
 #include "geom/inset.h"
@@ -16,7 +17,6 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepCheck_Analyzer.hxx>
 #include <BRepFilletAPI_MakeChamfer.hxx>
 #include <BRepFilletAPI_MakeFillet.hxx>
 #include <BRepGProp.hxx>
@@ -197,41 +197,63 @@ TopoDS_Shape holeBody(const PanelHole& h) {
         .Shape();
 }
 
+/// Everything that is cut out of the block.
+TopTools_ListOfShape cutOut(const Panel& panel, const Indicator& indicator,
+                            Message_ProgressScope& steps) {
+    TopTools_ListOfShape away;
+    for (const PanelPocket& p : panel.pockets) {
+        away.Append(pocketBody(p, steps.Next()));
+        indicator.throwIfStopped();
+    }
+    for (const PanelPocket& p : panel.shutIn) {
+        const double low = std::min(p.floor, p.mouth);
+        away.Append(prismOf(p.borders.front(), low, std::max(p.floor, p.mouth)));
+    }
+    for (const PanelHole& h : panel.holes) {
+        away.Append(holeBody(h));
+    }
+    return away;
+}
+
+TopoDS_Shape lessWhatIsCut(const TopoDS_Shape& wood, const TopTools_ListOfShape& away,
+                           const Message_ProgressRange& range) {
+    const TopoDS_Shape left = away.IsEmpty() ? wood : combined<BRepAlgoAPI_Cut>(wood, away, range);
+    // Pockets that overlap leave slivers on faces they share; those grow together again.
+    ShapeUpgrade_UnifySameDomain unify(left);
+    unify.Build();
+    return unify.Shape();
+}
+
+TopoDS_Shape withFallenFaces(TopoDS_Shape wood, const Panel& panel) {
+    for (bool back : {false, true}) {
+        if (fallsLast(panel, back)) {
+            wood = withFallenFace(wood, panel, back);
+        }
+    }
+    return wood;
+}
+
 } // namespace
 
 TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
     try {
         const Handle(Indicator) indicator = new Indicator(watch);
-        Message_ProgressScope steps(indicator->Start(), "panel", double(panel.pockets.size() + 4));
-        TopTools_ListOfShape away;
-        for (const PanelPocket& p : panel.pockets) {
-            away.Append(pocketBody(p, steps.Next()));
-            indicator->throwIfStopped();
-        }
-        for (const PanelPocket& p : panel.shutIn) {
-            const double low = std::min(p.floor, p.mouth);
-            away.Append(prismOf(p.borders.front(), low, std::max(p.floor, p.mouth)));
-        }
-        for (const PanelHole& h : panel.holes) {
-            away.Append(holeBody(h));
-        }
-        TopoDS_Shape whole = facesOf(panel);
-        if (!away.IsEmpty()) {
-            whole = combined<BRepAlgoAPI_Cut>(whole, away, steps.Next(4));
-        }
+        Message_ProgressScope steps(indicator->Start(), "panel", double(panel.pockets.size() + 8));
+        const TopTools_ListOfShape away = cutOut(panel, *indicator, steps);
+        const TopoDS_Shape block = facesOf(panel);
+        const TopoDS_Shape level = lessWhatIsCut(block, away, steps.Next(4));
         indicator->throwIfStopped();
-        // Pockets that overlap leave slivers on faces they share; those grow together again.
-        ShapeUpgrade_UnifySameDomain unify(whole);
-        unify.Build();
-        whole = unify.Shape();
-        for (bool back : {false, true}) {
-            if (fallsLast(panel, back)) {
-                whole = withFallenFace(whole, panel, back);
-            }
+        try {
+            return onlySolidIn(withFallenFaces(level, panel), panel.name.c_str());
+        } catch (const FallsPast&) {
+            // A face that falls past a pocket's floor ends there, which only cutting can find out.
+            return onlySolidIn(lessWhatIsCut(withFallenFaces(block, panel), away, steps.Next(4)),
+                               panel.name.c_str());
         }
-        return onlySolidIn(whole, panel.name.c_str());
     } catch (const Standard_Failure& e) {
-        throw Error(fmt::format("No solid comes of the {}: {}.", panel.name, e.GetMessageString()));
+        const std::string why = e.GetMessageString();
+        throw Error(fmt::format("No solid comes of the {}: {}.", panel.name,
+                                why.empty() ? "the library finds none" : why));
     }
 }
 

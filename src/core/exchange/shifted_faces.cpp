@@ -494,7 +494,7 @@ TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift)
         double last = 0;
         BRep_Tool::Range(e, first, last);
         if (first >= last) {
-            throw Standard_Failure("a face falls past a floor or the other face at a wall");
+            throw FallsPast();
         }
         BRep_Builder().SameRange(e, false);
         BRep_Builder().SameParameter(e, false);

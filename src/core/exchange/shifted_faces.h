@@ -6,6 +6,7 @@
 #include <functional>
 #include <optional>
 
+#include <Standard_Failure.hxx>
 #include <TopoDS_Shape.hxx>
 
 namespace wren {
@@ -33,9 +34,14 @@ struct FaceShift {
     std::function<SmoothShift(Vec2)> about; ///< of the face a place in plan lies within
 };
 
+/// A face would fall past the other end of a wall it ends at.
+struct FallsPast : Standard_Failure {
+    FallsPast() : Standard_Failure("a face falls past a floor or the other face at a wall") {}
+};
+
 /// A solid with some of its faces brought up or down. Those faces become spline surfaces, the walls
 /// they end at, upright planes and cylinders, are trimmed to them; nothing else moves. Throws
-/// Standard_Failure when such a face ends at anything but walls, or would fall past their other end.
+/// Standard_Failure when such a face ends at anything but walls, FallsPast when it falls too far.
 TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift);
 
 } // namespace wren
