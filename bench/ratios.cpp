@@ -77,8 +77,8 @@ void neckFromDesignToProof(benchmark::State& state) {
     for (auto _ : state) {
         double machine = 0;
         const double seconds = bestOfFive([&] {
-            const NeckPlan plan =
-                planNeck(part, setups, project.bits, project.machine, project.neckCut);
+            NeckPlan plan = planNeck(part, setups, project.bits, project.machine, project.neckCut);
+            easeNeck(plan, part, setups, project.neckHold.turn, project.machine);
             std::vector<PostJob> jobs;
             for (const SidePlan& side : plan.sides) {
                 jobs.push_back({&side.setup, &side.cuts});
