@@ -97,6 +97,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     });
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);
+    connect(&sheet_, &Sheet::derivedChanged, this, &Window::tellOldPosting);
     connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
     connect(&document_, &Document::changed, this, &Window::refreshHeader);
     connect(&document_, &Document::unitChanged, this, &Window::refreshHeader);
@@ -355,7 +356,8 @@ void Window::readBook() {
     });
 }
 
-/// Which of the programs on the sheet the book knows as done, by the hash of their text.
+/// Which of the programs on the sheet the book knows as done, by the hash of what they move; old
+/// entries only know the text's.
 void Window::markRuns() {
     const Derived* d = sheet_.derived();
     int stale = 0;
@@ -367,8 +369,9 @@ void Window::markRuns() {
         for (const RunRecord& r : runs_) {
             const bool ours =
                 r.outcome == "done" && r.project == d->project.name && r.part == p.program.part;
-            same = same || (ours && r.sha256 == p.sha256);
-            older = older || (ours && r.program == p.program.file && r.sha256 != p.sha256);
+            const bool alike = r.motion.empty() ? r.sha256 == p.sha256 : r.motion == p.motion;
+            same = same || (ours && alike);
+            older = older || (ours && r.program == p.program.file && !alike);
         }
         done.push_back(same);
         stale += !same && older;

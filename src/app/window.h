@@ -3,6 +3,7 @@
 #include "base/watch.h"
 #include "book/shop_book.h"
 #include "document.h"
+#include "job/posted.h"
 #include "sheet.h"
 
 #include <QMainWindow>
@@ -87,6 +88,7 @@ private:
     bool mayLeave();
     bool saveAndWait();
     void markRuns();
+    void tellOldPosting();
     void errand(const QString& what, std::function<QString(const Watch&)> work,
                 std::function<void(bool)> done);
 
@@ -95,7 +97,8 @@ private:
     Autosave* autosave_ = nullptr;
     std::optional<std::stop_source> errand_; ///< of what is under way
     std::filesystem::path book_;
-    std::vector<RunRecord> runs_; ///< the book as last read
+    std::vector<RunRecord> runs_;        ///< the book as last read
+    std::optional<PostedFolder> beside_; ///< posted beside the file, not yet held against the sheet
     QLabel* title_ = nullptr;
     QLabel* summary_ = nullptr;
     QPushButton* undo_ = nullptr;

@@ -30,6 +30,8 @@
 #include <QMessageBox>
 #include <QPushButton>
 
+#include <utility>
+
 namespace wren::app {
 
 /// One long deed at a time, in the background, with progress and a way to stop it.
@@ -81,28 +83,38 @@ bool Window::open(const QString& file) {
     }
 }
 
-/// Programs beside the project's file that an older design was posted as are not to be run.
+/// Programs beside the project's file that would be posted otherwise today are not to be run.
 void Window::lookForOldPosting() {
     if (document_.file().isEmpty()) {
         return;
     }
-    const auto look = [file = document_.file(), project = document_.project()]() -> QString {
-        const std::vector<PostedFolder> found = postedBeside(file.toStdString(), project.name);
-        if (found.empty() || found.front().designHash == designHash(project)) {
-            return {};
-        }
-        const QString folder = QString::fromStdString(found.front().folder.string());
-        return tr("The programs in %1, posted %2, are of an older design: post again before any "
-                  "of them is run.")
+    const auto look = [file = document_.file(), name = document_.project().name] {
+        return postedBeside(file.toStdString(), name);
+    };
+    inBackground(this, look, [this](const std::vector<PostedFolder>& found) {
+        beside_ = found.empty() ? std::nullopt : std::optional(found.front());
+        tellOldPosting();
+    });
+}
+
+/// Once what would be posted today is known: whether all that was posted moves as that does.
+void Window::tellOldPosting() {
+    const Derived* d = sheet_.derived();
+    if (!beside_ || !d || d->programs.empty() ||
+        d->designHash != designHash(document_.project())) { // not yet what is on the sheet
+        return;
+    }
+    const PostedFolder posted = *std::exchange(beside_, std::nullopt);
+    if (posted.isOf(*d)) {
+        return;
+    }
+    const QString folder = QString::fromStdString(posted.folder.string());
+    findings_->tell(
+        tr("The programs in %1, posted %2, are of an older design: post again before any of them "
+           "is run.")
             .arg(folder, QLocale().toString(
                              QFileInfo(folder + QStringLiteral("/report.json")).lastModified(),
-                             QLocale::ShortFormat));
-    };
-    inBackground(this, look, [this](const QString& sentence) {
-        if (!sentence.isEmpty()) {
-            findings_->tell(sentence);
-        }
-    });
+                             QLocale::ShortFormat)));
 }
 
 bool Window::recover() {

@@ -79,6 +79,7 @@ void runs(bool json, const std::string& bookFile) {
                         {"part", r.part},
                         {"program", r.program},
                         {"sha256", r.sha256},
+                        {"motion_sha256", r.motion},
                         {"design_hash", r.designHash},
                         {"address", r.address},
                         {"start", r.start},

@@ -3,6 +3,7 @@
 
 #include "base/digest.h"
 #include "base/files.h"
+#include "post/motion_text.h"
 
 #include "support.h"
 
@@ -39,27 +40,6 @@ Project projectOf(const nlohmann::json& entry) {
     return p;
 }
 
-/// The text without its comments and without the lines that were nothing else.
-std::string motionOf(const std::string& text) {
-    std::string motion;
-    std::istringstream in(text);
-    for (std::string line; std::getline(in, line);) {
-        std::string plain;
-        int deep = 0;
-        for (char c : line) {
-            deep += c == '(' ? 1 : 0;
-            if (deep == 0) {
-                plain += c;
-            }
-            deep -= c == ')' ? 1 : 0;
-        }
-        if (plain.find_first_not_of(" \r\t") != std::string::npos) {
-            motion += plain + "\n";
-        }
-    }
-    return motion;
-}
-
 struct Golden {
     std::map<std::string, std::string> lines; ///< by project and file
     std::set<std::string> cuts;
@@ -73,7 +53,7 @@ Golden goldenNow() {
         INFO(entry.at("name").get<std::string>());
         CHECK_FALSE(d.programs.empty());
         for (const PostedProgram& p : d.programs) {
-            const std::string motion = motionOf(p.program.text);
+            const std::string motion = motionText(p.program.text);
             now.lines[fmt::format("{} {}", entry.at("name").get<std::string>(), p.program.file)] =
                 fmt::format("{} {} lines, {:.2f} min", sha256(motion).substr(0, 32),
                             std::count(motion.begin(), motion.end(), '\n'), p.time.seconds / 60);

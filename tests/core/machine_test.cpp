@@ -211,6 +211,7 @@ TEST_CASE("A program sent over each kind of wire is run and logged", "[sender]")
         REQUIRE(runs.size() == 1);
         CHECK(runs[0].program == "03-fretboard-outline-flat-6.nc");
         CHECK(runs[0].sha256 == d.programs[2].sha256);
+        CHECK(runs[0].motion == d.programs[2].motion);
         CHECK(runs[0].designHash == d.designHash);
         CHECK(runs[0].outcome == "done");
         CHECK(runs[0].end >= runs[0].start);
@@ -363,6 +364,27 @@ TEST_CASE("Usage errors of the controller", "[machine][failure]") {
     CHECK(test::run(controller + "--tcp 99999").code == 2);
     CHECK(test::run(controller + "--tcp 0 --travel 1,2").code == 1);
     CHECK(test::run(controller + "--help").code == 0);
+}
+
+TEST_CASE("A book of an older version is taken over with what it tells", "[book]") {
+    const Folder folder;
+    const auto file = folder / "book.sqlite";
+    RunRecord run;
+    run.project = "Whinchat";
+    run.program = "01.nc";
+    run.sha256 = "abc";
+    run.motion = "def";
+    run.start = timeNow();
+    ShopBook(file).begin(run);
+    CHECK(ShopBook(file).runs().at(0).motion == "def");
+    {
+        SQLite::Database old(file.string(), SQLite::OPEN_READWRITE);
+        old.exec("ALTER TABLE runs DROP COLUMN motion; PRAGMA user_version=2");
+    }
+    const ShopBook book(file);
+    REQUIRE(book.runs().size() == 1);
+    CHECK(book.runs()[0].sha256 == "abc");
+    CHECK(book.runs()[0].motion.empty());
 }
 
 TEST_CASE("The book is made, shared and guarded", "[book]") {

@@ -1,4 +1,7 @@
+#include "base/digest.h"
+#include "job/posted.h"
 #include "post/gcode_writer.h"
+#include "post/motion_text.h"
 #include "proof/rs274.h"
 
 #include "support.h"
@@ -98,6 +101,33 @@ TEST_CASE("Same input, same bytes; another design, another hash", "[post]") {
     }
     CHECK(a.designHash != c.designHash);
     CHECK(a.designHash == derive(plainWith({{"name", "Another name"}})).designHash);
+    // Who changed nothing decided nothing: a key that comes new, with its default, changes no hash.
+    Project untouched;
+    untouched.bits = {};
+    CHECK(designHash(untouched) == sha256(R"({"bits":0,"hash":2})"));
+}
+
+TEST_CASE("Motion is what a program moves and switches, whatever its comments say", "[post]") {
+    CHECK(motionText("(one)\nG1 X1 (two) Y2\n( )\n\nM2\n") == "G1 X1  Y2\nM2\n");
+    // Another decision that no program of a board asks about: other comments, the same motion.
+    const Derived a = derive(plainWith());
+    const Derived b = derive(plainWith({{"jack.x", "31"}}));
+    const Derived c = derive(plainWith({{"board.scale", "633"}}));
+    REQUIRE(a.programs.size() == b.programs.size());
+    for (std::size_t i = 0; i < a.programs.size(); ++i) {
+        CHECK(a.programs[i].sha256 != b.programs[i].sha256);
+        CHECK(a.programs[i].motion == b.programs[i].motion);
+    }
+    CHECK(a.programs.back().motion != c.programs.back().motion);
+    PostedFolder posted{"out", a.designHash, {}, {}};
+    CHECK(posted.isOf(a)); // as an older version wrote it
+    CHECK_FALSE(posted.isOf(b));
+    for (const PostedProgram& p : a.programs) {
+        posted.motions.push_back(p.motion);
+    }
+    CHECK(posted.isOf(a));
+    CHECK(posted.isOf(b));
+    CHECK_FALSE(posted.isOf(c));
 }
 
 TEST_CASE("Neighbouring cuts with one bit share a program", "[post]") {

@@ -19,7 +19,7 @@
 namespace wren {
 namespace {
 
-constexpr int schemaVersion = 2;
+constexpr int schemaVersion = 3;
 
 constexpr const char* schema = R"sql(
 CREATE TABLE IF NOT EXISTS runs (
@@ -41,6 +41,11 @@ CREATE TABLE IF NOT EXISTS overrides (
 constexpr const char* toVersion2 = R"sql(
 ALTER TABLE runs ADD COLUMN stand_in INTEGER NOT NULL DEFAULT 0;
 ALTER TABLE runs ADD COLUMN sender TEXT NOT NULL DEFAULT '';
+)sql";
+
+/// What version 3 knows besides: the hash of what a program moves.
+constexpr const char* toVersion3 = R"sql(
+ALTER TABLE runs ADD COLUMN motion TEXT NOT NULL DEFAULT '';
 )sql";
 
 /// Tells one life of a process from another: its number and the tick it began at.
@@ -114,6 +119,9 @@ void ShopBook::bringUpToDate(int version) {
     }
     if (version < 2) {
         db_->exec(toVersion2);
+    }
+    if (version < 3) {
+        db_->exec(toVersion3);
     }
     db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
     all.commit();
@@ -205,10 +213,11 @@ ShopBook& ShopBook::operator=(ShopBook&&) noexcept = default;
 std::int64_t ShopBook::begin(const RunRecord& run) {
     return guarded(db_.get(), "", [&] {
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
-                                  "address, start, planned_seconds, stand_in, sender, outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
+                                  "address, start, planned_seconds, stand_in, sender, motion, "
+                                  "outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
-                     run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife());
+                     run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion);
         s.exec();
         return static_cast<std::int64_t>(db_->getLastInsertRowid());
     });
@@ -230,13 +239,14 @@ std::vector<RunRecord> ShopBook::runs() const {
         std::vector<RunRecord> out;
         SQLite::Statement s(*db_,
                             "SELECT id, project, part, program, sha256, design_hash, address, "
-                            "start, end, planned_seconds, taken_seconds, outcome, remark, stand_in "
-                            "FROM runs ORDER BY id DESC");
+                            "start, end, planned_seconds, taken_seconds, outcome, remark, "
+                            "stand_in, motion FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
                            s.getColumn(3), s.getColumn(4), s.getColumn(5), s.getColumn(6),
                            s.getColumn(7), s.getColumn(8), s.getColumn(9), s.getColumn(10),
-                           s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0});
+                           s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0,
+                           s.getColumn(14)});
         }
         return out;
     });

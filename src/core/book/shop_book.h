@@ -28,6 +28,7 @@ struct RunRecord {
     std::string outcome;     ///< "running", "done", "stopped", "lost", "alarm" or "refused"
     std::string remark;      ///< one sentence when it did not end well
     bool standIn = false;    ///< sent to a simulated machine
+    std::string motion;      ///< SHA-256 of what it moved, comments aside; empty in old entries
 };
 
 /// A stop finding that was overridden.

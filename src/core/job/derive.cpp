@@ -442,8 +442,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop) {
         checkStop(stop);
         const Program& program = programs[i];
         read[i] = readBack({program}, setupOf(program)).front();
-        d.programs[i] = {program, timeOf(read[i].path, d.project.machine), extentsOf(read[i].path),
-                         sha256(program.text)};
+        d.programs[i] = PostedProgram::of(program, read[i], d.project.machine);
     });
     for (std::size_t i = 0; i < programs.size(); ++i) {
         readBackOf(d, setupOf(programs[i])).push_back(std::move(read[i]));
@@ -510,8 +509,7 @@ void giveReasons(Derived& d, const Overrides& overrides, const std::stop_token& 
     for (std::size_t i = 0; i < programs.size(); ++i) {
         checkStop(stop);
         if (programs[i].text != d.programs[i].program.text) {
-            d.programs[i].program = programs[i];
-            d.programs[i].sha256 = sha256(programs[i].text);
+            d.programs[i].setText(programs[i]);
         }
     }
 }

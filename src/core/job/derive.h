@@ -1,6 +1,7 @@
 #pragma once
 
 #include "job/override.h"
+#include "job/posted_program.h"
 #include "job/project.h"
 #include "proof/fit.h"
 #include "proof/neck_proof.h"
@@ -12,14 +13,6 @@
 #include <stop_token>
 
 namespace wren {
-
-/// A program with what reading it back tells.
-struct PostedProgram {
-    Program program;
-    MotionTime time; ///< of the text as read back
-    std::array<Vec3, 2> extents{};
-    std::string sha256;
-};
 
 /// What follows for the neck. Its programs stand behind the board's in Derived::programs.
 struct NeckJob {

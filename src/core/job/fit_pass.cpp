@@ -168,8 +168,7 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     pass.findings = walls.findings;
     const Findings travel = judgeTravel(pass.setup, project.machine, read);
     pass.findings.insert(pass.findings.end(), travel.begin(), travel.end());
-    pass.program = PostedProgram{program, timeOf(read[0].path, project.machine),
-                                 extentsOf(read[0].path), sha256(program.text)};
+    pass.program = PostedProgram::of(program, read[0], project.machine);
     return pass;
 }
 

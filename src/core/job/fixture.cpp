@@ -180,8 +180,7 @@ Fixture deriveFixture(const Project& p) {
     const std::vector<RunProgram> read = readBack({program}, f.setup);
     const Findings wrong = judgeFixture(f, setups, p.machine, program);
     f.findings.insert(f.findings.end(), wrong.begin(), wrong.end());
-    f.program = PostedProgram{program, timeOf(read[0].path, p.machine), extentsOf(read[0].path),
-                              sha256(program.text)};
+    f.program = PostedProgram::of(program, read[0], p.machine);
     return f;
 }
 

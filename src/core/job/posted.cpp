@@ -9,6 +9,16 @@
 
 namespace wren {
 
+bool PostedFolder::isOf(const Derived& d) const {
+    if (motions.empty()) {
+        return designHash == d.designHash;
+    }
+    return std::all_of(motions.begin(), motions.end(), [&](const std::string& m) {
+        return std::any_of(d.programs.begin(), d.programs.end(),
+                           [&](const PostedProgram& p) { return p.motion == m; });
+    });
+}
+
 std::vector<PostedFolder> postedBeside(const std::filesystem::path& projectFile,
                                        const std::string& projectName) {
     constexpr int most = 200;
@@ -26,8 +36,14 @@ std::vector<PostedFolder> postedBeside(const std::filesystem::path& projectFile,
         try {
             const auto doc = nlohmann::json::parse(readFile(report));
             if (doc.at("project") == projectName && doc.at("posted") == true) {
-                out.push_back(
-                    {it->path(), doc.at("design_hash"), std::filesystem::last_write_time(report)});
+                PostedFolder found{it->path(), doc.at("design_hash"), {},
+                                   std::filesystem::last_write_time(report)};
+                for (const auto& program : doc.at("programs")) {
+                    if (program.contains("motion_sha256")) {
+                        found.motions.push_back(program.at("motion_sha256"));
+                    }
+                }
+                out.push_back(std::move(found));
             }
         } catch (const std::exception&) {
             continue; // another's report, or one that is being written

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "job/derive.h"
+
 #include <filesystem>
 #include <string>
 #include <vector>
@@ -10,7 +12,11 @@ namespace wren {
 struct PostedFolder {
     std::filesystem::path folder;
     std::string designHash;
+    std::vector<std::string> motions; ///< of its programs; empty in folders of older versions
     std::filesystem::file_time_type when;
+
+    /// Whether each of its programs would be posted with the same motion today.
+    bool isOf(const Derived& d) const;
 };
 
 /// Folders beside a project's file that hold programs of a project of that name, the latest first.

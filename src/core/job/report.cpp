@@ -59,7 +59,8 @@ json programsJson(const Derived& d, const std::vector<std::string>& parts) {
              {"rapid_mm", tidy(p.time.rapidLength)},
              {"seconds", tidy(p.time.seconds)},
              {"seconds_plain", tidy(p.time.secondsPlain)},
-             {"sha256", p.sha256}});
+             {"sha256", p.sha256},
+             {"motion_sha256", p.motion}});
         if (const ProgramLoad* load = d.loadOf(p.program.file)) {
             list.back()["seconds_in_air"] = tidy(load->airSeconds);
             list.back()["load"] = loadJson(*load);

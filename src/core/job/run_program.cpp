@@ -50,6 +50,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.part = p.program.part;
     run.program = p.program.file;
     run.sha256 = p.sha256;
+    run.motion = p.motion;
     run.designHash = d.designHash;
     run.address = address;
     run.standIn = sender.status().standIn;

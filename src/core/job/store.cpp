@@ -121,6 +121,9 @@ json parsed(const std::string& text, const std::string& source) {
     }
 }
 
+/// Of what designHash() is taken of, so that a change of it can be told from a change of design.
+constexpr int hashFormat = 2;
+
 constexpr unsigned long long mostVersion = 1000000; ///< larger ones are no versions
 
 /// What keys are gathered under at the top of a file.
@@ -229,12 +232,19 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
 }
 
 std::string designHash(const Project& project) {
-    Project bare = project;
-    bare.unknown = "{}";
-    bare.name = "-";
-    bare.machine.name = "-";
-    bare.offcut = {}; // test slots are programs of their own
-    return sha256(projectToText(bare));
+    Project usual;
+    usual.bits.assign(project.bits.size(), Bit{});
+    usual.name = project.name;
+    usual.machine.name = project.machine.name;
+    usual.offcut = project.offcut; // test slots are programs of their own
+    json decided = {{"hash", hashFormat}, {"bits", project.bits.size()}};
+    for (const Key& key : keysOf(project)) {
+        const KeyValue value = key.get(project);
+        if (!key.alias && value != key.get(usual)) {
+            decided[key.path] = valueAsJson(value);
+        }
+    }
+    return sha256(decided.dump());
 }
 
 } // namespace wren

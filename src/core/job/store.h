@@ -22,7 +22,9 @@ Project loadProject(const std::filesystem::path& file);
 /// Writes beside, syncs, renames; the last good file stays as FILE.last. Throws Error.
 void saveProject(const Project& project, const std::filesystem::path& file);
 
-/// SHA-256 of everything the programs derive from (names and unknown keys left out).
+/// SHA-256 of what the maker decided that programs derive from: every value that is not its
+/// default. Names and unknown keys are left out, and a key that is new with its default changes
+/// nothing.
 std::string designHash(const Project& project);
 
 } // namespace wren

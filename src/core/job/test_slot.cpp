@@ -148,8 +148,7 @@ TestSlots deriveTestSlots(const Project& p) {
     const std::vector<RunProgram> read = readBack(programs, setup);
     const ProofReport proof = proveBoard(*t.offcut, *t.plan, how, p.machine, read);
     t.findings.insert(t.findings.end(), proof.findings.begin(), proof.findings.end());
-    t.program = PostedProgram{programs[0], timeOf(read[0].path, p.machine), extentsOf(read[0].path),
-                              sha256(programs[0].text)};
+    t.program = PostedProgram::of(programs[0], read[0], p.machine);
     t.program->program.file = "test-slots.nc";
     return t;
 }
