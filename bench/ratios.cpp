@@ -35,7 +35,7 @@ void proofOfPostedPrograms(benchmark::State& state) {
     std::vector<Program> programs;
     double machine = 0;
     for (const PostedProgram& p : d.programs) {
-        if (p.program.part == "fretboard") {
+        if (p.program.part == Role::board) {
             programs.push_back(p.program);
             machine += p.time.seconds;
         }

@@ -155,7 +155,7 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     const Body& body = d.project.body;
     const BodyPlace place = d.body->part.place();
-    const auto box = d.body->part.panel("body")->box();
+    const auto box = d.body->part.panel(Role::body)->box();
     const double middle = (box[0].y + box[1].y) / 2;
     const double k = acrossScale(c, box[1].y - box[0].y + 8);
     const RulerScale scale = c.scale;

@@ -27,16 +27,11 @@ QRectF layerRect(const QRectF& area, int index) {
 /// How the pieces lie on one another when they are together: what is in front on top.
 std::vector<int> stackOrder(const Derived& d) {
     std::vector<int> order;
-    for (const char* name : {"top", "core", "back", "body", "lid"}) {
+    for (Role role : {Role::top, Role::core, Role::back, Role::body, Role::lid, Role::inlay}) {
         for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
-            if (d.body->panelOf(d.body->panels[i]).name == name) {
+            if (d.body->panels[i].part().role == role) {
                 order.push_back(static_cast<int>(i));
             }
-        }
-    }
-    for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
-        if (d.body->panelOf(d.body->panels[i]).name.rfind("inlay", 0) == 0) {
-            order.push_back(static_cast<int>(i));
         }
     }
     return order;
@@ -65,7 +60,7 @@ double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
         const QRectF r = layerRect(area, static_cast<int>(i));
         const QString name = pieceName(d, job);
         p.setPen(QPen(here ? colour::russet : colour::faded, here ? 1.8 : 1));
-        p.setBrush(name == QLatin1String("body") ? colour::woodDark : colour::wood);
+        p.setBrush(job.part() == Role::body ? colour::woodDark : colour::wood);
         p.drawRect(r);
         p.setFont(words(12, here));
         p.setPen(colour::ink);
@@ -110,7 +105,7 @@ void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const Derived& d = *sheet.derived();
     const BodyPart& part = d.body->part;
     const double top = drawStack(p, area, sheet);
-    const Panel& body = *part.panel("body");
+    const Panel& body = *part.panel(Role::body);
     const auto box = body.box();
     const double x = std::clamp(sheet.cursor(), box[0].x + 0.5, box[1].x - 0.5);
     p.setPen(colour::ink);
@@ -130,7 +125,7 @@ void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     constexpr double step = 0.5;
     const int n = static_cast<int>((box[1].y - box[0].y) / step);
     const PanelField field(body, SetupFromInstrument::faceUp({}), {{x, box[0].y}, step, 1, n});
-    const Panel* core = part.panel("core");
+    const Panel* core = part.panel(Role::core);
     const std::optional<PanelField> hollows =
         core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
     p.setPen(Qt::NoPen);
@@ -168,7 +163,7 @@ void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     if (core) {
         p.setPen(QPen(colour::faded, 0.8));
         p.drawLine(at(box[0].y, core->top), at(box[1].y, core->top));
-        if (part.panel("back")) {
+        if (part.panel(Role::back)) {
             p.drawLine(at(box[0].y, core->bottom), at(box[1].y, core->bottom));
         }
     }

@@ -31,14 +31,14 @@ double planWidth(const Sheet& sheet) {
     if (showsPiece(sheet)) {
         return sheet.pieceInHand()->setups.blank.width + 6;
     }
-    const auto box = body.part.panel("body")->box();
+    const auto box = body.part.panel(Role::body)->box();
     return box[1].y - box[0].y + 8;
 }
 
 double planMiddle(const Sheet& sheet) {
     const BodyJob& body = *sheet.derived()->body;
     const Panel& panel =
-        showsPiece(sheet) ? body.panelOf(*sheet.pieceInHand()) : *body.part.panel("body");
+        showsPiece(sheet) ? body.panelOf(*sheet.pieceInHand()) : *body.part.panel(Role::body);
     const auto box = panel.box();
     return (box[0].y + box[1].y) / 2;
 }
@@ -94,7 +94,7 @@ void drawPockets(const PlanView& v, const Panel& panel) {
 /// Where the faces begin to fall: the front's in full lines, the back's dashed.
 void drawFalls(const PlanView& v, const BodyPart& part) {
     QPainter& p = v.c.painter;
-    const Panel& body = *part.panel("body");
+    const Panel& body = *part.panel(Role::body);
     const std::vector<Vec2> outline = pointsOf(part.outline(), 0.1);
     p.setBrush(Qt::NoBrush);
     for (bool back : {false, true}) {
@@ -211,12 +211,13 @@ void drawControls(const PlanView& v, const Derived& d) {
 /// room.
 void drawFit(const PlanView& v, int side) {
     const BodyJob& body = *v.c.sheet.derived()->body;
-    const std::string& piece = body.panelOf(*v.c.sheet.pieceInHand()).name;
+    const PartId piece = v.c.sheet.pieceInHand()->part();
     const std::optional<Fit>& fit = side == 0 ? body.neckFit : body.lidFit;
-    if (!fit || fit->places.empty() || (piece != "body" && !(piece == "lid" && side == 0))) {
+    if (!fit || fit->places.empty() ||
+        (piece != Role::body && !(piece == Role::lid && side == 0))) {
         return;
     }
-    const std::optional<Fit>& shown = piece == "lid" ? body.lidFit : fit;
+    const std::optional<Fit>& shown = piece == Role::lid ? body.lidFit : fit;
     QPainter& p = v.c.painter;
     for (const FitPlace& place : shown->places) {
         p.setPen(QPen(place.room < 0.03 ? colour::russet : colour::moss, 1.6));
@@ -268,7 +269,7 @@ void drawPiece(const StripContext& c) {
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(panel.outline));
     drawPockets(v, panel);
-    if (panel.name == "body") {
+    if (panel.id == Role::body) {
         drawFalls(v, d.body->part);
     }
     if (c.sheet.station() == Station::cuts) {
@@ -287,7 +288,7 @@ void drawPiece(const StripContext& c) {
 } // namespace
 
 QString pieceName(const Derived& d, const PanelJob& job) {
-    return qs(d.body->panelOf(job).name);
+    return qs(d.body->panelOf(job).name());
 }
 
 std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
@@ -302,7 +303,7 @@ std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
         b = middle + job.setups.blank.length / 2 + 4;
     } else {
         a = d.neck->part.outline().tip() - 4;
-        b = d.body->part.panel("body")->box()[1].x + 6;
+        b = d.body->part.panel(Role::body)->box()[1].x + 6;
     }
     const double tall = strips.height() * (showsPiece(sheet) ? piecePlanShare : planShare) - 10;
     const double width = std::max(b - a, planWidth(sheet) * strips.width() / std::max(1.0, tall));
@@ -323,21 +324,21 @@ void drawBodyPlan(const StripContext& c) {
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(d.body->part.outline()));
-    drawPockets(v, *d.body->part.panel("body"));
+    drawPockets(v, *d.body->part.panel(Role::body));
     drawFalls(v, d.body->part);
     if (c.sheet.leaf() == 0) {
         drawComb(v, d.body->part.outline());
     }
     drawNeckOver(v, d);
-    if (const Panel* core = d.body->part.panel("core")) {
+    if (const Panel* core = d.body->part.panel(Role::core)) {
         p.setPen(QPen(colour::ochre, 1, Qt::DashLine));
         p.setBrush(Qt::NoBrush);
         for (const PanelPocket& pocket : core->pockets) {
             p.drawPolygon(v.polygon(pocket.borders.front()));
         }
     }
-    if (d.project.body.bookmatch && d.body->part.panel("top")) {
-        const auto box = d.body->part.panel("body")->box();
+    if (d.project.body.bookmatch && d.body->part.panel(Role::top)) {
+        const auto box = d.body->part.panel(Role::body)->box();
         p.setPen(QPen(colour::faded, 1, Qt::DashDotDotLine));
         p.drawLine(v.at({box[0].x, 0}), v.at({box[1].x, 0}));
     }
@@ -348,7 +349,7 @@ void drawBodyPlan(const StripContext& c) {
 void drawBodySide(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     const BodyPart& part = d.body->part;
-    const Panel& body = *part.panel("body");
+    const Panel& body = *part.panel(Role::body);
     QPainter& p = c.painter;
     const double tallest = std::max(part.saddleHeight(), 8.0) + 6;
     const double k =
@@ -373,10 +374,10 @@ void drawBodySide(const StripContext& c) {
     p.setPen(QPen(colour::ink, 1.3));
     p.setBrush(colour::wood);
     p.drawPolygon(front + back);
-    if (const Panel* core = part.panel("core")) {
+    if (const Panel* core = part.panel(Role::core)) {
         p.setPen(QPen(colour::faded, 1));
         p.drawLine(at(box[0].x, core->top), at(box[1].x, core->top));
-        if (part.panel("back")) {
+        if (part.panel(Role::back)) {
             p.drawLine(at(box[0].x, core->bottom), at(box[1].x, core->bottom));
         }
     }

@@ -59,11 +59,11 @@ void Ledger::leafBodyOutline() {
             &QPushButton::clicked, this, &Ledger::outlineTraceWanted);
     group(tr("It comes to"));
     derived(tr("long"), withBody([this](const Derived&, const BodyJob& b) {
-                const auto box = b.part.panel("body")->box();
+                const auto box = b.part.panel(Role::body)->box();
                 return mm(box[1].x - box[0].x);
             }));
     derived(tr("wide"), withBody([this](const Derived&, const BodyJob& b) {
-                const auto box = b.part.panel("body")->box();
+                const auto box = b.part.panel(Role::body)->box();
                 return mm(box[1].y - box[0].y);
             }));
     derived(tr("wood"), withBody([](const Derived&, const BodyJob& b) {
@@ -101,7 +101,7 @@ void Ledger::leafFaces() {
     group(tr("They come to"));
     const auto deepest = [this](bool back) {
         return withBody([this, back](const Derived&, const BodyJob& b) {
-            return mm(b.part.panel("body")->fall(back).deepest());
+            return mm(b.part.panel(Role::body)->fall(back).deepest());
         });
     };
     derived(tr("front falls by, at most"), deepest(false));
@@ -283,9 +283,9 @@ void Ledger::leafBodyProof() {
         for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
             for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
                 const ProofReport& r = job.proof->sides[side];
-                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n", r.part,
-                                    r.setup, r.gougeMax, r.excessMax, r.excessRms, r.wallMax,
-                                    r.passed ? "proved" : "stop");
+                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n",
+                                    r.part.name(), r.setup, r.gougeMax, r.excessMax, r.excessRms,
+                                    r.wallMax, r.passed ? "proved" : "stop");
             }
         }
         return qs(text);

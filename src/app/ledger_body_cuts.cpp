@@ -13,11 +13,11 @@ namespace wren::app {
 void Ledger::leafBodyBlank() {
     fieldWidth_ = 102;
     group(tr("Pieces of wood"));
-    const auto size = [this](ValueField* f, const char* piece, double Blank::*what) {
+    const auto size = [this](ValueField* f, Role piece, double Blank::*what) {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
                                 for (const PanelJob& j :
                                      d.body ? d.body->panels : std::vector<PanelJob>{}) {
-                                    if (d.body->panelOf(j).name == piece) {
+                                    if (j.part() == piece) {
                                         return mm(j.setups.blank.*what);
                                     }
                                 }
@@ -25,18 +25,18 @@ void Ledger::leafBodyBlank() {
                             }});
     };
     const bool topped = sheet_.document().project().body.build == BodyBuild::topped;
-    size(field(tr("length"), QStringLiteral("body_blank.length")), "body", &Blank::length);
-    size(field(tr("width"), QStringLiteral("body_blank.width")), "body", &Blank::width);
+    size(field(tr("length"), QStringLiteral("body_blank.length")), Role::body, &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.width")), Role::body, &Blank::width);
     size(field(tr("body or core thick"), QStringLiteral("body_blank.thickness")),
-         topped ? "core" : "body", &Blank::thickness);
-    size(field(tr("top thick"), QStringLiteral("body_blank.top_thickness")), "top",
+         topped ? Role::core : Role::body, &Blank::thickness);
+    size(field(tr("top thick"), QStringLiteral("body_blank.top_thickness")), Role::top,
          &Blank::thickness);
-    size(field(tr("back thick"), QStringLiteral("body_blank.back_thickness")), "back",
+    size(field(tr("back thick"), QStringLiteral("body_blank.back_thickness")), Role::back,
          &Blank::thickness);
     group(tr("The lid's piece"));
-    size(field(tr("length"), QStringLiteral("body_blank.lid_length")), "lid", &Blank::length);
-    size(field(tr("width"), QStringLiteral("body_blank.lid_width")), "lid", &Blank::width);
-    size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), "lid",
+    size(field(tr("length"), QStringLiteral("body_blank.lid_length")), Role::lid, &Blank::length);
+    size(field(tr("width"), QStringLiteral("body_blank.lid_width")), Role::lid, &Blank::width);
+    size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), Role::lid,
          &Blank::thickness);
     group(tr("The outside"));
     field(tr("comes off by"), QStringLiteral("body_blank.outside"));

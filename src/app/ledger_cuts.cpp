@@ -78,7 +78,7 @@ void Ledger::leafBlank() {
 namespace {
 
 /// What the program with that cut asks of its bit at its hardest place, of what is allowed.
-QString hardest(const Derived& d, const Cut* cut, const std::string& part) {
+QString hardest(const Derived& d, const Cut* cut, PartId part) {
     for (const PostedProgram& p : cut ? d.programs : std::vector<PostedProgram>{}) {
         const std::vector<std::string>& what = p.program.what;
         const bool has =
@@ -133,7 +133,10 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     derived(tr("takes at most"), [this, find](const Derived& d) {
         const PanelJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
         const bool neck = sheet_.part() == Part::neck || d.project.carved();
-        return hardest(d, find(d), piece ? piece->name() : neck ? "neck" : "fretboard");
+        return hardest(d, find(d),
+                       piece  ? piece->part()
+                       : neck ? PartId(Role::neck)
+                              : PartId(Role::board));
     });
 }
 
@@ -275,7 +278,7 @@ void Ledger::leafPrograms() {
         [body](const Derived& d) {
             std::string text;
             for (const PostedProgram& p : d.programs) {
-                if ((d.panelNamed(p.program.part) != nullptr) == body) {
+                if (p.program.part.ofBody() == body) {
                     text += fmt::format("{:<52} {:>6.1f} {:>6.1f}\n", p.program.file,
                                         p.time.seconds / 60, p.time.secondsPlain / 60);
                 }

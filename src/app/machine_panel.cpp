@@ -175,16 +175,16 @@ int MachinePanel::inHand() const {
     return sending_ > 0 ? sending_ : std::max(1, next_);
 }
 
-std::string MachinePanel::partInHand() const {
+std::optional<PartId> MachinePanel::partInHand() const {
     const Derived* d = sheet_.derived();
     const auto i = static_cast<std::size_t>(inHand() - 1);
-    return d && i < d->programs.size() ? d->programs[i].program.part : std::string();
+    return d && i < d->programs.size() ? std::optional(d->programs[i].program.part) : std::nullopt;
 }
 
 std::optional<Finding> MachinePanel::openStop() const {
     const Derived* d = sheet_.derived();
-    const std::string part = partInHand();
-    if (!d || sheet_.step() < 3 || part.empty()) {
+    const std::optional<PartId> part = partInHand();
+    if (!d || sheet_.step() < 3 || !part) {
         return {};
     }
     for (const Finding& f : d->findings) {
@@ -207,10 +207,11 @@ QString MachinePanel::whyNot() const {
         return tr("There is no program to send.");
     }
     if (const auto stop = openStop()) {
-        return tr("The %1 has a stop finding: %2").arg(qs(stop->part), qs(stop->message));
+        return tr("The %1 has a stop finding: %2").arg(qs(stop->part.name()), qs(stop->message));
     }
-    if (postingRight(*d, partInHand()) == PostingRight::refused) {
-        return tr("The %1 is not proved.").arg(qs(partInHand()));
+    const std::optional<PartId> part = partInHand();
+    if (!part || postingRight(*d, *part) == PostingRight::refused) {
+        return tr("The %1 is not proved.").arg(qs(part ? part->name() : "part"));
     }
     if (address_->text().trimmed().isEmpty()) {
         return tr("Give the machine's address, or start a stand-in.");
@@ -224,7 +225,7 @@ void MachinePanel::refresh() {
     reason_->setVisible(stop && stop->overridable && !running);
     if (stop) {
         reason_->setPlaceholderText(
-            tr("why the %1 may be sent in spite of it").arg(qs(stop->part)));
+            tr("why the %1 may be sent in spite of it").arg(qs(stop->part.name())));
     }
     const QString why = whyNot();
     why_->setText(why);

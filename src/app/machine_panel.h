@@ -40,7 +40,7 @@ protected:
 private:
     void refresh();
     int inHand() const; ///< the program that runs or comes next, from 1
-    std::string partInHand() const;
+    std::optional<PartId> partInHand() const;
     std::optional<Finding> openStop() const; ///< of that part, which a reason could lift
     QString whyNot() const;                  ///< why nothing can be sent; empty when it can
     QRectF listArea() const;

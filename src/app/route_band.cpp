@@ -22,8 +22,8 @@ bool longDay(const Derived& d) {
 
 /// Whether there is anything, and all of it has a proof that passed.
 bool everythingProved(const Derived& d) {
-    const std::vector<std::string> parts = d.parts();
-    return !parts.empty() && std::all_of(parts.begin(), parts.end(), [&](const std::string& part) {
+    const std::vector<PartId> parts = d.parts();
+    return !parts.empty() && std::all_of(parts.begin(), parts.end(), [&](PartId part) {
         return postingRight(d, part) != PostingRight::refused;
     });
 }

@@ -113,7 +113,7 @@ void TapeBand::paintEvent(QPaintEvent*) {
                    .arg(d->seconds() / 60, 0, 'f', 0)
                    .arg(counted(static_cast<int>(all.size()), "bit")));
     double before = left;
-    std::string lying;
+    const Program* lying = nullptr; ///< the one before
     for (const Piece& piece : all) {
         const PostedProgram& program = d->programs[piece.program];
         // The change: spindle stopped, bit swapped, Z probed again.
@@ -122,11 +122,11 @@ void TapeBand::paintEvent(QPaintEvent*) {
         p.setBrush(Qt::NoBrush);
         p.drawRect(change);
         const QPointF c = change.center();
-        const bool relaid = lying != program.program.part + program.program.setup;
+        const bool relaid = !lying || !program.program.liesAs(*lying);
         p.setPen(QPen(relaid ? colour::russet : colour::faded, 1.4));
         if (change.width() < 12 && !relaid) {
             p.drawLine(c + QPointF(0, -4), c + QPointF(0, 4));
-        } else if (relaid && !lying.empty()) { // other wood, or the same turned over
+        } else if (relaid && lying) { // other wood, or the same turned over
             p.drawArc(QRectF(c.x() - 7, c.y() - 7, 14, 14), 40 * 16, 280 * 16);
             p.drawLine(c + QPointF(5, -5), c + QPointF(0, -8));
             p.drawLine(c + QPointF(5, -5), c + QPointF(6, 1));
@@ -139,20 +139,19 @@ void TapeBand::paintEvent(QPaintEvent*) {
             double to = width() - 60.0; // as far as this way of lying goes
             for (const Piece& later : all) {
                 const Program& other = d->programs[later.program].program;
-                if (later.x0 > piece.x0 &&
-                    other.part + other.setup != program.program.part + program.program.setup) {
+                if (later.x0 > piece.x0 && !other.liesAs(program.program)) {
                     to = later.x0 - 6;
                     break;
                 }
             }
             p.setFont(words(11));
             const QString text =
-                QString::fromStdString(program.program.part + ", " + program.program.setup);
+                QString::fromStdString(program.program.part.name() + ", " + program.program.setup);
             p.drawText(
                 QPointF(piece.x0, 12),
                 p.fontMetrics().elidedText(text, Qt::ElideRight, static_cast<int>(to - piece.x0)));
         }
-        lying = program.program.part + program.program.setup;
+        lying = &program.program;
         const QRectF box(piece.x0, 16, piece.x1 - piece.x0, 44);
         p.setPen(QPen(colour::ink, 1));
         p.setBrush(colour::sheet);

@@ -367,8 +367,8 @@ void Window::markRuns() {
         bool same = false;
         bool older = false;
         for (const RunRecord& r : runs_) {
-            const bool ours =
-                r.outcome == "done" && r.project == d->project.name && r.part == p.program.part;
+            const bool ours = r.outcome == "done" && r.project == d->project.name &&
+                              r.part == p.program.part.name();
             const bool alike = r.motion.empty() ? r.sha256 == p.sha256 : r.motion == p.motion;
             same = same || (ours && alike);
             older = older || (ours && r.program == p.program.file && !alike);

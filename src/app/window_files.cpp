@@ -168,7 +168,7 @@ void Window::postTo(const QString& folder) {
     errand(
         tr("Writing programs, setup sheet and solid"),
         [d = sheet_.derivedPtr(), folder, book = book_](const Watch& watch) {
-            for (const std::string& part : d->parts()) {
+            for (PartId part : d->parts()) {
                 if (postingRight(*d, part) == PostingRight::overridden) {
                     ShopBook record(book);
                     recordOverride(*d, part, record);

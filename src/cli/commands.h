@@ -1,5 +1,7 @@
 #pragma once
 
+#include "job/derive.h"
+
 #include <string>
 
 namespace CLI {
@@ -16,6 +18,9 @@ inline constexpr int usage = 2;
 struct Exit {
     int code = 0;
 };
+
+/// The part of that name, which the project has. Throws Error naming those there are.
+PartId partOf(const Derived& d, const std::string& name, const std::string& file);
 
 /// One clear sentence on standard error.
 void complain(const std::string& sentence);

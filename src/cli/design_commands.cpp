@@ -76,16 +76,12 @@ void create(const std::string& file, const NewOptions& o) {
 }
 
 /// The drawing of a project that has the part; complains and leaves when it cannot be drawn.
-Derived drawnWith(const std::string& file, const std::string& part) {
+Derived drawnWith(const std::string& file, const std::string& name) {
     Derived d = deriveDrawing(loadProject(file));
-    const std::vector<std::string> parts = d.parts();
-    if (std::find(parts.begin(), parts.end(), part) == parts.end()) {
-        throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", part, file,
-                                fmt::join(parts, ", ")));
-    }
-    const bool drawn = part == "fretboard" ? d.board.has_value()
-                       : part == "neck"    ? d.neck.has_value()
-                                           : d.panelNamed(part) != nullptr;
+    const PartId part = partOf(d, name, file);
+    const bool drawn = part == Role::board  ? d.board.has_value()
+                       : part == Role::neck ? d.neck.has_value()
+                                            : d.panelOf(part) != nullptr;
     if (!drawn) {
         for (const Finding& f : d.findings) {
             complain(fmt::format("{}: {}", weightName(f.weight), f.message));
@@ -98,14 +94,15 @@ Derived drawnWith(const std::string& file, const std::string& part) {
 void exportPart(const std::string& file, const std::string& part, const std::string& format,
                 const std::string& paper, const std::string& at, const std::string& out) {
     const Derived d = drawnWith(file, part);
+    const PartId id = partOf(d, part, file);
     const std::string& name = d.project.name;
-    if (part == "neck") {
+    if (id == Role::neck) {
         const std::vector<double> places = sectionList(at);
         if (!places.empty()) {
             checkSections(d.neck->part, places);
         }
         writeFileSafely(out, exportNeck(d.neck->part, name, format, paperNamed(paper), places));
-    } else if (const PanelJob* job = d.panelNamed(part)) {
+    } else if (const PanelJob* job = d.panelOf(id)) {
         writeFileSafely(out, exportPanel(*d.body, *job, name, format, paperNamed(paper)));
     } else {
         writeFileSafely(out, exportBoard(*d.board, name, format, paperNamed(paper)));
@@ -114,7 +111,7 @@ void exportPart(const std::string& file, const std::string& part, const std::str
 }
 
 void section(const std::string& file, const std::string& part, const std::string& at) {
-    if (part != "neck") {
+    if (PartId::named(part) != PartId(Role::neck)) {
         throw Error(fmt::format("Sections are cut of the neck; there are none of \"{}\".", part));
     }
     const Derived d = drawnWith(file, part);

@@ -30,7 +30,7 @@ void run(const std::string& file, int program, const std::string& address,
          const std::string& bookFile, const std::vector<std::string>& reasons) {
     Derived d = derive(loadProject(file));
     if (!reasons.empty() && program >= 1 && program <= static_cast<int>(d.programs.size())) {
-        const std::string& part = d.programs[static_cast<std::size_t>(program - 1)].program.part;
+        const PartId part = d.programs[static_cast<std::size_t>(program - 1)].program.part;
         Overrides overrides;
         for (const std::string& reason : reasons) {
             overrides.push_back(overrideFrom(reason, d.findings, {part}));

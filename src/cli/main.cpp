@@ -4,13 +4,29 @@
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
+#include <algorithm>
 #include <cstdio>
 
 namespace wren::cli {
 
 void complain(const std::string& sentence) {
     fmt::print(stderr, "wren: {}\n", sentence);
+}
+
+PartId partOf(const Derived& d, const std::string& name, const std::string& file) {
+    const std::vector<PartId> parts = d.parts();
+    const std::optional<PartId> part = PartId::named(name);
+    if (part && std::find(parts.begin(), parts.end(), *part) != parts.end()) {
+        return *part;
+    }
+    std::vector<std::string> names;
+    for (PartId p : parts) {
+        names.push_back(p.name());
+    }
+    throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", name, file,
+                            fmt::join(names, ", ")));
 }
 
 } // namespace wren::cli

@@ -26,9 +26,9 @@ void printFindings(const Findings& findings) {
     }
 }
 
-std::string firstStop(const Findings& findings, const std::string& part = {}) {
+std::string firstStop(const Findings& findings, std::optional<PartId> part = {}) {
     for (const Finding& f : findings) {
-        if (f.weight == Weight::stop && (part.empty() || f.part == part)) {
+        if (f.weight == Weight::stop && (!part || f.part == *part)) {
             return f.message;
         }
     }
@@ -39,49 +39,38 @@ void printProof(const ProofReport& p) {
     fmt::print(
         "{} {}: gouge {:.4f} mm, left over {:.4f} mm at most and {:.4f} mm rms, walls within "
         "{:.4f} mm, cells {:.2f} mm: {}\n",
-        p.part, p.setup, p.gougeMax, p.excessMax, p.excessRms, p.wallMax, p.cell,
+        p.part.name(), p.setup, p.gougeMax, p.excessMax, p.excessRms, p.wallMax, p.cell,
         p.passed ? "passed" : "not passed");
-}
-
-std::vector<std::string> wantedParts(const Derived& d, const std::string& part,
-                                     const std::string& file) {
-    const std::vector<std::string> parts = d.parts();
-    if (part.empty()) {
-        return parts;
-    }
-    if (std::find(parts.begin(), parts.end(), part) == parts.end()) {
-        throw Error(fmt::format("There is no part \"{}\" in {}; its parts are: {}.", part, file,
-                                fmt::join(parts, ", ")));
-    }
-    return {part};
 }
 
 void make(const std::string& file, const std::string& out, const std::string& part,
           const std::vector<std::string>& reasons, const std::string& book) {
     Derived d = derive(loadProject(file));
-    const std::vector<std::string> parts = wantedParts(d, part, file);
+    const std::vector<PartId> parts =
+        part.empty() ? d.parts() : std::vector<PartId>{partOf(d, part, file)};
     Overrides overrides;
     for (const std::string& reason : reasons) {
         overrides.push_back(overrideFrom(reason, d.findings, parts));
     }
     giveReasons(d, overrides);
-    for (const std::string& name : parts) {
-        if (postingRight(d, name) == PostingRight::overridden) {
+    for (PartId each : parts) {
+        if (postingRight(d, each) == PostingRight::overridden) {
             ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
-            recordOverride(d, name, record);
+            recordOverride(d, each, record);
         }
     }
     post(d, out, {}, parts);
     printFindings(d.findings);
     bool all = true;
-    for (const std::string& name : parts) {
-        if (postingRight(d, name) == PostingRight::refused) {
-            complain(fmt::format("The {} is not posted: {}", name, firstStop(d.findings, name)));
+    for (PartId each : parts) {
+        if (postingRight(d, each) == PostingRight::refused) {
+            complain(
+                fmt::format("The {} is not posted: {}", each.name(), firstStop(d.findings, each)));
             all = false;
             continue;
         }
         for (const PostedProgram& p : d.programs) {
-            if (p.program.part == name) {
+            if (p.program.part == each) {
                 fmt::print("{}/programs/{}  {:.1f} min\n", out, p.program.file,
                            p.time.seconds / 60);
             }
@@ -118,10 +107,10 @@ void prove(const std::string& file, bool json) {
         }
     }
     bool all = true;
-    for (const std::string& part : d.parts()) {
+    for (PartId part : d.parts()) {
         const std::string stop = firstStop(d.findings, part);
         if (postingRight(d, part) == PostingRight::refused) {
-            complain(fmt::format("The {} is not proved: {}", part, stop));
+            complain(fmt::format("The {} is not proved: {}", part.name(), stop));
             all = false;
         }
     }

@@ -60,11 +60,11 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     CHECK(w.derived().body->panels.size() == 4);
     CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 6);
     // ] and [ step through the stack; a click on a layer takes it in hand.
-    CHECK(w.sheet().pieceInHand()->name() == "body core");
+    CHECK(w.sheet().pieceInHand()->part() == Role::core);
     QTest::keyClick(&w.window, Qt::Key_BracketRight);
-    CHECK(w.sheet().pieceInHand()->name() == "body top");
+    CHECK(w.sheet().pieceInHand()->part() == Role::top);
     QTest::keyClick(&w.window, Qt::Key_BracketLeft);
-    CHECK(w.sheet().pieceInHand()->name() == "body core");
+    CHECK(w.sheet().pieceInHand()->part() == Role::core);
     auto* ruler = w.window.findChild<RulerBand*>();
     const QRectF section(ruler->width() - 210, 8, 194, ruler->height() - 16);
     std::set<int> found;
@@ -121,7 +121,7 @@ TEST_CASE("The tape runs on through every piece of the body", "[app][body]") {
         REQUIRE(w.sheet().stock());
         if (w.sheet().stock()->part == Part::body) {
             CHECK(w.sheet().part() == Part::body);
-            seen.insert(w.sheet().stock()->setup.part + ", " + w.sheet().stock()->setup.name);
+            seen.insert(w.sheet().stock()->setup.part.name() + ", " + w.sheet().stock()->setup.name);
         }
     }
     CHECK(seen.count("body, face up") == 1);
@@ -366,7 +366,7 @@ TEST_CASE("Words for the back are typed on their leaf and dragged in the plan", 
     w.settle();
     w.type("body.engravings", "back words 60 -50 8 0 0.5: No. 3");
     REQUIRE(w.derived().body);
-    CHECK(w.derived().body->part.panel("body")->engraved.size() >= 4);
+    CHECK(w.derived().body->part.panel(Role::body)->engraved.size() >= 4);
     auto* ruler = w.window.findChild<RulerBand*>();
     dragHandle(w, *ruler, QStringLiteral("these words"), {6, 4});
     const std::string moved = w.derived().project.body.engravings;

@@ -31,7 +31,7 @@ TEST_CASE("A glued board becomes a carved face and back from the ledger", "[app]
     REQUIRE(w.sheet().showsNeck());
     CHECK(w.derived().neck->part.carved());
     CHECK(w.derived().neck->proof->passed());
-    CHECK(w.derived().parts() == std::vector<std::string>{"neck"});
+    CHECK(w.derived().parts() == std::vector<PartId>{Role::neck});
     // Blank, cuts and proof are the neck's, also when one comes to them from the board.
     w.sheet().setStation(Station::board);
     CHECK(w.sheet().part() == Part::board);
@@ -46,8 +46,8 @@ TEST_CASE("A glued board becomes a carved face and back from the ledger", "[app]
     // A board glued on again has its own programs before the neck's.
     w.window.document().set(QStringLiteral("neck.fret_face"), QStringLiteral("glued"));
     w.settle();
-    CHECK(w.derived().parts() == std::vector<std::string>{"fretboard", "neck"});
-    CHECK(w.derived().programs.front().program.part == "fretboard");
+    CHECK(w.derived().parts() == std::vector<PartId>{Role::board, Role::neck});
+    CHECK(w.derived().programs.front().program.part == Role::board);
     w.sheet().setStation(Station::blank);
     w.sheet().setStation(Station::cuts);
     w.settle();
@@ -55,7 +55,7 @@ TEST_CASE("A glued board becomes a carved face and back from the ledger", "[app]
     w.window.document().undo();
     w.settle();
     CHECK(w.derived().neck->part.carved());
-    CHECK(w.derived().programs.front().program.part == "neck");
+    CHECK(w.derived().programs.front().program.part == Role::neck);
 }
 
 TEST_CASE("The carved face's own bits are chosen in the neck's ledger", "[app][neck][carved]") {

@@ -299,7 +299,7 @@ TEST_CASE("A reason holds for the design it was given for, and no other", "[app]
     w.sheet().setStation(Station::cuts);
     w.type("cut.tabs_per_side", "0");
     Finding stop;
-    stop.part = "fretboard";
+    stop.part = Role::board;
     stop.code = "part-free";
     w.sheet().giveReason(stop, QStringLiteral("vacuum bed"));
     w.settle();

@@ -119,8 +119,8 @@ TEST_CASE("A piece of a body is not proved by a text something was left out of",
           "[body][altered]") {
     const Project p = bodyWith();
     const Derived d = drawnBody(p);
-    const std::string name = GENERATE("body", "lid");
-    const PanelJob* found = d.body->named(name);
+    const Role role = GENERATE(Role::body, Role::lid);
+    const PanelJob* found = d.body->of(role);
     REQUIRE(found);
     const PanelJob& job = *found;
     const Panel& panel = d.body->panelOf(job);

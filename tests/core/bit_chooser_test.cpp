@@ -26,7 +26,7 @@ bool wider(const Bit& a, const Bit& b) {
 TEST_CASE("A bit is chosen for a reason, or its want is said", "[recipe]") {
     const Drawer drawer = starterDrawer();
     Findings findings;
-    BitChooser chooser(drawer, findings, "neck");
+    BitChooser chooser(drawer, findings, Role::neck);
     std::string why;
     const auto upTo = [&](double width, const CutOverrides& own = {}) {
         return chooser.choose(

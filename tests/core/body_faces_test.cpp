@@ -70,7 +70,7 @@ TEST_CASE("The wood over a cavity is measured from the carved face", "[body][fac
     }
     CHECK(most > 2);
     CHECK(part.cavityFloor() == Approx(-6 - most).margin(0.05));
-    const Panel& body = *part.panel("body");
+    const Panel& body = *part.panel(Role::body);
     const PanelField f = PanelField::over(body, 1.5);
     for (std::size_t i = 0; i < f.front.size(); ++i) {
         if (f.in(i) && f.frontBy[i] < 0 && f.backBy[i] >= 0 &&
@@ -106,7 +106,7 @@ TEST_CASE("Recesses and cut-outs are pockets of their face", "[body][faces]") {
     const Derived d = drawnBody(bodyWith(
         {{"body.recesses", "front 2.5: 60 -20 r4, 90 -20 r4, 90 20 r4, 60 20 r4; back through: "
                            "-90 -104 r5, -60 -104 r5, -60 -84 r5, -90 -84 r5"}}));
-    const Panel& body = *d.body->part.panel("body");
+    const Panel& body = *d.body->part.panel(Role::body);
     const PanelPocket& recess = pocketNamed(body, "recess");
     CHECK(recess.floor == -2.5);
     CHECK_FALSE(recess.fromBack);
@@ -240,18 +240,18 @@ TEST_CASE("A body with a back is glued from three pieces and proved whole", "[bo
     const Derived d = derive(p);
     REQUIRE(d.body);
     const BodyPart& part = d.body->part;
-    REQUIRE(part.panel("back"));
-    CHECK(part.panel("back")->top == part.panel("core")->bottom);
-    CHECK(part.panel("back")->thickness() == Approx(6));
-    CHECK(part.panel("body")->layers == std::vector<std::string>{"core", "top", "back"});
-    const PanelJob& whole = *d.body->named("body");
+    REQUIRE(part.panel(Role::back));
+    CHECK(part.panel(Role::back)->top == part.panel(Role::core)->bottom);
+    CHECK(part.panel(Role::back)->thickness() == Approx(6));
+    CHECK(part.panel(Role::body)->layers == std::vector<PartId>{Role::core, Role::top, Role::back});
+    const PanelJob& whole = *d.body->of(Role::body);
     REQUIRE(whole.start);
     REQUIRE(whole.proof);
     INFO(stopsOf(*whole.proof));
     CHECK(whole.proof->passed());
     // The step at the bench stands before the body's first program, and in its header.
     const auto first = std::find_if(d.programs.begin(), d.programs.end(), [](const auto& program) {
-        return program.program.part == "body";
+        return program.program.part == Role::body;
     });
     REQUIRE(first != d.programs.end());
     CHECK(first->program.handBefore.find("core, top, back glued up") == 0);
@@ -304,10 +304,10 @@ TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[bo
     const Derived d = derive(p);
     REQUIRE(d.body);
     const BodyPart& part = d.body->part;
-    const Panel* plug = part.panel("inlay 1");
+    const Panel* plug = part.panel(PartId(Role::inlay, 1));
     REQUIRE(plug);
     CHECK(plug->thickness() == Approx(2.4));
-    const PanelPocket& pocket = pocketNamed(*part.panel("body"), "inlay");
+    const PanelPocket& pocket = pocketNamed(*part.panel(Role::body), "inlay");
     // Neither the pocket's bit nor the plug's meets a corner tighter than asked.
     CHECK(tightestHollow(pocket.borders.front()) >= 1.6 - 1e-6);
     CHECK(tightestHollow(plug->outline) >= 1.6 - 1e-6);
@@ -320,7 +320,7 @@ TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[bo
     REQUIRE(fit.places.size() > 10);
     CHECK(fit.least > 0.045);
     CHECK(fit.most < 0.055);
-    const PanelJob& job = *d.body->named("inlay 1");
+    const PanelJob& job = *d.body->of(PartId(Role::inlay, 1));
     INFO(stopsOf(*job.proof));
     CHECK(job.proof->passed());
     for (const PanelTab& tab : job.plan.tabs) {

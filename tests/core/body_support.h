@@ -28,7 +28,7 @@ inline Derived drawnBody(const Project& p) {
     for (const Finding& f : d.findings) {
         if (f.weight == Weight::stop) {
             INFO(f.message);
-            CHECK(f.part.rfind("body", 0) != 0);
+            CHECK(!f.part.ofBody());
         }
     }
     REQUIRE(d.body);
@@ -46,9 +46,9 @@ inline const PanelPocket& pocketNamed(const Panel& panel, const std::string& wha
 }
 
 /// The proof of one piece alone, its programs changed on the way if wanted.
-inline PanelProof provedPiece(const Derived& drawn, const std::string& name,
+inline PanelProof provedPiece(const Derived& drawn, PartId part,
                               const std::function<void(PanelPlan&)>& spoil = {}) {
-    const PanelJob& job = *drawn.body->named(name);
+    const PanelJob& job = *drawn.body->of(part);
     PanelPlan plan = planPanel(drawn.body->panelOf(job), job.setups, drawn.project.bits,
                                drawn.project.machine, drawn.project.bodyCut);
     CHECK(plan.findings.empty());

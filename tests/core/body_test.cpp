@@ -16,7 +16,7 @@ TEST_CASE("A body lies under its neck as the pocket says", "[body]") {
     CHECK(place.bridge == Approx(d.project.board.scaleLength));
     // The heel's bottom lies on the pocket's floor.
     const Vec3 under = place.toBody({neck.end() - 20, 5, -d.project.neck.heelDepth});
-    const PanelPocket& pocket = pocketNamed(*d.body->part.panel("body"), "neck pocket");
+    const PanelPocket& pocket = pocketNamed(*d.body->part.panel(Role::body), "neck pocket");
     CHECK(under.z == Approx(pocket.floorAt(under.x)));
 }
 
@@ -25,7 +25,7 @@ TEST_CASE("A neck angle tilts the floor and raises the strings at the bridge", "
     const Derived tilted = drawnBody(bodyWith({{"neck_pocket.angle", "2"}}));
     const BodyPlace& place = tilted.body->part.place();
     const double slope = std::tan(2 * std::numbers::pi / 180);
-    const PanelPocket& pocket = pocketNamed(*tilted.body->part.panel("body"), "neck pocket");
+    const PanelPocket& pocket = pocketNamed(*tilted.body->part.panel(Role::body), "neck pocket");
     CHECK(pocket.slope == Approx(slope));
     // The heel's whole underside lies in the floor's plane.
     for (double back : {5.0, 30.0, 60.0}) {
@@ -68,9 +68,9 @@ TEST_CASE("A left-handed body is the mirror of a right-handed one", "[body]") {
     for (const ContourPiece& p : a) {
         CHECK(distanceTo(b, {p.from.x, -p.from.y}) < 1e-6);
     }
-    for (std::size_t i = 0; i < right.body->part.panel("body")->holes.size(); ++i) {
-        const Vec2 h = right.body->part.panel("body")->holes[i].at;
-        const auto& all = left.body->part.panel("body")->holes;
+    for (std::size_t i = 0; i < right.body->part.panel(Role::body)->holes.size(); ++i) {
+        const Vec2 h = right.body->part.panel(Role::body)->holes[i].at;
+        const auto& all = left.body->part.panel(Role::body)->holes;
         CHECK(std::any_of(all.begin(), all.end(), [&](const PanelHole& o) {
             return length(o.at - Vec2{h.x, -h.y}) < 1e-6;
         }));
@@ -79,8 +79,8 @@ TEST_CASE("A left-handed body is the mirror of a right-handed one", "[body]") {
 
 TEST_CASE("The lid is cut from the ledge's own curve, with room and magnets to match", "[body]") {
     const Derived d = drawnBody(bodyWith({{"cavity.clearance", "0.25"}, {"cavity.relief", "1"}}));
-    const Panel& body = *d.body->part.panel("body");
-    const Panel& lid = *d.body->part.panel("lid");
+    const Panel& body = *d.body->part.panel(Role::body);
+    const Panel& lid = *d.body->part.panel(Role::lid);
     const PanelPocket& ledge = pocketNamed(body, "ledge");
     for (const ContourPiece& p : lid.outline) {
         CHECK(distanceTo(ledge.borders.front(), p.at(p.length() / 2)) == Approx(0.25).margin(1e-4));
@@ -103,7 +103,8 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
     const Derived boned =
         drawnBody(bodyWith({{"neck.heel_shape", "square"}, {"neck_pocket.relief", "dogbone"}}));
     const auto tightest = [](const Derived& d) {
-        return tightestHollow(pocketNamed(*d.body->part.panel("body"), "neck pocket").borders[0]);
+        return tightestHollow(
+            pocketNamed(*d.body->part.panel(Role::body), "neck pocket").borders[0]);
     };
     CHECK(tightest(rounded) == Approx(3.2).margin(1e-3));
     CHECK(tightest(boned) == Approx(3.3).margin(1e-3));
@@ -114,8 +115,9 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
         for (const ContourPiece& p : heel) {
             corner = p.from.x + p.from.y > corner.x + corner.y ? p.from : corner;
         }
-        return insideOf(polygonsOf(pocketNamed(*d.body->part.panel("body"), "neck pocket").borders),
-                        corner);
+        return insideOf(
+            polygonsOf(pocketNamed(*d.body->part.panel(Role::body), "neck pocket").borders),
+            corner);
     };
     CHECK_FALSE(holds(rounded));
     CHECK(holds(boned));
@@ -124,7 +126,7 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
 TEST_CASE("The measured heel rules the pocket", "[body]") {
     const Derived d = drawnBody(
         bodyWith({{"neck_pocket.measured_width", "57"}, {"neck_pocket.measured_depth", "17.9"}}));
-    const PanelPocket& pocket = pocketNamed(*d.body->part.panel("body"), "neck pocket");
+    const PanelPocket& pocket = pocketNamed(*d.body->part.panel(Role::body), "neck pocket");
     double wide = 0;
     for (const ContourPiece& p : pocket.borders[0]) {
         if (std::abs(p.from.x - d.body->part.place().neckEnd) < 12) {
@@ -222,7 +224,7 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
                           {"neck.bolts", "0"}});
     const Derived d = drawnBody(p);
     const double plank = areaOf(d.body->part.outline()) * d.body->part.thickness();
-    const PanelField field = PanelField::over(*d.body->part.panel("body"), 0.25);
+    const PanelField field = PanelField::over(*d.body->part.panel(Role::body), 0.25);
     double pocket = 0;
     for (std::size_t i = 0; i < field.front.size(); ++i) {
         pocket += field.in(i) && field.frontBy[i] >= 0 ? 0.0625 * 16 : 0;
@@ -233,8 +235,8 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
 TEST_CASE("What a top has too much is surfaced off once it is glued", "[body]") {
     const Derived d =
         drawnBody(bodyWith({{"body.build", "topped"}, {"body_blank.top_thickness", "3/8 in"}}));
-    CHECK(d.body->named("top")->setups.faced() == 0);
-    CHECK(d.body->named("body")->setups.faced() == Approx(9.525 - 8));
+    CHECK(d.body->of(Role::top)->setups.faced() == 0);
+    CHECK(d.body->of(Role::body)->setups.faced() == Approx(9.525 - 8));
 }
 
 TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]") {
@@ -252,7 +254,6 @@ TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]")
     }
     // Another neck is drawn anew.
     const Project other = withKey(p, "neck.heel_depth", "20");
-    CHECK(deriveDrawing(other, &before).neck->volume ==
-          Approx(deriveDrawing(other).neck->volume));
+    CHECK(deriveDrawing(other, &before).neck->volume == Approx(deriveDrawing(other).neck->volume));
     CHECK(deriveDrawing(other, &before).neck->volume != before.neck->volume);
 }

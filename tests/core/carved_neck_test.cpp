@@ -120,7 +120,7 @@ TEST_CASE("What only a glued board could close or hold is refused on a carved fa
 
 TEST_CASE("A carved face is cut before the head, its nut's ledge after it", "[neck][carved]") {
     const Derived& d = carved();
-    CHECK(d.parts() == std::vector<std::string>{"neck"});
+    CHECK(d.parts() == std::vector<PartId>{Role::neck});
     CHECK_FALSE(d.setup);
     CHECK_FALSE(d.proof);
     const std::vector<std::string> cuts = cutsOf(d.neck->plan.sides[0]);
@@ -133,7 +133,7 @@ TEST_CASE("A carved face is cut before the head, its nut's ledge after it", "[ne
     CHECK(placeOf(cuts, "slots") < placeOf(cuts, "head"));
     CHECK(placeOf(cuts, "head") < placeOf(cuts, "ledge"));
     for (const PostedProgram& p : d.programs) {
-        CHECK(p.program.part == "neck");
+        CHECK(p.program.part == Role::neck);
     }
     if (!WREN_SANITIZED) {
         REQUIRE(d.neck->proof);

@@ -86,7 +86,7 @@ TEST_CASE("Words are read from their own face, on a left-handed body too", "[eng
         const Project p = withKey(bodyWith(all), "body.engravings",
                                   std::string(face) + " words 60 -40 12 0 0.5: L");
         const Derived d = drawnBody(p);
-        const PanelLine line = d.body->part.panel("body")->engraved.at(0);
+        const PanelLine line = d.body->part.panel(Role::body)->engraved.at(0);
         const Vec2 top = line.way.front().from;
         const Vec2 foot = line.way.front().to;
         const Vec2 end = line.way.back().to;

@@ -70,7 +70,7 @@ std::string good(const std::string& line) {
 
 Setup setupAt(Vec2 zero, ZZero z = ZZero::top) {
     Setup s;
-    s.part = "fretboard";
+    s.part = Role::board;
     s.zeroOnMachine = zero;
     s.zZero = z;
     s.blank.length = 500;

@@ -388,7 +388,7 @@ TEST_CASE("A smooth outline of short segments is rounded and cut as it was drawn
     Project p = importOutline(plain, readDxf(dxf(entities), "b.dxf"), {}).project;
     const Derived d = drawnBody(p);
     // Here nothing is tried in wood first, so a load is not what is asked.
-    for (const ProofReport& side : provedPiece(d, "body").sides) {
+    for (const ProofReport& side : provedPiece(d, Role::body).sides) {
         for (const Finding& f : side.findings) {
             CAPTURE(f.message);
             CHECK((f.weight != Weight::stop || f.code == "overload"));

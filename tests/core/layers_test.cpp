@@ -21,9 +21,9 @@ using namespace wren::test;
 TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][layers]") {
     for (const char* turn : {"side-for-side", "end-for-end"}) {
         const Derived d = drawnBody(bodyWith({{"body.build", "topped"}, {"body_hold.turn", turn}}));
-        const PanelSetups& core = d.body->named("core")->setups;
-        for (const char* name : {"top", "body"}) {
-            const PanelSetups& s = d.body->named(name)->setups;
+        const PanelSetups& core = d.body->of(Role::core)->setups;
+        for (Role role : {Role::top, Role::body}) {
+            const PanelSetups& s = d.body->of(role)->setups;
             CHECK(s.blank.length == core.blank.length);
             CHECK(s.blank.width == core.blank.width);
             REQUIRE(s.pins.size() == 2);
@@ -35,9 +35,9 @@ TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][la
             }
         }
         CHECK(core.drillPins);
-        CHECK_FALSE(d.body->named("body")->setups.drillPins); // they are there already
+        CHECK_FALSE(d.body->of(Role::body)->setups.drillPins); // they are there already
         // Turned over, each pin stands where one stood; end for end of itself it does not fit.
-        const PanelSetups& s = d.body->named("body")->setups;
+        const PanelSetups& s = d.body->of(Role::body)->setups;
         REQUIRE(s.back);
         for (const RegisterPin& pin : s.pins) {
             const Vec2 there = s.back->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
@@ -169,16 +169,16 @@ TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[bo
         // What either proof found left on its part stands in the way, what it found too deep does
         // not; nothing else lies between the two.
         const ProofReport& heel = d.neck->proof->sides[1];
-        const ProofReport& floor = d.body->named("body")->proof->sides[0];
+        const ProofReport& floor = d.body->of(Role::body)->proof->sides[0];
         CHECK(seat.least > -(heel.excessMax + floor.excessMax) - 0.001);
         CHECK(seat.least < 0);
         CHECK(seat.most < heel.gougeMax + floor.gougeMax + 0.001);
     }
     // A pocket that is cut deeper than designed lets the neck down by as much.
     Derived d = derive(bodyWith());
-    const PanelJob& job = *d.body->named("body");
+    const PanelJob& job = *d.body->of(Role::body);
     Derived drawn = deriveDrawing(bodyWith());
-    const PanelProof deep = provedPiece(drawn, "body", [](PanelPlan& plan) {
+    const PanelProof deep = provedPiece(drawn, Role::body, [](PanelPlan& plan) {
         for (Cut& c : plan.sides[0].cuts) {
             for (Move& m : c.path) {
                 m.from.z -= 0.1;
@@ -186,10 +186,11 @@ TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[bo
             }
         }
     });
-    const auto seat = seatOf(d.body->part, pocketNamed(*d.body->part.panel("body"), "neck pocket"),
-                             d.neck->part.back().heelTo() + 1,
-                             {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
-                             {*deep.stock, job.setups.back->fromInstrument});
+    const auto seat =
+        seatOf(d.body->part, pocketNamed(*d.body->part.panel(Role::body), "neck pocket"),
+               d.neck->part.back().heelTo() + 1,
+               {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
+               {*deep.stock, job.setups.back->fromInstrument});
     REQUIRE(seat);
     CHECK(seat->least == Approx(d.body->neckSeat->least + 0.1).margin(0.002));
 }

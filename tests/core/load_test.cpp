@@ -122,7 +122,7 @@ TEST_CASE("A tall thin skin is little, wood as tall over the whole width is too 
     CHECK(heavy.peak.depth == Approx(19).margin(0.5));
     CHECK(heavy.peak.ofAllowed > 5);
     Setup setup;
-    setup.part = "body";
+    setup.part = Role::body;
     const Findings found = judgeLoads(setup, {skim}, {heavy});
     const auto stop = findingOf(found, "overload");
     REQUIRE(stop);
@@ -136,7 +136,7 @@ TEST_CASE("A tall thin skin is little, wood as tall over the whole width is too 
 TEST_CASE("Feeds are asked of every move, whatever it was meant for", "[load]") {
     const Bit drill = *findBit(starterDrawer(), "drill-4");
     Setup setup;
-    setup.part = "neck";
+    setup.part = Role::neck;
     const auto judged = [&](const RunProgram& p) {
         return judgeLoads(setup, {p}, {loadIn(plank(), p)});
     };
@@ -202,7 +202,7 @@ TEST_CASE("A wide ball that goes straight down takes its own cap away", "[load][
 
 TEST_CASE("What would be too much is cut down in passes and leaves the same wood", "[load]") {
     Setup setup;
-    setup.part = "body";
+    setup.part = Role::body;
     setup.blank.wood = "hard-maple";
     Cut cut;
     cut.what = "outline";

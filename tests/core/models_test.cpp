@@ -65,7 +65,7 @@ TEST_CASE("A carved body's triangles follow edges, slopes and arch together", "[
                                         {"body.front_edge_size", "6"},
                                         {"body.front_slopes", "20 -128 116 -40 14 40"},
                                         {"body.back_edge", "chamfer"}}));
-    const Panel* whole = d.body->part.panel("body");
+    const Panel* whole = d.body->part.panel(Role::body);
     REQUIRE(whole);
     const Mesh mesh = panelMesh(*whole);
     CHECK_FALSE(worstStray(mesh, definitionOf(*whole), 0.02));

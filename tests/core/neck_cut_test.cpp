@@ -433,9 +433,9 @@ TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck]"
     const Derived d = derive(p);
     const auto f = findingOf(d.findings, "no-bit");
     REQUIRE(f);
-    CHECK(f->part == "neck");
-    CHECK(postingRight(d, "neck") == PostingRight::refused);
-    CHECK(postingRight(d, "fretboard") == PostingRight::free);
+    CHECK(f->part == Role::neck);
+    CHECK(postingRight(d, Role::neck) == PostingRight::refused);
+    CHECK(postingRight(d, Role::board) == PostingRight::free);
     CHECK(postingRight(d) == PostingRight::refused);
     Project thick = neckWith({{"neck_blank.thickness", "60"}});
     std::erase_if(thick.bits, [](const Bit& b) { return b.name == "long-6"; });
@@ -464,7 +464,7 @@ TEST_CASE("The report tells of both parts", "[neck][posting]") {
         CHECK(std::filesystem::exists(folder / "programs" / p["file"].get<std::string>()));
     }
     // Only the neck asked for: the board's programs of the earlier posting go stale.
-    post(d, folder.str(), {}, {"neck"});
+    post(d, folder.str(), {}, {Role::neck});
     const auto neck = nlohmann::json::parse(readFile(folder / "report.json"));
     for (const auto& p : neck["programs"]) {
         CHECK(p["part"] == "neck");

@@ -263,5 +263,5 @@ TEST_CASE("What cannot be made is said in a sentence, the rest still derives", "
 TEST_CASE("A board alone has no neck", "[neck]") {
     const Derived d = derive(plainWith());
     CHECK_FALSE(d.neck);
-    CHECK(d.parts() == std::vector<std::string>{"fretboard"});
+    CHECK(d.parts() == std::vector<PartId>{Role::board});
 }

@@ -51,7 +51,7 @@ TEST_CASE("A rod from the back is shut in before the back is carved", "[neck][ro
     // The same bit may go on, but not in the same program: a night lies between.
     const auto glued =
         std::find_if(d.programs.begin(), d.programs.end(), [](const PostedProgram& q) {
-            return !q.program.handBefore.empty() && q.program.part == "neck";
+            return !q.program.handBefore.empty() && q.program.part == Role::neck;
         });
     REQUIRE(glued != d.programs.end());
     CHECK((glued - 1)->program.what == std::vector<std::string>{"rod"});

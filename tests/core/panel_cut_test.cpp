@@ -312,7 +312,7 @@ TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
 
 TEST_CASE("A second side that lies off shows in the proof", "[body][proof]") {
     const Derived d = drawnBody(bodyWith());
-    const PanelProof shifted = provedPiece(d, "body", [](PanelPlan& plan) {
+    const PanelProof shifted = provedPiece(d, Role::body, [](PanelPlan& plan) {
         for (Cut& c : plan.sides[1].cuts) {
             for (Move& m : c.path) {
                 m.from.y += 0.05;
@@ -365,7 +365,7 @@ TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit]")
         CHECK(pass.wallMax < 0.003);
         // No deeper than the floor, and one lap is enough.
         const Derived d = drawnBody(p);
-        const PanelPocket& pocket = pocketNamed(*d.body->part.panel("body"), what);
+        const PanelPocket& pocket = pocketNamed(*d.body->part.panel(Role::body), what);
         const double floor = pass.setup.fromInstrument.toSetup({0, 0, pocket.floor}).z;
         CHECK(pass.program->extents[0].z == Approx(floor).margin(1e-3));
         CHECK(pass.program->time.seconds < 120);
@@ -395,5 +395,5 @@ TEST_CASE("All of a name are fitted together: channels, magnets, a layer's chamb
     const Project topped =
         bodyWith({{"body.build", "topped"},
                   {"body.chambers", "-60 -90 r12, 40 -90 r12, 40 -50 r12, -60 -50 r12"}});
-    CHECK(deriveFitPass(topped, "chamber", 0.1).setup.part == "body core");
+    CHECK(deriveFitPass(topped, "chamber", 0.1).setup.part == Role::core);
 }

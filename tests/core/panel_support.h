@@ -12,7 +12,7 @@ struct Plank {
     BodyCut cut;
 
     explicit Plank(std::vector<PanelPocket> pockets = {}, std::vector<PanelHole> holes = {}) {
-        panel.name = "body";
+        panel.id = Role::body;
         panel.wood = "white-ash";
         panel.outline = shapeOutline(boxShape({0, 0}, 120, 80, 20));
         panel.bottom = -20;

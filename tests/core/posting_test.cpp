@@ -27,7 +27,7 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
     return names;
 }
 
-const Papers papers{{"fretboard"},
+const Papers papers{{Role::board},
                     {"01-fretboard-face-up.pdf"},
                     {"fretboard.step", "fretboard.stl"},
                     {},
@@ -118,7 +118,7 @@ TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
     CHECK(postingRight(derive(plainWith())) == PostingRight::free);
     const auto withReason = [](const Project& p, const char* code) {
         Derived d = derive(p);
-        giveReasons(d, {{"fretboard", code, "held by vacuum"}});
+        giveReasons(d, {{Role::board, code, "held by vacuum"}});
         return d;
     };
     const Derived unasked = withReason(plainWith(), "part-free");
@@ -144,42 +144,43 @@ TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting]
     p = withKey(p, "neck_cut.tab_height",
                 "0.5"); // tabs that tie nothing: another stop, another part
     Derived d = derive(p);
-    REQUIRE(postingRight(d, "fretboard") == PostingRight::refused);
-    REQUIRE(postingRight(d, "neck") == PostingRight::refused);
+    REQUIRE(postingRight(d, Role::board) == PostingRight::refused);
+    REQUIRE(postingRight(d, Role::neck) == PostingRight::refused);
     giveReasons(d, {overrideFrom("fretboard:part-free=vacuum", d.findings, d.parts())});
-    CHECK(postingRight(d, "fretboard") == PostingRight::overridden);
-    CHECK(postingRight(d, "neck") == PostingRight::refused);
-    CHECK(postingRight(d, "body lid") == PostingRight::free);
+    CHECK(postingRight(d, Role::board) == PostingRight::overridden);
+    CHECK(postingRight(d, Role::neck) == PostingRight::refused);
+    CHECK(postingRight(d, Role::lid) == PostingRight::free);
     // The same code in another part, or another code in the same part, is not lifted by it.
-    giveReasons(d, {{"neck", "part-free", "vacuum"}, {"fretboard", "gouge", "vacuum"}});
+    giveReasons(d, {{Role::neck, "part-free", "vacuum"}, {Role::board, "gouge", "vacuum"}});
     CHECK(d.overrides.empty());
-    CHECK(postingRight(d, "fretboard") == PostingRight::refused);
+    CHECK(postingRight(d, Role::board) == PostingRight::refused);
     // A neck's stop is lifted like any other.
     Overrides all;
     for (const Finding& f : d.findings) {
-        if (f.weight == Weight::stop && f.part == "neck") {
+        if (f.weight == Weight::stop && f.part == Role::neck) {
             CHECK(f.overridable);
             all.push_back({f.part, f.code, "held by hand"});
         }
     }
     giveReasons(d, all);
-    CHECK(postingRight(d, "neck") == PostingRight::overridden);
+    CHECK(postingRight(d, Role::neck) == PostingRight::overridden);
     for (const PostedProgram& program : d.programs) {
         CHECK((program.program.text.find("A stop was overridden") != std::string::npos) ==
-              (program.program.part == "neck"));
+              (program.program.part == Role::neck));
     }
 }
 
 TEST_CASE("A reason is typed for a finding, blank ones are none", "[posting][override]") {
     Findings found;
-    sayOf("neck", found, Weight::stop, "overload", "x", 1, 1);
-    sayOf("fretboard", found, Weight::stop, "overload", "x", 1, 1);
-    sayOf("fretboard", found, Weight::stop, "into-bed", "x", 1, 1).overridable = false;
-    const std::vector<std::string> all{"fretboard", "neck"};
+    sayOf(Role::neck, found, Weight::stop, "overload", "x", 1, 1);
+    sayOf(Role::board, found, Weight::stop, "overload", "x", 1, 1);
+    sayOf(Role::board, found, Weight::stop, "into-bed", "x", 1, 1).overridable = false;
+    const std::vector<PartId> all{Role::board, Role::neck};
     CHECK(overrideFrom("neck:overload= slow by hand ", found, all) ==
-          Override{"neck", "overload", "slow by hand"});
-    CHECK(overrideFrom("overload=slow", found, {"neck"}) == Override{"neck", "overload", "slow"});
-    CHECK(overrideFrom("slow = steady", found, {"neck"}).reason == "slow = steady");
+          Override{Role::neck, "overload", "slow by hand"});
+    CHECK(overrideFrom("overload=slow", found, {Role::neck}) ==
+          Override{Role::neck, "overload", "slow"});
+    CHECK(overrideFrom("slow = steady", found, {Role::neck}).reason == "slow = steady");
     for (const char* blank : {"", "   ", "overload=", "neck:overload= \t"}) {
         CHECK(test::sentenceOf([&] { overrideFrom(blank, found, all); }).find("empty") !=
               std::string::npos);
@@ -205,7 +206,7 @@ TEST_CASE("A refused posting writes the report and sets the old programs aside",
 
 TEST_CASE("The report tells numbers without noise", "[posting]") {
     const json report = json::parse(
-        reportJson(derive(plainWith({{"machine.units", "inch"}})), {{"fretboard"}, {}, {}, {}}));
+        reportJson(derive(plainWith({{"machine.units", "inch"}})), {{Role::board}, {}, {}, {}}));
     CHECK(report["design_hash"].get<std::string>().size() == 64);
     for (const json& p : report["programs"]) {
         for (const char* corner : {"min", "max"}) {
@@ -257,8 +258,8 @@ TEST_CASE("Overrides are on record with what they overrode", "[posting]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
     Derived forced = derive(plainWith({{"cut.tabs_per_side", "0"}}));
-    giveReasons(forced, {{"fretboard", "part-free", "held by vacuum"}});
-    recordOverride(forced, "fretboard", book);
+    giveReasons(forced, {{Role::board, "part-free", "held by vacuum"}});
+    recordOverride(forced, Role::board, book);
     const OverrideRecord r = book.overrides().at(0);
     CHECK(r.project == "Whinchat");
     CHECK(r.part == "fretboard");

@@ -100,7 +100,7 @@ TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", 
     CHECK_FALSE(n.plan.sides[0].cutNamed("head")); // its own piece is planed to the face
     for (const PostedProgram& p : d.programs) {
         const bool said = p.program.text.find("glued up with a scarf") != std::string::npos;
-        CHECK(said == (p.program.part == "neck"));
+        CHECK(said == (p.program.part == Role::neck));
     }
     const Setup& back = n.setups.back;
     const Cut* rough = n.plan.sides[1].cutNamed("rough");

@@ -122,7 +122,7 @@ TEST_CASE("Outlines without corners are parted where an edge is wider than they 
     CHECK_FALSE(VoronoiCells(ring, 20).crested());
     const auto shape = [](const char* like) {
         const Derived d = test::drawnBody(test::bodyWith({{"body.like", like}}));
-        return counterClockwise(d.body->part.panel("body")->outline);
+        return counterClockwise(d.body->part.panel(Role::body)->outline);
     };
     for (const char* like : {"fell", "tarn", "scree"}) {
         INFO(like);

@@ -235,7 +235,7 @@ TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", 
             CHECK(c.y == Approx(moment.y / volume).margin(panel.shutIn.empty() ? 0.02 : 0.5));
             CHECK(c.z == Approx(moment.z / volume).margin(panel.shutIn.empty() ? 0.01 : 0.2));
         }
-        const PanelSolid whole(*d.body->part.panel("body"));
+        const PanelSolid whole(*d.body->part.panel(Role::body));
         CHECK(whole.volume() == Approx(d.body->part.volume()).epsilon(3e-4));
     }
 }
@@ -268,7 +268,7 @@ TEST_CASE("A fallen front's solid has the definition's heights and volume, crest
                   {"body.arch", "5"},
                   {"body.arch_width", "33"}}));
     const Derived d = drawnBody(project);
-    const Panel& panel = *d.body->part.panel("body");
+    const Panel& panel = *d.body->part.panel(Role::body);
     const PanelSolid solid(panel);
     const Panel flat = [&] {
         Panel p = panel;
@@ -321,7 +321,7 @@ TEST_CASE("Edges run down contours in the solid as they do in the definition", "
                    {"body.back_edge", "chamfer"},
                    {"body.back_edge_size", "7"}}));
     const Derived d = drawnBody(project);
-    const Panel& panel = *d.body->part.panel("body");
+    const Panel& panel = *d.body->part.panel(Role::body);
     const PanelSolid solid(panel);
     CHECK(solid.volume() == Approx(d.body->part.volume()).epsilon(1e-3));
     // Nothing the library made strays from the definition: its corners, measured along Z where the
@@ -345,7 +345,7 @@ TEST_CASE("Edges run down contours in the solid as they do in the definition", "
 
 TEST_CASE("A body's STEP is read back as one valid solid of its volume", "[outside][body]") {
     const Derived d = drawnBody(bodyWith());
-    const PanelSolid solid(*d.body->part.panel("body"));
+    const PanelSolid solid(*d.body->part.panel(Role::body));
     const Folder folder;
     writeFileSafely(folder / "body.step", solid.step("body"));
     STEPControl_Reader reader;
@@ -366,7 +366,7 @@ TEST_CASE("A body's STEP is read back as one valid solid of its volume", "[outsi
 
 TEST_CASE("The simulated body weighs what its solid does", "[outside][body]") {
     const Derived d = derive(bodyWith());
-    const PanelJob& job = *d.body->named("body");
+    const PanelJob& job = *d.body->of(Role::body);
     REQUIRE(job.proof);
     // Of the final wood only what lies inside the outline; the frame is sawn off.
     const Stock& stock = *job.proof->stock;

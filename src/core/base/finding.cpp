@@ -16,7 +16,7 @@ const char* weightName(Weight weight) {
     return "note";
 }
 
-Finding& sayOf(const char* part, Findings& findings, Weight weight, std::string code,
+Finding& sayOf(PartId part, Findings& findings, Weight weight, std::string code,
                std::string message, double value, double limit) {
     Finding f;
     f.weight = weight;
@@ -31,7 +31,7 @@ Finding& sayOf(const char* part, Findings& findings, Weight weight, std::string 
 
 Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
                     double value, double limit) {
-    return sayOf("fretboard", findings, weight, std::move(code), std::move(message), value, limit);
+    return sayOf(Role::board, findings, weight, std::move(code), std::move(message), value, limit);
 }
 
 bool hasStop(const Findings& findings) {

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "base/part_id.h"
+
 #include <optional>
 #include <string>
 #include <vector>
@@ -16,8 +18,8 @@ const char* weightName(Weight weight);
 /// should be.
 struct Finding {
     Weight weight = Weight::note;
-    std::string code;    ///< stable, kebab-case, e.g. "gouge"
-    std::string part;    ///< e.g. "fretboard"
+    std::string code; ///< stable, kebab-case, e.g. "gouge"
+    PartId part;
     std::string message; ///< one sentence for the maker
     double value = 0;    ///< what was found; unit as the message says, mm unless said otherwise
     double limit = 0;    ///< what was allowed
@@ -30,7 +32,7 @@ struct Finding {
 using Findings = std::vector<Finding>;
 
 /// Adds a finding about a part and hands it out for what it has besides.
-Finding& sayOf(const char* part, Findings& findings, Weight weight, std::string code,
+Finding& sayOf(PartId part, Findings& findings, Weight weight, std::string code,
                std::string message, double value, double limit);
 Finding& sayOfBoard(Findings& findings, Weight weight, std::string code, std::string message,
                     double value, double limit);

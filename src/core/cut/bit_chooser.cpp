@@ -66,7 +66,7 @@ const Bit* BitChooser::choose(const char* what, const CutOverrides& own, const B
 }
 
 void BitChooser::none(const char* what, const std::string& why, const std::string& want) {
-    sayOf(part_.c_str(), findings_, Weight::stop, "no-bit",
+    sayOf(part_, findings_, Weight::stop, "no-bit",
           fmt::format("No bit can cut the {}: {}. Wanted: {}.", what, why, want), 0, 0);
 }
 

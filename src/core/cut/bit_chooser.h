@@ -27,8 +27,8 @@ Verdict reaches(const Bit& bit, double depth, bool narrow);
 /// when it can do the work, else the best. A cut no bit can do becomes a stop finding.
 class BitChooser {
 public:
-    BitChooser(const Drawer& drawer, Findings& findings, std::string part)
-        : drawer_(drawer), findings_(findings), part_(std::move(part)) {}
+    BitChooser(const Drawer& drawer, Findings& findings, PartId part)
+        : drawer_(drawer), findings_(findings), part_(part) {}
 
     using Better = std::function<bool(const Bit&, const Bit&)>;
     /// `what` is cut, `want` says what would serve; `why` becomes the reason for the choice.
@@ -43,7 +43,7 @@ private:
 
     const Drawer& drawer_;
     Findings& findings_;
-    std::string part_;
+    PartId part_;
     const Bit* current_ = nullptr;
 };
 

@@ -22,7 +22,7 @@ public:
     Recipe(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
            const Machine& machine, const NeckCut& cut)
         : part_(part), setups_(setups), machine_(machine), cut_(cut),
-          chooser_(drawer, plan_.findings, "neck") {}
+          chooser_(drawer, plan_.findings, Role::neck) {}
 
     NeckPlan write(const CutSettings& carved) {
         plan_.tabs = neckTabs(part_, cut_);
@@ -61,7 +61,7 @@ private:
                 chooser_.mount(findBit(chooser_.drawer(), bit.name));
             }
         } catch (const Error& e) {
-            sayOf("neck", plan_.findings, Weight::stop, "cannot-follow",
+            sayOf(Role::neck, plan_.findings, Weight::stop, "cannot-follow",
                   fmt::format("{} cannot cut the {}: {}", bit.name, what, e.what()), bit.diameter,
                   0);
         }
@@ -118,7 +118,7 @@ private:
         plan_.sharedOutline = outlineIsShared(part_, setups_.back, cut_, chooser_.drawer());
         if (plan_.sharedOutline) {
             const double wall = reach(false).wall;
-            sayOf("neck", plan_.findings, Weight::note, "shared-outline",
+            sayOf(Role::neck, plan_.findings, Weight::note, "shared-outline",
                   fmt::format("No bit's flutes span the outline's whole wall of {:.1f} mm, so the "
                               "front cuts it {:.1f} mm deep and the back the rest; they meet at "
                               "the shoulder's lower edge, within what the turning over is off.",
@@ -317,7 +317,7 @@ private:
         BoardPlan board = planBoard(*part_.carved(), setups_.face, chooser_.drawer(), machine_, cut,
                                     BoardShare::face);
         for (Finding& f : board.findings) {
-            f.part = "neck";
+            f.part = Role::neck;
             plan_.findings.push_back(std::move(f));
         }
         plan_.sides[0].cuts = std::move(board.cuts);

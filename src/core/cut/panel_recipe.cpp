@@ -419,7 +419,7 @@ private:
             c.path = std::move(path);
             cuts.push_back(std::move(c));
         } catch (const Error& e) {
-            sayOf(setups_.face.part.c_str(), plan_.findings, Weight::stop, "cannot-follow",
+            sayOf(setups_.face.part, plan_.findings, Weight::stop, "cannot-follow",
                   fmt::format("{} cannot cut the {}: {}", t.bit->name, t.what, e.what()),
                   t.bit->diameter, 0);
         }

@@ -277,7 +277,7 @@ Findings judgeBodyNumbers(const Body& body) {
         try {
             read();
         } catch (const Error& e) {
-            sayOf("body", out, Weight::stop, "body-cannot-be-drawn",
+            sayOf(Role::body, out, Weight::stop, "body-cannot-be-drawn",
                   fmt::format("{}: {}", what, e.what()), 0, 0)
                 .overridable = false;
         }
@@ -307,7 +307,7 @@ Findings judgeBodyNumbers(const Body& body) {
     reads("Engraving", [&] { checkEngravings(body.engravings); });
     reads("Wires' holes", [&] { wireList(body.wires); });
     if (body.build == BodyBuild::topped && body.top + body.back >= body.thickness - 3) {
-        sayOf("body", out, Weight::stop, "no-core",
+        sayOf(Role::body, out, Weight::stop, "no-core",
               fmt::format("A top of {:.1f} mm{} leaves no core in a body of {:.1f} mm.", body.top,
                           body.back > 0 ? fmt::format(" and a back of {:.1f} mm", body.back) : "",
                           body.thickness),

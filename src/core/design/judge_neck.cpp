@@ -22,7 +22,7 @@ constexpr double aroundBushing = 3; ///< wood between a tuner's hole and the edg
 
 Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
              double limit) {
-    return sayOf("neck", out, weight, code, std::move(message), value, limit);
+    return sayOf(Role::neck, out, weight, code, std::move(message), value, limit);
 }
 
 void firm(Findings& out, const char* code, std::string message, double value, double limit) {

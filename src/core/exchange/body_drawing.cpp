@@ -53,7 +53,7 @@ Drawing bodyDrawing(const BodyPart& part, const std::string& title) {
     for (const BenchHole& h : part.benchHoles()) {
         d.lines.push_back({"by-hand", circleContour(h.at, h.diameter), true});
     }
-    const auto box = part.panel("body")->box();
+    const auto box = part.panel(Role::body)->box();
     d.line("centreline", {box[0].x - 5, 0}, {box[1].x + 5, 0});
     const double bridge = part.place().bridge;
     d.line("bridge-line", {bridge, -40}, {bridge, 40});
@@ -63,8 +63,8 @@ Drawing bodyDrawing(const BodyPart& part, const std::string& title) {
 Drawing cavityTemplates(const BodyPart& part, const std::string& title) {
     Drawing d;
     d.title = title;
-    const Panel* body = part.panel("body");
-    const Panel* lid = part.panel("lid");
+    const Panel* body = part.panel(Role::body);
+    const Panel* lid = part.panel(Role::lid);
     double shift = 0;
     const auto put = [&](const std::string& layer, const std::vector<Contour>& contours) {
         double width = 0;
@@ -97,7 +97,7 @@ std::string drillingCsv(const BodyPart& part) {
     std::string out = "piece,what,x_mm,y_mm,diameter_mm,depth_mm,from,by\n";
     for (const Panel& panel : part.panels()) {
         for (const PanelHole& h : panel.holes) {
-            out += fmt::format("{},{},{:.3f},{:.3f},{:.2f},{},{},machine\n", panel.name, h.what,
+            out += fmt::format("{},{},{:.3f},{:.3f},{:.2f},{},{},machine\n", panel.name(), h.what,
                                h.at.x, h.at.y, h.diameter,
                                h.through ? "through"
                                          : fmt::format("{:.2f}", std::abs(h.mouth - h.floor)),

@@ -92,7 +92,7 @@ void carve(Mesh& mesh, const FaceFall& fall, double face, bool back, double chor
 
 Mesh panelMesh(const Panel& panel, double chord, const Watch& watch) try {
     const TopoDS_Solid flat = panelShape(levelled(panel), watch);
-    const TopoDS_Solid ringed = onlySolidIn(withRings(flat, panel, chord / 2), panel.name.c_str());
+    const TopoDS_Solid ringed = onlySolidIn(withRings(flat, panel, chord / 2), panel.name());
     Mesh mesh = trianglesOf(ringed, chord / 2, 0.2);
     for (bool back : {false, true}) {
         if (!panel.fall(back).level()) {
@@ -104,7 +104,8 @@ Mesh panelMesh(const Panel& panel, double chord, const Watch& watch) try {
     }
     return mesh;
 } catch (const Standard_Failure& e) {
-    throw Error(fmt::format("No triangles come of the {} ({}).", panel.name, e.GetMessageString()));
+    throw Error(
+        fmt::format("No triangles come of the {} ({}).", panel.name(), e.GetMessageString()));
 }
 
 } // namespace wren

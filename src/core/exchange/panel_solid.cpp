@@ -244,15 +244,15 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch) {
         const TopoDS_Shape level = lessWhatIsCut(block, away, steps.Next(4));
         indicator->throwIfStopped();
         try {
-            return onlySolidIn(withFallenFaces(level, panel), panel.name.c_str());
+            return onlySolidIn(withFallenFaces(level, panel), panel.name());
         } catch (const FallsPast&) {
             // A face that falls past a pocket's floor ends there, which only cutting can find out.
             return onlySolidIn(lessWhatIsCut(withFallenFaces(block, panel), away, steps.Next(4)),
-                               panel.name.c_str());
+                               panel.name());
         }
     } catch (const Standard_Failure& e) {
         const std::string why = e.GetMessageString();
-        throw Error(fmt::format("No solid comes of the {}: {}.", panel.name,
+        throw Error(fmt::format("No solid comes of the {}: {}.", panel.name(),
                                 why.empty() ? "the library finds none" : why));
     }
 }

@@ -144,7 +144,7 @@ TopTools_ListOfShape listOf(const TopoDS_Shape& shape) {
     return list;
 }
 
-TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part) {
+TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part) {
     if (getenv("DUMPB"))
         BRepTools::Write(shape, "/tmp/bad.brep"); // TEMP
     if (shape.IsNull()) {

@@ -78,7 +78,7 @@ TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch);
 TopoDS_Solid panelShape(const Panel& panel, const Watch& watch);
 
 /// The one valid solid in a shape; throws Error naming the part where there is none.
-TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const char* part);
+TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part);
 
 /// The faces' own triangulations joined: corners on shared edges are the same points.
 Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle);

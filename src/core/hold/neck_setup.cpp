@@ -59,7 +59,7 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& 
     const auto box = part.boundingBox();
     const Vec2 middle{(box[0].x + box[1].x) / 2, (box[0].y + box[1].y) / 2};
     const auto common = [&](Setup& setup, const char* name, ZZero zero) {
-        setup.part = "neck";
+        setup.part = Role::neck;
         setup.name = name;
         setup.blank = b;
         setup.zZero = zero;
@@ -100,7 +100,7 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
     const auto tooSmall = [&](const char* side, const char* what, double has, double needs) {
         if (has < needs) {
             Finding& f =
-                sayOf("neck", out, Weight::stop, "blank-too-small",
+                sayOf(Role::neck, out, Weight::stop, "blank-too-small",
                       fmt::format("{} is {:.2f} mm {} and the blank only {:.2f} mm; the neck "
                                   "cannot be cut from it.",
                                   what, needs, side, has),
@@ -122,7 +122,7 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
     const double beside = (b.width - (box[1].y - box[0].y)) / 2;
     const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
     if (hold.by == Register::pins && ahead < pinRoom) {
-        sayOf("neck", out, Weight::stop, "no-room-for-pins",
+        sayOf(Role::neck, out, Weight::stop, "no-room-for-pins",
               fmt::format(
                   "{:.1f} mm of blank are left at each end and the pins want {:.1f} mm: a longer "
                   "blank, or turn over by centre lines.",
@@ -130,7 +130,7 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
               ahead, pinRoom);
     }
     if (std::min(beside, ahead) < trench) {
-        sayOf("neck", out, Weight::caution, "no-frame",
+        sayOf(Role::neck, out, Weight::caution, "no-frame",
               fmt::format(
                   "Only {:.1f} mm of blank are left round the neck; {:.0f} mm are wanted so that "
                   "the bit's trench leaves a frame.",
@@ -143,7 +143,7 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
         for (const RegisterPin& pin : setups.pins) {
             free = std::max(free, -setups.face.woodAt(pin.at.x).over);
         }
-        sayOf("neck", out, Weight::note, "scarf-packing",
+        sayOf(Role::neck, out, Weight::note, "scarf-packing",
               fmt::format("Face up the glued piece lies on packing {:.1f} mm high under its shaft, "
                           "the head hanging beside it; over all it is {:.1f} mm deep.{}",
                           packing, b.thickness,
@@ -158,14 +158,14 @@ Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const Tur
     for (const Finding& f : judgePlacement(setups.face, machine)) {
         out.push_back(f);
     }
-    sayOf("neck", out, Weight::note, "registration",
+    sayOf(Role::neck, out, Weight::note, "registration",
           fmt::format(
               "Turned over by {}, the two sides meet within about {:.2f} mm; a miss shows as the "
               "rod's slot and the holes off the middle.{}",
               hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
               hold.notches ? " The notches in the front edge measure it." : ""),
           setups.expectedError, setups.expectedError);
-    sayOf("neck", out, Weight::note, "back-zero",
+    sayOf(Role::neck, out, Weight::note, "back-zero",
           hold.zBack == ZZero::bed
               ? "The back is zeroed on the bed, where the blank's face lies: a "
                 "blank measured wrong only "

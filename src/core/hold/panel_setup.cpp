@@ -19,13 +19,13 @@ double roundedUp(double value, double step) {
 
 double thicknessOf(const Panel& panel, const BodyBlank& blank) {
     const double wanted = panel.thickness() + panel.spare;
-    if (panel.name == "lid") {
+    if (panel.id == Role::lid) {
         return blank.lidThickness.value_or(wanted);
     }
-    if (panel.name == "top") {
+    if (panel.id == Role::top) {
         return blank.topThickness.value_or(wanted);
     }
-    if (panel.name == "back") {
+    if (panel.id == Role::back) {
         return blank.backThickness.value_or(wanted);
     }
     // A glued-up body is as thick as its layers came out, which were faced.
@@ -33,7 +33,7 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
 }
 
 Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
-    const bool lid = panel.name == "lid";
+    const bool lid = panel.id == Role::lid;
     const bool fitted = panel.fitted();
     const double room = frame + trench;
     const double ends =
@@ -63,9 +63,9 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     s.blank = blankOf(panel, around[1] - around[0], wood, hold);
     const Blank& b = s.blank;
     const Vec2 middle = (around[0] + around[1]) * 0.5;
-    const bool lid = panel.name == "lid";
+    const bool lid = panel.id == Role::lid;
     const bool side = hold.turn == TurnOver::sideForSide;
-    s.face.part = panel.name == "body" ? "body" : "body " + panel.name;
+    s.face.part = panel.id;
     s.face.fromBridge = panel.told;
     s.face.name = lid ? "inner face up" : "face up";
     s.face.blank = b;
@@ -119,7 +119,7 @@ bool SawnOutside::keeps(Vec2 p, double outside) const {
 Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const TurnHold& hold,
                         const Machine& machine) {
     Findings out;
-    const char* part = setups.face.part.c_str();
+    const PartId part = setups.face.part;
     const std::array<Vec2, 2> box = panel.box();
     const Blank& b = setups.blank;
     const auto tooSmall = [&](const char* side, double has, double needs) {
@@ -127,7 +127,7 @@ Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const Tur
             sayOf(part, out, Weight::stop, "blank-too-small",
                   fmt::format("The {} is {:.2f} mm {} and its blank only {:.2f} mm; it cannot be "
                               "cut from it.",
-                              panel.name, needs, side, has),
+                              panel.name(), needs, side, has),
                   has, needs)
                 .overridable = false;
         }
@@ -144,7 +144,7 @@ Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const Tur
         sayOf(part, out, Weight::caution, "no-frame",
               fmt::format("Only {:.1f} mm of blank are left round the {}; {:.0f} mm are wanted so "
                           "that the bit's trench leaves a frame.",
-                          beside, panel.name, trench + frame),
+                          beside, panel.name(), trench + frame),
               beside, trench + frame);
     }
     const double ahead = (b.length - size.x) / 2;
@@ -153,7 +153,7 @@ Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const Tur
         sayOf(part, out, Weight::stop, "no-room-for-pins",
               fmt::format("{:.1f} mm of blank are left at each end of the {} and the pins want "
                           "{:.1f} mm: a longer blank, or turn over by centre lines.",
-                          ahead, panel.name, pinRoom),
+                          ahead, panel.name(), pinRoom),
               ahead, pinRoom);
     }
     for (const Finding& f : judgePlacement(setups.face, machine)) {

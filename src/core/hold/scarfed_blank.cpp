@@ -57,7 +57,7 @@ ScarfedBlank scarfedBlank(const NeckPart& part, const Scarf& scarf) {
 void judgeScarf(Findings& out, const NeckPart& part, const Scarf& s) {
     if (s.plank < s.least - 1e-6) {
         sayOf(
-            "neck", out, Weight::stop, "blank-too-small",
+            Role::neck, out, Weight::stop, "blank-too-small",
             fmt::format("The scarf's plank is {:.2f} mm thick and the neck wants {:.2f} mm of it; "
                         "it cannot be cut from that.",
                         s.plank, s.least),
@@ -66,7 +66,7 @@ void judgeScarf(Findings& out, const NeckPart& part, const Scarf& s) {
         return;
     }
     const Headstock& head = part.design().head;
-    sayOf("neck", out, Weight::note, "scarf-cuts",
+    sayOf(Role::neck, out, Weight::note, "scarf-cuts",
           fmt::format(
               "Scarf joint from a plank {:.1f} mm thick and {:.0f} mm long. Cut one: saw it "
               "through at {:g} degrees, the mark {:.1f} mm from the heel's end on its face and "
@@ -78,7 +78,7 @@ void judgeScarf(Findings& out, const NeckPart& part, const Scarf& s) {
           s.ramp, 0)
         .atX = s.atFace;
     if (s.shortBy > 0.1) {
-        sayOf("neck", out, Weight::caution, "scarf-short",
+        sayOf(Role::neck, out, Weight::caution, "scarf-short",
               fmt::format(
                   "Behind the joint the back asks for {:.1f} mm more wood than the head's piece "
                   "has, {:.0f} mm from the nut: glue a block under it there, or let the head's "

@@ -64,7 +64,7 @@ Setup Setup::at(std::size_t place) const {
 
 Setup layBoard(const BoardPart& board, const Blank& blank, const Machine& machine, ZZero zero) {
     Setup setup;
-    setup.part = "fretboard";
+    setup.part = Role::board;
     setup.name = "face up";
     setup.blank = blank;
     setup.datum = fmt::format("front left corner of the blank, nut end and {} side",
@@ -95,7 +95,7 @@ Findings judgeBlank(const BoardPart& board, const Blank& blank) {
         Finding f;
         f.weight = Weight::stop;
         f.code = "blank-too-small";
-        f.part = "fretboard";
+        f.part = Role::board;
         f.message =
             blank.boards == 1
                 ? fmt::format("The board is {:.2f} mm {} but the blank only {:.2f} mm; it cannot "

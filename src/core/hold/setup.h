@@ -19,7 +19,7 @@ const char* zZeroName(ZZero zero); ///< "top", "bed"
 
 /// One way of lying on the machine: which part, in which blank, zeroed where.
 struct Setup {
-    std::string part;
+    PartId part;
     std::string name; ///< e.g. "face up"
     Blank blank;
     std::string datum; ///< in words, e.g. "blank's front left corner"

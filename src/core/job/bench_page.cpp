@@ -8,8 +8,8 @@ void SheetPage::benchPage() {
         return;
     }
     pdf_.page(pageWidth, pageHeight);
-    pdf_.text({left, 17}, fmt::format("{}: {}, at the bench", d_.project.name, setup_.part), 7,
-              Face::strong);
+    pdf_.text({left, 17}, fmt::format("{}: {}, at the bench", d_.project.name, setup_.part.name()),
+              7, Face::strong);
     pdf_.line({left, 21}, {right, 21}, strong);
     fretLengths();
     sideDotList(dots);

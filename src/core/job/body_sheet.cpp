@@ -22,7 +22,7 @@ public:
         head(left, 116, "Blank and zero");
         programs(116, lastStep());
         cautions(116);
-        if (panel_.name == "body" && side_ == (job_.setups.back ? 1U : 0U)) {
+        if (panel_.id == Role::body && side_ == (job_.setups.back ? 1U : 0U)) {
             byHand();
         }
         return pdf_.finish();
@@ -33,7 +33,7 @@ private:
         if (job_.setups.back && side_ == 0) {
             return "Left as it lies until the back has been cut";
         }
-        if (panel_.name == "core") {
+        if (panel_.id == Role::core) {
             return "Wire channels masked, dust out, ready for the top";
         }
         return "Sawn from its tabs, measured, written in the book";
@@ -86,13 +86,13 @@ private:
                     : fmt::format(
                           "The {} glued up on the pins, wire holes masked, cured, {} thick; "
                           "pin holes cleaned",
-                          fmt::join(panel_.layers, " and "), sizeWithUnit(b.thickness)));
+                          fmt::join(namesOf(panel_.layers), " and "), sizeWithUnit(b.thickness)));
             if (setup_.faced > 0) {
                 out.push_back(fmt::format("The first program takes {} off the face",
                                           sizeWithUnit(setup_.faced)));
             }
             out.push_back(fmt::format("{} up, clamped outside every cut, cleats round it",
-                                      panel_.name == "lid" ? "Inner face" : "Face"));
+                                      panel_.id == Role::lid ? "Inner face" : "Face"));
         } else {
             const bool side = d_.project.bodyHold.turn == TurnOver::sideForSide;
             out.push_back(fmt::format("Turned over {}, face on the bed",
@@ -164,11 +164,11 @@ std::string bodySheetName(const Derived& d, const PanelJob& job, std::size_t sid
         }
         number += other.setups.back ? 2 : 1;
     }
-    const std::string& name = d.body->panelOf(job).name;
     std::string setup = job.plan.sides[side].setup.name;
     std::replace(setup.begin(), setup.end(), ' ', '-');
-    return fmt::format("{:02}-{}{}-{}.pdf", number + side, name == "body" ? "" : "body-", name,
-                       setup);
+    const std::string name = job.part().shortName();
+    return fmt::format("{:02}-{}{}-{}.pdf", number + side, job.part() == Role::body ? "" : "body-",
+                       name, setup);
 }
 
 } // namespace wren

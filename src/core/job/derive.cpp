@@ -76,7 +76,7 @@ void overProofs(const Derived& d, F f) {
 
 } // namespace
 
-double Derived::secondsInAir(const std::vector<std::string>& parts) const {
+double Derived::secondsInAir(const std::vector<PartId>& parts) const {
     double sum = 0;
     overProofs(*this, [&](const ProofReport& r) {
         const bool counts =
@@ -124,34 +124,29 @@ ProgramPlace Derived::placeOf(std::size_t program) const {
     return {};
 }
 
-const PanelJob* Derived::panelNamed(const std::string& part) const {
-    for (const PanelJob& job : body ? body->panels : noPanels) {
-        if (job.name() == part) {
-            return &job;
-        }
-    }
-    return nullptr;
+const PanelJob* Derived::panelOf(PartId part) const {
+    return body ? body->of(part) : nullptr;
 }
 
-const PanelJob* BodyJob::named(const std::string& panel) const {
+const PanelJob* BodyJob::of(PartId id) const {
     const auto it = std::find_if(panels.begin(), panels.end(),
-                                 [&](const PanelJob& j) { return panelOf(j).name == panel; });
+                                 [&](const PanelJob& j) { return j.part() == id; });
     return it == panels.end() ? nullptr : &*it;
 }
 
-std::vector<std::string> Derived::parts() const {
-    std::vector<std::string> out;
+std::vector<PartId> Derived::parts() const {
+    std::vector<PartId> out;
     if (!project.carved()) {
-        out.emplace_back("fretboard");
+        out.emplace_back(Role::board);
     }
     if (wantsNeck()) {
-        out.emplace_back("neck");
+        out.emplace_back(Role::neck);
     }
     for (const PanelJob& job : body ? body->panels : noPanels) {
-        out.push_back(job.name());
+        out.push_back(job.part());
     }
     if (project.wantsBody() && !body) {
-        out.emplace_back("body");
+        out.emplace_back(Role::body);
     }
     return out;
 }
@@ -208,7 +203,7 @@ void takeNeck(Derived& d, const NeckJob& drawn) {
 void drawBody(Derived& d) {
     const Project& p = d.project;
     if (!d.neck || p.neck.joint == NeckJoint::through) {
-        sayOf("body", d.findings, Weight::stop, "no-neck",
+        sayOf(Role::body, d.findings, Weight::stop, "no-neck",
               d.neck
                   ? "A neck that goes through is its body's core; wings are not made here, so no "
                     "body was expected with it."
@@ -230,15 +225,15 @@ void drawBody(Derived& d) {
     try {
         d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}, {}, {}});
     } catch (const Error& e) {
-        sayOf("body", d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
+        sayOf(Role::body, d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
         return;
     }
     const Findings found = judgeBody(d.body->part);
     append(d.findings, found);
     const std::vector<Panel>& panels = d.body->part.panels();
-    const Panel* top = d.body->part.panel("top");
-    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel("body")->box();
+    const Panel* top = d.body->part.panel(Role::top);
+    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
     for (std::size_t i = 0; i < panels.size(); ++i) {
         PanelJob job;
         job.panel = i;

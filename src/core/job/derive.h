@@ -39,7 +39,8 @@ struct PanelJob {
     std::shared_ptr<const Stock> start; ///< glued up from earlier pieces; none: a plank
     std::optional<PanelProof> proof;
 
-    const std::string& name() const { return setups.face.part; }
+    PartId part() const { return setups.face.part; }
+    std::string name() const { return part().name(); }
 };
 
 /// What follows for the body: its pieces in the order they are made, lid last. Their programs stand
@@ -53,7 +54,7 @@ struct BodyJob {
     std::vector<Fit> inlayFits;   ///< of each inlay's plug
     std::optional<Seat> neckSeat; ///< the heel on its pocket's floor
 
-    const PanelJob* named(const std::string& panel) const; ///< or nullptr
+    const PanelJob* of(PartId id) const; ///< or nullptr
     const Panel& panelOf(const PanelJob& job) const { return part.panels()[job.panel]; }
     PanelSides sides(const PanelJob& job, TurnOver turn) const {
         return {panelOf(job), job.setups, turn, job.readBack, job.start};
@@ -94,13 +95,12 @@ struct Derived {
     double seconds() const;
     double secondsPlain() const;
     /// Fed through air, distance over feed; of what is proved of these parts, or of all.
-    double secondsInAir(const std::vector<std::string>& parts = {}) const;
+    double secondsInAir(const std::vector<PartId>& parts = {}) const;
     const ProgramLoad* loadOf(const std::string& program) const; ///< or nullptr: not proved
     ProgramPlace placeOf(std::size_t program) const;
-    std::vector<std::string>
-    parts() const; ///< that the project wants: "fretboard", "neck", "body core" ...
-    /// The body's piece of that part's name, or nullptr.
-    const PanelJob* panelNamed(const std::string& part) const;
+    std::vector<PartId> parts() const; ///< that the project wants
+    /// The body's piece, or nullptr where the part is none.
+    const PanelJob* panelOf(PartId part) const;
     bool wantsNeck() const { return project.neck.joint != NeckJoint::none; }
 };
 

@@ -107,8 +107,8 @@ std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::str
             panelModels(panel, title, watch, format == "step" ? ModelKind::step : ModelKind::stl),
             format);
     }
-    const Drawing drawing = panel.name == "body" ? bodyDrawing(body.part, title)
-                            : panel.name == "lid" && format == "pdf"
+    const Drawing drawing = panel.id == Role::body ? bodyDrawing(body.part, title)
+                            : panel.id == Role::lid && format == "pdf"
                                 ? cavityTemplates(body.part, title)
                                 : panelDrawing(panel, title);
     return drawn(drawing, format, paper,

@@ -131,7 +131,7 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     }
     Derived d = deriveDrawing(project);
     derivePrograms(d);
-    if (!d.body || !d.body->named("body")->placed) {
+    if (!d.body || !d.body->of(Role::body)->placed) {
         throw Error("There is no body that can be made, so none of its pockets can be fitted.");
     }
     const Tried tried = pocketsNamed(*d.body, what);
@@ -147,7 +147,7 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     lap.why = fmt::format("{}: it cut the walls before.", lap.bit.name);
     lap.feeds = feedsFor(lap.bit, woodById(wider.wood), project.machine, project.bodyCut.walls);
     lap.handBefore = fmt::format(
-        "Lay the {} back as it lay for this side, on the same pins and zero.", wider.name);
+        "Lay the {} back as it lay for this side, on the same pins and zero.", wider.name());
     lap.path = lapsOf({wider, pass.setup, project.bodyCut, project.machine.spoilDepth}, lap);
     const std::vector<Cut> cuts{lap};
     Program program = postPrograms({{&pass.setup, &cuts}}, project.machine,

@@ -22,7 +22,7 @@ constexpr double underHole = 4; ///< of fixture board left under it
 
 Setup fixtureSetup(const NeckSetups& setups, double thickness) {
     Setup s = setups.face;
-    s.part = "fixture";
+    s.part = Role::fixture;
     s.name = "pins";
     s.blank.thickness = thickness;
     s.zZero = ZZero::top;
@@ -47,7 +47,7 @@ void judgeHoles(const Fixture& f, const NeckSetups& setups, const RunProgram& ru
         }
         const double reached = -low - run.bit.tipHeight();
         if (std::abs(reached - f.holes) > allowed) {
-            sayOf("neck", out, Weight::stop, "pin-hole",
+            sayOf(Role::neck, out, Weight::stop, "pin-hole",
                   fmt::format("{}: the pin's hole {:.1f} mm from the nut is {:.2f} mm deep; {:.2f} "
                               "mm was expected.",
                               run.file, pin.at.x, reached, f.holes),
@@ -86,14 +86,14 @@ void judgeBoard(const Fixture& f, const NeckSetups& setups, const Stock& stock, 
     }
     constexpr double allowed = 0.02;
     if (gone > allowed) {
-        sayOf("neck", out, Weight::stop, "fixture-cut",
+        sayOf(Role::neck, out, Weight::stop, "fixture-cut",
               fmt::format("{}: the board is cut {:.2f} mm deep at X {:.1f}, Y {:.1f}, where no pin "
                           "stands.",
                           file, gone, goneAt.x, goneAt.y),
               gone, allowed);
     }
     if (left > allowed) {
-        sayOf("neck", out, Weight::stop, "pin-hole",
+        sayOf(Role::neck, out, Weight::stop, "pin-hole",
               fmt::format("{}: the pin's hole at X {:.1f}, Y {:.1f} is wrong by {:.2f} mm of wood.",
                           file, leftAt.x, leftAt.y, left),
               left, allowed);
@@ -126,7 +126,7 @@ Fixture deriveFixture(const Project& p) {
     const Derived d = deriveDrawing(p);
     if (!d.neck || !d.neck->placed || d.neck->setups.pins.empty()) {
         sayOf(
-            "neck", f.findings, Weight::stop, "no-pins",
+            Role::neck, f.findings, Weight::stop, "no-pins",
             "There are no pins to drill for: a neck that its blank can hold, turned over by pins, "
             "was expected.",
             0, 1);
@@ -137,7 +137,7 @@ Fixture deriveFixture(const Project& p) {
     f.setup = fixtureSetup(setups, p.neckHold.fixture);
     const double depth = std::min(deepest, p.neckHold.fixture - underHole);
     f.holes = depth;
-    BitChooser chooser(p.bits, f.findings, "neck");
+    BitChooser chooser(p.bits, f.findings, Role::neck);
     const auto judge = [&](const Bit& b) -> Verdict {
         if (b.kind == BitKind::drill) {
             return std::abs(b.diameter - size) > 0.06

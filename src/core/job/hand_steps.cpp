@@ -15,7 +15,7 @@ constexpr double eachHole = 5;
 HandStep gluedUp(const Panel& body) {
     const bool hollow = !body.shutIn.empty();
     return {fmt::format("{} glued up on the pins, {}curing overnight, then the pin holes cleaned",
-                        fmt::join(body.layers, ", "),
+                        fmt::join(namesOf(body.layers), ", "),
                         hollow ? "channels and wire holes masked and the dust out first, " : ""),
             gluing};
 }
@@ -41,7 +41,7 @@ HandStep handStepBefore(const BodyPart& part, const Panel& panel) {
     if (!panel.layers.empty()) {
         return gluedUp(panel);
     }
-    return panel.name == "lid" ? benchWork(part) : HandStep{};
+    return panel.id == Role::lid ? benchWork(part) : HandStep{};
 }
 
 } // namespace wren

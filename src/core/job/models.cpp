@@ -76,16 +76,16 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
     const Definition wood = definitionOf(panel);
     const auto solid = [&] { return PanelSolid(panel, watch); };
     if (panel.frontFall.level() && panel.backFall.level()) {
-        return fromSolid(wood, panel.name, title, solid);
+        return fromSolid(wood, panel.name(), title, solid);
     }
     Models models;
     if (kind != ModelKind::stl) {
-        models = fromSolid(wood, panel.name, title, solid);
+        models = fromSolid(wood, panel.name(), title, solid);
     }
     if (kind != ModelKind::step) { // carved faces as triangles come straight from the definition
         models.stl = orWhyNot(models, [&] {
             const Mesh mesh = panelMesh(panel, 0.01, watch);
-            checkSurface(mesh, wood, panel.name + "'s triangles");
+            checkSurface(mesh, wood, panel.name() + "'s triangles");
             return toStl(mesh, title);
         });
     }

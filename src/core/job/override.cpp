@@ -3,6 +3,7 @@
 #include "base/error.h"
 
 #include <algorithm>
+#include <optional>
 
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -32,8 +33,9 @@ const Override* overrideOf(const Overrides& overrides, const Finding& finding) {
 }
 
 Override overrideFrom(const std::string& text, const Findings& findings,
-                      const std::vector<std::string>& parts) {
+                      const std::vector<PartId>& parts) {
     Override wanted;
+    std::optional<std::string> named; // the part, where one is said
     wanted.reason = trimmed(text);
     const std::size_t equals = text.find('=');
     const std::string head = equals == std::string::npos ? "" : trimmed(text.substr(0, equals));
@@ -43,7 +45,9 @@ Override overrideFrom(const std::string& text, const Findings& findings,
                                    [&](const Finding& f) { return f.code == code; });
     if (isCode(code) && known) { // else the words hold an = of their own
         wanted.code = code;
-        wanted.part = colon == std::string::npos ? "" : trimmed(head.substr(0, colon));
+        if (colon != std::string::npos) {
+            named = trimmed(head.substr(0, colon));
+        }
         wanted.reason = trimmed(text.substr(equals + 1));
     }
     if (wanted.reason.empty()) {
@@ -53,7 +57,7 @@ Override overrideFrom(const std::string& text, const Findings& findings,
     Overrides fitting;
     for (const Finding& f : findings) {
         const bool asked = std::find(parts.begin(), parts.end(), f.part) != parts.end() &&
-                           (wanted.part.empty() || wanted.part == f.part) &&
+                           (!named || PartId::named(*named) == f.part) &&
                            (wanted.code.empty() || wanted.code == f.code);
         if (f.weight == Weight::stop && f.overridable && asked && !overrideOf(fitting, f)) {
             fitting.push_back({f.part, f.code, wanted.reason});
@@ -64,7 +68,7 @@ Override overrideFrom(const std::string& text, const Findings& findings,
     }
     std::vector<std::string> names;
     for (const Override& o : fitting) {
-        names.push_back(o.part + ":" + o.code);
+        names.push_back(o.part.name() + ":" + o.code);
     }
     throw Error(fitting.empty()
                     ? fmt::format("\"{}\" fits no stop that a reason lifts.", text)

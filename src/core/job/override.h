@@ -9,7 +9,7 @@ namespace wren {
 
 /// A reason the maker gave for going on in spite of one finding, in one part.
 struct Override {
-    std::string part;
+    PartId part;
     std::string code;
     std::string reason;
 
@@ -24,6 +24,6 @@ const Override* overrideOf(const Overrides& overrides, const Finding& finding);
 /// finding of the parts in question stands in the way. Throws Error, which names the findings: an
 /// empty reason, one that fits several findings or none, a stop no reason lifts.
 Override overrideFrom(const std::string& text, const Findings& findings,
-                      const std::vector<std::string>& parts);
+                      const std::vector<PartId>& parts);
 
 } // namespace wren

@@ -67,16 +67,16 @@ void setAside(const fs::path& file) {
     }
 }
 
-bool provedPart(const Derived& d, const std::string& part) {
-    if (const PanelJob* job = d.panelNamed(part)) {
+bool provedPart(const Derived& d, PartId part) {
+    if (const PanelJob* job = d.panelOf(part)) {
         return job->proof.has_value();
     }
-    return part == "neck" ? d.neck && d.neck->proof : part == "fretboard" && d.proof;
+    return part == Role::neck ? d.neck && d.neck->proof : part == Role::board && d.proof;
 }
 
 } // namespace
 
-PostingRight postingRight(const Derived& d, const std::string& part) {
+PostingRight postingRight(const Derived& d, PartId part) {
     Findings own;
     std::copy_if(d.findings.begin(), d.findings.end(), std::back_inserter(own),
                  [&](const Finding& f) { return f.part == part; });
@@ -92,9 +92,9 @@ PostingRight postingRight(const Derived& d, const std::string& part) {
     return all ? PostingRight::overridden : PostingRight::refused;
 }
 
-PostingRight postingRight(const Derived& d, const std::vector<std::string>& parts) {
+PostingRight postingRight(const Derived& d, const std::vector<PartId>& parts) {
     PostingRight worst = PostingRight::free;
-    for (const std::string& part : parts.empty() ? d.parts() : parts) {
+    for (PartId part : parts.empty() ? d.parts() : parts) {
         worst = std::max(worst, postingRight(d, part));
     }
     return worst;
@@ -102,26 +102,33 @@ PostingRight postingRight(const Derived& d, const std::vector<std::string>& part
 
 namespace {
 
-void addModels(const std::string& part, const Models& models, const fs::path& dir, Papers& papers,
+/// As files are called: "fretboard", "body-core".
+std::string fileNameOf(PartId part) {
+    std::string name = part.name();
+    std::replace(name.begin(), name.end(), ' ', '-');
+    return name;
+}
+
+void addModels(PartId part, const Models& models, const fs::path& dir, Papers& papers,
                std::vector<FileBytes>& files) {
     for (const auto& [kind, text] : {std::pair{".step", &models.step}, {".stl", &models.stl}}) {
         if (!text->empty()) {
-            papers.models.push_back(part + kind);
+            papers.models.push_back(fileNameOf(part) + kind);
             files.push_back({dir / "models" / papers.models.back(), *text});
         }
     }
     papers.missing.insert(papers.missing.end(), models.missing.begin(), models.missing.end());
 }
 
-std::string titleOf(const Derived& d, const std::string& part) {
-    return d.project.name + " " + part;
+std::string titleOf(const Derived& d, PartId part) {
+    return d.project.name + " " + fileNameOf(part);
 }
 
 void addBoardPapers(const Derived& d, const fs::path& dir, Papers& papers,
                     std::vector<FileBytes>& files, const Watch& watch) {
     papers.sheets.push_back(setupSheetName(d));
     files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
-    addModels("fretboard", boardModels(*d.board, titleOf(d, "fretboard"), watch), dir, papers,
+    addModels(Role::board, boardModels(*d.board, titleOf(d, Role::board), watch), dir, papers,
               files);
 }
 
@@ -131,7 +138,8 @@ void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
         papers.sheets.push_back(neckSheetName(side));
         files.push_back({dir / "sheets" / papers.sheets.back(), neckSheetPdf(d, side)});
     }
-    addModels("neck", neckModels(d.neck->part, titleOf(d, "neck"), watch), dir, papers, files);
+    addModels(Role::neck, neckModels(d.neck->part, titleOf(d, Role::neck), watch), dir, papers,
+              files);
 }
 
 void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, Papers& papers,
@@ -140,17 +148,16 @@ void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, P
         papers.sheets.push_back(bodySheetName(d, job, side));
         files.push_back({dir / "sheets" / papers.sheets.back(), bodySheetPdf(d, job, side)});
     }
-    std::string name = job.name();
-    std::replace(name.begin(), name.end(), ' ', '-');
-    addModels(name, panelModels(d.body->panelOf(job), titleOf(d, name), watch), dir, papers, files);
+    const PartId part = job.part();
+    addModels(part, panelModels(d.body->panelOf(job), titleOf(d, part), watch), dir, papers, files);
 }
 
-void addPapers(const std::string& part, const Derived& d, const fs::path& dir, Papers& papers,
+void addPapers(PartId part, const Derived& d, const fs::path& dir, Papers& papers,
                std::vector<FileBytes>& files, const Watch& watch) {
-    if (const PanelJob* job = d.panelNamed(part)) {
+    if (const PanelJob* job = d.panelOf(part)) {
         addBodyPapers(d, *job, dir, papers, files, watch);
     } else {
-        (part == "neck" ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
+        (part == Role::neck ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
     }
 }
 
@@ -186,11 +193,11 @@ void addLists(const Derived& d, const fs::path& dir, Papers& papers,
 } // namespace
 
 PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
-                  const std::vector<std::string>& parts) {
+                  const std::vector<PartId>& parts) {
     const PostingRight right = postingRight(d, parts);
     std::vector<FileBytes> files;
     Papers papers;
-    for (const std::string& part : parts.empty() ? d.parts() : parts) {
+    for (PartId part : parts.empty() ? d.parts() : parts) {
         if (postingRight(d, part) == PostingRight::refused) {
             continue;
         }
@@ -232,10 +239,10 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
     return right;
 }
 
-void recordOverride(const Derived& d, const std::string& part, ShopBook& book) {
+void recordOverride(const Derived& d, PartId part, ShopBook& book) {
     for (const Override& o : d.overrides) {
         if (o.part == part) {
-            book.recordOverride({0, d.project.name, part, timeNow(), o.code, o.reason});
+            book.recordOverride({0, d.project.name, part.name(), timeNow(), o.code, o.reason});
         }
     }
 }

@@ -13,9 +13,9 @@ enum class PostingRight { free, overridden, refused };
 
 /// Stops refuse, unless a reason was given for each of that part's; a stop that cannot be
 /// overridden always refuses.
-PostingRight postingRight(const Derived& derived, const std::string& part);
+PostingRight postingRight(const Derived& derived, PartId part);
 /// The worst of several parts'; of all when none is named.
-PostingRight postingRight(const Derived& derived, const std::vector<std::string>& parts = {});
+PostingRight postingRight(const Derived& derived, const std::vector<PartId>& parts = {});
 
 /// Writes DIR/programs/*.nc, DIR/sheets/*.pdf, DIR/models/*, DIR/lists/*.csv and DIR/report.json,
 /// for every part that may leave the house; of a refused one only what the report says of it. Files
@@ -24,10 +24,10 @@ PostingRight postingRight(const Derived& derived, const std::vector<std::string>
 /// first is renamed into place. Returns the right it acted on; throws Error when a file cannot be
 /// written, Cancelled, with nothing written, when told to stop.
 PostingRight post(const Derived& derived, const std::filesystem::path& dir, const Watch& watch = {},
-                  const std::vector<std::string>& parts = {});
+                  const std::vector<PartId>& parts = {});
 
 /// Enters the reasons given for a part's stops in the book. To be done before anything
 /// is posted or sent with that right, so that no program leaves without it.
-void recordOverride(const Derived& derived, const std::string& part, ShopBook& book);
+void recordOverride(const Derived& derived, PartId part, ShopBook& book);
 
 } // namespace wren

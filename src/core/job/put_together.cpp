@@ -1,17 +1,14 @@
 #include "job/put_together.h"
 
 #include <algorithm>
-#include <string_view>
-
-#include <fmt/format.h>
 
 namespace wren {
 namespace {
 
 /// A small part in its pocket of the body, off its tabs; nothing when one of them is not cut.
-std::optional<Fit> fittedIn(const BodyJob& b, const std::string& name, const PanelPocket& pocket) {
-    const PanelJob* part = b.named(name);
-    const PanelJob* body = b.named("body");
+std::optional<Fit> fittedIn(const BodyJob& b, PartId id, const PanelPocket& pocket) {
+    const PanelJob* part = b.of(id);
+    const PanelJob* body = b.of(Role::body);
     const std::size_t side = pocket.fromBack ? 1 : 0;
     if (!part || part->readBack[0].empty() || body->readBack[side].empty()) {
         return {};
@@ -36,8 +33,8 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
                                      const std::function<const Stock*(const PanelJob&)>& faceOf) {
     std::optional<Stock> stock;
     double seam = whole.setups.face.bottomZ();
-    for (const char* name : {"back", "core", "top"}) {
-        const PanelJob* layer = body.named(name);
+    for (Role role : {Role::back, Role::core, Role::top}) {
+        const PanelJob* layer = body.of(role);
         if (!layer) {
             continue;
         }
@@ -49,8 +46,7 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
         const Stock& wood = *face;
         const double top = seam + lay.blank.thickness - lay.faced;
         if (stock) {
-            const bool last = std::string_view(name) == "top";
-            stock->glueOn(wood, seam, last ? whole.setups.face.topZ() : top);
+            stock->glueOn(wood, seam, role == Role::top ? whole.setups.face.topZ() : top);
         } else {
             stock = wood.lifted(seam - lay.bottomZ());
         }
@@ -61,7 +57,7 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
 
 void layTogether(Derived& d) {
     BodyJob& b = *d.body;
-    const PanelJob* body = b.named("body");
+    const PanelJob* body = b.of(Role::body);
     const Panel& panel = b.panelOf(*body);
     constexpr double inset = 0.5; // of the wall's height
     for (const PanelPocket& p : panel.pockets) {
@@ -88,9 +84,9 @@ void layTogether(Derived& d) {
             }
         }
         if (p.what == "ledge") {
-            b.lidFit = fittedIn(b, "lid", p);
+            b.lidFit = fittedIn(b, Role::lid, p);
         } else if (p.what == "inlay") {
-            const std::string plug = fmt::format("inlay {}", b.inlayFits.size() + 1);
+            const PartId plug(Role::inlay, static_cast<int>(b.inlayFits.size()) + 1);
             b.inlayFits.push_back(fittedIn(b, plug, p).value_or(Fit{}));
         }
     }

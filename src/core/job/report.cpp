@@ -35,7 +35,7 @@ json loadJson(const ProgramLoad& l) {
             {"watts", tidy(l.watts)}};
 }
 
-json programsJson(const Derived& d, const std::vector<std::string>& parts) {
+json programsJson(const Derived& d, const std::vector<PartId>& parts) {
     json list = json::array();
     for (const PostedProgram& p : d.programs) {
         if (std::find(parts.begin(), parts.end(), p.program.part) == parts.end()) {
@@ -44,7 +44,7 @@ json programsJson(const Derived& d, const std::vector<std::string>& parts) {
         const Bit& bit = p.program.bit;
         list.push_back(
             {{"file", p.program.file},
-             {"part", p.program.part},
+             {"part", p.program.part.name()},
              {"setup", p.program.setup},
              {"order", p.program.order},
              {"bit",
@@ -79,7 +79,7 @@ json setupJson(const Setup& setup) {
     for (std::size_t i = 0; i < 16; i += 4) {
         rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
     }
-    json out{{"part", setup.part},
+    json out{{"part", setup.part.name()},
              {"name", setup.name},
              {"blank_mm", {b.length, b.width, b.thickness}},
              {"datum", setup.datum},
@@ -150,7 +150,7 @@ json partsJson(const Derived& d) {
         }
     }
     if (d.body) {
-        const auto box = d.body->part.panel("body")->box();
+        const auto box = d.body->part.panel(Role::body)->box();
         list.push_back(partJson(
             "body", d.body->volume,
             {Vec3{box[0].x, box[0].y, -d.body->part.thickness()}, Vec3{box[1].x, box[1].y, 0}}));
@@ -162,7 +162,7 @@ json partsJson(const Derived& d) {
 }
 
 json proofOf(const ProofReport& p) {
-    return {{"part", p.part},
+    return {{"part", p.part.name()},
             {"setup", p.setup},
             {"cell_mm", p.cell},
             {"gouge_max_mm", tidy(p.gougeMax)},
@@ -215,9 +215,9 @@ json proofList(const Derived& d) {
 json findingsList(const Findings& findings) {
     json list = json::array();
     for (const Finding& f : findings) {
-        json one = {
-            {"weight", weightName(f.weight)}, {"code", f.code},         {"part", f.part},
-            {"message", f.message},           {"value", tidy(f.value)}, {"limit", tidy(f.limit)}};
+        json one = {{"weight", weightName(f.weight)}, {"code", f.code},
+                    {"part", f.part.name()},          {"message", f.message},
+                    {"value", tidy(f.value)},         {"limit", tidy(f.limit)}};
         if (!f.program.empty()) {
             one["program"] = f.program;
             one["line"] = f.line;
@@ -246,7 +246,8 @@ std::string reportJson(const Derived& d, const Papers& papers) {
         doc["models_missing"] = papers.missing;
     }
     for (const Override& o : d.overrides) {
-        doc["overrides"].push_back({{"part", o.part}, {"code", o.code}, {"reason", o.reason}});
+        doc["overrides"].push_back(
+            {{"part", o.part.name()}, {"code", o.code}, {"reason", o.reason}});
     }
     return doc.dump(2) + "\n";
 }

@@ -9,7 +9,7 @@ namespace wren {
 
 /// Names of the other files of a posting.
 struct Papers {
-    std::vector<std::string> parts;  ///< whose programs really were written
+    std::vector<PartId> parts;       ///< whose programs really were written
     std::vector<std::string> sheets; ///< in DIR/sheets
     std::vector<std::string> models; ///< in DIR/models
     std::vector<std::string>

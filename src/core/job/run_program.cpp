@@ -41,13 +41,13 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
         throw Error(
             fmt::format("The {}'s programs have stop findings and are not sent; `wren prove` "
                         "names them.",
-                        p.program.part));
+                        p.program.part.name()));
     }
     const std::unique_ptr<Link> link = openLink(address);
     Sender sender(*link, control);
     RunRecord run;
     run.project = d.project.name;
-    run.part = p.program.part;
+    run.part = p.program.part.name();
     run.program = p.program.file;
     run.sha256 = p.sha256;
     run.motion = p.motion;

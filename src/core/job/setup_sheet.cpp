@@ -131,7 +131,7 @@ std::string setupSheetPdf(const Derived& derived) {
 
 std::string setupSheetName(const Derived& derived) {
     std::string name =
-        fmt::format("01-{}-{}.pdf", derived.plan->setup.part, derived.plan->setup.name);
+        fmt::format("01-{}-{}.pdf", derived.plan->setup.part.name(), derived.plan->setup.name);
     std::replace(name.begin(), name.end(), ' ', '-');
     return name;
 }

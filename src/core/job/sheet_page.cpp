@@ -31,7 +31,7 @@ const Pen SheetPage::chain{0.15, {4, 1, 0.8, 1}, {0.3, 0.32, 0.3}};
 
 SheetPage::SheetPage(const Derived& derived, const Setup& setup)
     : d_(derived), setup_(setup), unit_(derived.project.machine.programUnit),
-      pdf_(derived.project.name + ", " + setup.part + ", " + setup.name) {
+      pdf_(derived.project.name + ", " + setup.part.name() + ", " + setup.name) {
     for (const PostedProgram& p : derived.programs) {
         if (p.program.part == setup.part && p.program.setup == setup.name) {
             own_.push_back(&p);
@@ -40,8 +40,8 @@ SheetPage::SheetPage(const Derived& derived, const Setup& setup)
 }
 
 void SheetPage::heading(int number, int of) {
-    const double w =
-        pdf_.text({left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part), 7, Face::strong);
+    const double w = pdf_.text(
+        {left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part.name()), 7, Face::strong);
     pdf_.text({left + w + 5, 17}, fmt::format("setup {} of {}, {}", number, of, setup_.name), 4.2);
     pdf_.text({right, 13},
               fmt::format("design {}, lengths in {}", d_.designHash.substr(0, 12),

@@ -39,7 +39,7 @@ Finding& stop(Findings& findings, std::string code, std::string message, double 
               double limit) {
     Finding& f =
         sayOfBoard(findings, Weight::stop, std::move(code), std::move(message), value, limit);
-    f.part = "test slots";
+    f.part = Role::testSlots;
     f.overridable = false;
     return f;
 }
@@ -136,7 +136,7 @@ TestSlots deriveTestSlots(const Project& p) {
     how.facing = Facing::never;
     Blank blank{p.offcut.length, p.offcut.width, p.offcut.thickness, p.blank.wood};
     Setup setup = layBoard(*t.offcut, blank, p.machine, ZZero::top);
-    setup.part = "test slots";
+    setup.part = Role::testSlots;
     setup.datum = "front left corner of the offcut";
     t.plan = planOf(*t.offcut, setup, p, how);
     t.findings.insert(t.findings.end(), t.plan->findings.begin(), t.plan->findings.end());

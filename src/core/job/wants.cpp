@@ -142,7 +142,7 @@ private:
             want(what == "pot" ? "pot and knob" : what + " switch", count,
                  fmt::format("thread through {:.1f} mm of wood", c.wood), "the cavity's depth");
         }
-        if (d_.body->part.panel("lid")) {
+        if (d_.body->part.panel(Role::lid)) {
             const bool magnets = c.fixing == LidFixing::magnets;
             want(magnets ? "magnet" : "lid screw", magnets ? 2 * c.fixings : c.fixings,
                  fmt::format("{:.2f} mm, {:.1f} deep", c.fixingSize, c.fixingDepth), "the ledge");
@@ -157,7 +157,7 @@ private:
                  "its hole");
         }
         want("strap button", static_cast<int>(placeList(b.straps).size()), "", "");
-        const PanelJob* body = d_.body->named("body");
+        const PanelJob* body = d_.body->of(Role::body);
         want("register pin", body ? static_cast<int>(body->setups.pins.size()) : 0,
              fmt::format("{:.1f} mm dowel", p_.bodyHold.pinSize), "the first layer");
     }
@@ -201,7 +201,7 @@ std::vector<WoodPiece> woodList(const Derived& derived) {
     for (const PanelJob& job : derived.body ? derived.body->panels : std::vector<PanelJob>{}) {
         const Panel& panel = derived.body->panelOf(job);
         if (panel.layers.empty()) { // the glued body's wood is its layers'
-            const bool joined = panel.name == "top" && derived.project.body.bookmatch;
+            const bool joined = panel.id == Role::top && derived.project.body.bookmatch;
             add(job.name(), job.setups.blank, joined ? 2 : 1);
         }
     }

@@ -116,7 +116,7 @@ void BodyPart::makePlugs() {
             throw Error("An inlay is too narrow for the room round its plug.");
         }
         Panel plug;
-        plug.name = fmt::format("inlay {}", ++number);
+        plug.id = PartId(Role::inlay, ++number);
         plug.wood = woods_.inlay;
         plug.outline = clockwise(ring.front());
         plug.bottom = -*r.depth;

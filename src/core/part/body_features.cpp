@@ -362,7 +362,7 @@ void BodyPart::makeLid() {
         return;
     }
     Panel lid;
-    lid.name = "lid";
+    lid.id = Role::lid;
     lid.wood = woods_.lid;
     lid.bottom = -body_.thickness;
     lid.top = lid.bottom + c.lid;

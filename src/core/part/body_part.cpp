@@ -24,13 +24,13 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     layFaces();
     const double under = -body.thickness;
     Panel whole;
-    whole.name = "body";
+    whole.id = Role::body;
     whole.wood = woods.body;
     whole.outline = outline_;
     whole.bottom = under;
     if (body.build == BodyBuild::topped) {
         Panel core;
-        core.name = "core";
+        core.id = Role::core;
         core.wood = woods.body;
         core.outline = outline_;
         core.bottom = under + body.back;
@@ -39,22 +39,22 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
         addChambers(core, core.top);
         addChannels(core, core.top);
         Panel top;
-        top.name = "top";
+        top.id = Role::top;
         top.wood = woods.top;
         top.outline = grown(outline_, body.oversize, topHollow);
         top.bottom = -body.top;
         top.top = body.topSpare;
         panels_ = {core, top};
-        whole.layers = {"core", "top"};
+        whole.layers = {Role::core, Role::top};
         whole.frame = {body.top, body.back};
         if (body.back > 0) {
             Panel back = top;
-            back.name = "back";
+            back.id = Role::back;
             back.wood = woods.back;
             back.bottom = under;
             back.top = core.bottom;
             panels_.push_back(back);
-            whole.layers.push_back("back");
+            whole.layers.push_back(Role::back);
         }
         whole.shutIn = core.pockets;
         whole.spare = body.topSpare;
@@ -84,9 +84,9 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     }
 }
 
-const Panel* BodyPart::panel(const std::string& name) const {
-    const auto it = std::find_if(panels_.begin(), panels_.end(),
-                                 [&](const Panel& p) { return p.name == name; });
+const Panel* BodyPart::panel(PartId id) const {
+    const auto it =
+        std::find_if(panels_.begin(), panels_.end(), [&](const Panel& p) { return p.id == id; });
     return it == panels_.end() ? nullptr : &*it;
 }
 
@@ -121,9 +121,9 @@ std::vector<PanelHole> BodyPart::holes() const {
 
 double BodyPart::volume() const {
     constexpr double cell = 0.25;
-    const Panel& body = *panel("body");
+    const Panel& body = *panel(Role::body);
     const PanelField field = PanelField::over(body, cell);
-    const Panel* core = panel("core");
+    const Panel* core = panel(Role::core);
     const std::optional<PanelField> hollows =
         core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
     double sum = 0;

@@ -49,7 +49,7 @@ public:
     double thickness() const { return body_.thickness; }
     /// In the order they are made: core, top, then the body; then the lid.
     const std::vector<Panel>& panels() const { return panels_; }
-    const Panel* panel(const std::string& name) const;
+    const Panel* panel(PartId id) const;
     /// The finished body's pockets and holes, of all stages.
     std::vector<PanelPocket> pockets() const;
     std::vector<PanelHole> holes() const;

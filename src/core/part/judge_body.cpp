@@ -49,8 +49,7 @@ public:
 private:
     Finding& say(Weight w, const char* code, std::string text, double value, double limit,
                  const Panel* panel = nullptr) {
-        const std::string part = panel && panel->name != "body" ? "body " + panel->name : "body";
-        return sayOf(part.c_str(), out_, w, code, std::move(text), value, limit);
+        return sayOf(panel ? panel->id : Role::body, out_, w, code, std::move(text), value, limit);
     }
     void at(Finding& f, Vec2 place) const {
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
@@ -110,7 +109,7 @@ private:
                    fmt::format("The outline of the {} turns in sharply at {:.1f}, {:.1f} from the "
                                "bridge line, where no round bit reaches: round that corner, by 3 "
                                "mm or more for an ordinary bit.",
-                               panel.name, q.x, q.y),
+                               panel.name(), q.x, q.y),
                    hollow.radius, finest, &panel),
                hollow.at);
         }
@@ -127,7 +126,7 @@ private:
                     at(say(Weight::stop, "outside-body",
                            fmt::format("The {} of the {} runs out of its outline at {:.1f}, {:.1f} "
                                        "from the bridge line.",
-                                       what, panel.name, q.x, q.y),
+                                       what, panel.name(), q.x, q.y),
                            distanceTo(panel.outline, p), 0, &panel),
                        p);
                     return;
@@ -147,7 +146,7 @@ private:
                 at(say(Weight::caution, "thin-edge",
                        fmt::format("Between the {} and the edge of the {} stand {:.1f} mm of wood "
                                    "at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are wanted.",
-                                   what, panel.name, least, q.x, q.y, bodyEdgeCaution),
+                                   what, panel.name(), least, q.x, q.y, bodyEdgeCaution),
                        least, bodyEdgeCaution, &panel),
                    where);
             }
@@ -208,7 +207,7 @@ private:
                 at(say(Weight::stop, "cuts-through",
                        fmt::format("In the {} the {} and the {} meet, {:.1f} mm into one another, "
                                    "at {:.1f}, {:.1f} from the bridge line.",
-                                   panel.name, front, back, -worst.wood, q.x, q.y),
+                                   panel.name(), front, back, -worst.wood, q.x, q.y),
                        worst.wood, bodyWoodCaution, &panel),
                    worst.where);
             } else {
@@ -216,7 +215,8 @@ private:
                        fmt::format("In the {} only {:.1f} mm of wood are left between the {} and "
                                    "the {} at {:.1f}, {:.1f} from the bridge line; {:.1f} mm are "
                                    "wanted.",
-                                   panel.name, worst.wood, front, back, q.x, q.y, bodyWoodCaution),
+                                   panel.name(), worst.wood, front, back, q.x, q.y,
+                                   bodyWoodCaution),
                        worst.wood, bodyWoodCaution, &panel),
                    worst.where);
             }
@@ -235,7 +235,7 @@ private:
         static const std::set<std::pair<std::string, std::string>> pairs{
             {"pot", "cavity"},     {"toggle", "cavity"},      {"lever", "cavity"},
             {"string", "ferrule"}, {"lever screw", "cavity"}, {"channel", "cavity"}};
-        return pairs.count({a, b}) > 0 || panel.name == "lid";
+        return pairs.count({a, b}) > 0 || panel.id == Role::lid;
     }
 
     /// Pockets from one face that claim the same wood, or leave a thin web.
@@ -306,11 +306,11 @@ private:
             web <= 0
                 ? fmt::format("In the {} the {} and the {} claim the same wood at {:.1f}, "
                               "{:.1f} from the bridge line.",
-                              panel.name, panel.pockets[i].what, panel.pockets[k].what, q.x, q.y)
+                              panel.name(), panel.pockets[i].what, panel.pockets[k].what, q.x, q.y)
                 : fmt::format("In the {} a web of only {:.1f} mm stands between the {} and "
                               "the {} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
                               "wanted.",
-                              panel.name, web, panel.pockets[i].what, panel.pockets[k].what, q.x,
+                              panel.name(), web, panel.pockets[i].what, panel.pockets[k].what, q.x,
                               q.y, pocketWebCaution);
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),
@@ -361,11 +361,11 @@ private:
 
     /// What the glued body's cuts from the front meet below the top: a chamber's roof.
     void topOverHollows() {
-        const Panel* core = part_.panel("core");
+        const Panel* core = part_.panel(Role::core);
         if (!core) {
             return;
         }
-        const Panel& body = *part_.panel("body");
+        const Panel& body = *part_.panel(Role::body);
         const PanelField* field = fieldOf(body);
         if (!field) {
             return;

@@ -18,7 +18,7 @@ public:
 
 private:
     Finding& say(Weight w, const char* code, std::string text, double value, double limit) {
-        return sayOf("body", out_, w, code, std::move(text), value, limit);
+        return sayOf(Role::body, out_, w, code, std::move(text), value, limit);
     }
     void at(Finding& f, Vec2 place) const {
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;

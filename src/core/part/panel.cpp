@@ -4,6 +4,14 @@
 
 namespace wren {
 
+std::vector<std::string> namesOf(const std::vector<PartId>& parts) {
+    std::vector<std::string> out;
+    for (PartId part : parts) {
+        out.push_back(part.shortName());
+    }
+    return out;
+}
+
 std::array<Vec2, 2> Panel::box() const {
     std::array<Vec2, 2> b{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
     for (Vec2 p : pointsOf(outline, 0.005)) {

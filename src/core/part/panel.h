@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/part_id.h"
 #include "part/face_fall.h"
 
 #include <array>
@@ -53,10 +54,12 @@ struct FromBridge {
     Vec2 operator()(Vec2 p) const { return {p.x - line, -side * p.y}; }
 };
 
+std::vector<std::string> namesOf(const std::vector<PartId>& parts); ///< within the body
+
 /// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
 /// glued, the glued body, the lid of a cavity.
 struct Panel {
-    std::string name; ///< "body", "core", "top", "back", "lid", "inlay 1"
+    PartId id = Role::body;
     std::string wood;
     FromBridge told;   ///< a place as the maker reads it
     Contour outline;   ///< clockwise; empty when this stage cuts none
@@ -72,11 +75,12 @@ struct Panel {
     std::vector<PanelLine> engraved;
     std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
     FaceFall frontFall, backFall;    ///< how its faces leave the flat, cut after everything else
-    std::vector<std::string> layers; ///< earlier stages it is glued up from; empty: a plank
+    std::vector<PartId> layers;      ///< earlier stages it is glued up from; empty: a plank
 
     double thickness() const { return top - bottom; }
     /// Whether it is fitted into the finished body: a lid, an inlay's plug.
-    bool fitted() const { return name == "lid" || name.rfind("inlay", 0) == 0; }
+    bool fitted() const { return id.role == Role::lid || id.role == Role::inlay; }
+    std::string name() const { return id.shortName(); }
     /// Z of the finished face, or the back, over a place; pockets aside.
     double faceAt(Vec2 p, bool back) const {
         return back ? bottom + backFall.drop(p) : top - frontFall.drop(p);

@@ -49,7 +49,8 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
     const LengthUnit unit = machine.programUnit;
     std::vector<std::string> lines{
         fmt::format("Upland Wren: {}, program {} of {}", context.project, program.order, programs),
-        fmt::format("Part {}, setup {}, cuts {}", program.part, setup.name, joined(program.what)),
+        fmt::format("Part {}, setup {}, cuts {}", program.part.name(), setup.name,
+                    joined(program.what)),
         fmt::format("Zero: X-Y at the {}", setup.datum),
         setup.zZero == ZZero::bed ? "Zero: Z on the bed under the blank"
                                   : "Zero: Z on top of the blank, in the waste",
@@ -109,7 +110,7 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
         for (const Cut* cut : group) {
             p.what.push_back(cut->what);
         }
-        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part), shortly(p.what),
+        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part.name()), shortly(p.what),
                              fileWord(p.bit.name));
         double seconds = 0;
         for (const Cut* cut : group) {

@@ -12,7 +12,7 @@ namespace wren {
 /// One posted file: one bit in one setup.
 struct Program {
     std::string file; ///< NN-part-what-bit.nc
-    std::string part;
+    PartId part;
     std::string setup;
     int order = 0;                 ///< 1 is run first
     std::vector<std::string> what; ///< the cuts in it
@@ -20,13 +20,15 @@ struct Program {
     std::string handBefore; ///< what is done at the bench before it runs; mostly nothing
     double handMinutes = 0;
     std::string text; ///< the G-code, complete
+
+    bool liesAs(const Program& other) const { return part == other.part && setup == other.setup; }
 };
 
 /// What the header comment of a program tells beside the cuts.
 struct ProgramContext {
     std::string project;
-    std::string designHash;                          ///< of everything the programs derive from
-    std::map<std::string, std::string> overridden{}; ///< by part: which stops, and why
+    std::string designHash;                     ///< of everything the programs derive from
+    std::map<PartId, std::string> overridden{}; ///< by part: which stops, and why
 };
 
 /// Groups neighbouring cuts that use the same bit and writes each group as G-code per RS274/NGC

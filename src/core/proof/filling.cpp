@@ -98,7 +98,7 @@ std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
     return fillings;
 }
 
-Findings judgeFilledFloors(const std::string& part, const std::vector<Filling>& fillings,
+Findings judgeFilledFloors(PartId part, const std::vector<Filling>& fillings,
                            const std::vector<FloorSeen>& floors) {
     // Pockets that are filled cannot be measured afterwards; they were, just before.
     Findings out;
@@ -111,7 +111,7 @@ Findings judgeFilledFloors(const std::string& part, const std::vector<Filling>& 
         const double shallow = floors[i].highest - f.floorZ;
         const double error = std::max(deep, shallow);
         if (error > wallAllowed) {
-            sayOf(part.c_str(), out, Weight::stop, "pocket-depth",
+            sayOf(part, out, Weight::stop, "pocket-depth",
                   fmt::format("{} is {:.3f} mm too {} before it is filled, {:.1f} mm from the nut; "
                               "{:.2f} mm is allowed.",
                               f.what, error, deep > shallow ? "deep" : "shallow", f.atX,

@@ -51,7 +51,7 @@ struct FloorSeen {
 };
 
 /// The first floor that is further off than a wall may be.
-Findings judgeFilledFloors(const std::string& part, const std::vector<Filling>& fillings,
+Findings judgeFilledFloors(PartId part, const std::vector<Filling>& fillings,
                            const std::vector<FloorSeen>& floors);
 
 /// The fillings of every board in the setup; none when the markers are pressed in, or when no

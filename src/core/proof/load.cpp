@@ -269,8 +269,7 @@ std::string placeOf(const Setup& setup, Vec3 at) {
 Finding& stopFor(const Setup& setup, const RunProgram& program, const LoadPeak& peak,
                  const char* code, std::string message, double value, double limit,
                  Findings& findings) {
-    Finding& f =
-        sayOf(setup.part.c_str(), findings, Weight::stop, code, std::move(message), value, limit);
+    Finding& f = sayOf(setup.part, findings, Weight::stop, code, std::move(message), value, limit);
     f.program = program.file;
     f.line = peak.line;
     f.atX = setup.fromInstrument.toInstrument(peak.at).x;

@@ -81,7 +81,7 @@ Findings judgeNeckHoles(const NeckPart& part, const Setup& back, const NeckPlan&
                          const char* what) {
         const Vec3 p = back.fromInstrument.toInstrument({at.x, at.y, 0});
         Finding& f =
-            sayOf("neck", out, Weight::stop, code,
+            sayOf(Role::neck, out, Weight::stop, code,
                   fmt::format("A {} hole {} {:.2f} mm at {:.1f} mm from the nut and {:.1f} mm off "
                               "the centreline; {:.2f} mm is allowed.",
                               hole.what, what, value, p.x, p.y, allowed),

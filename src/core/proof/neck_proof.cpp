@@ -237,7 +237,7 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
         const std::string file = who ? programs[who->program].file : std::string();
         const int line = who ? programs[who->program].path[who->move].line : 0;
         Finding& f = sayOf(
-            "neck", report.findings, Weight::stop, "gouge",
+            Role::neck, report.findings, Weight::stop, "gouge",
             fmt::format(
                 "{}cuts {:.3f} mm below the designed {}, {:.1f} mm from the nut and {:.1f} mm "
                 "off the centreline; {:.2f} mm is allowed.",
@@ -250,7 +250,7 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
     }
     if (report.excessMax > allowed) {
         sayOf(
-            "neck", report.findings, Weight::stop, "leftover",
+            Role::neck, report.findings, Weight::stop, "leftover",
             fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut and "
                         "{:.1f} mm off the centreline; {:.3f} mm is allowed.",
                         report.excessMax, what, sum.highAt.x, sum.highAt.y, allowed),
@@ -306,7 +306,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
     const std::array<const Setup*, 2> lies{&setups.face, &setups.back};
     for (std::size_t side : {0U, 1U}) {
         ProofReport& r = proof.sides[side];
-        r.part = "neck";
+        r.part = Role::neck;
         r.setup = lies[side]->name;
         r.cell = cell;
         r.deviation = emptyDeviation(stock);
@@ -314,7 +314,7 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
             r.findings.push_back(collisionFinding(c, programs[side][c.program], *lies[side]));
         }
         append(r.findings, judgeTravel(*lies[side], machine, programs[side]));
-        append(r.findings, judgeFilledFloors("neck", run.fillings[side], run.floors[side]));
+        append(r.findings, judgeFilledFloors(Role::neck, run.fillings[side], run.floors[side]));
         addLoads(r, *lies[side], machine, plan.sides[side].cuts, programs[side], run.loads[side]);
     }
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));

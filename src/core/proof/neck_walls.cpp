@@ -234,7 +234,7 @@ private:
     const std::vector<RunProgram>& programs_;
     CuttingPieces pieces_;
     Near near_;
-    std::string partName_;
+    PartId partName_;
     bool fromFront_;
     std::string said_;
     WallReport report_;
@@ -305,7 +305,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
     }
     if (thickest > 0) {
         Finding& f =
-            sayOf("neck", out, Weight::stop, "skin-left",
+            sayOf(Role::neck, out, Weight::stop, "skin-left",
                   fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
                               "nut; it should be cut through.",
                               thickest, thickAt.x),
@@ -324,7 +324,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
         }
         if (thinnest < holdingWood) {
             Finding& f = sayOf(
-                "neck", out, Weight::stop, "tab-cut-away",
+                Role::neck, out, Weight::stop, "tab-cut-away",
                 fmt::format("The tab {:.0f} mm from the nut is left {:.2f} mm thick; {:.1f} mm "
                             "is the least that holds: taller tabs give it.",
                             tab.at.x, std::max(0.0, thinnest), holdingWood),
@@ -369,7 +369,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
     const auto [c, row] = cellAt({x, part.outline().edge(1, x) * 0.8});
     if (within(c, row) && !seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
                                 static_cast<std::size_t>(c)]) {
-        sayOf("neck", out, Weight::stop, "part-comes-free",
+        sayOf(Role::neck, out, Weight::stop, "part-comes-free",
               "Nothing ties the neck to its frame at the end; more or taller tabs are wanted.", 0,
               1);
     }

@@ -32,7 +32,7 @@ public:
             sayOf(part(), out_, Weight::stop, "cut-free",
                   fmt::format("Nothing ties the {} to its frame any more when the outline is "
                               "through; tabs were expected.",
-                              sides_.panel.name),
+                              sides_.panel.name()),
                   0, 1);
         }
         if (how) {
@@ -45,7 +45,7 @@ public:
     }
 
 private:
-    const char* part() const { return sides_.setups.face.part.c_str(); }
+    PartId part() const { return sides_.setups.face.part; }
 
     Vec2 placeOf(std::size_t i) const {
         const Vec2 p = field_.at(i);

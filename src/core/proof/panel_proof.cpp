@@ -369,7 +369,7 @@ private:
         const std::string what = by < 0 ? (side == 0 ? "front face" : "back")
                                         : "floor of the " + featureName(panel_, by);
         const Vec3 p = setup_.fromInstrument.toInstrument({at.x, at.y, 0});
-        Finding& f = sayOf(r.part.c_str(), r.findings, Weight::stop, code, "", value, limit);
+        Finding& f = sayOf(r.part, r.findings, Weight::stop, code, "", value, limit);
         f.atX = p.x;
         // Its place in the setup that cut it.
         const Setup& own = side == 0 ? sides_.setups.face : setup_;

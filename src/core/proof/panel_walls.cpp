@@ -178,7 +178,7 @@ private:
                                 : off           ? fmt::format("{:.3f} mm aside", tip.aside)
                                       : fmt::format("{:.3f} mm too {}", std::abs(tip.below),
                                                     tip.below > 0 ? "deep" : "shallow");
-        sayOf(part_.c_str(), report_.findings, Weight::stop, "engraving",
+        sayOf(part_, report_.findings, Weight::stop, "engraving",
               fmt::format("The engraving {} is {} at {}; {:.2f} mm are allowed.", line.what, how,
                           setup_.told(at),
                           off             ? wallAllowed
@@ -194,7 +194,7 @@ private:
         }
         edgeSaid_ = true;
         const double limit = left < 0 ? gougeAllowed : cut_.carveRidge + excessBeyondScallop;
-        sayOf(part_.c_str(), report_.findings, Weight::stop, "edge",
+        sayOf(part_, report_.findings, Weight::stop, "edge",
               left > 1e8 ? fmt::format("The edge is not cut at {}.", setup_.told(at))
                          : fmt::format("The {} edge is {} by {:.3f} mm at {}; {:.3f} mm "
                                        "are allowed.",
@@ -268,7 +268,7 @@ private:
             }
         }
         Finding& f =
-            sayOf(part_.c_str(), report_.findings, Weight::stop, "wall", "", error, wallAllowed);
+            sayOf(part_, report_.findings, Weight::stop, "wall", "", error, wallAllowed);
         f.atX = at.x;
         std::string where;
         if (worst.piece) {
@@ -288,7 +288,7 @@ private:
     const PanelPlan& plan_;
     const BodyCut& cut_;
     const std::vector<RunProgram>& programs_;
-    std::string part_;
+    PartId part_;
     bool back_;
     CuttingPieces pieces_;
     PiecesByPlace near_;

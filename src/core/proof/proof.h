@@ -24,7 +24,7 @@ struct DeviationField {
 
 /// What came of running the posted text against the blank, compared with the designed board.
 struct ProofReport {
-    std::string part;
+    PartId part;
     std::string setup;
     double cell = 0;
     double gougeMax = 0;  ///< deepest below the design along its normal, mm

@@ -19,7 +19,7 @@ constexpr double arcTolerance = 0.001; ///< mm
 constexpr double infinity = std::numeric_limits<double>::infinity();
 
 Finding wallFinding(const std::string& what, double error, double x, const CutPiece* piece,
-                    const std::string& part, const std::vector<RunProgram>& programs) {
+                    PartId part, const std::vector<RunProgram>& programs) {
     Finding f;
     f.weight = Weight::stop;
     f.code = "wall";
@@ -98,8 +98,7 @@ public:
         }
     }
 
-    void judge(WallReport& report, const std::string& part,
-               const std::vector<RunProgram>& programs) const {
+    void judge(WallReport& report, PartId part, const std::vector<RunProgram>& programs) const {
         const double half = board_.design().slotWidth / 2;
         for (std::size_t i = 0; i < sides_.size(); ++i) {
             const FretSlot& slot = board_.slots()[i];
@@ -285,7 +284,7 @@ std::vector<Nearest> nearestAlong(const Wall& wall, const std::vector<const CutP
 }
 
 void judgeWall(WallReport& report, const Wall& wall, const std::vector<const CutPiece*>& low,
-               const std::string& part, const std::vector<RunProgram>& programs) {
+               PartId part, const std::vector<RunProgram>& programs) {
     const std::vector<Nearest> nearest = nearestAlong(wall, low);
     std::size_t worst = 0;
     for (std::size_t i = 0; i < nearest.size(); ++i) {

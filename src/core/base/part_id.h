@@ -1,0 +1,37 @@
+#pragma once
+
+#include <optional>
+#include <string>
+#include <string_view>
+
+namespace wren {
+
+/// What a part is in its instrument. Layers and inlays are parts of the body: they become one with
+/// it, and the lid lies in it.
+enum class Role { board, neck, body, core, top, back, lid, inlay, fixture, testSlots };
+
+/// Which part: what programs, setups, findings and reasons are about. Told apart by what it is, and
+/// shown by its name.
+struct PartId {
+    Role role = Role::board;
+    int number = 0; ///< of several of one role, from 1; 0 where there is one
+
+    PartId() = default;
+    PartId(Role r, int n = 0) : role(r), number(n) {} ///< a role stands for its only part
+
+    /// In files, sheets, reports and the book: "fretboard", "body", "body core", "body inlay 2".
+    std::string name() const;
+    /// Within the body: "core", "inlay 2".
+    std::string shortName() const;
+    bool ofBody() const { return role >= Role::body && role <= Role::inlay; }
+
+    /// The part of that name(), if there can be one.
+    static std::optional<PartId> named(std::string_view name);
+
+    friend bool operator==(const PartId&, const PartId&) = default;
+    friend bool operator<(const PartId& a, const PartId& b) {
+        return a.role != b.role ? a.role < b.role : a.number < b.number;
+    }
+};
+
+} // namespace wren
