@@ -19,6 +19,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <functional>
 #include <map>
 #include <memory>
 
@@ -198,13 +199,18 @@ void list(const std::string& file, const std::string& of) {
         complain("There is no body to drill in this project.");
         throw Exit{refused};
     }
-    if (of != "hardware" && of != "wood" && of != "drilling") {
-        complain(fmt::format("\"{}\" is not a list; hardware, wood or drilling was expected.", of));
+    const std::map<std::string, std::function<std::string()>> lists{
+        {"hardware", [&] { return hardwareCsv(d); }},
+        {"wood", [&] { return woodCsv(d); }},
+        {"drilling", [&] { return drillingCsv(d.body->part); }},
+        {"parts", [&] { return partsCsv(d); }}};
+    const auto wanted = lists.find(of);
+    if (wanted == lists.end()) {
+        complain(fmt::format(
+            "\"{}\" is not a list; hardware, wood, drilling or parts was expected.", of));
         throw Exit{usage};
     }
-    fmt::print("{}", of == "hardware" ? hardwareCsv(d)
-                     : of == "wood"   ? woodCsv(d)
-                                      : drillingCsv(d.body->part));
+    fmt::print("{}", wanted->second());
 }
 
 } // namespace
@@ -253,9 +259,10 @@ void addDesignCommands(CLI::App& app) {
     e->add_option("-o,--out", o->out, "file to write")->required();
     e->callback([o] { exportPart(o->file, o->part, o->format, o->paper, o->at, o->out); });
 
-    CLI::App* li = app.add_subcommand("list", "What has to be in hand, or to be drilled, as CSV.");
+    CLI::App* li =
+        app.add_subcommand("list", "What has to be in hand, to be drilled or can be made, as CSV.");
     li->add_option("FILE", o->file, "project file (.wren)")->required();
-    li->add_option("--of", o->of, "hardware, wood or drilling (hardware)");
+    li->add_option("--of", o->of, "hardware, wood, drilling or parts (hardware)");
     li->callback([o] { list(o->file, o->of); });
 
     CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");

@@ -273,10 +273,17 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
     const Ran drilling = test::wren("list " + plainFile + " --of drilling");
     CHECK(drilling.code == 1); // a board alone
     CHECK(oneSentence(drilling.err));
+    const Ran parts = test::wren("list " + plainFile + " --of parts");
+    CHECK(parts.out.rfind("role,name,wanted\nfretboard,fretboard,yes\n", 0) == 0);
+    CHECK(parts.out.find("core,body core,no\n") != std::string::npos);
+    const Ran whole = test::wren("list " WREN_SOURCE "/demo/whinchat.wren --of parts");
+    CHECK(whole.out == "role,name,wanted\nfretboard,fretboard,yes\nneck,neck,yes\n"
+                       "core,body core,yes\ntop,body top,yes\nbody,body,yes\nlid,body lid,yes\n"
+                       "back,body back,no\ninlay,body inlay,no\n");
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));
-    CHECK(other.err.find("hardware, wood or drilling") != std::string::npos);
+    CHECK(other.err.find("hardware, wood, drilling or parts") != std::string::npos);
 }
 
 TEST_CASE("An outline of unknown size is imported by two known points", "[command][import]") {

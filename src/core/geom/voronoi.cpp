@@ -222,8 +222,8 @@ private:
                                         [&](const Node& n) { return length(n.at - p) < sameNode; });
         Node& node = known == nodes_.end() ? nodes_.emplace_back(nodeAt(p)) : *known;
         for (Gap& g : node.gaps) {
-            const bool this1 = (g.a == a && g.b == b) || (g.a == b && g.b == a);
-            if (this1 && dot(g.way, way) < 0) {
+            const bool ours = (g.a == a && g.b == b) || (g.a == b && g.b == a);
+            if (ours && dot(g.way, way) < 0) {
                 g.done = true;
             }
         }

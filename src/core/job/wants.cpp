@@ -217,4 +217,23 @@ std::string woodCsv(const Derived& derived) {
     return out;
 }
 
+std::string partsCsv(const Derived& derived) {
+    std::string out = "role,name,wanted\n";
+    const auto add = [&](PartId part, const char* wanted) {
+        out += fmt::format("{},{},{}\n", PartId(part.role).shortName(), part.name(), wanted);
+    };
+    const std::vector<PartId> wanted = derived.parts();
+    for (PartId part : wanted) {
+        add(part, "yes");
+    }
+    for (Role role : {Role::board, Role::neck, Role::core, Role::top, Role::back, Role::body,
+                      Role::lid, Role::inlay}) {
+        if (std::none_of(wanted.begin(), wanted.end(),
+                         [&](PartId part) { return part.role == role; })) {
+            add(role, "no");
+        }
+    }
+    return out;
+}
+
 } // namespace wren

@@ -35,4 +35,8 @@ std::vector<WoodPiece> woodList(const Derived& derived);
 /// piece,wood,length_mm,width_mm,thickness_mm,strips.
 std::string woodCsv(const Derived& derived);
 
+/// Every part that can be made, the wanted ones in the order they are made, then what this project
+/// does not ask for: role,name,wanted.
+std::string partsCsv(const Derived& derived);
+
 } // namespace wren
