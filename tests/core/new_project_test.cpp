@@ -35,6 +35,19 @@ TEST_CASE("Any ordinary instrument is cut as it stands", "[new]") {
           std::string::npos);
 }
 
+TEST_CASE("A short board's neck is shaped by stations on it", "[new]") {
+    for (int frets : {5, 8, 11}) {
+        INFO(frets);
+        const Project p = withKey(newProject("x", 6, 628, frets, Hand::right), "neck.joint", "set");
+        const Derived d = deriveDrawing(withKey(p, "machine.like", "Long router"));
+        CHECK(d.neck);
+        for (const Finding& f : d.findings) {
+            INFO(f.message);
+            CHECK(f.weight != Weight::stop);
+        }
+    }
+}
+
 TEST_CASE("A second scale makes a fan that ends along its last fret", "[new]") {
     const Project one = newProject("x", 7, 686, 24, Hand::left);
     const Project two = withTrebleScale(one, 648, "8");

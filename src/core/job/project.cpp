@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include <fmt/format.h>
+
 namespace wren {
 
 Project::Project() = default;
@@ -66,8 +68,13 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     // r.
     const double half = BoardPart(flattened(p.board)).widest() / 2;
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
+    if (frets > 1 && frets < 12) {           // the stations of a short board end with it
+        constexpr double thicker = 2.0 / 11; // mm a fret, as from the first to the twelfth
+        p.neck.stations = fmt::format("1 20.5 C, {} {:.1f} C", frets, 20.5 + thicker * (frets - 1));
+    }
     p.neck.tuners.onBassSide = (strings + 1) / 2;
-    p.neck.head.stock = HeadStock::scarf; // once it is tilted: few blanks are as thick as a long one
+    p.neck.head.stock =
+        HeadStock::scarf; // once it is tilted: few blanks are as thick as a long one
     p.neck.head.nodes = headRound("paddle", p.neck, p.board);
     // Four bolts as far apart as the heel lets them.
     const double heel = BoardPart(flattened(p.board)).widest();
