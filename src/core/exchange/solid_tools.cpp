@@ -9,7 +9,6 @@
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
-#include <BRepTools.hxx> // TEMP
 #include <BRep_Tool.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
@@ -145,8 +144,6 @@ TopTools_ListOfShape listOf(const TopoDS_Shape& shape) {
 }
 
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part) {
-    if (getenv("DUMPB"))
-        BRepTools::Write(shape, "/tmp/bad.brep"); // TEMP
     if (shape.IsNull()) {
         throw Error(fmt::format("No solid comes of this {}.", part));
     }
