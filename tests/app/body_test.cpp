@@ -91,21 +91,12 @@ TEST_CASE("The worst places of the piece in hand are told and gone to", "[app][b
     w.sheet().setStation(Station::proof);
     w.sheet().setPart(Part::body);
     w.settle();
-    const auto steps = [&] {
-        QList<QPushButton*> out;
-        for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
-            if (b->text() == QLatin1String("at (go there)") && b->isVisible()) {
-                out << b;
-            }
-        }
-        return out;
-    };
-    REQUIRE(QTest::qWaitFor([&] { return steps().size() == 4; }, 10000)); // front and back
+    REQUIRE(QTest::qWaitFor([&] { return w.stepsToWorst().size() == 4; }, 10000)); // front and back
     const std::array<ProofReport, 2> sides = w.sheet().pieceInHand()->proof->sides;
     w.sheet().setCursor(sides[1].excessAt.x - 30);
-    QTest::mouseClick(steps()[2], Qt::LeftButton);
+    QTest::mouseClick(w.stepsToWorst()[2], Qt::LeftButton);
     CHECK(w.sheet().cursor() == Approx(sides[1].excessAt.x).margin(0.6));
-    QTest::mouseClick(steps()[1], Qt::LeftButton);
+    QTest::mouseClick(w.stepsToWorst()[1], Qt::LeftButton);
     CHECK(w.sheet().cursor() == Approx(sides[0].gougeAt.x).margin(0.6));
 }
 
@@ -121,7 +112,8 @@ TEST_CASE("The tape runs on through every piece of the body", "[app][body]") {
         REQUIRE(w.sheet().stock());
         if (w.sheet().stock()->part == Part::body) {
             CHECK(w.sheet().part() == Part::body);
-            seen.insert(w.sheet().stock()->setup.part.name() + ", " + w.sheet().stock()->setup.name);
+            seen.insert(w.sheet().stock()->setup.part.name() + ", " +
+                        w.sheet().stock()->setup.name);
         }
     }
     CHECK(seen.count("body, face up") == 1);

@@ -117,17 +117,8 @@ TEST_CASE("The worst place of a proof is told and gone to; the programs scroll",
     REQUIRE(w.derived().proof);
     const double x = w.derived().proof->excessAt.x;
     w.sheet().setCursor(x > 200 ? 50 : 400);
-    const auto steps = [&] {
-        QList<QPushButton*> out;
-        for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
-            if (b->text() == QLatin1String("at (go there)") && b->isVisible()) {
-                out << b;
-            }
-        }
-        return out;
-    };
-    REQUIRE(QTest::qWaitFor([&] { return steps().size() == 2; }, 10000));
-    QTest::mouseClick(steps()[1], Qt::LeftButton);
+    REQUIRE(QTest::qWaitFor([&] { return w.stepsToWorst().size() == 2; }, 10000));
+    QTest::mouseClick(w.stepsToWorst()[1], Qt::LeftButton);
     CHECK(w.sheet().cursor() == Approx(x).margin(0.6));
     w.sheet().setLeaf(1);
     const auto scrolled = [&] {

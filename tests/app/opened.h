@@ -176,6 +176,16 @@ struct Opened {
         REQUIRE((!spy.isEmpty() || spy.wait(5000)));
         return spy.at(0).at(0).toBool();
     }
+    /// What goes to the worst places of a proof, as shown.
+    QList<QPushButton*> stepsToWorst() {
+        QList<QPushButton*> out;
+        for (QPushButton* b : window.findChildren<QPushButton*>()) {
+            if (b->text() == QLatin1String("at (go there)") && b->isVisible()) {
+                out << b;
+            }
+        }
+        return out;
+    }
     /// What the findings band says: it also stands in its tool tip.
     QString finding() { return window.findChild<FindingsBand*>()->toolTip(); }
 };

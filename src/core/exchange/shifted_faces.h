@@ -1,30 +1,13 @@
 #pragma once
 
-#include "geom/vec.h"
+#include "exchange/shifted_surface.h"
 
-#include <array>
 #include <functional>
-#include <optional>
 
 #include <Standard_Failure.hxx>
 #include <TopoDS_Shape.hxx>
 
 namespace wren {
-
-/// A face's plan by two shares that it is smooth in, the second on the first one's left, and back.
-struct FaceLayout {
-    std::function<Vec2(Vec2 shares)> place;
-    std::function<Vec2(Vec2 place)> shares;
-};
-
-/// What one face is brought up or down by, mm along Z, by the place in plan: smooth all over its
-/// box, also beyond its own edges, but for one point where it may run to a tip. A face that ends
-/// upright is smooth by a layout of its own only.
-struct SmoothShift {
-    std::function<double(Vec2)> by;
-    std::optional<Vec2> tip;
-    std::optional<FaceLayout> layout;
-};
 
 /// What the faces of a solid are brought up or down by.
 struct FaceShift {
