@@ -42,10 +42,12 @@ void proofOfPostedPrograms(benchmark::State& state) {
     }
     for (auto _ : state) {
         const double seconds = bestOfFive([&] {
-            const auto read = readBack(programs, *d.setup);
-            const ProofReport report =
-                proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, read);
-            if (!report.passed) {
+            const auto read = readBack(programs, *d.lies(Role::board));
+            const PartJob& job = *d.job(Role::board);
+            const SidePrograms sides{read, {}};
+            const PartProof report = proveBoard(*d.board, boardSides(*d.board, job.held, sides),
+                                                job.boardPlan(), d.project.cut, d.project.machine);
+            if (!report.passed()) {
                 state.SkipWithError("the demo does not pass its proof");
             }
         });
@@ -73,12 +75,12 @@ BENCHMARK(deriveAndProve)->Iterations(1)->Unit(benchmark::kMillisecond);
 void neckFromDesignToProof(benchmark::State& state) {
     const Project project = loadProject(WREN_DEMO);
     const NeckPart part(project.neck, project.board);
-    const NeckSetups setups = layNeck(part, project.neckBlank, project.neckHold, project.machine);
+    const Held setups = layNeck(part, project.neckBlank, project.neckHold, project.machine);
     for (auto _ : state) {
         double machine = 0;
         const double seconds = bestOfFive([&] {
             NeckPlan plan = planNeck(part, setups, project.bits, project.machine, project.neckCut);
-            easeNeck(plan, part, setups, project.neckHold.turn, project.machine);
+            easePart(plan, neckSides(part, setups, asPrograms(plan)), project.machine);
             std::vector<PostJob> jobs;
             for (const SidePlan& side : plan.sides) {
                 jobs.push_back({&side.setup, &side.cuts});
@@ -90,8 +92,8 @@ void neckFromDesignToProof(benchmark::State& state) {
                 read[side].push_back(readBack({p}, plan.sides[side].setup).front());
                 machine += timeOf(read[side].back().path, project.machine).seconds;
             }
-            if (!proveNeck(part, setups, project.neckHold.turn, plan, project.neckCut,
-                           project.machine, read)
+            if (!proveNeck(part, neckSides(part, setups, read), plan, project.neckCut,
+                           project.machine)
                      .passed()) {
                 state.SkipWithError("the demo's neck does not pass its proof");
             }

@@ -156,4 +156,14 @@ private:
     std::string address_;
 };
 
+/// The proof of a board's plan from programs.
+inline ProofReport provedBoard(const Derived& d, std::vector<RunProgram> programs,
+                               double cell = proofCell) {
+    const PartJob& job = *d.job(Role::board);
+    const SidePrograms sides{std::move(programs), {}};
+    return proveBoard(*d.board, boardSides(*d.board, job.held, sides), job.boardPlan(),
+                      d.project.cut, d.project.machine, cell)
+        .sides[0];
+}
+
 } // namespace wren::test

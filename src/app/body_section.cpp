@@ -28,8 +28,8 @@ QRectF layerRect(const QRectF& area, int index) {
 std::vector<int> stackOrder(const Derived& d) {
     std::vector<int> order;
     for (Role role : {Role::top, Role::core, Role::back, Role::body, Role::lid, Role::inlay}) {
-        for (std::size_t i = 0; i < d.body->panels.size(); ++i) {
-            if (d.body->panels[i].part().role == role) {
+        for (std::size_t i = 0; i < d.pieces().size(); ++i) {
+            if (d.pieces()[i]->id.role == role) {
                 order.push_back(static_cast<int>(i));
             }
         }
@@ -37,7 +37,7 @@ std::vector<int> stackOrder(const Derived& d) {
     return order;
 }
 
-QString stateOf(const Sheet& sheet, const PanelJob& job) {
+QString stateOf(const Sheet& sheet, const PartJob& job) {
     if (!job.placed) {
         return QObject::tr("no blank");
     }
@@ -55,16 +55,16 @@ double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
                QObject::tr("Pieces, front to back"));
     const std::vector<int> order = stackOrder(d);
     for (std::size_t i = 0; i < order.size(); ++i) {
-        const PanelJob& job = d.body->panels[static_cast<std::size_t>(order[i])];
+        const PartJob& job = *d.pieces()[static_cast<std::size_t>(order[i])];
         const bool here = &job == sheet.pieceInHand();
         const QRectF r = layerRect(area, static_cast<int>(i));
-        const QString name = pieceName(d, job);
+        const QString name = pieceName(job);
         p.setPen(QPen(here ? colour::russet : colour::faded, here ? 1.8 : 1));
-        p.setBrush(job.part() == Role::body ? colour::woodDark : colour::wood);
+        p.setBrush(job.id == Role::body ? colour::woodDark : colour::wood);
         p.drawRect(r);
         p.setFont(words(12, here));
         p.setPen(colour::ink);
-        const QString told = d.body->panelOf(job).layers.empty() ? name : QObject::tr("glued body");
+        const QString told = job.panel->layers.empty() ? name : QObject::tr("glued body");
         p.drawText(r.adjusted(7, 0, -6, 0), Qt::AlignVCenter | Qt::AlignLeft,
                    here ? QStringLiteral("\u25B8 ") + told : told);
         p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight, stateOf(sheet, job));

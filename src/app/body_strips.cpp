@@ -27,18 +27,18 @@ bool showsPiece(const Sheet& sheet) {
 
 /// The widest thing the plan has to show.
 double planWidth(const Sheet& sheet) {
-    const BodyJob& body = *sheet.derived()->body;
+    const BodyDrawn& body = *sheet.derived()->body;
     if (showsPiece(sheet)) {
-        return sheet.pieceInHand()->setups.blank.width + 6;
+        return sheet.pieceInHand()->held.blank.width + 6;
     }
     const auto box = body.part.panel(Role::body)->box();
     return box[1].y - box[0].y + 8;
 }
 
 double planMiddle(const Sheet& sheet) {
-    const BodyJob& body = *sheet.derived()->body;
+    const BodyDrawn& body = *sheet.derived()->body;
     const Panel& panel =
-        showsPiece(sheet) ? body.panelOf(*sheet.pieceInHand()) : *body.part.panel(Role::body);
+        showsPiece(sheet) ? *sheet.pieceInHand()->panel : *body.part.panel(Role::body);
     const auto box = panel.box();
     return (box[0].y + box[1].y) / 2;
 }
@@ -78,7 +78,7 @@ void drawPockets(const PlanView& v, const Panel& panel) {
             }
         }
         p.setBrush(fromBack ? QBrush(Qt::NoBrush) : QBrush(colour::paper));
-        for (const PanelHole& hole : panel.holes) {
+        for (const Hole& hole : panel.holes) {
             if (hole.fromBack == fromBack) {
                 const double r = hole.diameter / 2;
                 p.drawEllipse(v.at(hole.at), std::max(1.2, r * v.c.scale.perMm),
@@ -210,8 +210,8 @@ void drawControls(const PlanView& v, const Derived& d) {
 /// Round the heel, or round the lid: a point for every place, russet where there is hardly any
 /// room.
 void drawFit(const PlanView& v, int side) {
-    const BodyJob& body = *v.c.sheet.derived()->body;
-    const PartId piece = v.c.sheet.pieceInHand()->part();
+    const BodyDrawn& body = *v.c.sheet.derived()->body;
+    const PartId piece = v.c.sheet.pieceInHand()->id;
     const std::optional<Fit>& fit = side == 0 ? body.neckFit : body.lidFit;
     if (!fit || fit->places.empty() ||
         (piece != Role::body && !(piece == Role::lid && side == 0))) {
@@ -233,8 +233,8 @@ void drawFit(const PlanView& v, int side) {
 
 void drawPiece(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
-    const PanelJob& job = *c.sheet.pieceInHand();
-    const Panel& panel = d.body->panelOf(job);
+    const PartJob& job = *c.sheet.pieceInHand();
+    const Panel& panel = *job.panel;
     QPainter& p = c.painter;
     const PlanView v = viewOf(c);
     const StockViewPtr stock = c.sheet.stock();
@@ -246,18 +246,18 @@ void drawPiece(const StripContext& c) {
     }
     p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     p.setBrush(Qt::NoBrush);
-    p.drawRect(v.blank(job.setups.face));
+    p.drawRect(v.blank(job.held.face));
     p.setPen(QPen(colour::ink, 1.2));
-    for (const RegisterPin& pin : job.setups.pins) {
-        const double r = job.setups.pinSize / 2;
+    for (const RegisterPin& pin : job.held.pins) {
+        const double r = job.held.pinSize / 2;
         p.drawEllipse(v.at(pin.at), r * c.scale.perMm, r * v.k);
     }
-    if (job.setups.sawn) { // what the saw leaves
+    if (job.held.sawn) { // what the saw leaves
         p.setPen(QPen(colour::russet, 1, Qt::DashLine));
-        for (const Contour& line : inset({clockwise(panel.outline)}, job.setups.sawn->off)) {
+        for (const Contour& line : inset({clockwise(panel.outline)}, job.held.sawn->off)) {
             p.drawPolygon(v.polygon(line));
         }
-        for (const SawnEar& e : job.setups.sawn->ears) {
+        for (const SawnEar& e : job.held.sawn->ears) {
             const Vec2 way = unit(e.pin - e.at);
             const Vec2 side = leftOf(way) * SawnOutside::half;
             const Vec2 end = e.pin + way * SawnOutside::half;
@@ -275,8 +275,8 @@ void drawPiece(const StripContext& c) {
     if (c.sheet.station() == Station::cuts) {
         p.setPen(QPen(colour::moss, 3));
         p.setBrush(Qt::NoBrush);
-        std::vector<PanelTab> tabs = job.plan.tabs;
-        for (const PanelPlug& plug : job.plan.plugs) {
+        std::vector<PanelTab> tabs = job.panelPlan().tabs;
+        for (const PanelPlug& plug : job.panelPlan().plugs) {
             tabs.insert(tabs.end(), plug.tabs.begin(), plug.tabs.end());
         }
         for (const PanelTab& tab : tabs) {
@@ -287,8 +287,8 @@ void drawPiece(const StripContext& c) {
 
 } // namespace
 
-QString pieceName(const Derived& d, const PanelJob& job) {
-    return qs(d.body->panelOf(job).name());
+QString pieceName(const PartJob& job) {
+    return qs(job.panel->name());
 }
 
 std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
@@ -296,11 +296,11 @@ std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
     double a = 0;
     double b = 0;
     if (showsPiece(sheet)) {
-        const PanelJob& job = *sheet.pieceInHand();
-        const auto box = d.body->panelOf(job).box();
+        const PartJob& job = *sheet.pieceInHand();
+        const auto box = job.panel->box();
         const double middle = (box[0].x + box[1].x) / 2;
-        a = middle - job.setups.blank.length / 2 - 4;
-        b = middle + job.setups.blank.length / 2 + 4;
+        a = middle - job.held.blank.length / 2 - 4;
+        b = middle + job.held.blank.length / 2 + 4;
     } else {
         a = d.neck->part.outline().tip() - 4;
         b = d.body->part.panel(Role::body)->box()[1].x + 6;
@@ -410,15 +410,15 @@ void drawBodySide(const StripContext& c) {
 }
 
 void drawPieceDeviation(const StripContext& c, const DeviationView& view, int side) {
-    const PanelJob& job = *c.sheet.pieceInHand();
+    const PartJob& job = *c.sheet.pieceInHand();
     QPainter& p = c.painter;
     const PlanView v = viewOf(c);
     p.setPen(Qt::NoPen);
     p.setBrush(colour::paper);
-    const Panel& panel = c.sheet.derived()->body->panelOf(job);
+    const Panel& panel = *job.panel;
     p.drawPolygon(v.polygon(panel.outline));
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(v.blank(job.setups.back ? *job.setups.back : job.setups.face), view.picture);
+    p.drawImage(v.blank(job.held.last()), view.picture);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.2));
     p.drawPolygon(v.polygon(panel.outline));

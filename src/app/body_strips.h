@@ -26,6 +26,6 @@ int pieceAt(const QRectF& area, const Sheet& sheet, QPointF at);
 std::vector<Handle> bodyPlanHandles(const StripContext& c);
 
 /// What a piece is called: "core", "top", "body", "lid".
-QString pieceName(const Derived& d, const PanelJob& job);
+QString pieceName(const PartJob& job);
 
 } // namespace wren::app

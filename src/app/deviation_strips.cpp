@@ -24,7 +24,8 @@ void drawDeviationPlan(const StripContext& c, const DeviationView& view) {
 void drawDeviationProfile(const StripContext& c, const DeviationView& view) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
-    const double most = std::max({0.04, d.proof->excessMax, d.proof->gougeMax});
+    const double most =
+        std::max({0.04, d.proofOf(Role::board)->excessMax, d.proofOf(Role::board)->gougeMax});
     const double k = c.area.height() / (1.5 * most);
     const double zero = c.area.bottom() - 0.5 * most * k;
     const double allowed = d.project.cut.scallop + excessBeyondScallop;
@@ -43,7 +44,8 @@ void drawDeviationProfile(const StripContext& c, const DeviationView& view) {
             continue;
         }
         const double along = (static_cast<double>(i) + 0.5) * view.cell;
-        const double x = c.scale.px(d.setup->fromInstrument.toInstrument({along, 0, 0}).x);
+        const double x =
+            c.scale.px(d.lies(Role::board)->fromInstrument.toInstrument({along, 0, 0}).x);
         spans << QLineF(x, zero - view.most[i] * k, x, zero - view.least[i] * k);
     }
     p.setPen(QPen(colour::slate, 1));
@@ -84,7 +86,7 @@ void drawUnrolledBack(const StripContext& c, const Unrolled& flat) {
 void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, int side) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
-    const ProofReport& r = d.neck->proof->sides[static_cast<std::size_t>(side)];
+    const ProofReport& r = d.job(Role::neck)->proof->sides[static_cast<std::size_t>(side)];
     const double most = std::max({0.05, r.excessMax, r.gougeMax});
     const double k = c.area.height() / (1.5 * most);
     const double zero = c.area.bottom() - 0.5 * most * k;
@@ -98,7 +100,7 @@ void drawNeckDeviationProfile(const StripContext& c, const DeviationView& view, 
     line(0, QPen(colour::faded, 1));
     line(allowed, QPen(colour::ochre, 1, Qt::DashLine));
     line(-gougeAllowed, QPen(colour::russet, 1, Qt::DashLine));
-    const Setup& setup = d.neck->setups.back;
+    const Setup& setup = *d.job(Role::neck)->held.back;
     QVector<QLineF> spans;
     const auto step = static_cast<std::size_t>(std::max(1.0, 0.7 / (c.scale.perMm * view.cell)));
     for (std::size_t i = 0; i < view.most.size(); i += step) {

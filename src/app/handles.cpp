@@ -54,8 +54,8 @@ public:
     }
 
     std::vector<Handle> ofTabs() {
-        if (d_.plan) {
-            for (std::size_t i = 0; i < d_.plan->tabs.size(); ++i) {
+        if (d_.boardPlan()) {
+            for (std::size_t i = 0; i < d_.boardPlan()->tabs.size(); ++i) {
                 tab(i);
             }
         }
@@ -138,10 +138,10 @@ private:
     void tab(std::size_t i) {
         const int bass = b_.hand == Hand::left ? 1 : -1;
         std::vector<TabWish> wishes;
-        for (const Tab& t : d_.plan->tabs) {
+        for (const Tab& t : d_.boardPlan()->tabs) {
             wishes.push_back({t.side == bass, std::round(t.x * 10) / 10});
         }
-        const Tab& t = d_.plan->tabs[i];
+        const Tab& t = d_.boardPlan()->tabs[i];
         add({t.x, d_.board->edge(t.side, t.x) + 2 * t.side}, QObject::tr("this tab"),
             Qt::SizeAllCursor, [=, w = where_](QPointF p) mutable {
                 wishes[i] = {(w.y(p) > 0) == (bass > 0), std::round(w.x(p) * 10) / 10};

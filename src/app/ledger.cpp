@@ -33,9 +33,10 @@ constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, t
 
 const Cut* cutOf(const Derived& d, const QString& what) {
     if (d.project.carved()) {
-        return d.neck ? d.neck->plan.sides[0].cutNamed(what.toStdString()) : nullptr;
+        return d.neck ? d.job(Role::neck)->neckPlan().sides[0].cutNamed(what.toStdString())
+                      : nullptr;
     }
-    return d.plan ? d.plan->cutNamed(what.toStdString()) : nullptr;
+    return d.boardPlan() ? d.boardPlan()->face().cutNamed(what.toStdString()) : nullptr;
 }
 
 Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
@@ -387,10 +388,10 @@ void Ledger::refreshDerived() {
             r.field->setRecipeValue(text);
         }
     }
-    if (school_ && d->plan) {
-        school_->setUnavailable(QStringLiteral("slots-first"), d->plan->slotsFirstPossible
-                                                                   ? QString()
-                                                                   : qs(d->plan->slotsFirstWhy));
+    if (school_ && d->boardPlan()) {
+        school_->setUnavailable(
+            QStringLiteral("slots-first"),
+            d->boardPlan()->slotsFirstPossible ? QString() : qs(d->boardPlan()->slotsFirstWhy));
     }
     explain(explained_);
 }
@@ -409,8 +410,8 @@ void Ledger::explain(const QString& path) {
         const QString cut = path.section(QLatin1Char('.'), 1, 1);
         if (const Cut* c = cutOf(*d, cut)) {
             why = path.endsWith(QLatin1String(".bit")) ? qs(c->why) : qs(c->feeds.reason);
-        } else if (cut == QLatin1String("school") && d->plan) {
-            why = qs(d->plan->slotsFirstWhy);
+        } else if (cut == QLatin1String("school") && d->boardPlan()) {
+            why = qs(d->boardPlan()->slotsFirstWhy);
         }
     }
     if (why.isEmpty() && !path.isEmpty()) {

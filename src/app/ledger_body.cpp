@@ -58,18 +58,18 @@ void Ledger::leafBodyOutline() {
     connect(deed(tr("A picture"), tr("an outline laid over a photograph or a scan")),
             &QPushButton::clicked, this, &Ledger::outlineTraceWanted);
     group(tr("It comes to"));
-    derived(tr("long"), withBody([this](const Derived&, const BodyJob& b) {
+    derived(tr("long"), withBody([this](const Derived&, const BodyDrawn& b) {
                 const auto box = b.part.panel(Role::body)->box();
                 return mm(box[1].x - box[0].x);
             }));
-    derived(tr("wide"), withBody([this](const Derived&, const BodyJob& b) {
+    derived(tr("wide"), withBody([this](const Derived&, const BodyDrawn& b) {
                 const auto box = b.part.panel(Role::body)->box();
                 return mm(box[1].y - box[0].y);
             }));
-    derived(tr("wood"), withBody([](const Derived&, const BodyJob& b) {
+    derived(tr("wood"), withBody([](const Derived&, const BodyDrawn& b) {
                 return b.volume > 0 ? qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000)) : dash;
             }));
-    derived(tr("weighs about"), withBody([](const Derived& d, const BodyJob& b) {
+    derived(tr("weighs about"), withBody([](const Derived& d, const BodyDrawn& b) {
                 return qs(fmt::format("{:.1f} kg",
                                       b.volume / 1e6 *
                                           woodById(d.project.bodyWoods.body).specificGravity));
@@ -100,14 +100,14 @@ void Ledger::leafFaces() {
         310);
     group(tr("They come to"));
     const auto deepest = [this](bool back) {
-        return withBody([this, back](const Derived&, const BodyJob& b) {
+        return withBody([this, back](const Derived&, const BodyDrawn& b) {
             return mm(b.part.panel(Role::body)->fall(back).deepest());
         });
     };
     derived(tr("front falls by, at most"), deepest(false));
     derived(tr("back falls by, at most"), deepest(true));
     derived(
-        tr("wood over the cavity begins at"), withBody([this](const Derived&, const BodyJob& b) {
+        tr("wood over the cavity begins at"), withBody([this](const Derived&, const BodyDrawn& b) {
             return b.part.hollow().empty() ? dash
                                            : tr("%1 below the face").arg(mm(-b.part.cavityFloor()));
         }));
@@ -126,10 +126,10 @@ void Ledger::leafPocket() {
     unset(field(tr("wide at its end"), QStringLiteral("neck_pocket.measured_width")),
           tr("design's"));
     unset(field(tr("deep"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
-    derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyJob& b) {
+    derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.place().faceUnder);
             }));
-    derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyJob& b) {
+    derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.saddleHeight());
             }));
     QPushButton* skim = deed(tr("Skim a pocket's walls"),
@@ -164,7 +164,7 @@ void Ledger::offerSkims(QWidget* below) {
     QMenu menu(this);
     menu.setFont(words(14));
     const Derived* d = sheet_.derived();
-    for (const std::string& name : d && d->body ? fitNames(*d->body) : std::vector<std::string>{}) {
+    for (const std::string& name : d ? fitNames(*d) : std::vector<std::string>{}) {
         QMenu* of = menu.addMenu(qs(name));
         of->setFont(words(14));
         for (double by : {0.03, 0.05, 0.1, 0.15, 0.2}) {
@@ -190,7 +190,7 @@ void Ledger::leafPickups() {
         field(tr("deep"), head + QStringLiteral("depth"));
         group(QString(QChar(0xA0)));
         const auto place = [i](double PickupPlace::*what) {
-            return withBody([i, what](const Derived& d, const BodyJob& b) {
+            return withBody([i, what](const Derived& d, const BodyDrawn& b) {
                 for (const PickupPlace& p : b.part.pickups()) {
                     if (p.what == fmt::format("pickup {}", i + 1)) {
                         return qs(formatLength(p.*what, LengthUnit::mm));
@@ -280,9 +280,9 @@ void Ledger::leafBodyProof() {
     rows([](const Derived& d) {
         std::string text = fmt::format("{:<11}{:<14}{:>8}{:>10}{:>8}{:>8}\n", "piece", "setup",
                                        "too deep", "left over", "rms", "walls");
-        for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
-            for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
-                const ProofReport& r = job.proof->sides[side];
+        for (const PartJob* job : d.pieces()) {
+            for (std::size_t side = 0; job->proof && side < job->held.sides(); ++side) {
+                const ProofReport& r = job->proof->sides[side];
                 text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n",
                                     r.part.name(), r.setup, r.gougeMax, r.excessMax, r.excessRms,
                                     r.wallMax, r.passed ? "proved" : "stop");
@@ -294,13 +294,11 @@ void Ledger::leafBodyProof() {
     group(tr("The piece in hand"));
     for (std::size_t side : {0U, 1U}) {
         const auto own = [this, side](const Derived&) -> const ProofReport* {
-            const PanelJob* job = sheet_.pieceInHand();
-            const bool cut = job && job->proof && (side == 0 || job->setups.back);
+            const PartJob* job = sheet_.pieceInHand();
+            const bool cut = job && job->proof && (side == 0 || job->held.back);
             return cut ? &job->proof->sides[side] : nullptr;
         };
-        const auto told = [this](Vec2 at) {
-            return sheet_.derived()->body->panelOf(*sheet_.pieceInHand()).told(at);
-        };
+        const auto told = [this](Vec2 at) { return sheet_.pieceInHand()->panel->told(at); };
         derived(side == 0 ? tr("most left on its front") : tr("most left on its back"),
                 [own, fine](const Derived& d) {
                     const ProofReport* r = own(d);
@@ -321,20 +319,20 @@ void Ledger::leafBodyProof() {
     });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
     group(tr("Neck in its pocket, as cut"));
-    derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {
+    derived(tr("least room"), withBody([fine](const Derived&, const BodyDrawn& b) {
                 return b.neckFit ? fine(b.neckFit->least) : dash;
             }));
-    derived(tr("most room"), withBody([fine](const Derived&, const BodyJob& b) {
+    derived(tr("most room"), withBody([fine](const Derived&, const BodyDrawn& b) {
                 return b.neckFit ? fine(b.neckFit->most) : dash;
             }));
-    derived(tr("it stands higher by"), withBody([fine](const Derived&, const BodyJob& b) {
+    derived(tr("it stands higher by"), withBody([fine](const Derived&, const BodyDrawn& b) {
                 return b.neckSeat ? fine(b.neckSeat->rise()) : dash;
             }));
     groupBelow(tr("Lid in its ledge, as cut"));
-    derived(tr("least room"), withBody([fine](const Derived&, const BodyJob& b) {
+    derived(tr("least room"), withBody([fine](const Derived&, const BodyDrawn& b) {
                 return b.lidFit ? fine(b.lidFit->least) : dash;
             }));
-    derived(tr("most room"), withBody([fine](const Derived&, const BodyJob& b) {
+    derived(tr("most room"), withBody([fine](const Derived&, const BodyDrawn& b) {
                 return b.lidFit ? fine(b.lidFit->most) : dash;
             }));
 }

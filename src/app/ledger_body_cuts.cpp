@@ -15,11 +15,8 @@ void Ledger::leafBodyBlank() {
     group(tr("Pieces of wood"));
     const auto size = [this](ValueField* f, Role piece, double Blank::*what) {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
-                                for (const PanelJob& j :
-                                     d.body ? d.body->panels : std::vector<PanelJob>{}) {
-                                    if (j.part() == piece) {
-                                        return mm(j.setups.blank.*what);
-                                    }
+                                if (const PartJob* j = d.job(piece)) {
+                                    return mm(j->held.blank.*what);
                                 }
                                 return tr("none");
                             }});
@@ -69,11 +66,11 @@ void Ledger::leafBodyCuts() {
                 return cutsFlat(b.kind) || (facing && b.kind == BitKind::surfacing);
             },
             [this, find](const Derived&) -> const Cut* {
-                const PanelJob* job = sheet_.pieceInHand();
+                const PartJob* job = sheet_.pieceInHand();
                 if (!job) {
                     return nullptr;
                 }
-                for (const SidePlan& side : job->plan.sides) {
+                for (const SidePlan& side : job->plan().sides) {
                     for (const char* name : find) {
                         if (const Cut* c = side.cutNamed(name)) {
                             return c;
@@ -100,17 +97,17 @@ void Ledger::leafBodyHow() {
         tr("Edges, contours"), QStringLiteral("body_cut.carve"),
         [](const Bit& b) { return b.kind == BitKind::ball; },
         [this](const Derived&) -> const Cut* {
-            const PanelJob* job = sheet_.pieceInHand();
-            const Cut* front = job ? job->plan.sides[0].cutNamed("carving") : nullptr;
-            return front || !job ? front : job->plan.sides[1].cutNamed("carving");
+            const PartJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan().sides[0].cutNamed("carving") : nullptr;
+            return front || !job ? front : job->plan().sides[1].cutNamed("carving");
         });
     cutFields(
         tr("Engraving"), QStringLiteral("body_cut.engrave"),
         [](const Bit& b) { return drawsLines(0)(b).can; },
         [this](const Derived&) -> const Cut* {
-            const PanelJob* job = sheet_.pieceInHand();
-            const Cut* front = job ? job->plan.sides[0].cutNamed("engraving") : nullptr;
-            return front || !job ? front : job->plan.sides[1].cutNamed("engraving");
+            const PartJob* job = sheet_.pieceInHand();
+            const Cut* front = job ? job->plan().sides[0].cutNamed("engraving") : nullptr;
+            return front || !job ? front : job->plan().sides[1].cutNamed("engraving");
         });
     group(tr("They keep"));
     field(tr("ridges"), QStringLiteral("body_cut.carve_ridge"));
@@ -132,9 +129,9 @@ void Ledger::piecePlan(std::size_t side) {
     constexpr std::size_t shortly = 58;
     const auto column = [this, side](std::size_t from) {
         rows([this, side, from](const Derived&) {
-            const PanelJob* job = sheet_.pieceInHand();
+            const PartJob* job = sheet_.pieceInHand();
             const std::vector<Cut> none;
-            const std::vector<Cut>& cuts = job ? job->plan.sides[side].cuts : none;
+            const std::vector<Cut>& cuts = job ? job->plan().sides[side].cuts : none;
             std::string text;
             for (std::size_t i = from; i < std::min(cuts.size(), from + deep); ++i) {
                 std::string why = cuts[i].why;

@@ -50,8 +50,9 @@ void Ledger::leafBlank() {
         return mm((d.project.blank.width - d.board->widest()) / 2);
     });
     group(tr("What is taken off"));
-    derived(tr("faced first"),
-            [this](const Derived& d) { return d.plan ? mm(d.plan->setup.faced) : dash; });
+    derived(tr("faced first"), [this](const Derived& d) {
+        return d.boardPlan() ? mm(d.boardPlan()->face().setup.faced) : dash;
+    });
     derived(tr("off the crown in all"), [this](const Derived& d) {
         return mm(d.project.blank.thickness - d.project.board.thickness);
     });
@@ -62,10 +63,12 @@ void Ledger::leafBlank() {
     });
     group(tr("Zero"));
     field(tr("Z is taken on"), QStringLiteral("hold.z_zero"));
-    derived(tr("X of the corner"),
-            [this](const Derived& d) { return d.setup ? mm(d.setup->zeroOnMachine.x) : dash; });
-    derived(tr("Y of the corner"),
-            [this](const Derived& d) { return d.setup ? mm(d.setup->zeroOnMachine.y) : dash; });
+    derived(tr("X of the corner"), [this](const Derived& d) {
+        return d.lies(Role::board) ? mm(d.lies(Role::board)->zeroOnMachine.x) : dash;
+    });
+    derived(tr("Y of the corner"), [this](const Derived& d) {
+        return d.lies(Role::board) ? mm(d.lies(Role::board)->zeroOnMachine.y) : dash;
+    });
     note([](const Derived& d) {
         return d.project.zZero == ZZero::bed
                    ? tr("On the bed: a wrong thickness shows on top, the underside and the through "
@@ -131,10 +134,10 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
     derived(tr("takes at most"), [this, find](const Derived& d) {
-        const PanelJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
+        const PartJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
         const bool neck = sheet_.part() == Part::neck || d.project.carved();
         return hardest(d, find(d),
-                       piece  ? piece->part()
+                       piece  ? piece->id
                        : neck ? PartId(Role::neck)
                               : PartId(Role::board));
     });
@@ -173,8 +176,9 @@ void Ledger::leafMainCuts() {
     radiusStep();
     group(tr("At the machine"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
-    derived(tr("bit changes"),
-            [](const Derived& d) { return d.plan ? QString::number(d.plan->bitChanges) : dash; });
+    derived(tr("bit changes"), [](const Derived& d) {
+        return d.boardPlan() ? QString::number(d.boardPlan()->bitChanges) : dash;
+    });
     dayFigures();
 }
 
@@ -209,14 +213,14 @@ void Ledger::leafChoices() {
     constexpr std::size_t deep = 8;
     const auto column = [this](std::size_t from) {
         rows([this, from](const Derived& d) {
-            if (!d.plan || d.plan->surfacing.size() <= from) {
+            if (!d.boardPlan() || d.boardPlan()->surfacing.size() <= from) {
                 return QString();
             }
             std::string text = fmt::format("  {:<15}{:>8}{:>8}{:>8}{:>9}", "bit", "minutes",
                                            "ridge", "step", "to sand");
-            const std::size_t to = std::min(d.plan->surfacing.size(), from + deep);
+            const std::size_t to = std::min(d.boardPlan()->surfacing.size(), from + deep);
             for (std::size_t i = from; i < to; ++i) {
-                const SurfacingChoice& s = d.plan->surfacing[i];
+                const SurfacingChoice& s = d.boardPlan()->surfacing[i];
                 text += fmt::format("\n{} {:<15}{:>8.1f}{:>8}{:>8}{:>5.2f} cm\u00B3",
                                     s.chosen ? "\u25B8" : " ", s.bit, s.minutes,
                                     formatLengthValue(s.ridge, sheet_.unit(), 3),
@@ -250,10 +254,14 @@ void Ledger::leafChoices() {
 void Ledger::leafProof() {
     const auto fine = [](double v) { return qs(fmt::format("{:.4f} mm", v)); };
     const auto of = [fine](double ProofReport::*what) {
-        return [fine, what](const Derived& d) { return d.proof ? fine((*d.proof).*what) : dash; };
+        return [fine, what](const Derived& d) {
+            return d.proofOf(Role::board) ? fine((*d.proofOf(Role::board)).*what) : dash;
+        };
     };
     group(tr("Against the design"));
-    const auto own = [](const Derived& d) { return d.proof ? &*d.proof : nullptr; };
+    const auto own = [](const Derived& d) {
+        return d.proofOf(Role::board) ? &*d.proofOf(Role::board) : nullptr;
+    };
     derived(tr("deepest below it"), of(&ProofReport::gougeMax));
     derivedPlace(own, &ProofReport::gougeAt);
     derived(tr("most left above it"), of(&ProofReport::excessMax));
@@ -261,7 +269,8 @@ void Ledger::leafProof() {
     derived(tr("left, rms"), of(&ProofReport::excessRms));
     derived(tr("walls out by"), of(&ProofReport::wallMax));
     derived(tr("cells of"), [](const Derived& d) {
-        return d.proof ? qs(fmt::format("{:.2f} mm", d.proof->cell)) : dash;
+        return d.proofOf(Role::board) ? qs(fmt::format("{:.2f} mm", d.proofOf(Role::board)->cell))
+                                      : dash;
     });
     group(tr("Allowed"));
     derived(tr("below, along the normal"), [fine](const Derived&) { return fine(gougeAllowed); });

@@ -20,11 +20,20 @@ auto withNeck(F f) {
     return [f](const Derived& d) { return d.neck ? f(d, *d.neck) : dash; };
 }
 
+/// What needs a neck that lies in its blank.
+template <typename F>
+auto withHeldNeck(F f) {
+    return [f](const Derived& d) {
+        const PartJob* job = d.job(Role::neck);
+        return job ? f(*job) : dash;
+    };
+}
+
 const Cut* neckCutOf(const Derived& d, const QString& what) {
     if (!d.neck) {
         return nullptr;
     }
-    for (const SidePlan& side : d.neck->plan.sides) {
+    for (const SidePlan& side : d.job(Role::neck)->neckPlan().sides) {
         if (const Cut* c = side.cutNamed(what.toStdString())) {
             return c;
         }
@@ -67,18 +76,18 @@ void Ledger::leafShaft() {
     field(tr("past the board"), QStringLiteral("neck.heel_past"));
     group(tr("It comes to"));
     field(tr("shaft to heel over"), QStringLiteral("neck.heel_transition"));
-    derived(tr("length"), withNeck([this](const Derived&, const NeckJob& n) {
+    derived(tr("length"), withNeck([this](const Derived&, const NeckDrawn& n) {
                 return mm(n.part.outline().end() - n.part.outline().tip());
             }));
-    derived(tr("wood"), withNeck([](const Derived&, const NeckJob& n) {
+    derived(tr("wood"), withNeck([](const Derived&, const NeckDrawn& n) {
                 return qs(fmt::format("{:.0f} cm\u00B3", n.volume / 1000));
             }));
-    derived(tr("weighs"), withNeck([](const Derived& d, const NeckJob& n) {
+    derived(tr("weighs"), withNeck([](const Derived& d, const NeckDrawn& n) {
                 const double gravity = woodById(d.project.neckBlank.wood).specificGravity;
                 return qs(fmt::format("{:.0f} g", n.volume / 1000 * gravity));
             }));
     derived(tr("deepest"),
-            withNeck([this](const Derived&, const NeckJob& n) { return mm(n.part.deepest()); }));
+            withNeck([this](const Derived&, const NeckDrawn& n) { return mm(n.part.deepest()); }));
 }
 
 void Ledger::leafHead() {
@@ -168,16 +177,17 @@ void Ledger::leafRod() {
     field(tr("from the nut"), QStringLiteral("rod.carbon_start"));
     field(tr("long"), QStringLiteral("rod.carbon_length"));
     group(tr("Wood left under it"));
-    derived(tr("least, by the design"), withNeck([this](const Derived&, const NeckJob& n) {
+    derived(tr("least, by the design"), withNeck([this](const Derived&, const NeckDrawn& n) {
                 double least = 1e9;
                 for (const WoodUnder& w : n.woodUnder) {
                     least = std::min(least, w.wood);
                 }
                 return n.woodUnder.empty() ? dash : mm(least);
             }));
-    derived(tr("straight down, as cut"), withNeck([this](const Derived&, const NeckJob& n) {
-                return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
-            }));
+    const auto underRod = [this](const PartJob& n) {
+        return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
+    };
+    derived(tr("straight down, as cut"), withHeldNeck(underRod));
     derived(tr("stop under"), [this](const Derived&) { return mm(rodWoodStop); });
     derived(tr("caution under"), [this](const Derived&) { return mm(rodWoodCaution); });
 }
@@ -210,8 +220,8 @@ void Ledger::leafJoint() {
     field(tr("deep"), QStringLiteral("head.plate_screw_depth"));
     group(tr("Scarf joint"));
     const auto scarf = [this](double Scarf::*what) {
-        return withNeck([this, what](const Derived&, const NeckJob& n) {
-            return n.setups.scarf ? mm((*n.setups.scarf).*what) : dash;
+        return withHeldNeck([this, what](const PartJob& n) {
+            return n.held.scarf ? mm((*n.held.scarf).*what) : dash;
         });
     };
     derived(tr("plank thick"), scarf(&Scarf::plank));
@@ -227,32 +237,32 @@ void Ledger::leafNeckBlank() {
     group(tr("Neck blank"));
     const auto size = [this](ValueField* f, double Blank::*what) {
         recipes_.push_back({f, [this, what](const Derived& d) {
-                                return d.neck ? mm(d.neck->setups.blank.*what) : QString();
+                                return d.neck ? mm(d.job(Role::neck)->held.blank.*what) : QString();
                             }});
     };
     size(field(tr("length"), QStringLiteral("neck_blank.length")), &Blank::length);
     size(field(tr("width"), QStringLiteral("neck_blank.width")), &Blank::width);
     recipes_.push_back(
         {field(tr("thickness"), QStringLiteral("neck_blank.thickness")), [this](const Derived& d) {
-             const NeckSetups* s = d.neck ? &d.neck->setups : nullptr;
+             const Held* s = d.neck ? &d.job(Role::neck)->held : nullptr;
              return s ? mm(s->scarf ? s->scarf->plank : s->blank.thickness) : QString();
          }});
     field(tr("wood"), QStringLiteral("neck_blank.wood"));
     field(tr("strips"), QStringLiteral("neck_blank.strips"));
     note([this](const Derived& d) {
-        return d.neck && d.neck->setups.scarf ? tr("The thickness is the plank's: its head is "
-                                                   "glued on by a scarf, %1 over all.")
-                                                    .arg(mm(d.neck->setups.blank.thickness))
-                                              : QString();
+        return d.neck && d.job(Role::neck)->held.scarf
+                   ? tr("The thickness is the plank's: its head is "
+                        "glued on by a scarf, %1 over all.")
+                         .arg(mm(d.job(Role::neck)->held.blank.thickness))
+                   : QString();
     });
     group(tr("Turning over"));
     fieldWidth_ = 146;
     field(tr("turned"), QStringLiteral("neck_hold.turn"));
     fieldWidth_ = 118;
     field(tr("brought back by"), QStringLiteral("neck_hold.register"));
-    derived(tr("sides meet within"), withNeck([this](const Derived&, const NeckJob& n) {
-                return mm(n.setups.expectedError);
-            }));
+    derived(tr("sides meet within"),
+            withHeldNeck([this](const PartJob& n) { return mm(n.held.expectedError); }));
     group(tr("Pins"));
     field(tr("wide"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
@@ -327,7 +337,7 @@ void Ledger::neckPlan(const QString& title, std::size_t side) {
     rows([side](const Derived& d) {
         std::string text;
         if (d.neck) {
-            for (const Cut& c : d.neck->plan.sides[side].cuts) {
+            for (const Cut& c : d.job(Role::neck)->neckPlan().sides[side].cuts) {
                 text += fmt::format("{:<11}{}\n", c.what, c.why);
             }
         }
@@ -349,11 +359,14 @@ void Ledger::leafNeckProof() {
         group(side == 0 ? tr("Front") : tr("Back"));
         const auto of = [fine, side](double ProofReport::*what) {
             return [fine, side, what](const Derived& d) {
-                return d.neck && d.neck->proof ? fine(d.neck->proof->sides[side].*what) : dash;
+                return d.neck && d.job(Role::neck)->proof
+                           ? fine(d.job(Role::neck)->proof->sides[side].*what)
+                           : dash;
             };
         };
         const auto own = [side](const Derived& d) -> const ProofReport* {
-            return d.neck && d.neck->proof ? &d.neck->proof->sides[side] : nullptr;
+            return d.neck && d.job(Role::neck)->proof ? &d.job(Role::neck)->proof->sides[side]
+                                                      : nullptr;
         };
         derived(tr("deepest below it"), of(&ProofReport::gougeMax));
         derivedPlace(own, &ProofReport::gougeAt);
@@ -368,7 +381,7 @@ void Ledger::leafNeckProof() {
         return fine(d.project.neckCut.scallop + excessBeyondScallop);
     });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
-    derived(tr("under the rod, as cut"), withNeck([this](const Derived&, const NeckJob& n) {
+    derived(tr("under the rod, as cut"), withHeldNeck([this](const PartJob& n) {
                 return n.proof && !n.proof->woodUnderRod.empty() ? mm(n.proof->rodWoodLeast) : dash;
             }));
 }

@@ -14,11 +14,11 @@ namespace {
 /// Where this bit is used in the plan.
 QString usesOf(const Derived& d, int index) {
     const auto& bits = d.project.bits;
-    if (!d.plan || index >= static_cast<int>(bits.size())) {
+    if (!d.boardPlan() || index >= static_cast<int>(bits.size())) {
         return dash;
     }
     QStringList uses;
-    for (const Cut& cut : d.plan->cuts) {
+    for (const Cut& cut : d.boardPlan()->face().cuts) {
         if (cut.bit.name == bits[static_cast<std::size_t>(index)].name) {
             uses << QString::fromStdString(cut.what);
         }

@@ -14,7 +14,11 @@
 namespace wren::app {
 namespace {
 
-const NeckJob& neckOf(const StripContext& c) {
+const Held& heldOf(const StripContext& c) {
+    return c.sheet.derived()->job(Role::neck)->held;
+}
+
+const NeckDrawn& neckOf(const StripContext& c) {
     return *c.sheet.derived()->neck;
 }
 
@@ -28,7 +32,7 @@ PlanView viewOf(const StripContext& c) {
 
 void drawBlank(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
-    const QRectF area = v.blank(d.neck->setups.face);
+    const QRectF area = v.blank(d.job(Role::neck)->held.face);
     p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     p.setBrush(Qt::NoBrush);
     p.drawRect(area);
@@ -39,12 +43,12 @@ void drawBlank(const PlanView& v, const Derived& d) {
         p.drawLine(QPointF(area.left(), y), QPointF(area.right(), y));
     }
     p.setPen(QPen(colour::ink, 1.2));
-    for (const RegisterPin& pin : d.neck->setups.pins) {
-        const double r = d.neck->setups.pinSize / 2;
+    for (const RegisterPin& pin : d.job(Role::neck)->held.pins) {
+        const double r = d.job(Role::neck)->held.pinSize / 2;
         p.drawEllipse(v.at(pin.at), r * v.c.scale.perMm, r * v.k);
     }
-    if (d.neck->setups.notch) {
-        const QPointF at = v.at(*d.neck->setups.notch);
+    if (d.job(Role::neck)->held.notch) {
+        const QPointF at = v.at(*d.job(Role::neck)->held.notch);
         p.drawPolyline(QPolygonF{at + QPointF(-4, 0), at + QPointF(-4, -5), at + QPointF(4, -5),
                                  at + QPointF(4, 0)});
     }
@@ -77,16 +81,16 @@ double neckMiddle(const Derived& d) {
 }
 
 double neckPlanScale(const StripContext& c) {
-    const NeckJob& neck = neckOf(c);
+    const NeckDrawn& neck = neckOf(c);
     const auto box = neck.part.boundingBox();
-    const double width = showsBlank(c) ? neck.setups.blank.width : box[1].y - box[0].y;
+    const double width = showsBlank(c) ? heldOf(c).blank.width : box[1].y - box[0].y;
     return acrossScale(c, width + 4);
 }
 
 HeightScale neckHeights(const StripContext& c) {
-    const NeckJob& neck = neckOf(c);
+    const NeckDrawn& neck = neckOf(c);
     const double low =
-        showsBlank(c) ? neck.setups.blank.thickness - neck.part.blankTop() : neck.part.deepest();
+        showsBlank(c) ? heldOf(c).blank.thickness - neck.part.blankTop() : neck.part.deepest();
     return HeightScale::of(c, -low - 1, c.sheet.derived()->project.board.thickness + 1);
 }
 
@@ -138,7 +142,7 @@ void drawNeckPlan(const StripContext& c) {
     drawTuners(v, d);
     p.setPen(QPen(colour::ink, 1));
     p.setBrush(colour::paper);
-    for (const NeckHole& hole : part.holes()) {
+    for (const Hole& hole : part.holes()) {
         if (hole.what != "tuner") {
             const double r = hole.diameter / 2;
             p.drawEllipse(v.at(hole.at), std::max(1.2, r * c.scale.perMm), std::max(1.2, r * v.k));
@@ -146,7 +150,7 @@ void drawNeckPlan(const StripContext& c) {
     }
     if (c.sheet.station() == Station::cuts) {
         p.setPen(QPen(colour::moss, 3));
-        for (const NeckTab& tab : d.neck->plan.tabs) {
+        for (const NeckTab& tab : d.job(Role::neck)->neckPlan().tabs) {
             const Vec2 out{-tab.along.y, tab.along.x};
             const Vec2 foot = tab.at + out * 2;
             p.drawLine(v.at(foot - tab.along * tab.half), v.at(foot + tab.along * tab.half));
@@ -209,7 +213,7 @@ void drawNeckSide(const StripContext& c) {
             }
         }
     }
-    if (const std::optional<Scarf>& scarf = d.neck->setups.scarf) { // the glue line
+    if (const std::optional<Scarf>& scarf = d.job(Role::neck)->held.scarf) { // the glue line
         p.setPen(QPen(colour::russet, 1.2, Qt::DashDotLine));
         p.drawLine(QPointF(c.scale.px(scarf->atFace), z.y(0)),
                    QPointF(c.scale.px(scarf->atBack), z.y(-scarf->plank)));
@@ -227,10 +231,10 @@ void drawNeckSide(const StripContext& c) {
     p.drawPolyline(face);
     p.drawPolyline(spine);
     if (showsBlank(c)) {
-        const Vec3 a = d.neck->setups.face.fromInstrument.toInstrument({0, 0, 0});
-        const Blank& b = d.neck->setups.blank;
+        const Vec3 a = d.job(Role::neck)->held.face.fromInstrument.toInstrument({0, 0, 0});
+        const Blank& b = d.job(Role::neck)->held.blank;
         p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
-        const Setup& lies = d.neck->setups.face;
+        const Setup& lies = d.job(Role::neck)->held.face;
         QPolygonF over;
         QPolygonF under;
         for (double x = a.x; x <= a.x + b.length; x += 2) {
@@ -341,9 +345,8 @@ void drawCurvature(const StripContext& c) {
 }
 
 void drawNeckDepth(const StripContext& c, int side) {
-    const NeckJob& neck = *c.sheet.derived()->neck;
-    drawDepths(c, side == 0 ? neck.setups.face : neck.setups.back,
-               neck.readBack[static_cast<std::size_t>(side)],
+    const auto k = static_cast<std::size_t>(side);
+    drawDepths(c, heldOf(c).side(k), c.sheet.derived()->read(Role::neck, k),
                side == 0 ? QObject::tr("blank's face") : QObject::tr("blank's back"));
 }
 
@@ -352,7 +355,7 @@ void drawNeckDeviation(const StripContext& c, const DeviationView& view) {
     QPainter& p = c.painter;
     const PlanView v = viewOf(c);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(v.blank(d.neck->setups.back), view.picture);
+    p.drawImage(v.blank(*d.job(Role::neck)->held.back), view.picture);
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.2));
     p.drawPolygon(v.polygon(d.neck->part.outline().contour()));

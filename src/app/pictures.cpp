@@ -213,8 +213,8 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     take(QStringLiteral("body-blank"));
     sheet.setStation(Station::cuts);
     take(QStringLiteral("core-cuts"));
-    for (std::size_t i = 0; i < sheet.derived()->body->panels.size(); ++i) {
-        if (sheet.derived()->body->panels[i].setups.back) {
+    for (std::size_t i = 0; i < sheet.derived()->pieces().size(); ++i) {
+        if (sheet.derived()->pieces()[i]->held.back) {
             sheet.setPiece(static_cast<int>(i));
         }
     }

@@ -22,7 +22,7 @@ bool longDay(const Derived& d) {
 
 /// Whether there is anything, and all of it has a proof that passed.
 bool everythingProved(const Derived& d) {
-    const std::vector<PartId> parts = d.parts();
+    const std::vector<PartId> parts = d.wanted();
     return !parts.empty() && std::all_of(parts.begin(), parts.end(), [&](PartId part) {
         return postingRight(d, part) != PostingRight::refused;
     });
@@ -68,11 +68,6 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     if (!d) {
         return Mark::busy;
     }
-    const bool neck = sheet_.part() == Part::neck;
-    if (sheet_.part() == Part::body && s >= Station::blank && s <= Station::proof &&
-        s != Station::tools) {
-        return bodyMark(s);
-    }
     switch (s) {
     case Station::board:
         return d->board ? Mark::done : Mark::trouble;
@@ -81,32 +76,15 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     case Station::body:
         return d->body ? Mark::done : (d->project.wantsBody() ? Mark::trouble : Mark::open);
     case Station::blank:
-        if (neck) {
-            return d->neck && d->neck->placed ? Mark::done : Mark::trouble;
-        }
-        return d->setup ? Mark::done : Mark::trouble;
+        return inHand(1, [](const PartJob& job) { return job.placed; });
     case Station::tools:
         return d->project.bits.empty() ? Mark::trouble : Mark::done;
     case Station::cuts:
-        if (sheet_.step() < 2) {
-            return Mark::busy;
-        }
-        if (neck) {
-            return d->neck && !d->neck->readBack[1].empty() && !hasStop(d->neck->plan.findings)
-                       ? Mark::done
-                       : Mark::trouble;
-        }
-        return d->readBack.empty() || (d->plan && hasStop(d->plan->findings)) ? Mark::trouble
-                                                                              : Mark::done;
+        return inHand(2, [](const PartJob& job) {
+            return !job.read[0].empty() && !hasStop(job.plan().findings);
+        });
     case Station::proof:
-        if (sheet_.step() < 3) {
-            return Mark::busy;
-        }
-        if (neck) {
-            return d->neck && d->neck->proof && d->neck->proof->passed() ? Mark::done
-                                                                         : Mark::trouble;
-        }
-        return d->proof && d->proof->passed ? Mark::done : Mark::trouble;
+        return inHand(3, [](const PartJob& job) { return job.proof && job.proof->passed(); });
     case Station::machine:
         return !d->programs.empty() && done_ == static_cast<int>(d->programs.size()) ? Mark::done
                                                                                      : Mark::open;
@@ -116,22 +94,15 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
     return Mark::open;
 }
 
-/// Of all the body's pieces together.
-RouteBand::Mark RouteBand::bodyMark(Station s) const {
-    const Derived* d = sheet_.derived();
-    if (sheet_.step() < (s == Station::cuts ? 2 : s == Station::proof ? 3 : 1)) {
+/// What is asked of the part in hand, of a body of all its pieces, once so many steps are derived.
+RouteBand::Mark RouteBand::inHand(int step, bool (*good)(const PartJob&)) const {
+    if (sheet_.step() < step) {
         return Mark::busy;
     }
-    if (!d->body) {
-        return Mark::trouble;
-    }
-    const bool good =
-        std::all_of(d->body->panels.begin(), d->body->panels.end(), [&](const PanelJob& job) {
-            return s == Station::blank  ? job.placed
-                   : s == Station::cuts ? !job.readBack[0].empty() && !hasStop(job.plan.findings)
-                                        : job.proof && job.proof->passed();
-        });
-    return good ? Mark::done : Mark::trouble;
+    const std::vector<const PartJob*> jobs = sheet_.jobsInHand();
+    const bool all =
+        std::all_of(jobs.begin(), jobs.end(), [&](const PartJob* job) { return good(*job); });
+    return all && !jobs.empty() ? Mark::done : Mark::trouble;
 }
 
 /// What a stop on the route tells under its name.
@@ -154,16 +125,15 @@ QString RouteBand::tellingOf(Station s) const {
                              qs(jointWord(p.neck.joint)))
                        : (d->wantsNeck() ? tr("cannot be drawn") : tr("none yet"));
     case Station::body:
-        return d->body
-                   ? tr("%1, %2").arg(counted(static_cast<int>(d->body->panels.size()), "piece"),
-                                      mm(p.body.thickness))
-                   : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
+        return d->body ? tr("%1, %2").arg(counted(static_cast<int>(d->pieces().size()), "piece"),
+                                          mm(p.body.thickness))
+                       : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
     case Station::blank:
         if (sheet_.part() == Part::body) {
             return d->body ? tr("body, %1 thick").arg(mm(p.body.thickness)) : QString();
         }
         if (neck) {
-            return d->neck ? tr("neck, %1 thick").arg(mm(d->neck->setups.blank.thickness))
+            return d->neck ? tr("neck, %1 thick").arg(mm(d->job(Role::neck)->held.blank.thickness))
                            : QString();
         }
         return tr("board, %1 thick").arg(mm(p.blank.thickness));

@@ -24,7 +24,7 @@ protected:
 private:
     enum class Mark { open, done, trouble, busy };
     Mark markOf(Station s) const;
-    Mark bodyMark(Station s) const;
+    Mark inHand(int step, bool (*good)(const PartJob&)) const;
     QString tellingOf(Station s) const;
     double stopX(int i) const;
 

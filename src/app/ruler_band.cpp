@@ -61,7 +61,7 @@ std::pair<double, double> RulerBand::extent() const {
         if (sheet_.station() == Station::neck) {
             return {o.tip() - 6, o.end() + 4};
         }
-        const double half = d->neck->setups.blank.length / 2 + 4;
+        const double half = d->job(Role::neck)->held.blank.length / 2 + 4;
         const double middle = (o.tip() + o.end()) / 2;
         return {middle - half, middle + half};
     }
@@ -211,7 +211,7 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
     p.setClipRect(QRectF(nameWidth - 10, strip.area.top() - 4,
                          width() - sectionWidth - nameWidth + 6, strip.area.height() + 9));
     const StripContext c{p, scale_, sheet_, strip.area};
-    const bool proved = sheet_.deviation() != nullptr;
+    const bool proved = sheet_.deviation(Role::board) != nullptr;
     switch (strip.kind) {
     case Strip::plan:
         drawPlan(c);
@@ -230,14 +230,14 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         break;
     case Strip::deviationPlan:
         if (proved) {
-            drawDeviationPlan(c, *sheet_.deviation());
+            drawDeviationPlan(c, *sheet_.deviation(Role::board));
         } else {
             drawPlan(c);
         }
         break;
     case Strip::deviationProfile:
         if (proved) {
-            drawDeviationProfile(c, *sheet_.deviation());
+            drawDeviationProfile(c, *sheet_.deviation(Role::board));
         } else {
             waiting(p, strip.area);
         }
@@ -255,10 +255,10 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
 
 void RulerBand::waiting(QPainter& p, const QRectF& area) {
     const Derived& d = *sheet_.derived();
-    const PanelJob* piece = sheet_.showsBody() ? sheet_.pieceInHand() : nullptr;
+    const PartJob* piece = sheet_.showsBody() ? sheet_.pieceInHand() : nullptr;
     const bool coming = piece                ? piece->placed && sheet_.step() < 3
-                        : sheet_.showsNeck() ? d.neck->placed
-                                             : d.setup.has_value();
+                        : sheet_.showsNeck() ? d.job(Role::neck)->placed
+                                             : d.lies(Role::board) != nullptr;
     p.setFont(words(14));
     p.setPen(colour::faded);
     p.drawText(area, Qt::AlignCenter,
@@ -294,13 +294,14 @@ void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
         drawNeckDepth(c, 1);
         break;
     case Strip::neckFaceMiss:
-        drawn(sheet_.neckDeviation(0), [&](const auto& view) { drawNeckDeviation(c, view); });
+        drawn(sheet_.deviation(Role::neck, 0),
+              [&](const auto& view) { drawNeckDeviation(c, view); });
         break;
     case Strip::neckBackMiss:
         drawn(sheet_.neckUnrolled(), [&](const auto& flat) { drawUnrolledBack(c, flat); });
         break;
     case Strip::neckBackProfile:
-        drawn(sheet_.neckDeviation(1),
+        drawn(sheet_.deviation(Role::neck, 1),
               [&](const auto& view) { drawNeckDeviationProfile(c, view, 1); });
         break;
     default:
@@ -309,9 +310,9 @@ void RulerBand::drawNeckStrip(const StripContext& c, Strip::Kind kind) {
 }
 
 void RulerBand::drawBodyStrip(const StripContext& c, Strip::Kind kind) {
-    const PanelJob& job = *sheet_.pieceInHand();
+    const PartJob& job = *sheet_.pieceInHand();
     const auto miss = [&](int side) {
-        if (const DeviationViewPtr view = sheet_.pieceDeviation(side)) {
+        if (const DeviationViewPtr view = sheet_.deviation(job.id, side)) {
             drawPieceDeviation(c, *view, side);
         } else {
             waiting(c.painter, c.area);
@@ -322,10 +323,10 @@ void RulerBand::drawBodyStrip(const StripContext& c, Strip::Kind kind) {
         drawBodySide(c);
         break;
     case Strip::pieceFaceDepth:
-        drawDepths(c, job.setups.face, job.readBack[0], tr("blank's face"));
+        drawDepths(c, job.held.face, job.read[0], tr("blank's face"));
         break;
     case Strip::pieceBackDepth:
-        drawDepths(c, *job.setups.back, job.readBack[1], tr("its back"));
+        drawDepths(c, *job.held.back, job.read[1], tr("its back"));
         break;
     case Strip::pieceFaceMiss:
         miss(0);

@@ -79,9 +79,8 @@ void RulerBand::layoutBody(const QString& bass) {
         addStrip(Strip::bodySide, tr("Side"), tr("cut along the\ncentreline"), 0.32);
         return;
     }
-    const PanelJob& job = *sheet_.pieceInHand();
-    const QString piece =
-        job.setups.back ? bass : tr("the %1").arg(pieceName(*sheet_.derived(), job));
+    const PartJob& job = *sheet_.pieceInHand();
+    const QString piece = job.held.back ? bass : tr("the %1").arg(pieceName(job));
     if (sheet_.station() == Station::proof) {
         addStrip(Strip::pieceFaceMiss, tr("Front"), tr("slate: wood left\nrusset: too deep"), 0.5);
         addStrip(Strip::pieceBackMiss, tr("Back"), tr("as seen through\nthe front"), 0.5);
@@ -93,8 +92,8 @@ void RulerBand::layoutBody(const QString& bass) {
                  : piece,
              0.66);
     addStrip(Strip::pieceFaceDepth, tr("Face up"), tr("depth of cuts"),
-             job.setups.back ? 0.17 : 0.34);
-    if (job.setups.back) {
+             job.held.back ? 0.17 : 0.34);
+    if (job.held.back) {
         addStrip(Strip::pieceBackDepth, tr("Back up"), tr("turned over"), 0.17);
     }
 }

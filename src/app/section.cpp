@@ -42,7 +42,7 @@ public:
         p_.setBrush(Qt::NoBrush);
         p_.setPen(QPen(colour::ochre, 1.4, Qt::DotLine));
         p_.drawPolyline(curve([&](double y) { return b_.floor(x_, y); }, low, high));
-        if (sheet_.scrubbing() && sheet_.stock() && d_.setup) {
+        if (sheet_.scrubbing() && sheet_.stock() && d_.lies(Role::board)) {
             drawStock();
         }
     }
@@ -63,8 +63,9 @@ private:
 
     void drawBlank() {
         const Blank& blank = d_.project.blank;
-        const double front =
-            d_.setup ? d_.setup->fromInstrument.toInstrument({0, 0, 0}).y : -blank.width / 2;
+        const double front = d_.lies(Role::board)
+                                 ? d_.lies(Role::board)->fromInstrument.toInstrument({0, 0, 0}).y
+                                 : -blank.width / 2;
         p_.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
         p_.setBrush(Qt::NoBrush);
         p_.drawRect(QRectF(QPointF(px(front), py(blank.thickness)),
@@ -74,11 +75,11 @@ private:
     /// What stands there at the moment on the tape.
     void drawStock() {
         const Stock& s = *sheet_.stock()->stock;
-        const Vec3 at = d_.setup->fromInstrument.toSetup({x_, 0, 0});
+        const Vec3 at = d_.lies(Role::board)->fromInstrument.toSetup({x_, 0, 0});
         const int column = std::clamp(static_cast<int>(at.x / s.cell()), 0, s.columns() - 1);
         QPolygonF line;
         for (int r = 0; r < s.rows(); ++r) {
-            const double y = d_.setup->fromInstrument.toInstrument({0, s.y(r), 0}).y;
+            const double y = d_.lies(Role::board)->fromInstrument.toInstrument({0, s.y(r), 0}).y;
             line << QPointF(
                 px(y), py(std::max<double>(s.high(column, r), s.low(column, r)) - s.bottomZ()));
         }

@@ -1,7 +1,6 @@
 #include "shaded_band.h"
 
 #include "background.h"
-#include "proof/designed.h"
 #include "theme.h"
 
 #include <QKeyEvent>
@@ -47,65 +46,22 @@ void ShadedBand::setLook(Look look) {
 std::function<QImage()> ShadedBand::drawing(const ReliefView& view, QSize size) const {
     const DerivedPtr d = sheet_.derivedPtr();
     const StockViewPtr stock = sheet_.stock();
-    const bool neck = sheet_.showsNeck();
-    if (sheet_.showsBody()) {
-        return bodyDrawing(view, size);
-    }
-    constexpr double lookCell = 0.4;
-    if (look_ == Look::wood && stock) {
+    const PartJob* job = sheet_.jobInHand();
+    if (look_ == Look::wood && stock && stock->part == sheet_.part()) {
         return [=] { return drawRelief(*stock->stock, view, size); };
     }
-    if (look_ == Look::designed && d && (neck ? d->neck->placed : d->board && d->setup)) {
-        return [=] {
-            const Stock part = neck ? designedNeck(d->neck->part, d->neck->setups,
-                                                   d->project.neckHold.turn, lookCell)
-                                    : designedBoard(*d->board, *d->setup, lookCell);
-            return drawRelief(part, view, size);
-        };
-    }
-    if (look_ == Look::missed && d && neck && d->neck->proof) {
-        return [=] {
-            const auto& sides = d->neck->proof->sides;
-            return drawRelief(*d->neck->proof->stock, view, size,
-                              {&sides[1].deviation, &sides[0].deviation,
-                               std::max(0.005, sides[1].excessMax),
-                               std::max(gougeAllowed, sides[1].gougeMax)});
-        };
-    }
-    if (look_ == Look::missed && d && !neck && d->proof) {
-        return [=] {
-            const Simulation end = simulate(*d->setup, d->readBack, d->proof->cell, {}, {},
-                                            fillingsOf(*d->board, *d->setup, d->readBack));
-            return drawRelief(end.stock, view, size,
-                              {&d->proof->deviation, nullptr, std::max(0.005, d->proof->excessMax),
-                               std::max(gougeAllowed, d->proof->gougeMax)});
-        };
-    }
-    return nullptr;
-}
-
-std::function<QImage()> ShadedBand::bodyDrawing(const ReliefView& view, QSize size) const {
-    const DerivedPtr d = sheet_.derivedPtr();
-    const StockViewPtr stock = sheet_.stock();
-    const PanelJob* job = sheet_.pieceInHand();
-    if (look_ == Look::wood && stock && stock->part == Part::body) {
-        return [=] { return drawRelief(*stock->stock, view, size); };
-    }
-    if (look_ == Look::designed && job) {
+    if (look_ == Look::designed && job && job->placed) {
         return [=] {
             constexpr double lookCell = 0.4;
-            return drawRelief(designedPanel(d->body->panelOf(*job),
-                                            job->setups.back ? *job->setups.back : job->setups.face,
-                                            lookCell),
-                              view, size);
+            return drawRelief(designedStock(*d, *job, lookCell), view, size);
         };
     }
     if (look_ == Look::missed && job && job->proof) {
         return [=] {
             const auto& sides = job->proof->sides;
-            const std::size_t up = job->setups.back ? 1 : 0;
+            const std::size_t up = job->held.back ? 1 : 0;
             return drawRelief(*job->proof->stock, view, size,
-                              {&sides[up].deviation, &sides[1 - up].deviation,
+                              {&sides[up].deviation, up == 1 ? &sides[0].deviation : nullptr,
                                std::max(0.005, sides[up].excessMax),
                                std::max(gougeAllowed, sides[up].gougeMax)});
         };

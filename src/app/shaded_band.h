@@ -41,7 +41,6 @@ private:
     void redraw();
     /// Draws for the worker; a null picture when there is nothing to show.
     std::function<QImage()> drawing(const ReliefView& view, QSize size) const;
-    std::function<QImage()> bodyDrawing(const ReliefView& view, QSize size) const;
 
     Sheet& sheet_;
     Look look_ = Look::wood;

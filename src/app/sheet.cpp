@@ -46,49 +46,28 @@ QImage withInstrument(const QImage& image, const Setup& setup) {
     return image.mirrored(p.x < o.x, p.y < o.y);
 }
 
-Stock stockAt(const Derived& d, const ProgramPlace& place, const Moment& m) {
-    const int side = place.side;
-    if (place.panel >= 0) {
-        const PanelJob& job = d.body->panels[static_cast<std::size_t>(place.panel)];
-        PanelSides sides = d.body->sides(job, d.project.bodyHold.turn);
-        if (sides.start && sides.start->cell() != viewCell) {
-            return panelStockAt(sides, static_cast<std::size_t>(side), m, sides.start->cell());
-        }
-        return panelStockAt(sides, static_cast<std::size_t>(side), m, viewCell);
-    }
-    if (side < 0) {
-        return simulate(*d.setup, d.readBack, viewCell, m, {},
-                        fillingsOf(*d.board, *d.setup, d.readBack))
-            .stock;
-    }
-    return neckStockAt(d.neck->sides(d.project.neckHold.turn), static_cast<std::size_t>(side), m,
-                       viewCell);
-}
-
-const std::vector<RunProgram>& programsOf(const Derived& d, const ProgramPlace& place) {
-    const auto side = static_cast<std::size_t>(std::max(0, place.side));
-    if (place.panel >= 0) {
-        return d.body->panels[static_cast<std::size_t>(place.panel)].readBack[side];
-    }
-    return place.side < 0 ? d.readBack : d.neck->readBack[side];
-}
-
 /// Where the part in hand stands when everything has been run.
 ProgramPlace endOf(const Derived& d, Part part, int piece) {
-    ProgramPlace place;
-    if (part == Part::body && d.body && !d.body->panels.empty()) {
-        const auto n = std::min(static_cast<std::size_t>(piece), d.body->panels.size() - 1);
-        const PanelJob& job = d.body->panels[n];
-        const int side = job.setups.back && !job.readBack[1].empty() ? 1 : 0;
-        if (!job.readBack[static_cast<std::size_t>(side)].empty()) {
-            return {side == 1 ? &*job.setups.back : &job.setups.face, side, static_cast<int>(n), 0};
-        }
-    } else if (part == Part::neck && d.neck && !d.neck->readBack[1].empty()) {
-        return {&d.neck->setups.back, 1, -1, 0};
-    } else if (part == Part::board && d.plan && !d.readBack.empty()) {
-        return {&d.plan->setup, -1, -1, 0};
+    const std::vector<const PartJob*> pieces = d.pieces();
+    const PartJob* job = part == Part::board  ? d.job(Role::board)
+                         : part == Part::neck ? d.job(Role::neck)
+                         : pieces.empty()
+                             ? nullptr
+                             : pieces[std::min(static_cast<std::size_t>(piece), pieces.size() - 1)];
+    if (!job || job->read[0].empty()) {
+        return {};
     }
-    return place;
+    return {job, job->read[1].empty() ? 0U : 1U, 0};
+}
+
+Part partOf(const PartJob& job) {
+    return job.panel ? Part::body : job.id == Role::neck ? Part::neck : Part::board;
+}
+
+int pieceOf(const Derived& d, const PartJob& job) {
+    const std::vector<const PartJob*> pieces = d.pieces();
+    const auto it = std::find(pieces.begin(), pieces.end(), &job);
+    return it == pieces.end() ? 0 : static_cast<int>(it - pieces.begin());
 }
 
 StockViewPtr makeStockView(const Derived& d, double seconds, Part part, int piece) {
@@ -96,21 +75,23 @@ StockViewPtr makeStockView(const Derived& d, double seconds, Part part, int piec
     view->seconds = seconds;
     Moment m = momentAt(d, seconds);
     ProgramPlace place = m.program < d.programs.size() ? d.placeOf(m.program) : ProgramPlace{};
-    if (!place.setup) { // the whole day: the part in hand as it stands at the end
+    if (!place.job) { // the whole day: the part in hand as it stands at the end
         place = endOf(d, part, piece);
-        if (!place.setup) {
+        if (!place.job) {
             return nullptr;
         }
         m = Moment{};
     } else {
         m.program = place.index;
     }
+    const PartJob& job = *place.job;
     view->side = place.side;
-    view->part = place.panel >= 0 ? Part::body : place.side < 0 ? Part::board : Part::neck;
-    view->piece = std::max(0, place.panel);
-    view->setup = *place.setup;
-    const std::vector<RunProgram>& programs = programsOf(d, place);
-    view->stock = std::make_shared<Stock>(stockAt(d, place, m));
+    view->part = partOf(job);
+    view->piece = pieceOf(d, job);
+    view->setup = place.setup();
+    const std::vector<RunProgram>& programs = job.read[place.side];
+    const double cell = job.start ? job.start->cell() : viewCell; // wood glued up keeps its own
+    view->stock = std::make_shared<Stock>(stockAt(sidesOf(d, job), place.side, m, cell));
     view->plan = withInstrument(pictureOf(*view->stock), view->setup);
     const std::size_t p = std::min(m.program, programs.size() - 1);
     const RunProgram& program = programs[p];
@@ -179,10 +160,8 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
         step_ = step;
         if (step == 1) {
             stock_.reset();
-            deviation_.reset();
-            neckDeviation_ = {};
+            deviations_.clear();
             neckUnrolled_.reset();
-            pieceDeviations_.clear();
         }
         if (step >= 2 && wasWhole) {
             moment_ = d->seconds();
@@ -240,16 +219,29 @@ void Sheet::setPart(Part part) {
     }
 }
 
-const PanelJob* Sheet::pieceInHand() const {
-    if (!derived_ || !derived_->body || derived_->body->panels.empty()) {
-        return nullptr;
+const PartJob* Sheet::pieceInHand() const {
+    const std::vector<const PartJob*> all =
+        derived_ ? derived_->pieces() : std::vector<const PartJob*>{};
+    return all.empty() ? nullptr : all[std::min(static_cast<std::size_t>(piece_), all.size() - 1)];
+}
+
+const PartJob* Sheet::jobInHand() const {
+    if (part_ == Part::body) {
+        return pieceInHand();
     }
-    const std::vector<PanelJob>& all = derived_->body->panels;
-    return &all[std::min(static_cast<std::size_t>(piece_), all.size() - 1)];
+    return derived_ ? derived_->job(part_ == Part::neck ? Role::neck : Role::board) : nullptr;
+}
+
+std::vector<const PartJob*> Sheet::jobsInHand() const {
+    if (part_ == Part::body) {
+        return derived_ ? derived_->pieces() : std::vector<const PartJob*>{};
+    }
+    const PartJob* job = jobInHand();
+    return job ? std::vector<const PartJob*>{job} : std::vector<const PartJob*>{};
 }
 
 void Sheet::setPiece(int piece) {
-    const int n = derived_ && derived_->body ? static_cast<int>(derived_->body->panels.size()) : 1;
+    const int n = derived_ ? static_cast<int>(derived_->pieces().size()) : 1;
     piece = std::clamp(piece, 0, std::max(0, n - 1));
     if (piece != piece_) {
         piece_ = piece;
@@ -260,11 +252,9 @@ void Sheet::setPiece(int piece) {
     }
 }
 
-DeviationViewPtr Sheet::pieceDeviation(int side) const {
-    const PanelJob* job = pieceInHand();
-    return job && job->panel < pieceDeviations_.size()
-               ? pieceDeviations_[job->panel][static_cast<std::size_t>(side)]
-               : nullptr;
+DeviationViewPtr Sheet::deviation(PartId part, std::size_t side) const {
+    const auto it = deviations_.find(part);
+    return it == deviations_.end() ? nullptr : it->second[side];
 }
 
 void Sheet::setLeaf(int leaf) {
@@ -306,10 +296,10 @@ void Sheet::setMoment(double seconds) {
     scrubbing_ = true;
     const std::size_t program = momentAt(*derived_, moment_).program;
     if (program < derived_->programs.size()) { // the tape runs on from part to part
-        const ProgramPlace place = derived_->placeOf(program);
-        setPart(place.panel >= 0 ? Part::body : place.side < 0 ? Part::board : Part::neck);
-        if (place.panel >= 0) {
-            setPiece(place.panel);
+        const PartJob& job = *derived_->placeOf(program).job;
+        setPart(partOf(job));
+        if (job.panel) {
+            setPiece(pieceOf(*derived_, job));
         }
     }
     askForStock();
@@ -357,56 +347,41 @@ void Sheet::askForStock() {
 
 void Sheet::askForDeviation() {
     const DerivedPtr d = derived_;
-    if (!d->proof && !(d->neck && d->neck->proof) && !d->body) {
+    if (!d->proved()) {
         return;
     }
     struct Views {
-        DeviationViewPtr board;
-        std::array<DeviationViewPtr, 2> neck;
+        DeviationViews parts;
         std::shared_ptr<const Unrolled> unrolled;
-        std::vector<std::array<DeviationViewPtr, 2>> pieces;
     };
     deviationPending_ = true;
     inBackground(
         this,
         [d] {
             Views views;
-            if (d->proof) {
-                views.board = std::make_shared<const DeviationView>(*d->proof);
+            for (const PartJob& job : d->parts) {
+                for (std::size_t side = 0; job.proof && side < job.held.sides(); ++side) {
+                    auto view = std::make_shared<DeviationView>(job.proof->sides[side]);
+                    view->turnWith(job.held.last().fromInstrument);
+                    views.parts[job.id][side] = std::move(view);
+                }
             }
-            for (std::size_t side = 0; d->neck && d->neck->proof && side < 2; ++side) {
-                auto view = std::make_shared<DeviationView>(d->neck->proof->sides[side]);
-                view->turnWith(d->neck->setups.back.fromInstrument);
-                views.neck[side] = std::move(view);
-            }
-            if (views.neck[1]) {
-                const Setup& back = d->neck->setups.back;
+            if (const auto neck = views.parts.find(Role::neck); neck != views.parts.end()) {
+                const Setup& back = d->job(Role::neck)->held.last();
                 const Vec3 a = back.fromInstrument.toInstrument({0, 0, 0});
                 const Vec3 b =
                     back.fromInstrument.toInstrument({back.blank.length, back.blank.width, 0});
                 views.unrolled = std::make_shared<const Unrolled>(
-                    unrolledBack(d->neck->part, views.neck[1]->picture,
-                                 {std::min(a.x, b.x), std::max(a.y, b.y)}, views.neck[1]->cell));
-            }
-            for (std::size_t i = 0; d->body && i < d->body->panels.size(); ++i) {
-                const PanelJob& job = d->body->panels[i];
-                views.pieces.emplace_back();
-                for (std::size_t side = 0; job.proof && side < 2; ++side) {
-                    auto view = std::make_shared<DeviationView>(job.proof->sides[side]);
-                    const Setup& last = job.setups.back ? *job.setups.back : job.setups.face;
-                    view->turnWith(last.fromInstrument);
-                    views.pieces[i][side] = std::move(view);
-                }
+                    unrolledBack(d->neck->part, neck->second[1]->picture,
+                                 {std::min(a.x, b.x), std::max(a.y, b.y)}, neck->second[1]->cell));
             }
             return views;
         },
         [this, d](Views views) {
             if (derived_ == d) { // else the newer design's own is on its way
                 deviationPending_ = false;
-                deviation_ = std::move(views.board);
-                neckDeviation_ = std::move(views.neck);
+                deviations_ = std::move(views.parts);
                 neckUnrolled_ = std::move(views.unrolled);
-                pieceDeviations_ = std::move(views.pieces);
                 Q_EMIT stockChanged();
             }
         });

@@ -9,6 +9,7 @@
 #include <QObject>
 
 #include <array>
+#include <map>
 #include <memory>
 
 namespace wren::app {
@@ -29,11 +30,12 @@ struct StockView {
     Vec3 tool;   ///< tip, setup frame
     double bitDiameter = 0;
     Part part = Part::board;
-    int piece = 0; ///< of the body
-    int side = -1; ///< -1 the board's, 0 and 1 the face and back of neck or piece
-    Setup setup;   ///< the wood lies in
+    int piece = 0;        ///< of the body
+    std::size_t side = 0; ///< of the part: 0 face up, 1 turned over
+    Setup setup;          ///< the wood lies in
 };
 using StockViewPtr = std::shared_ptr<const StockView>;
+using DeviationViews = std::map<PartId, std::array<DeviationViewPtr, 2>>;
 
 /// What all bands show together: the newest derived design, the cursor on the ruler, the station,
 /// and the moment on the cut tape. The bands read it and repaint when it says so.
@@ -56,8 +58,10 @@ public:
     /// The neck is in hand and could be drawn.
     bool showsNeck() const { return part_ == Part::neck && derived_ && derived_->neck; }
     bool showsBody() const { return part_ == Part::body && derived_ && derived_->body; }
-    /// The body's piece in hand, an index into its panels; null when there is no body.
-    const PanelJob* pieceInHand() const;
+    /// The body's piece in hand, an index into its pieces; null when there is no body.
+    const PartJob* pieceInHand() const;
+    const PartJob* jobInHand() const; ///< of the part in hand; null when there is none
+    std::vector<const PartJob*> jobsInHand() const; ///< of a body all its pieces
     int piece() const { return piece_; }
     void setPiece(int piece);
     /// Which leaf of the station's ledger lies open; each station remembers its own.
@@ -75,16 +79,10 @@ public:
     bool scrubbing() const { return scrubbing_; }
     void endScrub();
     StockViewPtr stock() const { return stock_; }
-    DeviationViewPtr deviation() const { return deviation_; } ///< of derived(); null until ready
+    /// Of a side of a part of derived(); null until ready.
+    DeviationViewPtr deviation(PartId part, std::size_t side = 0) const;
     /// The back's deviation laid flat; none before it is proved.
     std::shared_ptr<const Unrolled> neckUnrolled() const { return neckUnrolled_; }
-    DeviationViewPtr neckDeviation(int side) const {
-        return neckDeviation_[static_cast<std::size_t>(side)];
-    }
-
-    /// Of the piece in hand.
-    DeviationViewPtr pieceDeviation(int side) const;
-
     /// Why the stops found now may be overridden. Given for this very design: the next change of
     /// the document takes it back, since it may bring other stops.
     /// Lifts one finding in its part, for this design; an empty reason takes that back.
@@ -121,10 +119,8 @@ private:
     bool stockPending_ = false;
     bool stockWanted_ = false;
     StockViewPtr stock_;
-    DeviationViewPtr deviation_;
-    std::array<DeviationViewPtr, 2> neckDeviation_;
+    DeviationViews deviations_;
     std::shared_ptr<const Unrolled> neckUnrolled_;
-    std::vector<std::array<DeviationViewPtr, 2>> pieceDeviations_;
     Part part_ = Part::board;
     int piece_ = 0;
     bool deviationPending_ = false;

@@ -44,7 +44,7 @@ QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k) {
 
 QRectF stockArea(const StripContext& c, const Derived& d, double k) {
     const Blank& b = d.project.blank;
-    const Vec3 origin = d.setup->fromInstrument.toInstrument({0, 0, 0});
+    const Vec3 origin = d.lies(Role::board)->fromInstrument.toInstrument({0, 0, 0});
     const double mid = c.area.center().y();
     return {QPointF(c.scale.px(origin.x), mid - (origin.y + b.width) * k),
             QPointF(c.scale.px(origin.x + b.length), mid - origin.y * k)};

@@ -86,9 +86,10 @@ void drawBlank(const StripContext& c, const Derived& d, double k) {
     const double mid = c.area.center().y();
     const double x0 = (d.board->xLow() + d.board->xHigh() - blank.length) / 2;
     const QRectF r =
-        d.setup ? stockArea(c, d, k)
-                : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
-                         QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
+        d.lies(Role::board)
+            ? stockArea(c, d, k)
+            : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
+                     QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
     c.painter.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     c.painter.setBrush(Qt::NoBrush);
     c.painter.drawRect(r);
@@ -134,13 +135,13 @@ void drawMarkers(const StripContext& c, const BoardPart& b, double k) {
 }
 
 void drawTabs(const StripContext& c, const Derived& d, double k) {
-    if (!d.plan || c.sheet.station() == Station::board) {
+    if (!d.boardPlan() || c.sheet.station() == Station::board) {
         return;
     }
     const double mid = c.area.center().y();
     c.painter.setPen(QPen(colour::heather, 1));
     c.painter.setBrush(QBrush(colour::heather, Qt::Dense4Pattern));
-    for (const Tab& t : d.plan->tabs) {
+    for (const Tab& t : d.boardPlan()->tabs) {
         const double y = mid - (d.board->edge(t.side, t.x) + t.side * 2) * k;
         c.painter.drawRect(
             QRectF(c.scale.px(t.x - t.length / 2), y - 3, t.length * c.scale.perMm, 6));
@@ -148,7 +149,7 @@ void drawTabs(const StripContext& c, const Derived& d, double k) {
 }
 
 void drawTool(const StripContext& c, const Derived& d, const StockView& v, double k) {
-    const Vec3 tip = d.setup->fromInstrument.toInstrument(v.tool);
+    const Vec3 tip = d.lies(Role::board)->fromInstrument.toInstrument(v.tool);
     const double mid = c.area.center().y();
     const double r = std::max(3.0, v.bitDiameter / 2 * k);
     const QPointF at(c.scale.px(tip.x), mid - tip.y * k);
@@ -168,8 +169,8 @@ void drawPlan(const StripContext& c) {
     const double k = planScale(c);
     const QPolygonF outline = boardPolygon(c, b, k);
     const StockViewPtr stock = c.sheet.stock();
-    const bool showStock =
-        stock && d.setup && (c.sheet.scrubbing() || c.sheet.station() == Station::proof);
+    const bool showStock = stock && d.lies(Role::board) &&
+                           (c.sheet.scrubbing() || c.sheet.station() == Station::proof);
     if (c.sheet.station() != Station::board || showStock) {
         drawBlank(c, d, k);
     }
@@ -283,8 +284,8 @@ void drawSide(const StripContext& c) {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.3));
     p.drawPolygon(body);
-    if (c.sheet.station() != Station::board && d.setup) {
-        const double from = d.setup->fromInstrument.toInstrument({0, 0, 0}).x;
+    if (c.sheet.station() != Station::board && d.lies(Role::board)) {
+        const double from = d.lies(Role::board)->fromInstrument.toInstrument({0, 0, 0}).x;
         p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
         p.drawRect(QRectF(QPointF(c.scale.px(from), z.y(blank.thickness)),
                           QPointF(c.scale.px(from + blank.length), z.y(0))));
@@ -301,7 +302,7 @@ namespace {
 /// Every cutting move as its trace in X and Z; of the slots only each pass's crossing of the
 /// centreline, which is all a trace from the side can tell apart.
 void drawTraces(const StripContext& c, const Derived& d, const HeightScale& z) {
-    for (const RunProgram& program : d.readBack) {
+    for (const RunProgram& program : d.read(Role::board)) {
         const QString kind = qs(program.what.front());
         const bool slots = kind == QLatin1String("slots");
         QPen pen = penOf(kind, slots ? 1.6 : 1.2);
@@ -317,8 +318,8 @@ void drawTraces(const StripContext& c, const Derived& d, const HeightScale& z) {
             if (!m.cuts()) {
                 continue;
             }
-            const Vec3 a = d.setup->fromInstrument.toInstrument(m.from);
-            const Vec3 b = d.setup->fromInstrument.toInstrument(m.to);
+            const Vec3 a = d.lies(Role::board)->fromInstrument.toInstrument(m.from);
+            const Vec3 b = d.lies(Role::board)->fromInstrument.toInstrument(m.to);
             if (!slots) {
                 lines << QLineF(c.scale.px(a.x), z.y(a.z), c.scale.px(b.x), z.y(b.z));
             } else if ((a.y <= 0) != (b.y <= 0)) {
@@ -336,7 +337,7 @@ void drawReached(const StripContext& c, const Derived& d, const HeightScale& z) 
     const int mid = s.rows() / 2;
     QPolygonF line;
     for (int i = 0; i < s.columns(); ++i) {
-        const double x = d.setup->fromInstrument.toInstrument({s.x(i), 0, 0}).x;
+        const double x = d.lies(Role::board)->fromInstrument.toInstrument({s.x(i), 0, 0}).x;
         const double top = std::max<double>(s.high(i, mid), s.low(i, mid));
         const QPointF at(c.scale.px(x), z.y(top - s.bottomZ()));
         // A level run needs only its two ends.
@@ -350,7 +351,7 @@ void drawReached(const StripContext& c, const Derived& d, const HeightScale& z) 
     }
     c.painter.setPen(QPen(colour::ink, 1.2));
     c.painter.drawPolyline(line);
-    const Vec3 tip = d.setup->fromInstrument.toInstrument(v->tool);
+    const Vec3 tip = d.lies(Role::board)->fromInstrument.toInstrument(v->tool);
     const QPointF at(c.scale.px(tip.x), z.y(std::min(tip.z, s.topZ() - s.bottomZ() + 1)));
     c.painter.setPen(QPen(colour::russet, 2));
     c.painter.drawLine(at, at - QPointF(0, 16));
@@ -370,10 +371,10 @@ void drawCutDepth(const StripContext& c) {
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(x0, z.y(blank.thickness)), QPointF(x1, z.y(blank.thickness)));
     p.drawLine(QPointF(x0, z.y(0)), QPointF(x1, z.y(0)));
-    if (d.plan) {
+    if (d.boardPlan()) {
         drawTraces(c, d, z);
     }
-    if (c.sheet.scrubbing() && c.sheet.stock() && d.setup) {
+    if (c.sheet.scrubbing() && c.sheet.stock() && d.lies(Role::board)) {
         drawReached(c, d, z);
     }
     const double right = std::max(x1, c.scale.px(d.board->length())) + 8;

@@ -185,9 +185,10 @@ void ToolsBand::drawBit(QPainter& p, const Bench& b, int index) const {
     }
     p.restore();
     const Derived* d = sheet_.derived();
-    const bool used = d && d->plan &&
-                      std::any_of(d->plan->cuts.begin(), d->plan->cuts.end(),
-                                  [&](const Cut& c) { return c.bit == bit; });
+    const bool used =
+        d && d->boardPlan() &&
+        std::any_of(d->boardPlan()->face().cuts.begin(), d->boardPlan()->face().cuts.end(),
+                    [&](const Cut& c) { return c.bit == bit; });
     const double y = height() - nameRoom + (index % 2) * 19.0;
     p.setFont(figures(11, here));
     p.setPen(here ? colour::russet : used ? colour::ink : colour::faded);
@@ -221,9 +222,9 @@ void ToolsBand::drawBed(QPainter& p) const {
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::paper);
     p.drawRect(bed);
-    if (const Derived* d = sheet_.derived(); d && d->setup) {
-        const Vec2 zero = d->setup->zeroOnMachine;
-        const Blank& blank = d->setup->blank;
+    if (const Derived* d = sheet_.derived(); d && d->lies(Role::board)) {
+        const Vec2 zero = d->lies(Role::board)->zeroOnMachine;
+        const Blank& blank = d->lies(Role::board)->blank;
         p.setBrush(colour::wood);
         p.setPen(QPen(colour::ink, 1));
         p.drawRect(QRectF(at(zero), at(zero + Vec2{blank.length, blank.width})).normalized());

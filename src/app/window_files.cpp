@@ -168,7 +168,7 @@ void Window::postTo(const QString& folder) {
     errand(
         tr("Writing programs, setup sheet and solid"),
         [d = sheet_.derivedPtr(), folder, book = book_](const Watch& watch) {
-            for (PartId part : d->parts()) {
+            for (PartId part : d->wanted()) {
                 if (postingRight(*d, part) == PostingRight::overridden) {
                     ShopBook record(book);
                     recordOverride(*d, part, record);
@@ -200,31 +200,23 @@ QString Window::partWord() const {
 
 void Window::exportTo(const QString& file, const QString& format, const QString& paper) {
     const DerivedPtr d = sheet_.derivedPtr();
-    if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck) ||
-        (sheet_.part() == Part::body && !d->body)) {
+    const PartJob* job = sheet_.jobInHand(); // of the body the piece in hand
+    if (!d || !job) {
         findings_->refuse(
             tr("There is no %1 to export: its numbers cannot be made yet.").arg(partWord()));
         Q_EMIT exported(false);
         return;
     }
-    // The part in hand; of the body the piece in hand.
-    const Part part = sheet_.part();
-    const std::size_t piece = part == Part::body ? sheet_.pieceInHand()->panel : 0;
     errand(
         format == QLatin1String("step") || format == QLatin1String("stl") ? tr("Making the solid")
                                                                           : tr("Drawing"),
-        [d, file, format, paper, part, piece, unit = document_.unit()](const Watch& watch) {
-            const std::string& name = d->project.name;
-            const std::string as = format.toStdString();
-            const Paper sheet = paperNamed(paper.toStdString());
+        [d, file, format, paper, job, unit = document_.unit()](const Watch& watch) {
             const std::string bytes =
                 format == QLatin1String("csv")
-                    ? (part == Part::body ? drillingCsv(d->body->part)
-                                          : fretTableCsv(d->project.board, unit))
-                : part == Part::body
-                    ? exportPanel(*d->body, d->body->panels[piece], name, as, sheet, watch)
-                : part == Part::neck ? exportNeck(d->neck->part, name, as, sheet, {}, watch)
-                                     : exportBoard(*d->board, name, as, sheet, watch);
+                    ? (job->panel ? drillingCsv(d->body->part)
+                                  : fretTableCsv(d->project.board, unit))
+                    : exportPart(*d, *job, format.toStdString(),
+                                 {paperNamed(paper.toStdString()), {}}, watch);
             writeFileSafely(file.toStdString(), bytes);
             return tr("Written to %1.").arg(file);
         },

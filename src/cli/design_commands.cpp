@@ -80,10 +80,7 @@ void create(const std::string& file, const NewOptions& o) {
 Derived drawnWith(const std::string& file, const std::string& name) {
     Derived d = deriveDrawing(loadProject(file));
     const PartId part = partOf(d, name, file);
-    const bool drawn = part == Role::board  ? d.board.has_value()
-                       : part == Role::neck ? d.neck.has_value()
-                                            : d.panelOf(part) != nullptr;
-    if (!drawn) {
+    if (!d.job(part)) {
         for (const Finding& f : d.findings) {
             complain(fmt::format("{}: {}", weightName(f.weight), f.message));
         }
@@ -96,18 +93,11 @@ void exportPart(const std::string& file, const std::string& part, const std::str
                 const std::string& paper, const std::string& at, const std::string& out) {
     const Derived d = drawnWith(file, part);
     const PartId id = partOf(d, part, file);
-    const std::string& name = d.project.name;
-    if (id == Role::neck) {
-        const std::vector<double> places = sectionList(at);
-        if (!places.empty()) {
-            checkSections(d.neck->part, places);
-        }
-        writeFileSafely(out, exportNeck(d.neck->part, name, format, paperNamed(paper), places));
-    } else if (const PanelJob* job = d.panelOf(id)) {
-        writeFileSafely(out, exportPanel(*d.body, *job, name, format, paperNamed(paper)));
-    } else {
-        writeFileSafely(out, exportBoard(*d.board, name, format, paperNamed(paper)));
+    const ExportHow how{paperNamed(paper), sectionList(at)};
+    if (id == Role::neck && !how.sections.empty()) {
+        checkSections(d.neck->part, how.sections);
     }
+    writeFileSafely(out, exportPart(d, *d.job(id), format, how));
     fmt::print("{}\n", out);
 }
 

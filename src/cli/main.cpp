@@ -16,7 +16,7 @@ void complain(const std::string& sentence) {
 }
 
 PartId partOf(const Derived& d, const std::string& name, const std::string& file) {
-    const std::vector<PartId> parts = d.parts();
+    const std::vector<PartId> parts = d.wanted();
     const std::optional<PartId> part = PartId::named(name);
     if (part && std::find(parts.begin(), parts.end(), *part) != parts.end()) {
         return *part;

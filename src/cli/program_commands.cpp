@@ -47,7 +47,7 @@ void make(const std::string& file, const std::string& out, const std::string& pa
           const std::vector<std::string>& reasons, const std::string& book) {
     Derived d = derive(loadProject(file));
     const std::vector<PartId> parts =
-        part.empty() ? d.parts() : std::vector<PartId>{partOf(d, part, file)};
+        part.empty() ? d.wanted() : std::vector<PartId>{partOf(d, part, file)};
     Overrides overrides;
     for (const std::string& reason : reasons) {
         overrides.push_back(overrideFrom(reason, d.findings, parts));
@@ -81,33 +81,29 @@ void make(const std::string& file, const std::string& out, const std::string& pa
     }
 }
 
+void printProofs(const Derived& d) {
+    for (const PartJob& job : d.parts) {
+        for (std::size_t side = 0; job.proof && side < job.held.sides(); ++side) {
+            printProof(job.proof->sides[side]);
+        }
+        if (job.proof && !job.proof->woodUnderRod.empty()) {
+            fmt::print("neck: {:.2f} mm of wood at least straight under the rod's slot in the "
+                       "simulated stock\n",
+                       job.proof->rodWoodLeast);
+        }
+    }
+}
+
 void prove(const std::string& file, bool json) {
     const Derived d = derive(loadProject(file));
     if (json) {
         fmt::print("{}", proofJson(d));
     } else {
         printFindings(d.findings);
-        if (d.proof) {
-            printProof(*d.proof);
-        }
-        if (d.neck && d.neck->proof) {
-            for (const ProofReport& side : d.neck->proof->sides) {
-                printProof(side);
-            }
-            if (!d.neck->proof->woodUnderRod.empty()) {
-                fmt::print("neck: {:.2f} mm of wood at least straight under the rod's slot in the "
-                           "simulated stock\n",
-                           d.neck->proof->rodWoodLeast);
-            }
-        }
-    }
-    for (const PanelJob& job : d.body && !json ? d.body->panels : std::vector<PanelJob>{}) {
-        for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
-            printProof(job.proof->sides[side]);
-        }
+        printProofs(d);
     }
     bool all = true;
-    for (PartId part : d.parts()) {
+    for (PartId part : d.wanted()) {
         const std::string stop = firstStop(d.findings, part);
         if (postingRight(d, part) == PostingRight::refused) {
             complain(fmt::format("The {} is not proved: {}", part.name(), stop));

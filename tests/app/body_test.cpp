@@ -57,14 +57,14 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     w.window.document().set(QStringLiteral("body.build"), QStringLiteral("topped"));
     w.settle();
     REQUIRE(w.sheet().showsBody());
-    CHECK(w.derived().body->panels.size() == 4);
+    CHECK(w.derived().pieces().size() == 4);
     CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 6);
     // ] and [ step through the stack; a click on a layer takes it in hand.
-    CHECK(w.sheet().pieceInHand()->part() == Role::core);
+    CHECK(w.sheet().pieceInHand()->id == Role::core);
     QTest::keyClick(&w.window, Qt::Key_BracketRight);
-    CHECK(w.sheet().pieceInHand()->part() == Role::top);
+    CHECK(w.sheet().pieceInHand()->id == Role::top);
     QTest::keyClick(&w.window, Qt::Key_BracketLeft);
-    CHECK(w.sheet().pieceInHand()->part() == Role::core);
+    CHECK(w.sheet().pieceInHand()->id == Role::core);
     auto* ruler = w.window.findChild<RulerBand*>();
     const QRectF section(ruler->width() - 210, 8, 194, ruler->height() - 16);
     std::set<int> found;
@@ -72,7 +72,8 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
         found.insert(pieceAt(section, w.sheet(), QPointF(section.center().x(), 8 + y)));
     }
     CHECK(found == std::set<int>{-1, 0, 1, 2, 3});
-    for (const PanelJob& job : w.derived().body->panels) {
+    for (const PartJob* piece : w.derived().pieces()) {
+        const PartJob& job = *piece;
         REQUIRE(job.proof);
         INFO(test::stopsOf(*job.proof));
         CHECK(job.proof->passed());
@@ -81,7 +82,7 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     w.settle();
     for (int i = 0; i < 4; ++i) {
         w.sheet().setPiece(i);
-        CHECK(w.sheet().pieceDeviation(0) != nullptr);
+        CHECK(w.sheet().deviation(w.sheet().pieceInHand()->id) != nullptr);
     }
 }
 
@@ -216,7 +217,8 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
         INFO(f.message);
         CHECK(f.weight != Weight::stop);
     }
-    for (const PanelJob& job : w.derived().body->panels) {
+    for (const PartJob* piece : w.derived().pieces()) {
+        const PartJob& job = *piece;
         INFO(job.name());
         REQUIRE(job.proof);
         CHECK(job.proof->passed());

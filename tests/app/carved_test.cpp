@@ -30,8 +30,8 @@ TEST_CASE("A glued board becomes a carved face and back from the ledger", "[app]
     w.settle();
     REQUIRE(w.sheet().showsNeck());
     CHECK(w.derived().neck->part.carved());
-    CHECK(w.derived().neck->proof->passed());
-    CHECK(w.derived().parts() == std::vector<PartId>{Role::neck});
+    CHECK(w.derived().job(Role::neck)->proof->passed());
+    CHECK(w.derived().wanted() == std::vector<PartId>{Role::neck});
     // Blank, cuts and proof are the neck's, also when one comes to them from the board.
     w.sheet().setStation(Station::board);
     CHECK(w.sheet().part() == Part::board);
@@ -46,7 +46,7 @@ TEST_CASE("A glued board becomes a carved face and back from the ledger", "[app]
     // A board glued on again has its own programs before the neck's.
     w.window.document().set(QStringLiteral("neck.fret_face"), QStringLiteral("glued"));
     w.settle();
-    CHECK(w.derived().parts() == std::vector<PartId>{Role::board, Role::neck});
+    CHECK(w.derived().wanted() == std::vector<PartId>{Role::board, Role::neck});
     CHECK(w.derived().programs.front().program.part == Role::board);
     w.sheet().setStation(Station::blank);
     w.sheet().setStation(Station::cuts);
@@ -79,13 +79,13 @@ TEST_CASE("The carved face's own bits are chosen in the neck's ledger", "[app][n
         // A leaf is built in a turn of the event loop of its own.
         CHECK(QTest::qWaitFor([&] { return field(QString::fromLatin1(path)) != nullptr; }));
     }
-    const Cut* radius = w.derived().neck->plan.sides[0].cutNamed("radius");
+    const Cut* radius = w.derived().job(Role::neck)->neckPlan().sides[0].cutNamed("radius");
     REQUIRE(radius);
     const std::string other = radius->bit.name == "ball-6" ? "ball-12" : "ball-6";
     w.window.document().set(QStringLiteral("cut.radius.bit"), QString::fromStdString(other));
     w.settle();
-    CHECK(w.derived().neck->plan.sides[0].cutNamed("radius")->bit.name == other);
-    CHECK(w.derived().neck->proof->passed());
+    CHECK(w.derived().job(Role::neck)->neckPlan().sides[0].cutNamed("radius")->bit.name == other);
+    CHECK(w.derived().job(Role::neck)->proof->passed());
 }
 
 TEST_CASE("The tape of a carved neck shows its face slotted, then the back",
@@ -94,7 +94,7 @@ TEST_CASE("The tape of a carved neck shows its face slotted, then the back",
     Opened w(carvedFile(folder));
     w.sheet().setStation(Station::neck);
     w.settle();
-    std::set<int> sides;
+    std::set<std::size_t> sides;
     const double day = w.derived().seconds();
     double before = 1e18;
     for (double share : {0.05, 0.3, 0.55, 0.8, 1.0}) {
@@ -106,7 +106,7 @@ TEST_CASE("The tape of a carved neck shows its face slotted, then the back",
         CHECK(wood < before + 7000); // the strip over the rod puts a little back
         before = wood;
     }
-    CHECK(sides == std::set<int>{0, 1});
+    CHECK(sides == std::set<std::size_t>{0, 1});
 }
 
 TEST_CASE("A rod from the top has to go before the face can be carved", "[app][neck][carved]") {
@@ -125,5 +125,5 @@ TEST_CASE("A rod from the top has to go before the face can be carved", "[app][n
     w.window.document().set(QStringLiteral("rod.from"), QStringLiteral("none"));
     w.settle();
     CHECK(w.sheet().showsNeck());
-    CHECK(w.derived().neck->proof->passed());
+    CHECK(w.derived().job(Role::neck)->proof->passed());
 }

@@ -114,8 +114,8 @@ TEST_CASE("The worst place of a proof is told and gone to; the programs scroll",
     w.sheet().setStation(Station::proof);
     w.sheet().setLeaf(0);
     QTest::qWait(30);
-    REQUIRE(w.derived().proof);
-    const double x = w.derived().proof->excessAt.x;
+    REQUIRE(w.derived().proofOf(Role::board));
+    const double x = w.derived().proofOf(Role::board)->excessAt.x;
     w.sheet().setCursor(x > 200 ? 50 : 400);
     REQUIRE(QTest::qWaitFor([&] { return w.stepsToWorst().size() == 2; }, 10000));
     QTest::mouseClick(w.stepsToWorst()[1], Qt::LeftButton);

@@ -100,8 +100,8 @@ TEST_CASE("Three boards from nothing to posted programs, by keyboard", "[app][ne
         CHECK(d.project.board.fanned() == !b.entries[3].isEmpty());
         CHECK((d.project.board.hand == Hand::left) == b.left);
         CHECK(d.board->slots().size() == b.slots);
-        REQUIRE(d.proof);
-        CHECK(d.proof->passed);
+        REQUIRE(d.proofOf(Role::board));
+        CHECK(d.proofOf(Role::board)->passed);
         CHECK_FALSE(hasStop(d.findings));
         const std::string out = b.entries[0].toStdString();
         CHECK(w.post(QString::fromStdString((w.folder / out).string())));
@@ -222,10 +222,10 @@ TEST_CASE("A tab is dragged along its edge and to the other one", "[app][handles
     Opened w;
     w.sheet().setStation(Station::cuts);
     w.settle();
-    const std::vector<Tab> before = w.derived().plan->tabs;
+    const std::vector<Tab> before = w.derived().boardPlan()->tabs;
     REQUIRE(before.size() == 6);
     dragHandle(w, QStringLiteral("this tab"), {30, 0});
-    const std::vector<Tab> after = w.derived().plan->tabs;
+    const std::vector<Tab> after = w.derived().boardPlan()->tabs;
     REQUIRE(after.size() == 6);
     int moved = 0;
     for (std::size_t i = 0; i < after.size(); ++i) {
@@ -233,7 +233,7 @@ TEST_CASE("A tab is dragged along its edge and to the other one", "[app][handles
     }
     CHECK(moved == 1);
     CHECK_FALSE(w.window.document().project().cut.tabPlaces.empty());
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
     w.window.document().undo();
     w.settle();
     CHECK(w.window.document().project().cut.tabPlaces.empty());

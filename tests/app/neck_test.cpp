@@ -45,30 +45,30 @@ TEST_CASE("A neck is begun from its station, seen, proved and scrubbed across th
     w.sheet().setStation(Station::neck);
     w.settle();
     REQUIRE(w.sheet().showsNeck());
-    REQUIRE(w.derived().neck->proof);
-    CHECK(w.derived().neck->proof->passed());
+    REQUIRE(w.derived().job(Role::neck)->proof);
+    CHECK(w.derived().job(Role::neck)->proof->passed());
     CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 5);
     w.sheet().setStation(Station::proof);
     w.settle();
-    CHECK(w.sheet().neckDeviation(1) != nullptr);
+    CHECK(w.sheet().deviation(Role::neck, 1) != nullptr);
     // The tape runs from the board over the face to the back.
     const double day = w.derived().seconds();
-    std::set<int> sides;
+    std::set<std::pair<app::Part, std::size_t>> seen;
     for (double share : {0.1, 0.5, 0.6, 0.7, 0.95}) {
         w.sheet().setMoment(day * share);
         w.settle();
         REQUIRE(w.sheet().stock());
-        const int side = w.sheet().stock()->side;
-        sides.insert(side);
-        CHECK(w.sheet().part() == (side < 0 ? Part::board : Part::neck));
+        const app::Part part = w.sheet().stock()->part;
+        seen.insert({part, w.sheet().stock()->side});
+        CHECK(w.sheet().part() == part);
     }
-    CHECK(sides == std::set<int>{-1, 0, 1});
+    CHECK(seen.size() == 3); // the board's only side, and the neck's two
     w.sheet().endScrub();
     w.settle();
     CHECK(w.sheet().stock()->side == 1); // the neck is in hand, finished
     w.sheet().setStation(Station::board);
     w.settle();
-    CHECK(w.sheet().stock()->side == -1);
+    CHECK(w.sheet().stock()->part == app::Part::board);
 }
 
 TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
@@ -367,9 +367,9 @@ TEST_CASE("A tilted head is scarfed from the ledger and cut with the drawer as i
     CHECK(hasStop(w.derived().findings));
     w.window.document().set(QStringLiteral("head.stock"), QStringLiteral("scarf"));
     w.settle();
-    REQUIRE(w.derived().neck->proof);
-    CHECK(w.derived().neck->proof->passed());
-    CHECK(w.derived().neck->setups.face.scarfed);
+    REQUIRE(w.derived().job(Role::neck)->proof);
+    CHECK(w.derived().job(Role::neck)->proof->passed());
+    CHECK(w.derived().job(Role::neck)->held.face.scarfed);
     // The wood on the tape begins as the glued-up piece: less than half the block round it.
     w.sheet().setStation(Station::cuts);
     double before = 0;
@@ -383,6 +383,6 @@ TEST_CASE("A tilted head is scarfed from the ledger and cut with the drawer as i
     w.settle();
     REQUIRE(w.sheet().stock());
     CHECK(w.sheet().stock()->side == 0);
-    const Blank& b = w.derived().neck->setups.blank;
+    const Blank& b = w.derived().job(Role::neck)->held.blank;
     CHECK(w.sheet().stock()->stock->volume() < 0.6 * b.length * b.width * b.thickness);
 }

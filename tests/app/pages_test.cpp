@@ -189,5 +189,5 @@ TEST_CASE("An emptied drawer says what to do and is no end of the world", "[app]
     w.settle();
     w.window.document().undo();
     w.settle();
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
 }

@@ -80,7 +80,7 @@ TEST_CASE("Opening forgets the past, saving keeps it", "[app][document]") {
 
 TEST_CASE("The deviation picture shows gouges and wood left as different colours", "[app][look]") {
     const Derived d = derive(test::plainWith());
-    ProofReport proof = *d.proof;
+    ProofReport proof = *d.proofOf(Role::board);
     DeviationField& f = proof.deviation;
     const int row = f.rows / 2;
     int column = f.columns / 2;

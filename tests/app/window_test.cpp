@@ -40,14 +40,14 @@ int coloursOf(QWidget& w) {
 
 TEST_CASE("The demo opens proved, and every number follows one that is typed", "[app]") {
     Opened w;
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
     const double before = w.derived().seconds();
     const std::string hash = w.derived().designHash;
 
     w.type("board.scale", "25 1/2 in");
     CHECK(w.derived().frets[11].fromNut == Approx(647.7 / 2));
     CHECK(w.derived().designHash != hash);
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
     CHECK(w.line("board.scale").text() == QStringLiteral("647.70 mm"));
 
     w.type("board.frets", "24");
@@ -57,10 +57,10 @@ TEST_CASE("The demo opens proved, and every number follows one that is typed", "
 
     QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
     w.type("blank.thickness", "9.5");
-    CHECK(w.derived().plan->setup.topZ() == Approx(9.5));
+    CHECK(w.derived().boardPlan()->face().setup.topZ() == Approx(9.5));
     CHECK(w.derived().programs[0].extents[1].z == Approx(15.5));
     CHECK(w.derived().seconds() > before);
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
 }
 
 TEST_CASE("An impossible number is told in a sentence and changes nothing", "[app][failure]") {
@@ -86,7 +86,7 @@ TEST_CASE("A board that cannot be had from its blank is a stop that names both n
     CHECK(coloursOf(w.window) > 20); // it still draws
     CHECK_FALSE(w.post(QString::fromStdString((w.folder / "out").string())));
     w.type("blank.width", "77");
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
     QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
     w.type("board.slot_depth", "7");
     CHECK_FALSE(w.derived().board);
@@ -142,7 +142,7 @@ TEST_CASE("An override is marked, explained, and goes back to the recipe when em
     CHECK(recipe.endsWith(QLatin1String("mm/min")));
     w.type("cut.slots.feed", "250");
     CHECK(w.window.document().project().cut.slots.feed == 250);
-    CHECK(w.derived().plan->cuts[1].feeds.feed == 250);
+    CHECK(w.derived().boardPlan()->face().cuts[1].feeds.feed == 250);
     CHECK(w.foot().contains(QLatin1String("Set by hand")));
     w.type("cut.slots.feed", "");
     CHECK_FALSE(w.window.document().project().cut.slots.feed);
@@ -168,7 +168,7 @@ TEST_CASE("A word is chosen from its list", "[app]") {
     w.settle();
     CHECK(w.window.document().project().cut.school == School::slotsFirst);
     CHECK(w.derived().programs[0].program.what[0] == "slots");
-    CHECK(w.derived().proof->passed);
+    CHECK(w.derived().proofOf(Role::board)->passed);
 }
 
 TEST_CASE("The cursor goes along the ruler by mouse and key", "[app]") {
@@ -242,7 +242,7 @@ TEST_CASE("The wood turns", "[app]") {
     CHECK(shaded->grab().toImage() != before);
     // From underneath there is wood too, and straight through the kerf there is none.
     const Derived& d = w.derived();
-    const Simulation s = simulate(*d.setup, d.readBack, 0.5);
+    const Simulation s = simulate(*d.lies(Role::board), d.read(Role::board), 0.5);
     ReliefView below;
     below.roll = M_PI;
     below.yaw = 0;
@@ -582,7 +582,7 @@ TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
 
 TEST_CASE("A window without a project says what to do and can be used", "[app]") {
     Opened w{QString()};
-    CHECK(w.derived().proof); // the numbers it starts with already make a board
+    CHECK(w.derived().proofOf(Role::board)); // the numbers it starts with already make a board
     w.type("board.scale", "640");
     CHECK(w.derived().frets[11].fromNut == Approx(320));
     w.sheet().setStation(Station::book);

@@ -120,12 +120,12 @@ TEST_CASE("A piece of a body is not proved by a text something was left out of",
     const Project p = bodyWith();
     const Derived d = drawnBody(p);
     const Role role = GENERATE(Role::body, Role::lid);
-    const PanelJob* found = d.body->of(role);
+    const PartJob* found = d.job(role);
     REQUIRE(found);
-    const PanelJob& job = *found;
-    const Panel& panel = d.body->panelOf(job);
-    PanelPlan plan = planPanel(panel, job.setups, p.bits, p.machine, p.bodyCut);
-    easePanel(plan, panel, job.setups, p.bodyHold.turn, nullptr, p.machine);
+    const PartJob& job = *found;
+    const Panel& panel = *job.panel;
+    PanelPlan plan = planPanel(panel, job.held, p.bits, p.machine, p.bodyCut);
+    easePart(plan, sidesOf(d, job, asPrograms(plan)), p.machine);
     std::vector<Posted> sides;
     for (const SidePlan& side : plan.sides) {
         if (!side.cuts.empty()) {
@@ -134,15 +134,14 @@ TEST_CASE("A piece of a body is not proved by a text something was left out of",
         }
     }
     const auto proofOf = [&](const std::vector<Posted>& posted) {
-        PanelPrograms programs;
+        SidePrograms programs;
         for (std::size_t s = 0; s < posted.size(); ++s) {
             programs[s] = readBack(posted[s].programs, posted[s].setup);
         }
-        return provePanel({panel, job.setups, p.bodyHold.turn, programs, nullptr}, plan, p.bodyCut,
-                          p.machine);
+        return provePanel({{job.held, programs}, panel}, plan, p.bodyCut, p.machine);
     };
     const auto codes = [&](const std::vector<Posted>& posted) {
-        const PanelProof proof = proofOf(posted);
+        const PartProof proof = proofOf(posted);
         return codesOf(proof.sides[0].findings) + codesOf(proof.sides[1].findings);
     };
     alterEach(sides, codes);
@@ -174,20 +173,19 @@ TEST_CASE("A neck is not proved by a text something was left out of", "[neck][al
     Derived d = deriveDrawing(p);
     derivePrograms(d);
     REQUIRE(d.neck);
-    const NeckJob& n = *d.neck;
-    std::vector<Posted> sides{{n.plan.sides[0].setup, {}}, {n.plan.sides[1].setup, {}}};
+    const auto& plans = d.job(Role::neck)->plan().sides;
+    std::vector<Posted> sides{{plans[0].setup, {}}, {plans[1].setup, {}}};
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
         const ProgramPlace at = d.placeOf(i);
-        if (at.side >= 0 && at.panel < 0) {
-            sides[std::size_t(at.side)].programs.push_back(d.programs[i].program);
+        if (at.job->id == Role::neck) {
+            sides[at.side].programs.push_back(d.programs[i].program);
         }
     }
     alterEach(sides, [&](const std::vector<Posted>& posted) {
-        const NeckProof proof =
-            proveNeck(n.part, n.setups, p.neckHold.turn, n.plan, p.neckCut, p.machine,
-                      {readBack(posted[0].programs, posted[0].setup),
-                       readBack(posted[1].programs, posted[1].setup)},
-                      0.4);
+        const PartProof proof = provedNeck(d,
+                                           {readBack(posted[0].programs, posted[0].setup),
+                                            readBack(posted[1].programs, posted[1].setup)},
+                                           0.4);
         return codesOf(proof.sides[0].findings) + codesOf(proof.sides[1].findings);
     });
 }
@@ -196,16 +194,15 @@ TEST_CASE("A board is not proved by a text something was left out of", "[altered
     const Project p = plainWith({{"markers.frets", "3 5 7 9 12"}, {"board.nut_shelf", "5"}});
     Derived d = deriveDrawing(p);
     derivePrograms(d);
-    REQUIRE(d.plan);
-    std::vector<Posted> sides{{d.plan->setup, {}}};
+    REQUIRE(d.boardPlan());
+    std::vector<Posted> sides{{d.boardPlan()->face().setup, {}}};
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
-        if (d.placeOf(i).side < 0) {
+        if (d.placeOf(i).job->id == Role::board) {
             sides[0].programs.push_back(d.programs[i].program);
         }
     }
     alterEach(sides, [&](const std::vector<Posted>& posted) {
-        return codesOf(proveBoard(*d.board, *d.plan, p.cut, p.machine,
-                                  readBack(posted[0].programs, posted[0].setup))
-                           .findings);
+        return codesOf(
+            test::provedBoard(d, readBack(posted[0].programs, posted[0].setup)).findings);
     });
 }

@@ -38,10 +38,10 @@ double lowest(const Path& path) {
 
 TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[facing]") {
     const Derived d = derive(plainWith({{"blank.thickness", "10"}}));
-    const Cut* facing = d.plan->cutNamed("facing");
+    const Cut* facing = d.boardPlan()->face().cutNamed("facing");
     REQUIRE(facing);
-    CHECK(d.plan->cuts.front().what == "facing");
-    const Setup& setup = d.plan->setup;
+    CHECK(d.boardPlan()->face().cuts.front().what == "facing");
+    const Setup& setup = d.boardPlan()->face().setup;
     CHECK(setup.faced == Approx(10 - 6 - d.project.cut.skin));
     CHECK(lowest(facing->path) == Approx(setup.topZ() - setup.faced));
     // Every place of the board lies under some pass.
@@ -65,10 +65,12 @@ TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[fa
             last = m.to.z;
         }
     }
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
     CHECK_FALSE(derive(plainWith({{"blank.thickness", "10"}, {"cut.face_blank", "never"}}))
-                    .plan->cutNamed("facing"));
-    CHECK(derive(plainWith({{"cut.face_blank", "always"}})).plan->cutNamed("facing"));
+                    .boardPlan()
+                    ->face()
+                    .cutNamed("facing"));
+    CHECK(derive(plainWith({{"cut.face_blank", "always"}})).boardPlan()->face().cutNamed("facing"));
 }
 
 TEST_CASE("Facing away the face that Z is zeroed on is a stop", "[facing]") {
@@ -85,16 +87,16 @@ TEST_CASE("The nut's ledge is flat, as deep as drawn, and cut from outside the b
                                             {"board.shelf_floor", "3.2"},
                                             {"board.treble_scale", treble},
                                             {"board.end", "slanted"}}));
-        const Cut* cut = d.plan->cutNamed("shelf");
+        const Cut* cut = d.boardPlan()->face().cutNamed("shelf");
         REQUIRE(cut);
-        CHECK(lowest(cut->path) == Approx(d.plan->setup.bottomZ() + 3.2));
+        CHECK(lowest(cut->path) == Approx(d.boardPlan()->face().setup.bottomZ() + 3.2));
         for (const Move& m : cut->path) {
             if (m.cuts() && m.from.xy() == m.to.xy() && m.to.z < m.from.z) {
-                const Vec3 at = d.plan->setup.fromInstrument.toInstrument(m.to);
+                const Vec3 at = d.boardPlan()->face().setup.fromInstrument.toInstrument(m.to);
                 CHECK(d.board->outsideBy(at.xy()) > cut->bit.radius());
             }
         }
-        CHECK(d.proof->passed);
+        CHECK(d.proofOf(Role::board)->passed);
     }
 }
 
@@ -112,8 +114,8 @@ TEST_CASE("A ledge that the face comes down to is stopped, with both heights", "
 TEST_CASE("Tabs keep clear of markers that wrap over the edge", "[tabs]") {
     const Derived d = derive(plainWith(
         {{"markers.frets", "3 5 7 9 12 15"}, {"markers.shape", "wrap"}, {"markers.reach", "14"}}));
-    REQUIRE_FALSE(d.plan->tabs.empty());
-    for (const Tab& tab : d.plan->tabs) {
+    REQUIRE_FALSE(d.boardPlan()->tabs.empty());
+    for (const Tab& tab : d.boardPlan()->tabs) {
         for (const MarkerPocket& pocket : d.board->pockets()) {
             if (pocket.place.at.y * tab.side > 0) {
                 CHECK(std::abs(tab.x - pocket.place.at.x) >
@@ -121,7 +123,7 @@ TEST_CASE("Tabs keep clear of markers that wrap over the edge", "[tabs]") {
             }
         }
     }
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
 }
 
 TEST_CASE("A polygon is asked row by row", "[filling]") {
@@ -142,12 +144,12 @@ TEST_CASE("A polygon is asked row by row", "[filling]") {
 
 TEST_CASE("Filled markers are poured after their pockets and before their skim", "[filling]") {
     const Derived d = derive(plainWith({{"markers.frets", "5 12"}, {"markers.inlay", "filled"}}));
-    const auto fillings = fillingsOf(*d.board, *d.setup, d.readBack);
+    const auto fillings = fillingsOf(*d.board, *d.lies(Role::board), d.read(Role::board));
     REQUIRE(fillings.size() == 3); // two at the octave
     std::size_t markers = 99;
     std::size_t skim = 99;
-    for (std::size_t i = 0; i < d.readBack.size(); ++i) {
-        for (const std::string& what : d.readBack[i].what) {
+    for (std::size_t i = 0; i < d.read(Role::board).size(); ++i) {
+        for (const std::string& what : d.read(Role::board)[i].what) {
             markers = what == "markers" ? i : markers;
             skim = what == "skim" ? i : skim;
         }
@@ -159,15 +161,16 @@ TEST_CASE("Filled markers are poured after their pockets and before their skim",
     CHECK(markers < skim);
     CHECK(findingOf(d.findings, "filling-bleeds"));
     CHECK(d.programs[skim].program.handBefore.find("pour") != std::string::npos);
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
 }
 
 TEST_CASE("A drilled dot that is filled may end in the drill's point, and no deeper", "[filling]") {
     const Project p = plainWith({{"markers.frets", "5 12"}, {"markers.inlay", "filled"}});
     Derived d = derive(p);
-    REQUIRE(d.plan->cutNamed("markers")->bit.kind == BitKind::drill);
+    REQUIRE(d.boardPlan()->face().cutNamed("markers")->bit.kind == BitKind::drill);
     // The same programs with every marker 0.3 mm deeper.
-    for (RunProgram& program : d.readBack) {
+    std::vector<RunProgram> programs = d.read(Role::board);
+    for (RunProgram& program : programs) {
         if (program.what.front() == "markers") {
             for (Move& m : program.path) {
                 m.from.z -= m.cuts() ? 0.3 : 0;
@@ -175,7 +178,7 @@ TEST_CASE("A drilled dot that is filled may end in the drill's point, and no dee
             }
         }
     }
-    const ProofReport deeper = proveBoard(*d.board, *d.plan, p.cut, p.machine, d.readBack);
+    const ProofReport deeper = test::provedBoard(d, programs);
     const auto f = findingOf(deeper.findings, "pocket-depth");
     REQUIRE(f);
     // Cells stand up to 0.14 mm from the axis, where the point is up to 0.085 mm higher.
@@ -193,9 +196,9 @@ TEST_CASE("The same blank lies on the same lines wherever a machine homes", "[ho
                                      {"machine.crossing_x", right ? "-450" : "450"},
                                      {"machine.crossing_y", back ? "-300" : "300"}});
         const Derived d = derive(p);
-        CHECK(d.setup->zeroOnMachine.x - p.machine.lowCorner().x == Approx(450 - 250));
-        CHECK(d.setup->zeroOnMachine.y - p.machine.lowCorner().y == Approx(300 - 38.5));
-        CHECK(d.proof->passed);
+        CHECK(d.lies(Role::board)->zeroOnMachine.x - p.machine.lowCorner().x == Approx(450 - 250));
+        CHECK(d.lies(Role::board)->zeroOnMachine.y - p.machine.lowCorner().y == Approx(300 - 38.5));
+        CHECK(d.proofOf(Role::board)->passed);
         // A crossing off the bed on that side sends every move outside.
         const Derived off = derive(withKey(p, "machine.crossing_x", right ? "-880" : "880"));
         CHECK(findingOf(off.findings, "outside-travel"));

@@ -186,7 +186,7 @@ TEST_CASE("Single saddles follow a fan, a string each", "[body][faces]") {
                                           {"pickup1.kind", "none"},
                                           {"pickup2.kind", "none"}}));
     std::vector<Vec2> screws;
-    for (const PanelHole& h : d.body->part.holes()) {
+    for (const Hole& h : d.body->part.holes()) {
         if (h.what == "bridge screw") {
             screws.push_back(h.at);
         }
@@ -244,7 +244,7 @@ TEST_CASE("A body with a back is glued from three pieces and proved whole", "[bo
     CHECK(part.panel(Role::back)->top == part.panel(Role::core)->bottom);
     CHECK(part.panel(Role::back)->thickness() == Approx(6));
     CHECK(part.panel(Role::body)->layers == std::vector<PartId>{Role::core, Role::top, Role::back});
-    const PanelJob& whole = *d.body->of(Role::body);
+    const PartJob& whole = *d.job(Role::body);
     REQUIRE(whole.start);
     REQUIRE(whole.proof);
     INFO(stopsOf(*whole.proof));
@@ -320,10 +320,10 @@ TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[bo
     REQUIRE(fit.places.size() > 10);
     CHECK(fit.least > 0.045);
     CHECK(fit.most < 0.055);
-    const PanelJob& job = *d.body->of(PartId(Role::inlay, 1));
+    const PartJob& job = *d.job(PartId(Role::inlay, 1));
     INFO(stopsOf(*job.proof));
     CHECK(job.proof->passed());
-    for (const PanelTab& tab : job.plan.tabs) {
+    for (const PanelTab& tab : job.panelPlan().tabs) {
         CHECK(tab.height == Approx(1.2)); // half a thin part
     }
     CHECK_THROWS_AS(recessList("inlay through: 0 0 c, 20 0 c, 20 20 c"), Error);

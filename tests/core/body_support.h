@@ -46,16 +46,16 @@ inline const PanelPocket& pocketNamed(const Panel& panel, const std::string& wha
 }
 
 /// The proof of one piece alone, its programs changed on the way if wanted.
-inline PanelProof provedPiece(const Derived& drawn, PartId part,
-                              const std::function<void(PanelPlan&)>& spoil = {}) {
-    const PanelJob& job = *drawn.body->of(part);
-    PanelPlan plan = planPanel(drawn.body->panelOf(job), job.setups, drawn.project.bits,
-                               drawn.project.machine, drawn.project.bodyCut);
+inline PartProof provedPiece(const Derived& drawn, PartId part,
+                             const std::function<void(PanelPlan&)>& spoil = {}) {
+    const PartJob& job = *drawn.job(part);
+    PanelPlan plan = planPanel(*job.panel, job.held, drawn.project.bits, drawn.project.machine,
+                               drawn.project.bodyCut);
     CHECK(plan.findings.empty());
     if (spoil) {
         spoil(plan);
     }
-    PanelPrograms programs;
+    SidePrograms programs;
     for (std::size_t side = 0; side < 2; ++side) {
         if (!plan.sides[side].cuts.empty()) {
             const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
@@ -63,13 +63,12 @@ inline PanelProof provedPiece(const Derived& drawn, PartId part,
                                       plan.sides[side].setup);
         }
     }
-    const PanelSides sides{drawn.body->panelOf(job), job.setups, drawn.project.bodyHold.turn,
-                           programs, nullptr};
+    const PanelSides sides{{job.held, programs}, *job.panel};
     return provePanel(sides, plan, drawn.project.bodyCut, drawn.project.machine);
 }
 
 /// Every finding of a proof that stops it, by code.
-inline std::string stopsOf(const PanelProof& proof) {
+inline std::string stopsOf(const PartProof& proof) {
     std::string out;
     for (const ProofReport& side : proof.sides) {
         for (const Finding& f : side.findings) {

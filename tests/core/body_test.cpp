@@ -71,7 +71,7 @@ TEST_CASE("A left-handed body is the mirror of a right-handed one", "[body]") {
     for (std::size_t i = 0; i < right.body->part.panel(Role::body)->holes.size(); ++i) {
         const Vec2 h = right.body->part.panel(Role::body)->holes[i].at;
         const auto& all = left.body->part.panel(Role::body)->holes;
-        CHECK(std::any_of(all.begin(), all.end(), [&](const PanelHole& o) {
+        CHECK(std::any_of(all.begin(), all.end(), [&](const Hole& o) {
             return length(o.at - Vec2{h.x, -h.y}) < 1e-6;
         }));
     }
@@ -235,8 +235,8 @@ TEST_CASE("Volume by cells and by areas agree", "[body]") {
 TEST_CASE("What a top has too much is surfaced off once it is glued", "[body]") {
     const Derived d =
         drawnBody(bodyWith({{"body.build", "topped"}, {"body_blank.top_thickness", "3/8 in"}}));
-    CHECK(d.body->of(Role::top)->setups.faced() == 0);
-    CHECK(d.body->of(Role::body)->setups.faced() == Approx(9.525 - 8));
+    CHECK(d.job(Role::top)->held.face.faced == 0);
+    CHECK(d.job(Role::body)->held.face.faced == Approx(9.525 - 8));
 }
 
 TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]") {
@@ -247,7 +247,7 @@ TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]")
     const Derived taken = deriveDrawing(moved, &before);
     REQUIRE(taken.neck);
     CHECK(taken.neck->volume == fresh.neck->volume);
-    CHECK(taken.neck->placed == fresh.neck->placed);
+    CHECK(taken.job(Role::neck)->placed == fresh.job(Role::neck)->placed);
     REQUIRE(taken.findings.size() == fresh.findings.size());
     for (std::size_t i = 0; i < fresh.findings.size(); ++i) {
         CHECK(taken.findings[i].message == fresh.findings[i].message);

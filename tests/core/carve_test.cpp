@@ -40,7 +40,7 @@ const Cut& cutOf(const PanelPlan& plan, std::size_t side, const std::string& wha
 /// the path's own pieces alone.
 std::pair<double, double> offSurface(const Plank& plank, const Cut& cut, bool back, double inset) {
     const Panel& panel = plank.panel;
-    const Setup& setup = back ? *plank.setups.back : plank.setups.face;
+    const Setup& setup = back ? *plank.held.back : plank.held.face;
     const FaceFall& fall = panel.fall(back);
     const double r = cut.bit.radius();
     struct Piece {
@@ -215,7 +215,7 @@ TEST_CASE("The back is carved from behind as the front is from the front", "[car
     Plank plank;
     plank.panel.backFall = FaceFall(plank.panel.outline, EdgeProfile::round(6), {arm()});
     plank.lay();
-    REQUIRE(plank.setups.back);
+    REQUIRE(plank.held.back);
     CHECK_FALSE(plank.plan().sides[0].cutNamed("carving"));
     checkTouches(plank, true, 0.006);
 }
@@ -252,7 +252,7 @@ TEST_CASE("A carved plank is proved from its posted programs, tabs under the rou
     plank.lay();
     const PanelPlan plan = plank.plan();
     REQUIRE(plan.findings.empty());
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
     CHECK(proof.sides[0].gougeMax < 0.006);
@@ -296,7 +296,7 @@ TEST_CASE("A carved plank is proved from its posted programs, tabs under the rou
     }
     SECTION("tabs on the bed would tie nothing") {
         PanelPlan spoilt = plank.plan();
-        const PanelWork work{plank.panel, *plank.setups.back, plank.cut, 0};
+        const PanelWork work{plank.panel, *plank.held.back, plank.cut, 0};
         std::vector<PanelTab> low = spoilt.tabs;
         for (PanelTab& t : low) {
             t.under = 0;
@@ -331,14 +331,14 @@ TEST_CASE("An outside that is sawn leaves its pins on ears and a skim to the rou
     TurnHold hold;
     hold.zFace = ZZero::bed;
     hold.by = Register::pins;
-    plank.setups = layPanel(plank.panel, plank.panel.box(), wood, hold, plank.machine);
-    plank.setups.drillPins = true;
-    REQUIRE(plank.setups.sawn);
-    REQUIRE(plank.setups.sawn->ears.size() == 2);
-    const SawnOutside& sawn = *plank.setups.sawn;
+    plank.held = layPanel(plank.panel, plank.panel.box(), wood, hold, plank.machine);
+    plank.held.drillPins = true;
+    REQUIRE(plank.held.sawn);
+    REQUIRE(plank.held.sawn->ears.size() == 2);
+    const SawnOutside& sawn = *plank.held.sawn;
     CHECK(sawn.keeps({0, 42}, 2));
     CHECK_FALSE(sawn.keeps({0, 50}, 10));
-    CHECK(sawn.keeps(plank.setups.pins[0].at, 30));
+    CHECK(sawn.keeps(plank.held.pins[0].at, 30));
 
     const PanelPlan plan = plank.plan();
     REQUIRE(plan.findings.empty());
@@ -349,15 +349,15 @@ TEST_CASE("An outside that is sawn leaves its pins on ears and a skim to the rou
     for (const Move& m : guide.path) {
         low = std::min(low, m.to.z);
     }
-    CHECK(low == Approx(plank.setups.face.topZ() - plank.setups.face.faced - 3));
+    CHECK(low == Approx(plank.held.face.topZ() - plank.held.face.faced - 3));
     CHECK(plan.sides[1].cuts.front().handBefore.find("sawn 3.0 mm off") != std::string::npos);
     CHECK_FALSE(plan.sharedOutline);
 
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
     // Off the ears nothing stands further out than the saw left; on them the pins' wood does.
-    const Setup& back = *plank.setups.back;
+    const Setup& back = *plank.held.back;
     const auto woodAt = [&](Vec2 p) {
         const Vec2 s = back.fromInstrument.toSetup({p.x, p.y, 0}).xy();
         const int c = static_cast<int>(std::lround(proof.stock->column(s.x)));

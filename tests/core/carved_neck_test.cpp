@@ -39,12 +39,11 @@ std::size_t placeOf(const std::vector<std::string>& cuts, const char* what) {
 }
 
 /// The whole programs of a side read back, spoiled, and proved.
-NeckProof provedWith(const std::function<void(std::array<std::vector<RunProgram>, 2>&)>& spoil) {
+PartProof provedWith(const std::function<void(std::array<std::vector<RunProgram>, 2>&)>& spoil) {
     const Derived& d = carved();
-    auto programs = d.neck->readBack;
+    auto programs = d.job(Role::neck)->read;
     spoil(programs);
-    return proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, d.neck->plan,
-                     d.project.neckCut, d.project.machine, programs);
+    return provedNeck(d, programs);
 }
 
 RunProgram& programWith(std::vector<RunProgram>& programs, const char* cut) {
@@ -58,7 +57,7 @@ RunProgram& programWith(std::vector<RunProgram>& programs, const char* cut) {
 } // namespace
 
 TEST_CASE("A carved face ends with the neck and stands on its glue plane", "[neck][carved]") {
-    const NeckJob n = drawnNeck(carvedWith());
+    const HeldNeck n = drawnNeck(carvedWith());
     REQUIRE(n.part.carved());
     const BoardPart& face = *n.part.carved();
     CHECK(face.xHigh() == Approx(n.part.outline().end()).margin(1e-9));
@@ -74,12 +73,12 @@ TEST_CASE("A carved face ends with the neck and stands on its glue plane", "[nec
     CHECK(n.part.frontAt({-3, 0}) == Approx(0).margin(1e-12));
     CHECK(n.part.frontAt({-120, 0}) == Approx(-n.part.design().head.drop));
     // The blank holds the face too, and the glue plane lies under it on both sides.
-    CHECK(n.setups.blank.thickness >= n.part.deepest() + thickness + 0.5);
-    CHECK(n.setups.face.fromInstrument.toSetup({0, 0, thickness + 0.5}).z ==
-          Approx(n.setups.face.topZ()));
-    CHECK(n.setups.back.fromInstrument.toSetup({0, 0, thickness + 0.5}).z ==
-          Approx(n.setups.back.bottomZ()).margin(1e-9));
-    CHECK(n.setups.face.facedTop() == Approx(thickness + 0.5));
+    CHECK(n.held.blank.thickness >= n.part.deepest() + thickness + 0.5);
+    CHECK(n.held.face.fromInstrument.toSetup({0, 0, thickness + 0.5}).z ==
+          Approx(n.held.face.topZ()));
+    CHECK(n.held.back->fromInstrument.toSetup({0, 0, thickness + 0.5}).z ==
+          Approx(n.held.back->bottomZ()).margin(1e-9));
+    CHECK(n.held.face.facedTop() == Approx(thickness + 0.5));
     CHECK(n.part.sectionArea(200) ==
           Approx(drawnNeck(neckWith({{"rod.from", "back"}, {"rod.cover", "1.5"}}))
                      .part.sectionArea(200) +
@@ -120,10 +119,10 @@ TEST_CASE("What only a glued board could close or hold is refused on a carved fa
 
 TEST_CASE("A carved face is cut before the head, its nut's ledge after it", "[neck][carved]") {
     const Derived& d = carved();
-    CHECK(d.parts() == std::vector<PartId>{Role::neck});
-    CHECK_FALSE(d.setup);
-    CHECK_FALSE(d.proof);
-    const std::vector<std::string> cuts = cutsOf(d.neck->plan.sides[0]);
+    CHECK(d.wanted() == std::vector<PartId>{Role::neck});
+    CHECK_FALSE(d.lies(Role::board));
+    CHECK_FALSE(d.proofOf(Role::board));
+    const std::vector<std::string> cuts = cutsOf(d.job(Role::neck)->neckPlan().sides[0]);
     for (const char* what : {"radius", "markers", "slots", "head", "ledge", "hollow"}) {
         INFO(what);
         CHECK(placeOf(cuts, what) < cuts.size());
@@ -136,10 +135,10 @@ TEST_CASE("A carved face is cut before the head, its nut's ledge after it", "[ne
         CHECK(p.program.part == Role::neck);
     }
     if (!WREN_SANITIZED) {
-        REQUIRE(d.neck->proof);
-        CHECK(d.neck->proof->passed());
+        REQUIRE(d.job(Role::neck)->proof);
+        CHECK(d.job(Role::neck)->proof->passed());
         // Fret slots, markers and arch are judged with the rest of the front.
-        CHECK(d.neck->proof->sides[0].excessMax > 0.005);
+        CHECK(d.job(Role::neck)->proof->sides[0].excessMax > 0.005);
     }
 }
 
@@ -176,7 +175,7 @@ TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carv
     if (WREN_SANITIZED) {
         return;
     }
-    const auto messages = [](const NeckProof& proof) {
+    const auto messages = [](const PartProof& proof) {
         std::string all;
         for (const Finding& f : proof.sides[0].findings) {
             all += f.message + "\n";
@@ -205,10 +204,9 @@ TEST_CASE("The carved neck's simulated wood is the designed wood", "[neck][carve
         return;
     }
     const Derived& d = carved();
-    REQUIRE(d.neck->proof);
-    const Stock& cut = *d.neck->proof->stock;
-    const Stock wanted =
-        designedNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, cut.cell());
+    REQUIRE(d.job(Role::neck)->proof);
+    const Stock& cut = *d.job(Role::neck)->proof->stock;
+    const Stock wanted = designedNeck(d.neck->part, d.job(Role::neck)->held, cut.cell());
     // Beside slots' walls and on the markers, which the design as wood leaves out.
     CHECK(shareOff(wanted, cut, false) < 0.03);
 }
@@ -219,10 +217,10 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
     std::erase_if(p.bits, [](const Bit& b) { return b.name == "long-6"; });
     Derived d = deriveDrawing(p);
     derivePrograms(d);
-    const NeckJob& n = *d.neck;
-    CHECK(n.plan.sharedOutline); // 26 mm of wall, and this drawer's flutes are 22
-    REQUIRE(n.plan.sides[0].cutNamed("outline"));
-    REQUIRE(n.plan.sides[1].cutNamed("outline"));
+    const PartJob& n = *d.job(Role::neck);
+    CHECK(n.neckPlan().sharedOutline); // 26 mm of wall, and this drawer's flutes are 22
+    REQUIRE(n.plan().sides[0].cutNamed("outline"));
+    REQUIRE(n.plan().sides[1].cutNamed("outline"));
     const auto note = std::find_if(d.findings.begin(), d.findings.end(),
                                    [](const Finding& f) { return f.code == "shared-outline"; });
     REQUIRE(note != d.findings.end());
@@ -236,16 +234,16 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
         return z;
     };
     const double shoulder = d.project.neck.shoulder;
-    CHECK(lowest(n.plan.sides[0].cutNamed("outline")->path) ==
-          Approx(n.setups.face.fromInstrument.toSetup({0, 0, -shoulder}).z));
-    CHECK(lowest(n.plan.sides[1].cutNamed("outline")->path) ==
-          Approx(n.setups.back.fromInstrument.toSetup({0, 0, -shoulder + 0.5}).z));
+    CHECK(lowest(n.plan().sides[0].cutNamed("outline")->path) ==
+          Approx(n.held.face.fromInstrument.toSetup({0, 0, -shoulder}).z));
+    CHECK(lowest(n.plan().sides[1].cutNamed("outline")->path) ==
+          Approx(n.held.back->fromInstrument.toSetup({0, 0, -shoulder + 0.5}).z));
     // Round the tabs the front's laps stay above the wood.
-    for (const Move& m : n.plan.sides[0].cutNamed("outline")->path) {
-        const Vec2 at = n.setups.face.fromInstrument.toInstrument(m.to).xy();
-        for (const NeckTab& tab : n.plan.tabs) {
+    for (const Move& m : n.plan().sides[0].cutNamed("outline")->path) {
+        const Vec2 at = n.held.face.fromInstrument.toInstrument(m.to).xy();
+        for (const NeckTab& tab : n.neckPlan().tabs) {
             if (std::abs(dot(at - tab.at, tab.along)) < tab.half && length(at - tab.at) < 20) {
-                CHECK(m.to.z >= n.setups.face.topZ());
+                CHECK(m.to.z >= n.held.face.topZ());
             }
         }
     }
@@ -257,19 +255,19 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
     }
     Derived whole = deriveDrawing(longer);
     derivePrograms(whole);
-    CHECK_FALSE(whole.neck->plan.sharedOutline);
-    CHECK_FALSE(whole.neck->plan.sides[0].cutNamed("outline"));
+    CHECK_FALSE(whole.job(Role::neck)->neckPlan().sharedOutline);
+    CHECK_FALSE(whole.job(Role::neck)->neckPlan().sides[0].cutNamed("outline"));
     // None at all for either way: the stop names the wall.
     Project shorter = d.project;
     for (Bit& b : shorter.bits) {
         b.fluteLength = std::min(b.fluteLength, 12.0);
     }
-    CHECK_FALSE(outlineIsShared(n.part, n.setups.back, d.project.neckCut, shorter.bits));
+    CHECK_FALSE(outlineIsShared(d.neck->part, *n.held.back, d.project.neckCut, shorter.bits));
 }
 
 TEST_CASE("Every tab is as tall over the wood it stands on", "[neck][tabs]") {
     for (const Project& p : {neckWith(), carvedWith(), neckWith({{"head.kind", "tilted"}})}) {
-        const NeckJob n = drawnNeck(p);
+        const HeldNeck n = drawnNeck(p);
         for (const NeckTab& tab : neckTabs(n.part, p.neckCut)) {
             INFO(tab.at.x);
             CHECK(tab.top + n.part.frontAt(tab.at) == Approx(p.neckCut.tabHeight));
@@ -293,13 +291,14 @@ TEST_CASE("A tab that something cuts away is found", "[neck][tabs][proof]") {
         return;
     }
     const Derived d = derive(neckWith());
-    REQUIRE(d.neck->proof);
-    CHECK(d.neck->proof->passed());
-    auto programs = d.neck->readBack;
-    const NeckTab& tab = d.neck->plan.tabs.back(); // at the head's tip
+    REQUIRE(d.job(Role::neck)->proof);
+    CHECK(d.job(Role::neck)->proof->passed());
+    auto programs = d.job(Role::neck)->read;
+    const NeckTab& tab = d.job(Role::neck)->neckPlan().tabs.back(); // at the head's tip
     RunProgram& outline = programWith(programs[1], "outline");
     const Vec3 foot =
-        d.neck->setups.back.fromInstrument.toSetup({tab.at.x - 4, tab.at.y, 0}) - Vec3{0, 0, 0.3};
+        d.job(Role::neck)->held.back->fromInstrument.toSetup({tab.at.x - 4, tab.at.y, 0}) -
+        Vec3{0, 0, 0.3};
     for (double y = -20; y < 20; y += 4) {
         Move m = outline.path.back();
         m.motion = Motion::line;
@@ -308,9 +307,7 @@ TEST_CASE("A tab that something cuts away is found", "[neck][tabs][proof]") {
         m.feed = 1000;
         outline.path.push_back(m);
     }
-    const NeckProof spoiled =
-        proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, d.neck->plan,
-                  d.project.neckCut, d.project.machine, programs);
+    const PartProof spoiled = provedNeck(d, programs);
     std::string all;
     for (const Finding& f : spoiled.sides[1].findings) {
         all += f.code + " ";

@@ -25,26 +25,26 @@ struct Planned {
                          project.bits, project.machine, project.cut)) {}
 
     const Cut& cut(const std::string& what) const {
-        for (const Cut& c : plan.cuts) {
+        for (const Cut& c : plan.face().cuts) {
             if (c.what == what) {
                 return c;
             }
         }
         FAIL("no such cut: " + what);
-        return plan.cuts.front();
+        return plan.face().cuts.front();
     }
-    Vec3 local(Vec3 setup) const { return plan.setup.fromInstrument.toInstrument(setup); }
+    Vec3 local(Vec3 setup) const { return plan.face().setup.fromInstrument.toInstrument(setup); }
 };
 
 } // namespace
 
 TEST_CASE("Every path hangs together and begins and ends above the wood", "[cuts]") {
     const Planned p(plainWith());
-    REQUIRE(p.plan.cuts.size() == 3);
-    for (const Cut& c : p.plan.cuts) {
+    REQUIRE(p.plan.face().cuts.size() == 3);
+    for (const Cut& c : p.plan.face().cuts) {
         INFO(c.what);
         REQUIRE(c.path.size() > 10);
-        const double clear = p.plan.setup.topZ() + clearanceHeight;
+        const double clear = p.plan.face().setup.topZ() + clearanceHeight;
         CHECK(c.path.front().from.z == Approx(clear));
         CHECK(c.path.back().to.z == Approx(clear));
         for (std::size_t i = 1; i < c.path.size(); ++i) {
@@ -53,7 +53,7 @@ TEST_CASE("Every path hangs together and begins and ends above the wood", "[cuts
         for (const Move& m : c.path) {
             if (m.motion == Motion::rapid) {
                 // Down at rapid only to a millimetre above the blank.
-                CHECK((m.to.z >= p.plan.setup.topZ() + approachHeight - 1e-9));
+                CHECK((m.to.z >= p.plan.face().setup.topZ() + approachHeight - 1e-9));
             } else {
                 CHECK(m.feed > 0);
             }
@@ -90,7 +90,7 @@ TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][r
 TEST_CASE("A thick blank is roughed in levels no deeper than a pass", "[cuts][radius]") {
     const Planned p(plainWith({{"blank.thickness", "12"}, {"cut.radius.depth_per_pass", "2"}}));
     std::set<long> levels;
-    double last = p.plan.setup.topZ();
+    double last = p.plan.face().setup.topZ();
     for (const Move& m : p.cut("radius").path) {
         if (m.cuts() && m.from.y == m.to.y && std::abs(m.to.x - m.from.x) > 60) {
             levels.insert(std::lround(m.to.z * 1e6));
@@ -157,8 +157,8 @@ TEST_CASE("Slots before the radius are offered only where the flutes reach", "[c
     const Planned thick(plainWith({{"blank.thickness", "9"}}));
     CHECK_FALSE(thick.plan.slotsFirstPossible);
     const Planned first(plainWith({{"cut.school", "slots-first"}}));
-    CHECK(first.plan.cuts[0].what == "slots");
-    CHECK(first.plan.cuts[0].bit.name == "slot-0.55-long"); // the other is too short
+    CHECK(first.plan.face().cuts[0].what == "slots");
+    CHECK(first.plan.face().cuts[0].bit.name == "slot-0.55-long"); // the other is too short
     const Planned cannot(plainWith({{"cut.school", "slots-first"}, {"blank.thickness", "9"}}));
     CHECK(findingOf(cannot.plan.findings, "no-slot-bit"));
 }
@@ -177,7 +177,8 @@ TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, t
         lowest = std::min(lowest, p.local(m.to).z);
         const bool straightDown = m.from.xy() == m.to.xy();
         if (straightDown) {
-            CHECK(m.to.z >= p.plan.setup.topZ() - 1e-9); // only to the wood's face; then ramps
+            CHECK(m.to.z >=
+                  p.plan.face().setup.topZ() - 1e-9); // only to the wood's face; then ramps
             continue;
         }
         CHECK(m.motion != Motion::arcCounter);
@@ -260,14 +261,14 @@ TEST_CASE("A drawer without the right bit is a stop that says what is missing", 
     const auto f = findingOf(noSlots.plan.findings, "no-slot-bit");
     REQUIRE(f);
     CHECK(f->message.find("0.58 mm") != std::string::npos);
-    CHECK(noSlots.plan.cuts.size() == 2);
+    CHECK(noSlots.plan.face().cuts.size() == 2);
     p = plainWith({{"blank.thickness", "30"}});
     CHECK(findingOf(Planned(p).plan.findings, "no-outline-bit"));
     p = plainWith({{"cut.outline.bit", "lost-bit"}});
     CHECK(findingOf(Planned(p).plan.findings, "no-bit")->message.find("lost-bit") !=
           std::string::npos);
     p.bits.clear();
-    CHECK(Planned(p).plan.cuts.empty());
+    CHECK(Planned(p).plan.face().cuts.empty());
 }
 
 TEST_CASE("A narrow frame is a caution, a slot bite out of bounds too", "[recipe]") {

@@ -141,7 +141,7 @@ TEST_CASE("Lines are drawn with a V, at their depth, and proved from the posted 
         CHECK(lowest == Approx(setup.topZ() - setup.faced - 0.6));
         CHECK(drawn >= lengthOf(plank.panel.engraved[0].way) - 1e-6);
     }
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
 
@@ -196,7 +196,7 @@ TEST_CASE("On a face that is carved the depth follows the face", "[engrave][proo
         }
     }
     CHECK(along > 20);
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
 }
@@ -232,7 +232,7 @@ TEST_CASE("Without a V a small ball draws, and without either a sentence says wh
     CHECK(judge(*findBit(all, "ball-6")).why.find("too wide a line") != std::string::npos);
     const Plank plank = drawnPlank();
     const PanelPlan plan =
-        planPanel(plank.panel, plank.setups, {*findBit(all, "flat-6"), *findBit(all, "drill-6")},
+        planPanel(plank.panel, plank.held, {*findBit(all, "flat-6"), *findBit(all, "drill-6")},
                   plank.machine, plank.cut);
     const std::string text = plan.findings.empty() ? "" : plan.findings.front().message;
     CHECK(text.find("engraving") != std::string::npos);

@@ -120,19 +120,19 @@ TEST_CASE("A left-handed seven-string fan over a cone is proved from its text", 
             INFO(f.message);
             CHECK(f.weight != Weight::stop);
         }
-        REQUIRE(d.proof);
-        CHECK(d.proof->gougeMax <= 0.01);
-        CHECK(d.proof->excessMax <= d.project.cut.scallop + 0.02);
-        CHECK(d.proof->wallMax <= 0.02);
+        REQUIRE(d.proofOf(Role::board));
+        CHECK(d.proofOf(Role::board)->gougeMax <= 0.01);
+        CHECK(d.proofOf(Role::board)->excessMax <= d.project.cut.scallop + 0.02);
+        CHECK(d.proofOf(Role::board)->wallMax <= 0.02);
     }
 }
 
 TEST_CASE("Several boards come out of one blank, each proved", "[nest]") {
     Project p = fanned({{"blank.boards", "3"}, {"blank.width", "260"}});
     const Derived d = derive(p);
-    REQUIRE(d.proof);
-    CHECK(d.proof->passed);
-    CHECK(d.setup->places.size() == 3);
+    REQUIRE(d.proofOf(Role::board));
+    CHECK(d.proofOf(Role::board)->passed);
+    CHECK(d.lies(Role::board)->places.size() == 3);
     p = withKey(p, "blank.width", "220");
     const auto f = findingOf(derive(p).findings, "blank-too-small");
     REQUIRE(f);
@@ -150,8 +150,8 @@ TEST_CASE("A fretless bass board needs no slots and still comes out whole", "[fa
                            {"blank.length", "700"},
                            {"blank.width", "90"}});
     const Derived d = derive(p);
-    REQUIRE(d.proof);
-    CHECK(d.proof->passed);
-    CHECK(d.plan->cutNamed("slots") == nullptr);
+    REQUIRE(d.proofOf(Role::board));
+    CHECK(d.proofOf(Role::board)->passed);
+    CHECK(d.boardPlan()->face().cutNamed("slots") == nullptr);
     CHECK(sideDots(p.board).size() == 6); // two at the octave
 }

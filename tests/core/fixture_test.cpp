@@ -17,8 +17,8 @@ TEST_CASE("The fixture's holes lie under the neck's pins, whichever side is up",
         const Fixture f = deriveFixture(p);
         REQUIRE(f.program);
         CHECK_FALSE(hasStop(f.findings));
-        const NeckJob n = drawnNeck(p);
-        REQUIRE(n.setups.pins.size() == 2);
+        const HeldNeck n = drawnNeck(p);
+        REQUIRE(n.held.pins.size() == 2);
         // Where the text itself drills: the deepest Z of each place.
         std::map<std::pair<long, long>, double> holes;
         for (const Move& m : readProgram(f.program->program.text, "fixture", {0, 0, 20}).path) {
@@ -28,9 +28,9 @@ TEST_CASE("The fixture's holes lie under the neck's pins, whichever side is up",
             }
         }
         REQUIRE(holes.size() == 2);
-        for (const Setup* side : {&n.setups.face, &n.setups.back}) {
+        for (const Setup* side : {&n.held.face, &*n.held.back}) {
             CHECK(side->zeroOnMachine == f.setup.zeroOnMachine);
-            for (const RegisterPin& pin : n.setups.pins) {
+            for (const RegisterPin& pin : n.held.pins) {
                 const Vec2 at = side->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
                 const auto hole = holes.find({std::lround(at.x * 100), std::lround(at.y * 100)});
                 REQUIRE(hole != holes.end());
@@ -74,11 +74,11 @@ TEST_CASE("A fixture's program that was altered does not pass", "[neck][fixture]
     const Project p = neckWith({{"neck_hold.fixture", "18"}});
     const Fixture f = deriveFixture(p);
     REQUIRE(f.program);
-    const NeckJob n = drawnNeck(p);
+    const HeldNeck n = drawnNeck(p);
     const Program good = f.program->program;
     const auto codes = [&](const Program& program) {
         std::string out;
-        for (const Finding& g : judgeFixture(f, n.setups, p.machine, program)) {
+        for (const Finding& g : judgeFixture(f, n.held, p.machine, program)) {
             out += g.weight == Weight::stop ? g.code + " " : "";
         }
         return out;

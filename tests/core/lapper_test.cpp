@@ -73,10 +73,10 @@ TEST_CASE("A tab over the contour's own start counts on both its sides", "[lappe
 
 TEST_CASE("What a bit must do for the outline, alone or shared", "[neck][parting]") {
     const Project p = neckWith();
-    const NeckJob n = drawnNeck(p);
-    const OutlineReach whole = outlineReach(n.part, n.setups.back, p.neckCut, false);
-    const OutlineReach shared = outlineReach(n.part, n.setups.back, p.neckCut, true);
-    CHECK(whole.deep == Approx(n.setups.blank.thickness + p.neckCut.through));
+    const HeldNeck n = drawnNeck(p);
+    const OutlineReach whole = outlineReach(n.part, *n.held.back, p.neckCut, false);
+    const OutlineReach shared = outlineReach(n.part, *n.held.back, p.neckCut, true);
+    CHECK(whole.deep == Approx(n.held.blank.thickness + p.neckCut.through));
     CHECK(whole.deep - shared.deep == Approx(p.neckCut.through + p.neck.shoulder - partingOverlap));
     CHECK(whole.wall - shared.wall == Approx(p.neckCut.through + p.neck.shoulder - partingOverlap));
     Bit bit;
@@ -100,7 +100,7 @@ TEST_CASE("What a bit must do for the outline, alone or shared", "[neck][parting
     drawer[0].reach = drawer[1].reach = whole.deep + 1;
     drawer[1].name = "short";
     drawer[1].fluteLength = shared.wall;
-    CHECK_FALSE(outlineIsShared(n.part, n.setups.back, own, drawer));
+    CHECK_FALSE(outlineIsShared(n.part, *n.held.back, own, drawer));
     own.outline.bit = "short";
-    CHECK(outlineIsShared(n.part, n.setups.back, own, drawer));
+    CHECK(outlineIsShared(n.part, *n.held.back, own, drawer));
 }

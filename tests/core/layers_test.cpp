@@ -4,7 +4,7 @@
 #include "cut/panel_order.h"
 #include "exchange/body_drawing.h"
 #include "geom/crossing.h"
-#include "job/body_sheet.h"
+#include "job/part_sheet.h"
 #include "job/report.h"
 #include "part/panel_field.h"
 
@@ -21,23 +21,23 @@ using namespace wren::test;
 TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][layers]") {
     for (const char* turn : {"side-for-side", "end-for-end"}) {
         const Derived d = drawnBody(bodyWith({{"body.build", "topped"}, {"body_hold.turn", turn}}));
-        const PanelSetups& core = d.body->of(Role::core)->setups;
+        const Held& core = d.job(Role::core)->held;
         for (Role role : {Role::top, Role::body}) {
-            const PanelSetups& s = d.body->of(role)->setups;
+            const Held& s = d.job(role)->held;
             CHECK(s.blank.length == core.blank.length);
             CHECK(s.blank.width == core.blank.width);
             REQUIRE(s.pins.size() == 2);
             for (std::size_t i = 0; i < 2; ++i) {
-                const auto lies = [&](const PanelSetups& of) {
+                const auto lies = [&](const Held& of) {
                     return of.face.fromInstrument.toSetup({of.pins[i].at.x, of.pins[i].at.y, 0});
                 };
                 CHECK(length(lies(s).xy() - lies(core).xy()) < 1e-9);
             }
         }
         CHECK(core.drillPins);
-        CHECK_FALSE(d.body->of(Role::body)->setups.drillPins); // they are there already
+        CHECK_FALSE(d.job(Role::body)->held.drillPins); // they are there already
         // Turned over, each pin stands where one stood; end for end of itself it does not fit.
-        const PanelSetups& s = d.body->of(Role::body)->setups;
+        const Held& s = d.job(Role::body)->held;
         REQUIRE(s.back);
         for (const RegisterPin& pin : s.pins) {
             const Vec2 there = s.back->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
@@ -56,10 +56,10 @@ TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][la
 TEST_CASE("Sheets, report and drilling list tell of every piece", "[body][layers]") {
     const Derived d = derive(bodyWith({{"body.build", "topped"}}));
     std::set<std::string> names;
-    for (const PanelJob& job : d.body->panels) {
-        for (std::size_t side = 0; side < (job.setups.back ? 2U : 1U); ++side) {
-            names.insert(bodySheetName(d, job, side));
-            CHECK(bodySheetPdf(d, job, side).rfind("%PDF", 0) == 0);
+    for (const PartJob* job : d.pieces()) {
+        for (std::size_t side = 0; side < job->held.sides(); ++side) {
+            names.insert(sheetName(d, *job, side));
+            CHECK(sheetPdf(d, *job, side).rfind("%PDF", 0) == 0);
         }
     }
     CHECK(names == std::set<std::string>{"04-body-core-face-up.pdf", "05-body-top-face-up.pdf",
@@ -168,17 +168,17 @@ TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[bo
         CHECK(seat.places > 2000);
         // What either proof found left on its part stands in the way, what it found too deep does
         // not; nothing else lies between the two.
-        const ProofReport& heel = d.neck->proof->sides[1];
-        const ProofReport& floor = d.body->of(Role::body)->proof->sides[0];
+        const ProofReport& heel = d.job(Role::neck)->proof->sides[1];
+        const ProofReport& floor = d.job(Role::body)->proof->sides[0];
         CHECK(seat.least > -(heel.excessMax + floor.excessMax) - 0.001);
         CHECK(seat.least < 0);
         CHECK(seat.most < heel.gougeMax + floor.gougeMax + 0.001);
     }
     // A pocket that is cut deeper than designed lets the neck down by as much.
     Derived d = derive(bodyWith());
-    const PanelJob& job = *d.body->of(Role::body);
+    const PartJob& job = *d.job(Role::body);
     Derived drawn = deriveDrawing(bodyWith());
-    const PanelProof deep = provedPiece(drawn, Role::body, [](PanelPlan& plan) {
+    const PartProof deep = provedPiece(drawn, Role::body, [](PanelPlan& plan) {
         for (Cut& c : plan.sides[0].cuts) {
             for (Move& m : c.path) {
                 m.from.z -= 0.1;
@@ -189,8 +189,9 @@ TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[bo
     const auto seat =
         seatOf(d.body->part, pocketNamed(*d.body->part.panel(Role::body), "neck pocket"),
                d.neck->part.back().heelTo() + 1,
-               {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
-               {*deep.stock, job.setups.back->fromInstrument});
+               {*d.job(Role::neck)->proof->stock,
+                d.job(Role::neck)->neckPlan().sides[1].setup.fromInstrument},
+               {*deep.stock, job.held.back->fromInstrument});
     REQUIRE(seat);
     CHECK(seat->least == Approx(d.body->neckSeat->least + 0.1).margin(0.002));
 }

@@ -261,15 +261,15 @@ TEST_CASE("A pass posted too deep is stopped at its line", "[load]") {
     Path& path = plan.sides[0].cuts.front().path;
     double bottom = 0;
     for (const Move& m : path) {
-        bottom = std::min(bottom, m.to.z - plank.setups.face.topZ());
+        bottom = std::min(bottom, m.to.z - plank.held.face.topZ());
     }
     for (Move& m : path) { // all levels at once
         if (m.cuts()) {
-            m.to.z = std::min(m.to.z, plank.setups.face.topZ() + bottom);
-            m.from.z = std::min(m.from.z, plank.setups.face.topZ() + bottom);
+            m.to.z = std::min(m.to.z, plank.held.face.topZ() + bottom);
+            m.from.z = std::min(m.from.z, plank.held.face.topZ() + bottom);
         }
     }
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     const auto stop = findingOf(proof.sides[0].findings, "overload");
     REQUIRE(stop);
     CHECK(stop->line > 0);

@@ -225,15 +225,15 @@ TEST_CASE("The whole job leaves the machine where the programs say", "[sender]")
     const auto link = openLink(controller.address());
     SendControl control;
     Sender sender(*link, control);
-    sender.ready(*d.setup, d.project.machine);
+    sender.ready(*d.lies(Role::board), d.project.machine);
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
         const SendResult r = sender.send(d.programs[i].program.text);
         CHECK(r.outcome == SendOutcome::done);
-        const Vec3 end = d.readBack[i].path.back().to;
+        const Vec3 end = d.read(Role::board)[i].path.back().to;
         CHECK(length(sender.status().work - end) < 0.002);
         // The probe found the bed, so the zero is where the setup says.
         const Vec3 zero = sender.status().position - sender.status().work;
-        CHECK(zero.x == Approx(d.setup->zeroOnMachine.x).margin(0.002));
+        CHECK(zero.x == Approx(d.lies(Role::board)->zeroOnMachine.x).margin(0.002));
         CHECK(zero.z == Approx(-100).margin(0.002));
     }
 }

@@ -71,17 +71,18 @@ TEST_CASE("Markers of every shape are cut as drawn, pressed or filled", "[marker
             INFO(f.message);
             CHECK(f.weight != Weight::stop);
         }
-        REQUIRE(d.plan->cutNamed("markers"));
-        CHECK((d.plan->cutNamed("skim") != nullptr) == (std::string(c.inlay) == "filled"));
+        REQUIRE(d.boardPlan()->face().cutNamed("markers"));
+        CHECK((d.boardPlan()->face().cutNamed("skim") != nullptr) ==
+              (std::string(c.inlay) == "filled"));
     }
 }
 
 TEST_CASE("A dot is drilled when a drill fits, else bored", "[markers]") {
     const Derived six = derive(marked());
-    CHECK(six.plan->cutNamed("markers")->bit.name == "drill-6");
+    CHECK(six.boardPlan()->face().cutNamed("markers")->bit.name == "drill-6");
     const Derived odd = derive(marked({{"markers.size", "5.5"}}));
-    CHECK(cutsFlat(odd.plan->cutNamed("markers")->bit.kind));
-    CHECK(markerWay(odd.project.board.markers, odd.plan->cutNamed("markers")->bit) ==
+    CHECK(cutsFlat(odd.boardPlan()->face().cutNamed("markers")->bit.kind));
+    CHECK(markerWay(odd.project.board.markers, odd.boardPlan()->face().cutNamed("markers")->bit) ==
           MarkerWay::bored);
 }
 
@@ -89,7 +90,7 @@ TEST_CASE("Filling stands in the order as hand work, and the slots wait for the 
           "[markers]") {
     const Derived d = derive(marked({{"markers.inlay", "filled"}}));
     std::vector<std::string> order;
-    for (const Cut& c : d.plan->cuts) {
+    for (const Cut& c : d.boardPlan()->face().cuts) {
         order.push_back(c.what);
     }
     const auto at = [&](const char* what) {
@@ -110,8 +111,9 @@ TEST_CASE("Filling stands in the order as hand work, and the slots wait for the 
 TEST_CASE("Pockets cut too deep before they are filled are found all the same",
           "[markers][proof][spoiled]") {
     Derived d = derive(marked({{"markers.inlay", "filled"}, {"markers.size", "5"}}));
-    REQUIRE(d.proof->passed);
-    for (RunProgram& p : d.readBack) {
+    REQUIRE(d.proofOf(Role::board)->passed);
+    std::vector<RunProgram> programs = d.read(Role::board);
+    for (RunProgram& p : programs) {
         if (p.what == std::vector<std::string>{"markers"}) {
             for (Move& m : p.path) {
                 if (m.cuts()) {
@@ -121,8 +123,7 @@ TEST_CASE("Pockets cut too deep before they are filled are found all the same",
             }
         }
     }
-    const ProofReport report =
-        proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, d.readBack);
+    const ProofReport report = test::provedBoard(d, programs);
     CHECK(findingOf(report.findings, "pocket-depth")->value == Approx(0.1).margin(0.02));
 }
 

@@ -35,9 +35,9 @@ TEST_CASE("A neck is proved from both sides in one piece of wood", "[neck][proof
     const Derived& d = ordinary();
     INFO(stopsOf(d));
     REQUIRE(d.neck);
-    REQUIRE(d.neck->proof);
-    CHECK(d.neck->proof->passed());
-    for (const ProofReport& side : d.neck->proof->sides) {
+    REQUIRE(d.job(Role::neck)->proof);
+    CHECK(d.job(Role::neck)->proof->passed());
+    for (const ProofReport& side : d.job(Role::neck)->proof->sides) {
         CHECK(side.gougeMax <= gougeAllowed);
         CHECK(side.excessMax <= d.project.neckCut.scallop + excessBeyondScallop);
         CHECK(side.wallMax <= wallAllowed);
@@ -47,8 +47,8 @@ TEST_CASE("A neck is proved from both sides in one piece of wood", "[neck][proof
     for (const WoodUnder& w : d.neck->woodUnder) {
         least = std::min(least, w.wood);
     }
-    CHECK(d.neck->proof->rodWoodLeast >= least - 0.05);
-    CHECK(d.neck->proof->rodWoodLeast < least + 1.5);
+    CHECK(d.job(Role::neck)->proof->rodWoodLeast >= least - 0.05);
+    CHECK(d.job(Role::neck)->proof->rodWoodLeast < least + 1.5);
 }
 
 namespace {
@@ -281,12 +281,11 @@ TEST_CASE("A fault in a posted neck program is found and named", "[neck][proof]"
     const Derived& d = ordinary();
     const auto prove =
         [&](const std::function<void(std::array<std::vector<RunProgram>, 2>&)>& spoil) {
-            auto programs = d.neck->readBack;
+            auto programs = d.job(Role::neck)->read;
             spoil(programs);
-            return proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, d.neck->plan,
-                             d.project.neckCut, d.project.machine, programs, 0.4);
+            return provedNeck(d, programs, 0.4);
         };
-    const auto codes = [](const NeckProof& p) {
+    const auto codes = [](const PartProof& p) {
         std::string all;
         for (const ProofReport& side : p.sides) {
             for (const Finding& f : side.findings) {
@@ -398,7 +397,7 @@ TEST_CASE("A block turned over lands its holes where they were", "[neck][stock]"
 TEST_CASE("Pins fit one way only; the correction is half of what the notches show", "[neck]") {
     for (const char* turn : {"side-for-side", "end-for-end"}) {
         const Project p = neckWith({{"neck_hold.turn", turn}});
-        const NeckSetups s = drawnNeck(p).setups;
+        const Held s = drawnNeck(p).held;
         REQUIRE(s.pins.size() == 2);
         const bool side = p.neckHold.turn == TurnOver::sideForSide;
         for (const RegisterPin& pin : s.pins) {
@@ -416,12 +415,11 @@ TEST_CASE("Pins fit one way only; the correction is half of what the notches sho
             CHECK_FALSE(hits(side ? endways : sideways));
         }
     }
-    const NeckSetups plain = drawnNeck(neckWith()).setups;
-    const NeckSetups moved =
-        drawnNeck(neckWith({{"neck_hold.witness_x", "0.4"}, {"neck_hold.witness_y", "-0.1"}}))
-            .setups;
+    const Held plain = drawnNeck(neckWith()).held;
+    const Held moved =
+        drawnNeck(neckWith({{"neck_hold.witness_x", "0.4"}, {"neck_hold.witness_y", "-0.1"}})).held;
     const Vec3 shift =
-        moved.back.fromInstrument.toSetup({}) - plain.back.fromInstrument.toSetup({});
+        moved.back->fromInstrument.toSetup({}) - plain.back->fromInstrument.toSetup({});
     CHECK(shift.x == Approx(-0.2));
     CHECK(shift.y == Approx(0.05));
     CHECK(moved.face.fromInstrument.toSetup({}) == plain.face.fromInstrument.toSetup({}));

@@ -93,7 +93,7 @@ TEST_CASE("Stations are read as a maker writes them, or refused with the reason"
 TEST_CASE("Sections keep the entered widths and thicknesses", "[neck]") {
     for (const char* shape : {"C", "D", "V", "U", "soft-V", "soft-V/D"}) {
         const std::string stations = std::string("1 20.5 ") + shape + ", 12 22.5 " + shape;
-        const NeckJob n = drawnNeck(
+        const HeldNeck n = drawnNeck(
             neckWith({{"neck.stations", stations.c_str()}, {"head.transition_from", "12"}}));
         const Fan fan(n.part.board());
         for (const auto& [fret, thickness] : {std::pair{1, 20.5}, std::pair{12, 22.5}}) {
@@ -120,7 +120,7 @@ TEST_CASE("The shapes stand in order of fullness", "[neck]") {
         before = area;
     }
     // A C is half an ellipse on its shoulder: pi/4 of its box.
-    const NeckJob c = drawnNeck(neckWith({{"rod.from", "none"}}));
+    const HeldNeck c = drawnNeck(neckWith({{"rod.from", "none"}}));
     const NeckBack::Slice s = c.part.back().slice(200);
     const double e = c.part.design().shoulder;
     CHECK(c.part.sectionArea(200) ==
@@ -129,7 +129,7 @@ TEST_CASE("The shapes stand in order of fullness", "[neck]") {
 
 TEST_CASE("A shape is found from one place its section goes through", "[neck]") {
     for (double shape : {-1.0, -0.6, -0.25, 0.0, 0.35, 0.8, 1.0}) {
-        const NeckJob n = drawnNeck(neckWith(
+        const HeldNeck n = drawnNeck(neckWith(
             {{"neck.stations", ("1 20.5 " + std::to_string(shape) + ", 12 22.5 C").c_str()}}));
         const NeckBack::Slice s = n.part.back().slice(n.part.back().stationX(0));
         const double e = n.part.design().shoulder;
@@ -143,9 +143,9 @@ TEST_CASE("A shape is found from one place its section goes through", "[neck]") 
 }
 
 TEST_CASE("The back has no kink: normals and slopes agree with differences", "[neck]") {
-    const NeckJob n = drawnNeck(neckWith({{"neck.stations", "1 20 soft-V/C, 7 21 C, 12 23 D"},
-                                          {"head.volute", "2"},
-                                          {"head.transition", "60"}}));
+    const HeldNeck n = drawnNeck(neckWith({{"neck.stations", "1 20 soft-V/C, 7 21 C, 12 23 D"},
+                                           {"head.volute", "2"},
+                                           {"head.transition", "60"}}));
     const NeckBack& back = n.part.back();
     const double h = 1e-4;
     for (double x : {-25.0, -10.0, 0.0, 10.0, 60.0, 200.0, 320.0, 345.0, 360.0}) {
@@ -169,11 +169,11 @@ TEST_CASE("The back has no kink: normals and slopes agree with differences", "[n
 }
 
 TEST_CASE("A transition does not disturb the shaft", "[neck]") {
-    const NeckJob a = drawnNeck(neckWith());
-    const NeckJob b = drawnNeck(neckWith({{"neck.heel_transition", "80"},
-                                          {"head.transition", "70"},
-                                          {"head.transition_from", "30"},
-                                          {"neck.heel_depth", "20"}}));
+    const HeldNeck a = drawnNeck(neckWith());
+    const HeldNeck b = drawnNeck(neckWith({{"neck.heel_transition", "80"},
+                                           {"head.transition", "70"},
+                                           {"head.transition_from", "30"},
+                                           {"neck.heel_depth", "20"}}));
     for (double x = 31; x < b.part.back().heelFrom(); x += 10) {
         for (double y : {-15.0, 0.0, 12.0}) {
             CHECK(a.part.back().depth(x, y) == b.part.back().depth(x, y));
@@ -182,8 +182,8 @@ TEST_CASE("A transition does not disturb the shaft", "[neck]") {
 }
 
 TEST_CASE("A left-handed neck is the right-handed one mirrored", "[neck]") {
-    const NeckJob r = drawnNeck(neckWith({{"neck.stations", "1 20.5 V/U, 12 22.5 C/D"}}));
-    const NeckJob l =
+    const HeldNeck r = drawnNeck(neckWith({{"neck.stations", "1 20.5 V/U, 12 22.5 C/D"}}));
+    const NeckDrawn l =
         drawnNeck(neckWith({{"neck.stations", "1 20.5 V/U, 12 22.5 C/D"}, {"board.hand", "left"}}));
     CHECK(l.part.volume() == Approx(r.part.volume()));
     for (double x : {-120.0, -40.0, 5.0, 100.0, 350.0}) {
@@ -199,7 +199,7 @@ TEST_CASE("A left-handed neck is the right-handed one mirrored", "[neck]") {
 }
 
 TEST_CASE("Wood under the rod is the shortest way from its corners to the back", "[neck]") {
-    const NeckJob n = drawnNeck(neckWith({{"neck.stations", "1 20.5 C, 12 22.5 C"}}));
+    const HeldNeck n = drawnNeck(neckWith({{"neck.stations", "1 20.5 C, 12 22.5 C"}}));
     for (const WoodUnder& w : n.woodUnder) {
         if (w.x < 40 || w.x > 300) {
             continue;
@@ -252,7 +252,7 @@ TEST_CASE("What cannot be made is said in a sentence, the rest still derives", "
     CHECK_THAT(codes({{"neck.stations", "1 20 C, 5 24 C, 9 20 C, 12 23 C"}}), Contains("lump"));
     const Derived d = deriveDrawing(neckWith({{"head.drop", "10"}, {"head.curve", "8"}}));
     CHECK_FALSE(d.neck);
-    CHECK(d.setup); // the board is not held up by it
+    CHECK(d.lies(Role::board)); // the board is not held up by it
     CHECK_THROWS_WITH(neckWith({{"head.nodes", "-20 -27 s, 5 0 s, -20 27 s"}}),
                       Contains("does not lie behind the nut"));
     CHECK_THROWS_WITH(neckWith({{"head.nodes", "-20 -27 q, -40 0 s, -20 27 s"}}),
@@ -263,5 +263,5 @@ TEST_CASE("What cannot be made is said in a sentence, the rest still derives", "
 TEST_CASE("A board alone has no neck", "[neck]") {
     const Derived d = derive(plainWith());
     CHECK_FALSE(d.neck);
-    CHECK(d.parts() == std::vector<PartId>{Role::board});
+    CHECK(d.wanted() == std::vector<PartId>{Role::board});
 }

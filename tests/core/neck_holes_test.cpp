@@ -19,10 +19,11 @@ Project tilted(const char* bored = "by-machine") {
     return p;
 }
 
-NeckProof provedWith(Derived& d, const std::function<void(NeckPlan&)>& spoil) {
-    NeckPlan plan = planNeck(d.neck->part, d.neck->setups, d.project.bits, d.project.machine,
-                             d.project.neckCut);
-    easeNeck(plan, d.neck->part, d.neck->setups, d.project.neckHold.turn, d.project.machine);
+PartProof provedWith(Derived& d, const std::function<void(NeckPlan&)>& spoil) {
+    NeckPlan plan = planNeck(d.neck->part, d.job(Role::neck)->held, d.project.bits,
+                             d.project.machine, d.project.neckCut);
+    const Held& held = d.job(Role::neck)->held;
+    easePart(plan, neckSides(d.neck->part, held, asPrograms(plan)), d.project.machine);
     spoil(plan);
     std::array<std::vector<RunProgram>, 2> programs;
     for (std::size_t side = 0; side < 2; ++side) {
@@ -30,8 +31,8 @@ NeckProof provedWith(Derived& d, const std::function<void(NeckPlan&)>& spoil) {
         programs[side] =
             readBack(postPrograms(jobs, d.project.machine, {"t", ""}), plan.sides[side].setup);
     }
-    return proveNeck(d.neck->part, d.neck->setups, d.project.neckHold.turn, plan, d.project.neckCut,
-                     d.project.machine, programs);
+    return proveNeck(d.neck->part, neckSides(d.neck->part, held, programs), plan, d.project.neckCut,
+                     d.project.machine);
 }
 
 } // namespace
@@ -42,13 +43,13 @@ TEST_CASE("A bore goes through a slanting face over its whole width", "[neck][ho
     }
     Derived d = deriveDrawing(tilted());
     REQUIRE(d.neck);
-    for (const NeckHole& h : d.neck->part.holes()) {
+    for (const Hole& h : d.neck->part.holes()) {
         if (h.what == "tuner") {
             // The face falls by the tangent of the tilt over the hole's radius.
             CHECK(h.endOut == Approx(9.5 / 2 * std::tan(13 * 3.14159265 / 180)).margin(0.02));
         }
     }
-    const auto codes = [](const NeckProof& proof) {
+    const auto codes = [](const PartProof& proof) {
         std::string all;
         for (const ProofReport& side : proof.sides) {
             for (const Finding& f : side.findings) {
@@ -82,7 +83,7 @@ TEST_CASE("A bore goes through a slanting face over its whole width", "[neck][ho
 TEST_CASE("Bored by hand, the tuners' holes are no program's matter", "[neck][holes]") {
     Derived d = deriveDrawing(tilted("by-hand"));
     derivePrograms(d);
-    CHECK_FALSE(d.neck->plan.sides[1].cutNamed("tuners"));
+    CHECK_FALSE(d.job(Role::neck)->neckPlan().sides[1].cutNamed("tuners"));
     CHECK(findingOf(d.findings, "tuners-by-hand"));
     CHECK_FALSE(findingOf(d.findings, "tuner-bore-leans"));
     CHECK(d.neck->part.volume() > deriveDrawing(tilted()).neck->part.volume());
@@ -94,7 +95,7 @@ TEST_CASE("A pilot drilled too deep or too shallow is seen in the wood", "[neck]
     }
     Derived d = deriveDrawing(neckWith());
     for (double off : {-1.0, 1.0}) {
-        const NeckProof proof = provedWith(d, [&](NeckPlan& plan) {
+        const PartProof proof = provedWith(d, [&](NeckPlan& plan) {
             for (Cut& cut : plan.sides[1].cuts) {
                 for (Move& m : cut.path) {
                     if (cut.what == "bolts" && m.cuts() && m.to.z < m.from.z) {
@@ -180,7 +181,7 @@ TEST_CASE("The sides of a slot with a round floor are judged by the ball that cu
     REQUIRE(d.neck);
     const std::size_t side = from == "back" ? 1 : 0;
     const auto walls = [&](double aside) {
-        const NeckProof proof = provedWith(d, [&](NeckPlan& plan) {
+        const PartProof proof = provedWith(d, [&](NeckPlan& plan) {
             for (Cut& cut : plan.sides[side].cuts) {
                 for (Move& m : cut.path) {
                     m.from.y += cut.what == "rod" ? aside : 0;

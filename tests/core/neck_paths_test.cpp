@@ -16,7 +16,7 @@ namespace {
 
 struct Bench {
     Project project;
-    NeckJob neck;
+    HeldNeck neck;
     Feeds feeds{18000, 2000, 500, 3, ""};
 
     explicit Bench(std::initializer_list<std::pair<const char*, const char*>> changes = {})
@@ -68,7 +68,7 @@ TEST_CASE("A contour stays clockwise whichever way the neck lies", "[neck][cut]"
     for (const char* turn : {"side-for-side", "end-for-end"}) {
         const Bench b({{"neck_hold.turn", turn}});
         const Contour& drawn = b.neck.part.outline().contour();
-        for (const Setup* s : {&b.neck.setups.face, &b.neck.setups.back}) {
+        for (const Setup* s : {&b.neck.held.face, &*b.neck.held.back}) {
             const Contour there = laid(drawn, *s);
             CHECK(signedArea(there) < 0);
             CHECK(areaOf(there) == Approx(areaOf(drawn)));
@@ -84,9 +84,9 @@ TEST_CASE("A contour stays clockwise whichever way the neck lies", "[neck][cut]"
 
 TEST_CASE("Drilling goes in pecks and stops where it should", "[neck][cut]") {
     const Bench b;
-    const Setup& setup = b.neck.setups.back;
-    std::vector<NeckHole> bolts;
-    for (const NeckHole& h : b.neck.part.holes()) {
+    const Setup& setup = *b.neck.held.back;
+    std::vector<Hole> bolts;
+    for (const Hole& h : b.neck.part.holes()) {
         if (h.what == "bolt") {
             bolts.push_back(h);
         }
@@ -118,10 +118,10 @@ TEST_CASE("Drilling goes in pecks and stops where it should", "[neck][cut]") {
 
 TEST_CASE("A hole that goes through never goes deeper than the spoil board takes", "[neck][cut]") {
     Bench b;
-    const Setup& setup = b.neck.setups.face;
+    const Setup& setup = b.neck.held.face;
     const Bit drill = b.bit("drill-6");
-    const std::vector<NeckHole> pin{
-        {"register", {0, 0}, 6, false, true, 0, -b.neck.setups.blank.thickness}};
+    const std::vector<Hole> pin{
+        {"register", {0, 0}, 6, 0, -b.neck.held.blank.thickness, false, true}};
     const double bed = setup.bottomZ();
     CHECK(lowestOf(drillPath(b.on(setup), pin, drill, b.feeds)) ==
           Approx(std::max(bed - 2, bed - 0.3 - drill.tipHeight())));
@@ -134,9 +134,9 @@ TEST_CASE("A hole that goes through never goes deeper than the spoil board takes
 
 TEST_CASE("Boring goes round the hole's middle and ends with a level turn", "[neck][cut]") {
     const Bench b;
-    const Setup& setup = b.neck.setups.back;
-    std::vector<NeckHole> tuners;
-    for (const NeckHole& h : b.neck.part.holes()) {
+    const Setup& setup = *b.neck.held.back;
+    std::vector<Hole> tuners;
+    for (const Hole& h : b.neck.part.holes()) {
         if (h.what == "tuner") {
             tuners.push_back(h);
         }
@@ -151,7 +151,7 @@ TEST_CASE("Boring goes round the hole's middle and ends with a level turn", "[ne
             ++arcs;
             CHECK(m.radius() == Approx((9.5 - 6) / 2));
             CHECK(std::abs(m.from.z - m.to.z) <= 1.5 + 1e-9);
-            const bool known = std::any_of(tuners.begin(), tuners.end(), [&](const NeckHole& h) {
+            const bool known = std::any_of(tuners.begin(), tuners.end(), [&](const Hole& h) {
                 return length(setup.fromInstrument.toSetup({h.at.x, h.at.y, 0}).xy() -
                               m.centre.xy()) < 1e-6;
             });
@@ -166,7 +166,7 @@ TEST_CASE("Boring goes round the hole's middle and ends with a level turn", "[ne
 
 TEST_CASE("Slots are cut to their floor and not beyond their sides", "[neck][cut]") {
     const Bench b({{"rod.carbon_width", "6.2"}, {"neck.nut_slot", "3"}});
-    const Setup& setup = b.neck.setups.face;
+    const Setup& setup = b.neck.held.face;
     for (const NeckPocket& pocket : b.neck.part.pockets()) {
         const Bit bit = pocket.what == "nut" ? b.bit("flat-3") : b.bit("flat-6");
         const Path path = pocketPath(b.on(setup), {pocket}, bit, b.feeds);
@@ -200,7 +200,7 @@ TEST_CASE("Slots are cut to their floor and not beyond their sides", "[neck][cut
 TEST_CASE("The hollow is touched, never cut into", "[neck][cut]") {
     for (const char* curve : {"9", "22", "60"}) {
         const Bench b({{"head.curve", curve}});
-        const Setup& setup = b.neck.setups.face;
+        const Setup& setup = b.neck.held.face;
         const Bit ball = b.bit("ball-6");
         const Path path = hollowPath(b.on(setup), ball, b.feeds);
         checkManners(path, setup);
@@ -226,7 +226,7 @@ TEST_CASE("The hollow is touched, never cut into", "[neck][cut]") {
 
 TEST_CASE("The head's face is level where it is plain", "[neck][cut]") {
     const Bench b;
-    const Setup& setup = b.neck.setups.face;
+    const Setup& setup = b.neck.held.face;
     const Path path = headFacePath(b.on(setup), b.bit("flat-6"), b.feeds);
     checkManners(path, setup);
     CHECK(lowestOf(path) == Approx(setup.topZ() - b.project.neck.head.drop));
@@ -263,7 +263,7 @@ TEST_CASE("Tabs stand on the outline, on straight edges and at both ends", "[nec
 
 TEST_CASE("The outline keeps its distance, and its height over the tabs", "[neck][cut]") {
     const Bench b;
-    const Setup& setup = b.neck.setups.back;
+    const Setup& setup = *b.neck.held.back;
     const std::vector<NeckTab> tabs = neckTabs(b.neck.part, b.project.neckCut);
     const Bit flat = b.bit("flat-6");
     const Path path = neckOutlinePath(b.on(setup), tabs, flat, b.feeds);
@@ -300,7 +300,7 @@ TEST_CASE("The outline keeps its distance, and its height over the tabs", "[neck
 
 TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") {
     const Bench b;
-    const Setup& setup = b.neck.setups.back;
+    const Setup& setup = *b.neck.held.back;
     const Bit flat = b.bit("flat-6");
     constexpr double trench = 7.2;
     const Path path = roughPath(b.on(setup), {}, flat, b.feeds, trench);
@@ -334,7 +334,7 @@ TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") 
 
 TEST_CASE("Roughing has a level on each level place of the back", "[neck][cut]") {
     const Bench b({{"neck_blank.thickness", "31.3"}});
-    const Setup& setup = b.neck.setups.back;
+    const Setup& setup = *b.neck.held.back;
     const Path path = roughPath(b.on(setup), {}, b.bit("flat-6"), b.feeds, 8);
     std::set<long> levels; // of moves that stay level, in 1/1000 mm over the glue plane
     for (const Move& m : path) {
@@ -359,7 +359,7 @@ TEST_CASE("Conventional roughing turns the loops round", "[neck][cut]") {
     const auto turn = [](const Bench& b) { // twice the area the level moves go round, by sign
         double twice = 0;
         for (const Move& m :
-             roughPath(b.on(b.neck.setups.back), {}, b.bit("flat-6"), b.feeds, 7.2)) {
+             roughPath(b.on(*b.neck.held.back), {}, b.bit("flat-6"), b.feeds, 7.2)) {
             if (m.cuts() && m.from.z == m.to.z) {
                 twice += cross(m.from.xy(), m.to.xy());
             }
@@ -371,12 +371,12 @@ TEST_CASE("Conventional roughing turns the loops round", "[neck][cut]") {
 
 TEST_CASE("The notch is cut half way through from both sides at one place", "[neck][cut]") {
     const Bench b;
-    REQUIRE(b.neck.setups.notch);
+    REQUIRE(b.neck.held.notch);
     std::vector<Vec2> ends;
-    for (const Setup* s : {&b.neck.setups.face, &b.neck.setups.back}) {
-        const Path path = notchPath(b.on(*s), *b.neck.setups.notch, b.bit("flat-6"), b.feeds);
+    for (const Setup* s : {&b.neck.held.face, &*b.neck.held.back}) {
+        const Path path = notchPath(b.on(*s), *b.neck.held.notch, b.bit("flat-6"), b.feeds);
         checkManners(path, *s);
-        CHECK(lowestOf(path) == Approx(s->bottomZ() + b.neck.setups.blank.thickness / 2));
+        CHECK(lowestOf(path) == Approx(s->bottomZ() + b.neck.held.blank.thickness / 2));
         Vec2 deepest{0, -1e9};
         for (const Move& m : path) {
             const Vec3 at = s->fromInstrument.toInstrument(m.to);
@@ -392,7 +392,7 @@ TEST_CASE("The notch is cut half way through from both sides at one place", "[ne
 TEST_CASE("The recipe keeps a bit that can go on, and gives a reason for each", "[neck][recipe]") {
     const Bench b({{"neck.pin_frets", "2 19"}});
     const NeckPlan plan =
-        planNeck(b.neck.part, b.neck.setups, b.project.bits, b.project.machine, b.project.neckCut);
+        planNeck(b.neck.part, b.neck.held, b.project.bits, b.project.machine, b.project.neckCut);
     CHECK_FALSE(hasStop(plan.findings));
     for (const SidePlan& side : plan.sides) {
         for (const Cut& c : side.cuts) {
@@ -412,12 +412,12 @@ TEST_CASE("The recipe keeps a bit that can go on, and gives a reason for each", 
     CHECK_THAT(plan.sides[0].cutNamed("pins")->why, Contains("collet of 1.5 mm"));
     // A bit set by hand is taken, with its reason.
     const Bench own({{"neck_cut.finish.bit", "ball-6"}, {"neck_cut.finish.feed", "1234"}});
-    const NeckPlan second = planNeck(own.neck.part, own.neck.setups, own.project.bits,
+    const NeckPlan second = planNeck(own.neck.part, own.neck.held, own.project.bits,
                                      own.project.machine, own.project.neckCut);
     CHECK_THAT(second.sides[1].cutNamed("finish")->why, Contains("set by hand"));
     CHECK(second.sides[1].cutNamed("finish")->feeds.feed == 1234);
     const Bench wide({{"neck_cut.finish.bit", "ball-12"}});
-    const NeckPlan third = planNeck(wide.neck.part, wide.neck.setups, wide.project.bits,
+    const NeckPlan third = planNeck(wide.neck.part, wide.neck.held, wide.project.bits,
                                     wide.project.machine, wide.project.neckCut);
     REQUIRE(findingOf(third.findings, "no-bit"));
     CHECK_THAT(findingOf(third.findings, "no-bit")->message, Contains("below the glue plane"));
@@ -429,7 +429,7 @@ TEST_CASE("A wide finishing bit is taken where it saves more than its trench and
     // it saves; a roughing bit of 12 mm cuts that trench anyway.
     Bench b;
     const auto back = [&b] {
-        return planNeck(b.neck.part, b.neck.setups, b.project.bits, b.project.machine,
+        return planNeck(b.neck.part, b.neck.held, b.project.bits, b.project.machine,
                         b.project.neckCut)
             .sides[1];
     };

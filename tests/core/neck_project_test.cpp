@@ -6,7 +6,7 @@
 #include "exchange/neck_drawing.h"
 #include "exchange/svg.h"
 #include "job/export.h"
-#include "job/neck_sheet.h"
+#include "job/part_sheet.h"
 
 #include <set>
 
@@ -96,7 +96,7 @@ TEST_CASE("Every corner of the neck's numbers is drawn or refused, never lost", 
 TEST_CASE("Headstocks to start from are simple outlines a bit can follow", "[neck]") {
     for (const char* shape : {"sickle", "keel", "paddle"}) {
         for (const char* hand : {"right", "left"}) {
-            const NeckJob n = drawnNeck(neckWith({{"head.like", shape}, {"board.hand", hand}}));
+            const HeldNeck n = drawnNeck(neckWith({{"head.like", shape}, {"board.hand", hand}}));
             const Contour& c = n.part.outline().contour();
             INFO(shape);
             for (std::size_t i = 0; i < c.size(); ++i) {
@@ -147,7 +147,7 @@ TEST_CASE("Heads' nodes are written as they are read", "[neck]") {
 
 TEST_CASE("Strings pull straight unless posts are put elsewhere", "[neck][tuners]") {
     for (const char* strings : {"4", "6", "7", "9"}) {
-        const NeckJob n =
+        const NeckDrawn n =
             drawnNeck(neckWith({{"board.strings", strings}, {"tuners.bass_side", "9"}}));
         CHECK(n.part.tuners().size() == std::size_t(std::stoi(strings)));
         for (const TunerPlace& t : n.part.tuners()) {
@@ -157,7 +157,7 @@ TEST_CASE("Strings pull straight unless posts are put elsewhere", "[neck][tuners
             CHECK(length(t.post - t.winds) == Approx(3));
         }
     }
-    const NeckJob rows = drawnNeck(neckWith({{"tuners.bass_side", "4"}}));
+    const HeldNeck rows = drawnNeck(neckWith({{"tuners.bass_side", "4"}}));
     int bass = 0;
     for (const TunerPlace& t : rows.part.tuners()) {
         bass += t.onBassSide;
@@ -168,7 +168,7 @@ TEST_CASE("Strings pull straight unless posts are put elsewhere", "[neck][tuners
     REQUIRE(findingOf(wide.findings, "side-angle"));
     CHECK(findingOf(wide.findings, "side-angle")->value > 8);
     // A list for another number of strings is not this neck's: straight pull again.
-    const NeckJob few = drawnNeck(neckWith({{"tuners.places", "-42 -30, -66 -14"}}));
+    const HeldNeck few = drawnNeck(neckWith({{"tuners.places", "-42 -30, -66 -14"}}));
     CHECK(few.part.tuners()[0].sideAngle < 1e-6);
     // The screw lies on the row, the body round the post.
     const TunerPlace& t = rows.part.tuners()[0];
@@ -181,7 +181,7 @@ TEST_CASE("Strings pull straight unless posts are put elsewhere", "[neck][tuners
 }
 
 TEST_CASE("A neck is drawn with all that is cut into it", "[neck][drawing]") {
-    const NeckJob n = drawnNeck(neckWith({{"neck.pin_frets", "2 19"}, {"rod.carbon_width", "5"}}));
+    const HeldNeck n = drawnNeck(neckWith({{"neck.pin_frets", "2 19"}, {"rod.carbon_width", "5"}}));
     const Drawing d = neckDrawing(n.part, "a neck");
     const auto has = [&](const char* layer) {
         return std::count_if(d.lines.begin(), d.lines.end(),
@@ -205,19 +205,22 @@ TEST_CASE("A neck is drawn with all that is cut into it", "[neck][drawing]") {
     CHECK_THROWS_WITH(checkSections(n.part, {20, 900}), Contains("There is no neck 900.0 mm"));
     CHECK_THROWS_WITH(checkSections(n.part, {}), Contains("No section was asked for"));
     CHECK(sectionList("50, 2in,100").at(1) == Approx(50.8));
-    CHECK_THROWS_WITH(exportNeck(n.part, "p", "doc", paperNamed("a4")),
+    const Derived drawn = deriveDrawing(neckWith());
+    CHECK_THROWS_WITH(exportPart(drawn, *drawn.job(Role::neck), "doc", {paperNamed("a4"), {}}),
                       Contains("is not a format"));
 }
 
 TEST_CASE("The neck's sheets are pages that depend on nothing but the design", "[neck][sheet]") {
     const Derived d = derive(neckWith({{"neck_hold.register", "marks"}}));
     for (std::size_t side : {0U, 1U}) {
-        const std::string pdf = neckSheetPdf(d, side);
+        const PartJob& neck = *d.job(Role::neck);
+        const std::string pdf = sheetPdf(d, neck, side);
         CHECK(pdf.substr(0, 5) == "%PDF-");
-        CHECK(pdf == neckSheetPdf(d, side));
+        CHECK(pdf == sheetPdf(d, neck, side));
         CHECK(pdf.size() > 5000);
     }
-    CHECK(neckSheetName(0) != neckSheetName(1));
+    const PartJob& neck = *d.job(Role::neck);
+    CHECK(sheetName(d, neck, 0) != sheetName(d, neck, 1));
 }
 
 TEST_CASE("A long reach is looked at, not only the flutes", "[neck][proof]") {
@@ -230,14 +233,14 @@ TEST_CASE("A long reach is looked at, not only the flutes", "[neck][proof]") {
     }
     Derived d = derive(p);
     REQUIRE(d.neck);
-    CHECK(d.neck->proof);
-    for (RunProgram& program : d.neck->readBack[1]) {
+    CHECK(d.job(Role::neck)->proof);
+    SidePrograms programs = d.job(Role::neck)->read;
+    for (RunProgram& program : programs[1]) {
         if (program.bit.name == "ball-6") {
             program.bit.reach = 12;
         }
     }
-    const NeckProof proof = proveNeck(d.neck->part, d.neck->setups, p.neckHold.turn, d.neck->plan,
-                                      p.neckCut, p.machine, d.neck->readBack, 0.5);
+    const PartProof proof = provedNeck(d, programs, 0.5);
     CHECK(findingOf(proof.sides[1].findings, "holder-in-wood"));
     CHECK_FALSE(proof.passed());
 }

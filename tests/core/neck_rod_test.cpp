@@ -26,7 +26,7 @@ std::string messagesOf(const Findings& findings) {
     return all;
 }
 
-double leastWood(const NeckJob& n) {
+double leastWood(const HeldNeck& n) {
     double least = 1e9;
     for (const WoodUnder& w : n.woodUnder) {
         least = std::min(least, w.wood);
@@ -41,8 +41,8 @@ TEST_CASE("A rod from the back is shut in before the back is carved", "[neck][ro
     Derived d = deriveDrawing(p);
     derivePrograms(d);
     REQUIRE(d.neck);
-    const std::vector<Cut>& face = d.neck->plan.sides[0].cuts;
-    const std::vector<Cut>& back = d.neck->plan.sides[1].cuts;
+    const std::vector<Cut>& face = d.job(Role::neck)->neckPlan().sides[0].cuts;
+    const std::vector<Cut>& back = d.job(Role::neck)->neckPlan().sides[1].cuts;
     CHECK(std::none_of(face.begin(), face.end(), [](const Cut& c) { return c.what == "rod"; }));
     REQUIRE(back.size() > 2);
     CHECK(back[0].what == "rod");
@@ -62,13 +62,15 @@ TEST_CASE("A rod from the back is shut in before the back is carved", "[neck][ro
     }
     deriveProof(d);
     INFO(messagesOf(d.findings));
-    REQUIRE(d.neck->proof);
-    CHECK(d.neck->proof->passed());
-    CHECK(d.neck->proof->rodWoodLeast == Approx(3.5).margin(0.02)); // over it; the strip is thicker
+    REQUIRE(d.job(Role::neck)->proof);
+    CHECK(d.job(Role::neck)->proof->passed());
+    CHECK(d.job(Role::neck)->proof->rodWoodLeast ==
+          Approx(3.5).margin(0.02)); // over it; the strip is thicker
     // The same programs for a neck whose slot should end lower: found when the strip goes in.
-    const NeckJob other = drawnNeck(rodFromBack("4.2"));
-    const NeckProof wrong = proveNeck(other.part, other.setups, p.neckHold.turn, d.neck->plan,
-                                      p.neckCut, p.machine, d.neck->readBack);
+    const HeldNeck other = drawnNeck(rodFromBack("4.2"));
+    const PartJob& job = *d.job(Role::neck);
+    const PartProof wrong = proveNeck(other.part, neckSides(other.part, other.held, job.read),
+                                      job.neckPlan(), p.neckCut, p.machine);
     CHECK_FALSE(wrong.passed());
     CHECK_THAT(messagesOf(wrong.sides[1].findings),
                Contains("The rod's slot is 0.7") && Contains("too deep before it is filled"));
@@ -82,7 +84,7 @@ TEST_CASE("Wood on both sides of a rod from the back is asked for", "[neck][rod]
     CHECK_THAT(said(withKey(rodFromBack(), "rod.depth", "12")),
                Contains("under the rod's room") || Contains("The rod's room breaks through"));
     // The strip is what is left of the neck below cover and rod.
-    const NeckJob n = drawnNeck(rodFromBack());
+    const HeldNeck n = drawnNeck(rodFromBack());
     const RodRoom room(n.part.design().rod, n.part.back());
     const auto s = room.at(200);
     REQUIRE(s);
@@ -93,11 +95,11 @@ TEST_CASE("Wood on both sides of a rod from the back is asked for", "[neck][rod]
 
 TEST_CASE("A slot that follows keeps the same wood under it", "[neck][rod]") {
     const auto spread = [](const char* run) {
-        const NeckJob n = drawnNeck(neckWith({{"rod.run", run},
-                                              {"rod.adjuster_length", "0"},
-                                              {"rod.start", "40"},
-                                              {"rod.length", "300"},
-                                              {"neck.stations", "1 20 C, 12 24 C"}}));
+        const HeldNeck n = drawnNeck(neckWith({{"rod.run", run},
+                                               {"rod.adjuster_length", "0"},
+                                               {"rod.start", "40"},
+                                               {"rod.length", "300"},
+                                               {"neck.stations", "1 20 C, 12 24 C"}}));
         double least = 1e9;
         double most = 0;
         for (const WoodUnder& w : n.woodUnder) {
@@ -120,11 +122,11 @@ TEST_CASE("The path of a slot that follows lies on its floor", "[neck][rod][cut]
                                     {"rod.width", "6"},
                                     {"rod.adjuster_length", "0"},
                                     {"neck.stations", "1 20 C, 12 24 C"}});
-        const NeckJob n = drawnNeck(p);
+        const HeldNeck n = drawnNeck(p);
         const NeckPocket& slot = n.part.pockets().front();
         REQUIRE(slot.run.size() > 10);
         const Bit bit = *findBit(p.bits, std::string(floor) == "flat" ? "flat-6" : "ball-6");
-        const Setup& setup = n.setups.face;
+        const Setup& setup = n.held.face;
         const Path path = pocketPath({n.part, setup, p.neckCut, p.machine.spoilDepth}, {slot}, bit,
                                      {18000, 2000, 500, 3, ""});
         for (const Move& m : path) {
@@ -157,7 +159,7 @@ TEST_CASE("A nut on a fan gets its slot along its own line", "[neck][cut]") {
         withKey(withKey(neckWith({{"neck.nut_slot", "3"}, {"neck.nut_thickness", "5"}}),
                         "board.treble_scale", "600"),
                 "board.square_fret", "8");
-    const NeckJob n = drawnNeck(p);
+    const HeldNeck n = drawnNeck(p);
     const auto nut = std::find_if(n.part.pockets().begin(), n.part.pockets().end(),
                                   [](const NeckPocket& q) { return q.what == "nut"; });
     REQUIRE(nut != n.part.pockets().end());
@@ -176,11 +178,11 @@ TEST_CASE("A nut on a fan gets its slot along its own line", "[neck][cut]") {
     }
     CHECK(n.part.outline().headStart() < -5);
     const Bit bit = *findBit(p.bits, "flat-3");
-    const Path path = pocketPath({n.part, n.setups.face, p.neckCut, p.machine.spoilDepth}, {*nut},
+    const Path path = pocketPath({n.part, n.held.face, p.neckCut, p.machine.spoilDepth}, {*nut},
                                  bit, {18000, 2000, 500, 3, ""});
     for (const Move& m : path) {
         if (m.cuts()) {
-            const Vec2 own = nut->own(n.setups.face.fromInstrument.toInstrument(m.to).xy());
+            const Vec2 own = nut->own(n.held.face.fromInstrument.toInstrument(m.to).xy());
             CHECK(own.x >= nut->box[0].x + 1.5 - 1e-6);
             CHECK(own.x <= nut->box[1].x - 1.5 + 1e-6);
         }
@@ -189,16 +191,16 @@ TEST_CASE("A nut on a fan gets its slot along its own line", "[neck][cut]") {
 
 TEST_CASE("A face plate's screws keep clear of tuners and edges", "[neck][head]") {
     const Project p = neckWith({{"head.plate", "1.5"}, {"head.plate_screws", "2"}});
-    const NeckJob n = drawnNeck(p);
-    std::vector<NeckHole> cauls;
-    for (const NeckHole& h : n.part.holes()) {
+    const HeldNeck n = drawnNeck(p);
+    std::vector<Hole> cauls;
+    for (const Hole& h : n.part.holes()) {
         if (h.what == "caul") {
             cauls.push_back(h);
         }
     }
     REQUIRE(cauls.size() == 2);
     CHECK(cauls[0].at.x - cauls[1].at.x > 60); // apart, so that the plate cannot turn
-    for (const NeckHole& h : cauls) {
+    for (const Hole& h : cauls) {
         CHECK(h.at.x < n.part.plateEnd());
         CHECK(distanceTo(n.part.outline().contour(), h.at) > 3);
         for (const TunerPlace& t : n.part.tuners()) {

@@ -19,11 +19,24 @@ inline Project neckWith(std::initializer_list<std::pair<const char*, const char*
     return p;
 }
 
+/// A neck as drawn, and as it lies.
+struct HeldNeck : NeckDrawn {
+    Held held;
+};
+
 /// The neck of a project; fails the test when it cannot be drawn.
-inline NeckJob drawnNeck(const Project& p) {
+inline HeldNeck drawnNeck(const Project& p) {
     Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
-    return std::move(*d.neck);
+    return {std::move(*d.neck), d.job(Role::neck)->held};
+}
+
+/// The proof of a neck's plan from programs, its own read back unless others are given.
+inline PartProof provedNeck(const Derived& d, const SidePrograms& programs,
+                            double cell = proofCell) {
+    const PartJob& job = *d.job(Role::neck);
+    return proveNeck(d.neck->part, neckSides(d.neck->part, job.held, programs), job.neckPlan(),
+                     d.project.neckCut, d.project.machine, cell);
 }
 
 using Changes = std::vector<std::pair<const char*, const char*>>;
@@ -49,8 +62,8 @@ inline void checkAllProved(const std::function<Project()>& base, const std::vect
         }
         INFO(changes.front().first << " " << changes.front().second << "\n" << stops);
         REQUIRE(d.neck);
-        REQUIRE(d.neck->proof);
-        CHECK(d.neck->proof->passed());
+        REQUIRE(d.job(Role::neck)->proof);
+        CHECK(d.job(Role::neck)->proof->passed());
     }
 }
 

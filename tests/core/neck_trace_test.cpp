@@ -61,7 +61,7 @@ TEST_CASE("Traced sections are read as typed, or refused with the point", "[neck
 TEST_CASE("A station goes through the traced points, at its own width and depth", "[neck][trace]") {
     for (const char* hand : {"right", "left"}) {
         const Project p = tracedNeck(hand);
-        const NeckJob n = drawnNeck(p);
+        const HeldNeck n = drawnNeck(p);
         const NeckTrace trace = neckTraces(p.neck.traces).front();
         const double bass = std::string(hand) == "right" ? -1 : 1;
         for (std::size_t station : {0U, 2U}) {
@@ -86,7 +86,7 @@ TEST_CASE("A station goes through the traced points, at its own width and depth"
 }
 
 TEST_CASE("A traced back has no kink either", "[neck][trace]") {
-    const NeckJob n = drawnNeck(tracedNeck());
+    const HeldNeck n = drawnNeck(tracedNeck());
     const NeckBack& back = n.part.back();
     for (double x : {30.0, back.stationX(1), 150.0, back.stationX(2), 320.0}) {
         const NeckBack::Slice s = back.slice(x);

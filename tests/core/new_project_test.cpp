@@ -2,7 +2,7 @@
 
 #include "exchange/board_solid.h"
 #include "exchange/stl.h"
-#include "job/setup_sheet.h"
+#include "job/part_sheet.h"
 #include "proof/rs274.h"
 
 #include "support.h"
@@ -20,7 +20,7 @@ TEST_CASE("Any ordinary instrument is cut as it stands", "[new]") {
                 INFO(strings << " strings, " << scale);
                 const Project p = newProject("x", strings, scale, 20, hand);
                 const Derived d = deriveDrawing(p);
-                REQUIRE(d.setup);
+                REQUIRE(d.lies(Role::board));
                 CHECK_FALSE(hasStop(d.findings));
                 CHECK(p.board.hand == hand);
                 CHECK(p.blank.length > d.board->length() + 40);
@@ -54,7 +54,7 @@ TEST_CASE("A second scale makes a fan that ends along its last fret", "[new]") {
     CHECK(two.board.fanned());
     CHECK(two.board.end == BoardEnd::slanted);
     const Derived d = derive(two);
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
     CHECK_FALSE(hasStop(d.findings));
     CHECK(two.blank.length > d.board->length() + 40);
     CHECK_THROWS_AS(withTrebleScale(one, 648, "the seventh"), Error);
@@ -138,7 +138,7 @@ TEST_CASE("Random boards are proved, or a finding says what is wrong with them",
     for (unsigned seed = 1; seed <= (WREN_SANITIZED ? 6 : 24); ++seed) {
         INFO("seed " << seed);
         const Derived d = derive(RandomBoard(seed).make());
-        bool excused = !d.setup;
+        bool excused = !d.lies(Role::board);
         for (const Finding& f : d.findings) {
             excused = excused || (f.weight == Weight::stop && designStops.count(f.code));
         }
@@ -152,15 +152,15 @@ TEST_CASE("Random boards are proved, or a finding says what is wrong with them",
             continue;
         }
         ++proved;
-        CHECK(d.proof->gougeMax <= gougeAllowed);
-        CHECK(d.proof->wallMax <= wallAllowed);
-        CHECK(d.proof->excessMax <= d.project.cut.scallop + excessBeyondScallop);
+        CHECK(d.proofOf(Role::board)->gougeMax <= gougeAllowed);
+        CHECK(d.proofOf(Role::board)->wallMax <= wallAllowed);
+        CHECK(d.proofOf(Role::board)->excessMax <= d.project.cut.scallop + excessBeyondScallop);
         for (const PostedProgram& p : d.programs) {
             const ProgramReading read = readProgram(p.program.text, p.program.file);
             CHECK(read.ends);
             CHECK(read.spindleOffAtEnd);
         }
-        CHECK(setupSheetPdf(d).size() > 5000);
+        CHECK(sheetPdf(d, *d.job(Role::board), 0).size() > 5000);
         // What comes back from the file gives the same programs.
         const Derived again = derive(projectFromText(projectToText(d.project), "again"));
         REQUIRE(again.programs.size() == d.programs.size());

@@ -41,7 +41,7 @@ TEST_CASE("A pocket is cleared, its walls lapped last, climbing", "[panel]") {
     REQUIRE(plan.findings.empty());
     const Cut* cut = plan.sides[0].cutNamed("pockets");
     REQUIRE(cut);
-    CHECK(lowest(cut->path) == Approx(plank.setups.face.fromInstrument.toSetup({0, 0, -9}).z));
+    CHECK(lowest(cut->path) == Approx(plank.held.face.fromInstrument.toSetup({0, 0, -9}).z));
     // Of the last lap the wall is on the right: it turns left, counter-clockwise.
     double turned = 0;
     for (const Move& m : cut->path) {
@@ -49,7 +49,7 @@ TEST_CASE("A pocket is cleared, its walls lapped last, climbing", "[panel]") {
         turned -= m.motion == Motion::arcClockwise ? m.sweep() : 0;
     }
     CHECK(turned > 6);
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
     CHECK(proof.sides[0].wallMax < 0.003);
@@ -60,7 +60,7 @@ TEST_CASE("No rapid and no plunge meets wood anywhere in a pocket with an island
     const Contour island = clockwise(circleContour({4, 2}, 16));
     const Plank plank({pocket({box({0, 0}, 80, 50, 8), island}, 12)});
     const PanelPlan plan = plank.plan();
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed()); // the island stands, or its cells would be gouged
     for (const Cut& c : plan.sides[0].cuts) {
@@ -68,7 +68,7 @@ TEST_CASE("No rapid and no plunge meets wood anywhere in a pocket with an island
             continue;
         }
         // Entries are ramps: straight down it goes only where it has been as deep before.
-        double reached = plank.setups.face.topZ();
+        double reached = plank.held.face.topZ();
         for (const Move& m : c.path) {
             if (m.cuts() && length(m.to.xy() - m.from.xy()) < 1e-9) {
                 CHECK(m.to.z >= reached - 1e-6);
@@ -87,7 +87,7 @@ TEST_CASE("Tight corners are left to a finer bit, the rest to a wider one", "[pa
     REQUIRE(corners);
     CHECK(clear->bit.diameter == 6);
     CHECK(corners->bit.diameter == 3);
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
 }
@@ -155,7 +155,7 @@ TEST_CASE("An outline too tall for any flutes is shared by both faces", "[panel]
     CHECK(plan.sharedOutline);
     REQUIRE(plan.sides[0].cutNamed("outline"));
     REQUIRE(plan.sides[1].cutNamed("outline"));
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     std::string stops = stopsOf(proof);
     INFO(stops);
     CHECK(stops.find("outline") == std::string::npos);
@@ -224,7 +224,8 @@ TEST_CASE("The proof of a panel notices what is wrong with its programs", "[pane
 TEST_CASE("A whole body with its lid is proved from its posted text", "[body][proof]") {
     const Derived d = derive(bodyWith());
     REQUIRE(d.body);
-    for (const PanelJob& job : d.body->panels) {
+    for (const PartJob* piece : d.pieces()) {
+        const PartJob& job = *piece;
         REQUIRE(job.proof);
         INFO(job.name() << "\n" << stopsOf(*job.proof));
         CHECK(job.proof->passed());
@@ -243,9 +244,9 @@ TEST_CASE("A whole body with its lid is proved from its posted text", "[body][pr
     // Every program belongs to a setup of its own piece.
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
         const ProgramPlace place = d.placeOf(i);
-        REQUIRE(place.setup);
-        CHECK(place.setup->part == d.programs[i].program.part);
-        CHECK(place.setup->name == d.programs[i].program.setup);
+        REQUIRE(place.job);
+        CHECK(place.setup().part == d.programs[i].program.part);
+        CHECK(place.setup().name == d.programs[i].program.setup);
     }
 }
 
@@ -300,7 +301,8 @@ TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
     for (const Changes& changes : kinds) {
         const Derived d = derive(bodyWith(changes));
         REQUIRE(d.body);
-        for (const PanelJob& job : d.body->panels) {
+        for (const PartJob* piece : d.pieces()) {
+            const PartJob& job = *piece;
             REQUIRE(job.proof);
             INFO(changes.front().first << " " << changes.front().second << ", " << job.name()
                                        << "\n"
@@ -312,7 +314,7 @@ TEST_CASE("Bodies of every kind are proved", "[body][proof]") {
 
 TEST_CASE("A second side that lies off shows in the proof", "[body][proof]") {
     const Derived d = drawnBody(bodyWith());
-    const PanelProof shifted = provedPiece(d, Role::body, [](PanelPlan& plan) {
+    const PartProof shifted = provedPiece(d, Role::body, [](PanelPlan& plan) {
         for (Cut& c : plan.sides[1].cuts) {
             for (Move& m : c.path) {
                 m.from.y += 0.05;
@@ -380,7 +382,7 @@ TEST_CASE("All of a name are fitted together: channels, magnets, a layer's chamb
           "[body][fit]") {
     const Project p = bodyWith({{"body.channels", "-60 24 -20 24 8 10; -60 -24 -20 -24 8 10"}});
     const Derived d = drawnBody(p);
-    const std::vector<std::string> names = fitNames(*d.body);
+    const std::vector<std::string> names = fitNames(d);
     for (const char* wanted : {"neck pocket", "ledge", "channel", "pickup 1", "cavity"}) {
         CHECK(std::count(names.begin(), names.end(), wanted) == 1);
     }

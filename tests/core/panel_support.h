@@ -7,11 +7,11 @@ namespace wren::test {
 /// A plank 120 x 80 x 20 with one pocket, laid and cut.
 struct Plank {
     Panel panel;
-    PanelSetups setups;
+    Held held;
     Machine machine;
     BodyCut cut;
 
-    explicit Plank(std::vector<PanelPocket> pockets = {}, std::vector<PanelHole> holes = {}) {
+    explicit Plank(std::vector<PanelPocket> pockets = {}, std::vector<Hole> holes = {}) {
         panel.id = Role::body;
         panel.wood = "white-ash";
         panel.outline = shapeOutline(boxShape({0, 0}, 120, 80, 20));
@@ -24,11 +24,11 @@ struct Plank {
     void lay() {
         TurnHold hold;
         hold.zFace = ZZero::bed;
-        setups = layPanel(panel, panel.box(), {}, hold, machine);
+        held = layPanel(panel, panel.box(), {}, hold, machine);
     }
-    PanelPlan plan() const { return planPanel(panel, setups, starterDrawer(), machine, cut); }
-    PanelProof proof(const PanelPlan& plan) const {
-        PanelPrograms programs;
+    PanelPlan plan() const { return planPanel(panel, held, starterDrawer(), machine, cut); }
+    PartProof proof(const PanelPlan& plan) const {
+        SidePrograms programs;
         for (std::size_t side = 0; side < 2; ++side) {
             if (!plan.sides[side].cuts.empty()) {
                 const std::vector<PostJob> jobs{{&plan.sides[side].setup, &plan.sides[side].cuts}};
@@ -36,8 +36,7 @@ struct Plank {
                     readBack(postPrograms(jobs, machine, {"t", ""}), plan.sides[side].setup);
             }
         }
-        return provePanel({panel, setups, TurnOver::sideForSide, programs, nullptr}, plan, cut,
-                          machine);
+        return provePanel({{held, programs}, panel}, plan, cut, machine);
     }
 };
 

@@ -44,12 +44,12 @@ TEST_CASE("What a cut-out leaves over stays on tabs", "[panel][plug]") {
             CHECK(
                 (std::abs(std::abs(t.at.y) - 20) < 1e-6 || std::abs(std::abs(t.at.x) - 35) < 1e-6));
         }
-        const PanelProof proof = plank.proof(plan);
+        const PartProof proof = plank.proof(plan);
         INFO(stopsOf(proof));
         CHECK(proof.passed());
         // The plug is still there, whole, in the middle.
         const Stock& wood = *proof.stock;
-        const Setup& last = plank.setups.back ? *plank.setups.back : plank.setups.face;
+        const Setup& last = plank.held.last();
         const Vec2 middle = last.fromInstrument.toSetup({0, 0, 0}).xy();
         const int c = static_cast<int>(std::lround(wood.column(middle.x)));
         const int r = static_cast<int>(std::lround(wood.row(middle.y)));
@@ -68,7 +68,7 @@ TEST_CASE("A cut-out too small for a plug is cleared", "[panel][plug]") {
     const Plank plank({cutOut(boxShape({0, 0}, 40, 22, 6))});
     const PanelPlan plan = plank.plan();
     CHECK(plan.plugs.empty());
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
 }
@@ -113,7 +113,7 @@ TEST_CASE("A plug's tabs stand on what carving leaves of the far face", "[panel]
     for (const PanelTab& t : plan.plugs[0].tabs) {
         CHECK(t.under >= plank.panel.frontFall.drop(t.at));
     }
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
 }
@@ -139,7 +139,7 @@ TEST_CASE("A cut-out deeper than any flutes is cut half from each face", "[panel
         const double deep = setup.topZ() - setup.faced - lowest;
         CHECK(deep == Approx(22.5 + (side == 1 ? plank.cut.through : 0)));
     }
-    const PanelProof proof = plank.proof(plan);
+    const PartProof proof = plank.proof(plan);
     INFO(stopsOf(proof));
     CHECK(proof.passed());
     // One half left out is found.

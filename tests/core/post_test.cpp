@@ -50,9 +50,9 @@ TEST_CASE("Posted paths read back as they were, in both units", "[post]") {
         REQUIRE(d.programs.size() == 3);
         std::size_t cut = 0;
         for (std::size_t i = 0; i < 3; ++i) {
-            const Path& written = d.plan->cuts[i].path;
+            const Path& written = d.boardPlan()->face().cuts[i].path;
             Path readMoves;
-            for (const Move& m : d.readBack[i].path) {
+            for (const Move& m : d.read(Role::board)[i].path) {
                 if (m.length() > 1e-3) {
                     readMoves.push_back(m);
                 }
@@ -136,7 +136,7 @@ TEST_CASE("Neighbouring cuts with one bit share a program", "[post]") {
                                         {"cut.outline.bit", "flat-6"}}));
     REQUIRE(d.programs.size() == 2);
     CHECK(d.programs[1].program.file == "02-fretboard-radius-outline-flat-6.nc");
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
 }
 
 TEST_CASE("A bit's odd name makes a harmless file name", "[post]") {
@@ -152,7 +152,7 @@ TEST_CASE("The blank's thickness goes through to every depth without touching an
     const Derived thin = derive(plainWith({{"blank.thickness", "6.8"}}));
     const Derived thick = derive(plainWith({{"blank.thickness", "9.3"}}));
     for (const Derived* d : {&thin, &thick}) {
-        CHECK(d->proof->passed);
+        CHECK(d->proofOf(Role::board)->passed);
         CHECK(d->programs[2].extents[0].z == Approx(-0.3).margin(1e-4)); // through, from the bed
         CHECK(d->programs[0].extents[1].z == Approx(d->project.blank.thickness + 6).margin(1e-4));
     }

@@ -146,7 +146,7 @@ TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting]
     Derived d = derive(p);
     REQUIRE(postingRight(d, Role::board) == PostingRight::refused);
     REQUIRE(postingRight(d, Role::neck) == PostingRight::refused);
-    giveReasons(d, {overrideFrom("fretboard:part-free=vacuum", d.findings, d.parts())});
+    giveReasons(d, {overrideFrom("fretboard:part-free=vacuum", d.findings, d.wanted())});
     CHECK(postingRight(d, Role::board) == PostingRight::overridden);
     CHECK(postingRight(d, Role::neck) == PostingRight::refused);
     CHECK(postingRight(d, Role::lid) == PostingRight::free);
@@ -225,21 +225,21 @@ TEST_CASE("The report tells numbers without noise", "[posting]") {
 TEST_CASE("Derivation goes in steps, each on top of the last", "[derive]") {
     Derived d = deriveDrawing(plainWith());
     CHECK(d.board);
-    CHECK(d.setup);
+    CHECK(d.lies(Role::board));
     CHECK(d.programs.empty());
-    CHECK_FALSE(d.plan);
+    CHECK_FALSE(d.boardPlan());
     derivePrograms(d);
     CHECK(d.programs.size() == 3);
-    CHECK_FALSE(d.proof);
+    CHECK_FALSE(d.proofOf(Role::board));
     deriveProof(d);
-    CHECK(d.proof->passed);
+    CHECK(d.proofOf(Role::board)->passed);
     CHECK(d.seconds() > d.secondsPlain());
     // Nothing to work on: the later steps leave it alone.
     Derived none = deriveDrawing(plainWith({{"blank.width", "50"}}));
     derivePrograms(none);
     deriveProof(none);
-    CHECK_FALSE(none.plan);
-    CHECK_FALSE(none.proof);
+    CHECK_FALSE(none.boardPlan());
+    CHECK_FALSE(none.proofOf(Role::board));
     CHECK(hasFirmStop(none.findings));
 }
 

@@ -59,8 +59,7 @@ ProofReport withText(std::size_t index, const std::string& text, const Derived& 
         programs.push_back(p.program);
     }
     programs[index].text = text;
-    return proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine,
-                      readBack(programs, *d.setup));
+    return test::provedBoard(d, readBack(programs, *d.lies(Role::board)));
 }
 
 const std::string& textOf(std::size_t index) {
@@ -84,7 +83,7 @@ void setZ(std::string& line, const std::string& z) {
 } // namespace
 
 TEST_CASE("The demo passes its proof within every tolerance", "[proof]") {
-    const ProofReport& p = *demo().proof;
+    const ProofReport& p = *demo().proofOf(Role::board);
     CHECK(p.passed);
     CHECK(p.findings.empty());
     CHECK(p.cell <= 0.2);
@@ -134,10 +133,10 @@ TEST_CASE("Odd boards pass as well", "[proof]") {
             INFO(f.message);
             CHECK(f.weight != Weight::stop);
         }
-        REQUIRE(d.proof);
-        CHECK(d.proof->gougeMax <= 0.01);
-        CHECK(d.proof->excessMax <= d.project.cut.scallop + 0.02);
-        CHECK(d.proof->wallMax <= 0.02);
+        REQUIRE(d.proofOf(Role::board));
+        CHECK(d.proofOf(Role::board)->gougeMax <= 0.01);
+        CHECK(d.proofOf(Role::board)->excessMax <= d.project.cut.scallop + 0.02);
+        CHECK(d.proofOf(Role::board)->wallMax <= 0.02);
     }
 }
 
@@ -180,8 +179,10 @@ TEST_CASE("Finishing left out is wood left over", "[proof][spoiled]") {
 TEST_CASE("A shifted slot is a wall out of place", "[proof][spoiled]") {
     Lines lines(textOf(1));
     // Every X of slot 5 moved by 0.03 mm: too little to see in the field of heights.
-    const double x =
-        demo().setup->fromInstrument.toSetup({demo().board->slots()[4].middle(), 0, 0}).x;
+    const double x = demo()
+                         .lies(Role::board)
+                         ->fromInstrument.toSetup({demo().board->slots()[4].middle(), 0, 0})
+                         .x;
     const std::string word = fmt::format("X{:.4f}", x);
     const int line = lines.find(word);
     lines.at(line).replace(lines.at(line).find(word), word.size(),
@@ -327,7 +328,7 @@ TEST_CASE("Moves outside travel and into the bed cannot be overridden", "[proof]
 TEST_CASE("A blank beyond the machine is stopped only where the moves leave it", "[proof]") {
     const Derived over =
         derive(plainWith({{"blank.length", "950"}})); // overhangs, is not cut there
-    CHECK(over.proof->passed);
+    CHECK(over.proofOf(Role::board)->passed);
     CHECK(findingOf(over.findings, "blank-overhangs")->value == Approx(25));
     const Derived d = derive(
         plainWith({{"board.scale", "1200"}, {"board.frets", "30"}, {"blank.length", "1050"}}));
@@ -358,9 +359,8 @@ TEST_CASE("A standing spindle and a missing end are stops", "[proof][spoiled]") 
 TEST_CASE("The result does not depend on the cell's luck", "[proof]") {
     const Derived& d = demo();
     for (double cell : {0.2, 0.17, 0.13}) {
-        const ProofReport p =
-            proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, d.readBack, cell);
+        const ProofReport p = test::provedBoard(d, d.read(Role::board), cell);
         CHECK(p.passed);
-        CHECK(p.excessMax == Approx(d.proof->excessMax).margin(0.003));
+        CHECK(p.excessMax == Approx(d.proofOf(Role::board)->excessMax).margin(0.003));
     }
 }

@@ -33,9 +33,9 @@ const Derived& scarfed() {
 
 TEST_CASE("A scarfed blank's outline from the side is plank, ramp's line and head's piece",
           "[neck][scarf]") {
-    const NeckJob n = drawnNeck(scarfedWith());
-    const ScarfedBlank blank = *n.setups.face.scarfed;
-    const Scarf scarf = *n.setups.scarf;
+    const HeldNeck n = drawnNeck(scarfedWith());
+    const ScarfedBlank blank = *n.held.face.scarfed;
+    const Scarf scarf = *n.held.scarf;
     const double thickness = n.part.design().head.thickness;
     // On the shaft the plank under the glue plane.
     CHECK(blank.at(200).over == 0);
@@ -61,49 +61,49 @@ TEST_CASE("A scarfed blank's outline from the side is plank, ramp's line and hea
         INFO(x);
         CHECK(-blank.at(x).under >= n.part.back().slice(x).spine() - 1e-6);
     }
-    CHECK_FALSE(drawnNeck(neckWith({{"head.kind", "tilted"}})).setups.face.scarfed);
+    CHECK_FALSE(drawnNeck(neckWith({{"head.kind", "tilted"}})).held.face.scarfed);
 }
 
 TEST_CASE("Setups know the wood over every place, turned over or not", "[neck][scarf][setup]") {
     for (const char* turn : {"side-for-side", "end-for-end"}) {
-        const NeckJob n = drawnNeck(scarfedWith({{"neck_hold.turn", turn}}));
-        const double plank = n.setups.scarf->plank;
-        const Setup& face = n.setups.face;
-        const Setup& back = n.setups.back;
+        const HeldNeck n = drawnNeck(scarfedWith({{"neck_hold.turn", turn}}));
+        const double plank = n.held.scarf->plank;
+        const Setup& face = n.held.face;
+        const Setup& back = *n.held.back;
         CHECK(face.woodTop(200) == Approx(face.topZ()));
         CHECK(back.woodTop(200) == Approx(back.bottomZ() + plank));
         CHECK(face.woodTop(-100) == Approx(face.topZ() + n.part.face(-100)));
         CHECK(back.woodTop(-100) ==
               Approx(back.bottomZ() - n.part.face(-100) +
-                     n.part.design().head.thickness / std::cos(n.setups.scarf->angle)));
+                     n.part.design().head.thickness / std::cos(n.held.scarf->angle)));
         // Looked at with some wood round it, the higher side counts.
         CHECK(face.woodTop(-100, 13) == Approx(face.topZ() + n.part.face(-87)));
         CHECK(back.woodTop(-100, 13) > back.woodTop(-100));
         // The blank as a block holds the hanging end.
         const double end = face.fromInstrument.toInstrument({0, 0, 0}).x;
-        CHECK(n.setups.blank.thickness >= -n.setups.face.woodAt(end).under - 1e-9);
+        CHECK(n.held.blank.thickness >= -n.held.face.woodAt(end).under - 1e-9);
     }
-    const NeckJob plain = drawnNeck(neckWith());
-    CHECK(plain.setups.face.woodAt(-100).over == Approx(0).margin(1e-9));
-    CHECK(plain.setups.face.woodAt(-100).under == Approx(-plain.setups.blank.thickness));
-    CHECK(plain.setups.back.woodTop(-100, 13) == Approx(plain.setups.back.topZ()));
+    const HeldNeck plain = drawnNeck(neckWith());
+    CHECK(plain.held.face.woodAt(-100).over == Approx(0).margin(1e-9));
+    CHECK(plain.held.face.woodAt(-100).under == Approx(-plain.held.blank.thickness));
+    CHECK(plain.held.back->woodTop(-100, 13) == Approx(plain.held.back->topZ()));
 }
 
 TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", "[neck][scarf]") {
     const Derived& d = scarfed();
     REQUIRE(d.neck);
-    const NeckJob& n = *d.neck;
+    const PartJob& n = *d.job(Role::neck);
     for (const Finding& f : d.findings) {
         INFO(f.message);
         CHECK(f.weight != Weight::stop);
     }
-    CHECK_FALSE(n.plan.sides[0].cutNamed("head")); // its own piece is planed to the face
+    CHECK_FALSE(n.plan().sides[0].cutNamed("head")); // its own piece is planed to the face
     for (const PostedProgram& p : d.programs) {
         const bool said = p.program.text.find("glued up with a scarf") != std::string::npos;
         CHECK(said == (p.program.part == Role::neck));
     }
-    const Setup& back = n.setups.back;
-    const Cut* rough = n.plan.sides[1].cutNamed("rough");
+    const Setup& back = *n.held.back;
+    const Cut* rough = n.plan().sides[1].cutNamed("rough");
     REQUIRE(rough);
     // Above the plank's underside it works on the head's piece only.
     const double r = rough->bit.radius();
@@ -111,10 +111,10 @@ TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", 
     for (const Move& m : rough->path) {
         const double over = m.to.z - back.bottomZ();
         const bool level = m.cuts() && m.from.z == m.to.z; // ramps come down through the air
-        if (level && over > n.setups.scarf->plank + 0.01) {
+        if (level && over > n.held.scarf->plank + 0.01) {
             const double x = back.fromInstrument.toInstrument(m.to).x;
             ++high;
-            CHECK(x < n.setups.scarf->atBack + r + 2);
+            CHECK(x < n.held.scarf->atBack + r + 2);
         }
     }
     CHECK(high > 10);
@@ -128,14 +128,15 @@ TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf]"
     for (const Project& p : {scarfedWith(), neckWith()}) {
         Derived d = deriveDrawing(p);
         derivePrograms(d);
-        const NeckJob& n = *d.neck;
-        const Cut* outline = n.plan.sides[1].cutNamed("outline");
+        const NeckDrawn& n = *d.neck;
+        const PartJob& job = *d.job(Role::neck);
+        const Cut* outline = job.plan().sides[1].cutNamed("outline");
         REQUIRE(outline);
         const double r = outline->bit.radius();
         double least = 1e9;
         double lowestOnShaft = 1e9;
         for (const Move& m : outline->path) {
-            const Vec3 at = n.setups.back.fromInstrument.toInstrument(m.to);
+            const Vec3 at = job.held.back->fromInstrument.toInstrument(m.to);
             if (!m.cuts()) {
                 continue;
             }
@@ -173,20 +174,21 @@ TEST_CASE("Scarfed necks of odd shapes are proved", "[neck][scarf][proof]") {
 
 TEST_CASE("A scarf's blank is asked as its plank: thicker moves the joint, thinner is refused",
           "[neck][scarf]") {
-    const Scarf own = *deriveDrawing(scarfedWith()).neck->setups.scarf;
+    const Scarf own = *deriveDrawing(scarfedWith()).job(Role::neck)->held.scarf;
     CHECK(own.plank > own.least + 0.99);
     const auto plank = [](double mm) {
         return deriveDrawing(
             scarfedWith({{"neck_blank.thickness", fmt::format("{}", mm).c_str()}}));
     };
     const Derived thick = plank(own.plank + 6);
-    const Scarf& moved = *thick.neck->setups.scarf;
+    const Scarf& moved = *thick.job(Role::neck)->held.scarf;
     CHECK(moved.plank == Approx(own.plank + 6));
     CHECK(moved.atFace == Approx(own.atFace)); // the head's piece is planed, the ramp is not
     CHECK(own.atBack - moved.atBack == Approx(6 / std::tan(own.angle)));
     CHECK(moved.neckPiece + moved.run > own.neckPiece + own.run);
-    CHECK(thick.neck->setups.face.woodAt(moved.atBack + 0.1).under == Approx(-moved.plank));
-    CHECK(thick.neck->placed);
+    CHECK(thick.job(Role::neck)->held.face.woodAt(moved.atBack + 0.1).under ==
+          Approx(-moved.plank));
+    CHECK(thick.job(Role::neck)->placed);
     CHECK(woodList(thick)[1].thickness == Approx(moved.plank));
     CHECK(woodList(thick)[1].length == Approx(moved.plankLength));
     const Derived d = plank(own.least - 1);
@@ -194,14 +196,14 @@ TEST_CASE("A scarf's blank is asked as its plank: thicker moves the joint, thinn
                                     [](const Finding& f) { return f.code == "blank-too-small"; });
     REQUIRE(found != d.findings.end());
     CHECK(found->limit == Approx(own.least).margin(0.01));
-    CHECK_FALSE(d.neck->placed);
+    CHECK_FALSE(d.job(Role::neck)->placed);
     // What lies under its shaft is said for the one that fits.
     const Derived fits = deriveDrawing(scarfedWith());
     const auto note = std::find_if(fits.findings.begin(), fits.findings.end(),
                                    [](const Finding& f) { return f.code == "scarf-packing"; });
     REQUIRE(note != fits.findings.end());
-    CHECK(note->value ==
-          Approx(fits.neck->setups.blank.thickness - fits.neck->setups.scarf->plank));
+    CHECK(note->value == Approx(fits.job(Role::neck)->held.blank.thickness -
+                                fits.job(Role::neck)->held.scarf->plank));
 }
 
 TEST_CASE("Only what lies between two heights stays of a column", "[stock]") {

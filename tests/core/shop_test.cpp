@@ -62,8 +62,8 @@ TEST_CASE("The same board is proved on every machine of the shelf", "[shop][proo
         Project p = test::plainWith();
         p.machine = m;
         const Derived d = derive(p);
-        REQUIRE(d.proof);
-        CHECK(d.proof->passed);
+        REQUIRE(d.proofOf(Role::board));
+        CHECK(d.proofOf(Role::board)->passed);
         texts.insert(d.programs.back().program.text);
     }
     CHECK(texts.size() == starterMachines().size());
@@ -78,8 +78,8 @@ TEST_CASE("Test slots are cut as the board's own would be", "[test-slots]") {
         REQUIRE(t.program);
         CHECK_FALSE(hasStop(t.findings));
         const Derived d = derive(p);
-        const Cut& own = *d.plan->cutNamed("slots");
-        const Cut& test = t.plan->cuts.front();
+        const Cut& own = *d.boardPlan()->face().cutNamed("slots");
+        const Cut& test = t.plan->face().cuts.front();
         CHECK(test.bit == own.bit);
         CHECK(test.feeds.feed == own.feeds.feed);
         CHECK(test.feeds.depthPerPass == own.feeds.depthPerPass);

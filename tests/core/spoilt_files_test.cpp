@@ -112,7 +112,7 @@ TEST_CASE("A tapered ball without a tip ends in a sentence", "[spoilt]") {
     p = withKey(withKey(p, "neck.joint", "bolt-on"), "neck_cut.finish.bit", "taper-1.5");
     Derived neck = deriveDrawing(p);
     derivePrograms(neck);
-    const auto stop = test::findingOf(neck.neck->plan.findings, "no-bit");
+    const auto stop = test::findingOf(neck.job(Role::neck)->neckPlan().findings, "no-bit");
     REQUIRE(stop);
     CHECK(stop->message.find("no width") != std::string::npos);
 }

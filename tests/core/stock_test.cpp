@@ -154,16 +154,18 @@ TEST_CASE("Through cuts keep how far they went below", "[stock]") {
 
 TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate]") {
     const Derived d = derive(test::plainWith());
-    const Simulation whole = simulate(*d.setup, d.readBack, 1.0);
+    const Simulation whole = simulate(*d.lies(Role::board), d.read(Role::board), 1.0);
     CHECK(whole.collisions.empty());
     double last = 1e9;
-    const std::size_t moves = d.readBack[0].path.size();
+    const std::size_t moves = d.read(Role::board)[0].path.size();
     for (std::size_t m : {std::size_t{0}, moves / 3, moves / 2, moves}) {
-        const double v = simulate(*d.setup, d.readBack, 1.0, {0, m, 0.5}).stock.volume();
+        const double v =
+            simulate(*d.lies(Role::board), d.read(Role::board), 1.0, {0, m, 0.5}).stock.volume();
         CHECK(v <= last);
         last = v;
     }
-    const double afterTwo = simulate(*d.setup, d.readBack, 1.0, {1, 1u << 30, 0}).stock.volume();
+    const double afterTwo =
+        simulate(*d.lies(Role::board), d.read(Role::board), 1.0, {1, 1u << 30, 0}).stock.volume();
     CHECK(whole.stock.volume() < afterTwo);
     CHECK(afterTwo < last);
 }
@@ -172,7 +174,8 @@ TEST_CASE("A simulation that is no longer wanted stops", "[simulate]") {
     const Derived d = derive(test::plainWith());
     std::stop_source stop;
     stop.request_stop();
-    CHECK_THROWS_AS(simulate(*d.setup, d.readBack, 0.2, {}, stop.get_token()), Cancelled);
+    CHECK_THROWS_AS(simulate(*d.lies(Role::board), d.read(Role::board), 0.2, {}, stop.get_token()),
+                    Cancelled);
     CHECK_THROWS_AS(derive(test::plainWith(), stop.get_token()), Cancelled);
 }
 

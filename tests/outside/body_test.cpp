@@ -137,7 +137,7 @@ TEST_CASE("What a pocket's paths sweep is the pocket, by Clipper", "[outside][pa
         const Plank plank({p});
         const PanelPlan plan = plank.plan();
         REQUIRE(plan.findings.empty());
-        const Vec3 shift = plank.setups.face.fromInstrument.toSetup({0, 0, -c.deep});
+        const Vec3 shift = plank.held.face.fromInstrument.toSetup({0, 0, -c.deep});
         ClipperLib::Paths swept;
         for (const Cut& cut : plan.sides[0].cuts) {
             if (cut.what != "pocket" && cut.what != "corners") {
@@ -191,9 +191,9 @@ TEST_CASE("Volumes and centroids of the body's pieces agree with Open CASCADE", 
                   {"body.front_edge", "round"},
                   {"body.front_edge_size", "3"}}}) {
         const Derived d = drawnBody(bodyWith(changes));
-        for (const PanelJob& job : d.body->panels) {
-            const Panel& panel = d.body->panelOf(job);
-            INFO(job.name() << (changes.empty() ? "" : changes[0].first));
+        for (const PartJob* job : d.pieces()) {
+            const Panel& panel = *job->panel;
+            INFO(job->name() << (changes.empty() ? "" : changes[0].first));
             const PanelSolid solid(panel);
             // The cells' own sums, by the definition that the proof uses.
             constexpr double cell = 0.2;
@@ -290,7 +290,7 @@ TEST_CASE("A fallen front's solid has the definition's heights and volume, crest
                 }
             }
         }
-        return std::any_of(panel.holes.begin(), panel.holes.end(), [&](const PanelHole& h) {
+        return std::any_of(panel.holes.begin(), panel.holes.end(), [&](const Hole& h) {
             return length(at - h.at) < h.diameter / 2 + 0.05;
         });
     };
@@ -366,12 +366,12 @@ TEST_CASE("A body's STEP is read back as one valid solid of its volume", "[outsi
 
 TEST_CASE("The simulated body weighs what its solid does", "[outside][body]") {
     const Derived d = derive(bodyWith());
-    const PanelJob& job = *d.body->of(Role::body);
+    const PartJob& job = *d.job(Role::body);
     REQUIRE(job.proof);
     // Of the final wood only what lies inside the outline; the frame is sawn off.
     const Stock& stock = *job.proof->stock;
-    const Setup& setup = *job.setups.back;
-    const PanelField field(d.body->panelOf(job), setup.fromInstrument,
+    const Setup& setup = *job.held.back;
+    const PanelField field(*job.panel, setup.fromInstrument,
                            {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()});
     double volume = 0;
     for (int r = 0; r < stock.rows(); ++r) {
@@ -383,7 +383,7 @@ TEST_CASE("The simulated body weighs what its solid does", "[outside][body]") {
         }
     }
     volume *= stock.cell() * stock.cell();
-    CHECK(volume == Approx(PanelSolid(d.body->panelOf(job)).volume()).epsilon(1e-3));
+    CHECK(volume == Approx(PanelSolid(*job.panel).volume()).epsilon(1e-3));
 }
 
 TEST_CASE("A body's DXF is read back by a second reader", "[outside][body]") {

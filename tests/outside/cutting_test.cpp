@@ -101,13 +101,13 @@ TEST_CASE("Area over stepover is the length of finishing", "[outside][time]") {
     // The same rule on our own board: the passes' length is the area divided by their distance,
     // plus the margins.
     const Derived d = derive(test::plainWith({{"cut.radius.bit", "ball-12"}}));
-    const double step = d.plan->cuts[0].stepover;
+    const double step = d.boardPlan()->face().cuts[0].stepover;
     const double area = d.board->areaOfFace();
     double level = 0;
     const ArchedFace face{6, 300, 0};
-    const EndShape end = EndShape::of(d.plan->cuts[0].bit);
-    for (const Move& m : d.plan->cuts[0].path) {
-        const Vec3 a = d.setup->fromInstrument.toInstrument(m.from);
+    const EndShape end = EndShape::of(d.boardPlan()->face().cuts[0].bit);
+    for (const Move& m : d.boardPlan()->face().cuts[0].path) {
+        const Vec3 a = d.lies(Role::board)->fromInstrument.toInstrument(m.from);
         if (m.cuts() && m.from.y == m.to.y && std::abs(a.z - tipOver(face, a.x, a.y, end)) < 1e-9) {
             level += m.length();
         }
@@ -164,6 +164,6 @@ TEST_CASE("The start lies at the crossing less half the blank", "[outside][setup
     // Common practice, no source: home to the stored crossing, back by half the blank's length and
     // half its width. A 20 x 3 in blank on a crossing at 450, 300.
     const Derived d = derive(test::plainWith({{"blank.length", "20 in"}, {"blank.width", "3 in"}}));
-    CHECK(d.setup->zeroOnMachine.x == Approx(450 - 254));
-    CHECK(d.setup->zeroOnMachine.y == Approx(300 - 38.1));
+    CHECK(d.lies(Role::board)->zeroOnMachine.x == Approx(450 - 254));
+    CHECK(d.lies(Role::board)->zeroOnMachine.y == Approx(300 - 38.1));
 }

@@ -146,17 +146,18 @@ TEST_CASE("The neck's STL is watertight and holds the volume, also that of the s
     CHECK(volume == Approx(d.neck->part.volume()).epsilon(4e-4));
     // Wood inside the outline in the stock at the end: the design, plus ridges of 0.02 mm at most
     // and what the bits' roundness leaves in the slots' corners.
-    REQUIRE(d.neck->proof);
-    const Stock& stock = *d.neck->proof->stock;
+    REQUIRE(d.job(Role::neck)->proof);
+    const Stock& stock = *d.job(Role::neck)->proof->stock;
     const NeckOutline& o = d.neck->part.outline();
     double wood = 0;
     Vec3 moment;
     for (int c = 0; c < stock.columns(); ++c) {
-        const double x = d.neck->setups.back.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        const double x =
+            d.job(Role::neck)->held.back->fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
         for (const auto& stretch : o.stretches(x)) {
             for (int r = 0; r < stock.rows(); ++r) {
                 const double y =
-                    d.neck->setups.back.fromInstrument.toInstrument({0, stock.y(r), 0}).y;
+                    d.job(Role::neck)->held.back->fromInstrument.toInstrument({0, stock.y(r), 0}).y;
                 if (y > stretch[0] && y < stretch[1] && stock.wood(c, r)) {
                     const double h = stock.high(c, r) - stock.low(c, r);
                     wood += h;
@@ -173,13 +174,15 @@ TEST_CASE("The neck's STL is watertight and holds the volume, also that of the s
     CHECK(centre.y == Approx(byLibrary.y).margin(0.05));
     CHECK(centre.z == Approx(byLibrary.z).margin(0.05));
     for (double x : {40.0, 150.0, 300.0}) {
-        const int c = static_cast<int>(
-            std::lround(stock.column(d.neck->setups.back.fromInstrument.toSetup({x, 0, 0}).x)));
+        const int c = static_cast<int>(std::lround(
+            stock.column(d.job(Role::neck)->held.back->fromInstrument.toSetup({x, 0, 0}).x)));
         double area = 0;
-        const double here = d.neck->setups.back.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        const double here =
+            d.job(Role::neck)->held.back->fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
         const auto across = o.across(here);
         for (int r = 0; r < stock.rows(); ++r) {
-            const double y = d.neck->setups.back.fromInstrument.toInstrument({0, stock.y(r), 0}).y;
+            const double y =
+                d.job(Role::neck)->held.back->fromInstrument.toInstrument({0, stock.y(r), 0}).y;
             if (y > across[0] && y < across[1]) {
                 area += std::max(0.0, double(stock.high(c, r)) - stock.low(c, r)) * stock.cell();
             }
@@ -255,9 +258,9 @@ TEST_CASE("The break angle over the nut by hand", "[outside][neck]") {
                              {"board.thickness", "6"},
                              {"wire.crown_height", "1.1"},
                              {"tuners.post", "6"}});
-    NeckJob n = *deriveDrawing(withKey(p, "tuners.places",
-                                       "-100 -21, -66 -14, -90 -6, -114 0, -138 7, -162 13"))
-                     .neck;
+    NeckDrawn n = *deriveDrawing(withKey(p, "tuners.places",
+                                         "-100 -21, -66 -14, -90 -6, -114 0, -138 7, -162 13"))
+                       .neck;
     const TunerPlace& bass = n.part.tuners().front();
     const double way = length(bass.winds - bass.nut);
     CHECK(bass.breakAngle == Approx(std::atan(9.6 / way) * 180 / std::numbers::pi).margin(1e-9));
@@ -284,7 +287,7 @@ TEST_CASE("A scarf joint by trigonometry", "[outside][neck]") {
     const Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
     const NeckOutline& o = d.neck->part.outline();
-    const std::optional<Scarf> s = d.neck->setups.scarf;
+    const std::optional<Scarf> s = d.job(Role::neck)->held.scarf;
     REQUIRE(s);
     CHECK(s->plank == Approx(20).margin(1e-6)); // the heel is the deepest
     CHECK(s->ramp == Approx(77.274).margin(0.001));
@@ -302,7 +305,7 @@ TEST_CASE("A scarf joint by trigonometry", "[outside][neck]") {
     CHECK(cuts->message.find(fmt::format("{:.1f} mm from the heel's end", s->neckPiece)) !=
           std::string::npos);
     CHECK(s->neckPiece == Approx(o.end() + 30 - s->atFace));
-    CHECK_FALSE(deriveDrawing(withKey(p, "head.stock", "thick")).neck->setups.scarf);
+    CHECK_FALSE(deriveDrawing(withKey(p, "head.stock", "thick")).job(Role::neck)->held.scarf);
 }
 
 TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[outside][neck]") {
@@ -323,8 +326,8 @@ TEST_CASE("A neck of the trade's usual figures is cut from the usual blank", "[o
     for (const WoodUnder& w : d.neck->woodUnder) {
         CHECK(w.wood > 3);
     }
-    REQUIRE(d.neck->proof);
-    CHECK(d.neck->proof->passed());
+    REQUIRE(d.job(Role::neck)->proof);
+    CHECK(d.job(Role::neck)->proof->passed());
     const auto across = d.neck->part.outline().across(d.neck->part.outline().heelStart() + 38);
     CHECK(across[1] - across[0] == Approx(56).margin(3));
     // Sections from a real neck are taken every 5 mm near its ends (common practice, no source):
@@ -352,8 +355,8 @@ TEST_CASE("A scarfed blank holds the wood of its two pieces, and no more",
                                    {"neck_blank.thickness", "20"}});
     const Derived d = deriveDrawing(p);
     REQUIRE(d.neck);
-    const NeckSetups& setups = d.neck->setups;
-    const Scarf s = *d.neck->setups.scarf;
+    const Held& setups = d.job(Role::neck)->held;
+    const Scarf s = *d.job(Role::neck)->held.scarf;
     REQUIRE(s.plank == Approx(20).margin(1e-6));
     const double headStart = d.neck->part.outline().headStart();
     const double low = setups.face.fromInstrument.toInstrument({0, 0, 0}).x;
@@ -379,7 +382,7 @@ TEST_CASE("A scarfed blank holds the wood of its two pieces, and no more",
     CHECK(area - block == Approx(plank + piece).epsilon(1e-5));
     // The proof's stock begins as that piece: nothing run, its volume is the area times the width.
     const std::array<std::vector<RunProgram>, 2> nothing;
-    const Stock stock = neckStockAt({d.neck->part, setups, p.neckHold.turn, nothing}, 0, {}, 0.5);
+    const Stock stock = stockAt(neckSides(d.neck->part, setups, nothing), 0, {}, 0.5);
     CHECK(stock.volume() == Approx(area * setups.blank.width).epsilon(2e-3));
     CHECK(stock.volume() < 0.6 * setups.blank.length * setups.blank.width * setups.blank.thickness);
 }

@@ -90,11 +90,12 @@ TEST_CASE("What a ball sweeps out of the stock is what the solid loses", "[outsi
 
 TEST_CASE("The board cut by the posted programs weighs what the design does", "[outside][volume]") {
     const Derived d = derive(test::plainWith());
-    const Simulation s = simulate(*d.setup, d.readBack, 0.1);
+    const Simulation s = simulate(*d.lies(Role::board), d.read(Role::board), 0.1);
     double volume = 0;
     for (int r = 0; r < s.stock.rows(); ++r) {
         for (int c = 0; c < s.stock.columns(); ++c) {
-            const Vec3 p = d.setup->fromInstrument.toInstrument({s.stock.x(c), s.stock.y(r), 0});
+            const Vec3 p =
+                d.lies(Role::board)->fromInstrument.toInstrument({s.stock.x(c), s.stock.y(r), 0});
             if (p.x > 0 && p.x < d.board->length() && p.y > d.board->edge(-1, p.x) &&
                 p.y < d.board->edge(1, p.x)) {
                 volume += s.stock.high(c, r) * 0.01;

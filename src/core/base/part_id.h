@@ -24,6 +24,8 @@ struct PartId {
     /// Within the body: "core", "inlay 2".
     std::string shortName() const;
     bool ofBody() const { return role >= Role::body && role <= Role::inlay; }
+    /// One of those that a body is glued up from.
+    bool isLayer() const { return role >= Role::core && role <= Role::back; }
 
     /// The part of that name(), if there can be one.
     static std::optional<PartId> named(std::string_view name);

@@ -6,8 +6,7 @@
 
 namespace wren {
 
-std::optional<OpenTask> facingTask(const PanelSetups& setups, const BodyCut& cut,
-                                   BitChooser& chooser) {
+std::optional<OpenTask> facingTask(const Held& setups, const BodyCut& cut, BitChooser& chooser) {
     const double faced = setups.face.faced;
     if (faced <= 0) {
         return {};
@@ -31,8 +30,7 @@ std::optional<OpenTask> facingTask(const PanelSetups& setups, const BodyCut& cut
     return OpenTask{"facing", bit, cut.faced, why, path, judge, {}, 0.7 * bit->diameter};
 }
 
-std::optional<OpenTask> notchTask(const PanelWork& work, const PanelSetups& setups,
-                                  BitChooser& chooser) {
+std::optional<OpenTask> notchTask(const PanelWork& work, const Held& setups, BitChooser& chooser) {
     if (!setups.notch) {
         return {};
     }

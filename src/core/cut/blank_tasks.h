@@ -9,9 +9,7 @@ namespace wren {
 
 /// The cuts a panel's blank gets whatever is made of it. Nothing when it wants none, or no bit
 /// serves: then the chooser has said so.
-std::optional<OpenTask> facingTask(const PanelSetups& setups, const BodyCut& cut,
-                                   BitChooser& chooser);
-std::optional<OpenTask> notchTask(const PanelWork& work, const PanelSetups& setups,
-                                  BitChooser& chooser);
+std::optional<OpenTask> facingTask(const Held& setups, const BodyCut& cut, BitChooser& chooser);
+std::optional<OpenTask> notchTask(const PanelWork& work, const Held& setups, BitChooser& chooser);
 
 } // namespace wren

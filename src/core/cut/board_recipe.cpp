@@ -42,7 +42,7 @@ public:
            const CutSettings& cut, BoardShare share)
         : board_(board), drawer_(drawer), machine_(machine), cut_(cut),
           wood_(woodById(setup.blank.wood)), whole_(share == BoardShare::whole) {
-        plan_.setup = setup;
+        plan_.face().setup = setup;
     }
 
     BoardPlan write() {
@@ -61,18 +61,18 @@ public:
     }
 
 private:
-    BitQuestion question() const { return {board_, plan_.setup, drawer_, cut_}; }
+    BitQuestion question() const { return {board_, plan_.face().setup, drawer_, cut_}; }
 
     void say(Weight weight, std::string code, std::string message, double value, double limit) {
         sayOfBoard(plan_.findings, weight, std::move(code), std::move(message), value, limit);
     }
 
     void decideFacing() {
-        const double excess = plan_.setup.facedTop() - board_.design().thickness - cut_.skin;
+        const double excess = plan_.face().setup.facedTop() - board_.design().thickness - cut_.skin;
         const bool wanted = cut_.facing == Facing::always ||
                             (cut_.facing == Facing::automatic && excess >= worthFacing);
         if (wanted && excess > 0) {
-            plan_.setup.faced = excess;
+            plan_.face().setup.faced = excess;
         }
     }
 
@@ -84,7 +84,7 @@ private:
         const Candidates slots = board_.slots().empty() ? Candidates{} : bitsForSlots(question());
         const Candidates radius = bitsForRadius(question());
         const RadiusMargins margins = marginsFor(slots.bits.empty() ? nullptr : slots.bits[0]);
-        if (plan_.setup.faced > 0) {
+        if (plan_.face().setup.faced > 0) {
             double widest = 6;
             for (const Bit* bit : radius.bits) {
                 widest = std::max(widest, bit->diameter);
@@ -178,11 +178,11 @@ private:
 
     Path pathOf(const Draft& d, const Bit& bit, const Feeds& feeds) const {
         if (d.wholeBlank) {
-            return d.path(plan_.setup, bit, feeds);
+            return d.path(plan_.face().setup, bit, feeds);
         }
         Path all;
-        for (std::size_t i = 0; i < plan_.setup.places.size(); ++i) {
-            Path one = d.path(plan_.setup.at(i), bit, feeds);
+        for (std::size_t i = 0; i < plan_.face().setup.places.size(); ++i) {
+            Path one = d.path(plan_.face().setup.at(i), bit, feeds);
             // Each begins with a rapid at clearance height; here it comes from the board before.
             if (!all.empty() && !one.empty()) {
                 one.front().from = all.back().to;
@@ -194,8 +194,9 @@ private:
 
     double secondsOf(const Draft& d, const Bit& bit) const {
         const Feeds feeds = feedsFor(bit, wood_, machine_, *d.own);
-        const double boards = d.wholeBlank ? 1 : static_cast<double>(plan_.setup.places.size());
-        return boards * plainSeconds(d.path(plan_.setup, bit, feeds), machine_);
+        const double boards =
+            d.wholeBlank ? 1 : static_cast<double>(plan_.face().setup.places.size());
+        return boards * plainSeconds(d.path(plan_.face().setup, bit, feeds), machine_);
     }
 
     /// What every bit that can do the radius would leave and cost, so that the maker chooses with
@@ -206,7 +207,7 @@ private:
         }
         CutSettings open = cut_;
         open.radius.bit.clear();
-        const BitQuestion q{board_, plan_.setup, drawer_, open};
+        const BitQuestion q{board_, plan_.face().setup, drawer_, open};
         const Draft& radius = drafts_.back();
         const double area = board_.areaOfFace() / 1000;
         for (const Bit* bit : bitsForRadius(q).bits) {
@@ -277,7 +278,7 @@ private:
         if (d.what == "slots") {
             judgeBite(cut);
         }
-        plan_.cuts.push_back(std::move(cut));
+        plan_.face().cuts.push_back(std::move(cut));
     }
 
     std::string whyOf(const Draft& d, const Bit& bit, const OpenCut& open, std::size_t choice,
@@ -312,8 +313,8 @@ private:
     /// With Z zeroed on the blank's face, some of that face must outlive the facing: every later
     /// bit is probed on it.
     void judgeRim(double margin) {
-        const double rim = frameMargin(board_, plan_.setup) - margin;
-        if (plan_.setup.zZero == ZZero::top && rim < leastRim) {
+        const double rim = frameMargin(board_, plan_.face().setup) - margin;
+        if (plan_.face().setup.zZero == ZZero::top && rim < leastRim) {
             say(Weight::stop, "zero-faced-away",
                 fmt::format("Z is zeroed on the blank's face, but facing leaves {:.1f} mm of it "
                             "beside the boards; {:.1f} mm is the least to probe on. Zero on the "
@@ -360,7 +361,7 @@ private:
     }
 
     void judgeCast() {
-        for (const Cut& cut : plan_.cuts) {
+        for (const Cut& cut : plan_.face().cuts) {
             if (wood_.cast && cut.bit.flutes > 1 && cut.what != "slots") {
                 say(Weight::caution, "melts",
                     fmt::format("{} melts: {} has {} flutes; a sharp single-flute bit clears its "

@@ -1,8 +1,8 @@
 #pragma once
 
 #include "base/finding.h"
-#include "cut/cut.h"
 #include "cut/outline_cut.h"
+#include "cut/part_plan.h"
 
 #include <string>
 #include <vector>
@@ -20,17 +20,12 @@ struct SurfacingChoice {
 };
 
 /// Everything the recipe decides about the boards of one setup.
-struct BoardPlan {
-    Setup setup;
-    std::vector<Cut> cuts; ///< in running order
+struct BoardPlan : PartPlan {
     std::vector<Tab> tabs; ///< the same on every board
     std::vector<SurfacingChoice> surfacing;
     int bitChanges = 0; ///< the first bit's mounting not counted
     bool slotsFirstPossible = false;
     std::string slotsFirstWhy; ///< why it is, or is not
-    Findings findings;
-
-    const Cut* cutNamed(const std::string& what) const { return wren::cutNamed(cuts, what); }
 };
 
 /// What of a board is cut: all of it, or only what lies in its face. That is a carved neck's, whose

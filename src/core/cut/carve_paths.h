@@ -29,7 +29,7 @@ double carveLength(const Panel& panel, const FaceFall& fall, double ballRadius, 
 /// Clears what lies over the skin, level by level, with a flat bit: beside the outline a channel
 /// wide enough for the ball. `keepOff` are circles no path may enter: the pins.
 Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRadius,
-                    const std::vector<PanelHole>& keepOff, const Bit& bit, const Feeds& feeds);
+                    const std::vector<Hole>& keepOff, const Bit& bit, const Feeds& feeds);
 
 /// The ball along the edge's own lines from the level face outward, then along the contours',
 /// touching the surface exactly at every point; straight runs within 0.002 mm of the true way.

@@ -55,7 +55,7 @@ void addRoughing(CarveTasks& out, const CarveAsk& ask, const Bit& ball, BitChoos
     if (!bit) {
         return;
     }
-    std::vector<PanelHole> pins;
+    std::vector<Hole> pins;
     for (const RegisterPin& pin : ask.pins) {
         pins.push_back({"register", pin.at, ask.pinSize, 0, 0, false, true});
     }

@@ -55,12 +55,12 @@ std::vector<Contour> bordersOf(const Region& region) {
 class Levels {
 public:
     Levels(const PanelWork& work, const FaceFall& fall, double ballRadius, double bitRadius,
-           const std::vector<PanelHole>& keepOff)
+           const std::vector<Hole>& keepOff)
         : outline_(work.panel.outline), fall_(fall), skin_(work.cut.carveSkin),
           whole_(ringOf(outline_)), edge_(fall.edge().drop(0)) {
         const double channel = std::max(2 * ballRadius + 0.4, 2 * bitRadius + besideWall + 0.3);
         within_ = regionOf(inset({clockwise(outline_)}, channel));
-        for (const PanelHole& h : keepOff) {
+        for (const Hole& h : keepOff) {
             within_ = within_ -
                       Region(ringOf(circleContour(h.at, h.diameter + 2 * (bitRadius + aroundPin))));
         }
@@ -155,7 +155,7 @@ double carveLength(const Panel& panel, const FaceFall& fall, double ballRadius, 
 }
 
 Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRadius,
-                    const std::vector<PanelHole>& keepOff, const Bit& bit, const Feeds& feeds) {
+                    const std::vector<Hole>& keepOff, const Bit& bit, const Feeds& feeds) {
     const Levels regions(work, face.fall, ballRadius, bit.radius(), keepOff);
     BodyCut level = work.cut;
     level.floorSkin = 0;

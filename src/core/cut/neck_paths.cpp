@@ -273,7 +273,7 @@ Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
 
 namespace {
 
-Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
+Bore boreOf(const NeckWork& work, const Hole& hole, const Bit& bit) {
     const Vec3 a = work.place({hole.at.x, hole.at.y, hole.top()});
     const Vec3 b = work.place({hole.at.x, hole.at.y, hole.end()});
     double bottom = std::min(a.z, b.z);
@@ -288,10 +288,9 @@ Bore boreOf(const NeckWork& work, const NeckHole& hole, const Bit& bit) {
 
 namespace {
 
-std::vector<Bore> boresOf(const NeckWork& work, const std::vector<NeckHole>& holes,
-                          const Bit& bit) {
+std::vector<Bore> boresOf(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit) {
     std::vector<Bore> out;
-    for (const NeckHole& h : holes) {
+    for (const Hole& h : holes) {
         out.push_back(boreOf(work, h, bit));
     }
     return out;
@@ -299,13 +298,13 @@ std::vector<Bore> boresOf(const NeckWork& work, const std::vector<NeckHole>& hol
 
 } // namespace
 
-Path drillPath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+Path drillPath(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit,
                const Feeds& feeds) {
     return drillPath({work.clear(), work.approach(), work.cut.peck}, boresOf(work, holes, bit),
                      feeds);
 }
 
-Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+Path borePath(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit,
               const Feeds& feeds) {
     return borePath({work.clear(), work.approach(), work.cut.peck}, boresOf(work, holes, bit),
                     holes.front().diameter, bit, feeds);

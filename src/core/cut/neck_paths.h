@@ -51,9 +51,9 @@ Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds);
 Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds);
 
 /// Holes drilled with pecks, or bored in a helix by a bit at most 0.9 of their width.
-Path drillPath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+Path drillPath(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit,
                const Feeds& feeds);
-Path borePath(const NeckWork& work, const std::vector<NeckHole>& holes, const Bit& bit,
+Path borePath(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit,
               const Feeds& feeds);
 
 /// A notch from the blank's edge inward, down to half the blank's thickness.

@@ -19,15 +19,15 @@ constexpr double besideBall = 1;          ///< of trench, beyond the widest bit 
 
 class Recipe {
 public:
-    Recipe(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
-           const Machine& machine, const NeckCut& cut)
+    Recipe(const NeckPart& part, const Held& setups, const Drawer& drawer, const Machine& machine,
+           const NeckCut& cut)
         : part_(part), setups_(setups), machine_(machine), cut_(cut),
           chooser_(drawer, plan_.findings, Role::neck) {}
 
     NeckPlan write(const CutSettings& carved) {
         plan_.tabs = neckTabs(part_, cut_);
         plan_.sides[0].setup = setups_.face;
-        plan_.sides[1].setup = setups_.back;
+        plan_.sides[1].setup = *setups_.back;
         decideParting();
         if (part_.carved()) {
             carvedFace(carved);
@@ -115,7 +115,7 @@ private:
     }
 
     void decideParting() {
-        plan_.sharedOutline = outlineIsShared(part_, setups_.back, cut_, chooser_.drawer());
+        plan_.sharedOutline = outlineIsShared(part_, *setups_.back, cut_, chooser_.drawer());
         if (plan_.sharedOutline) {
             const double wall = reach(false).wall;
             sayOf(Role::neck, plan_.findings, Weight::note, "shared-outline",
@@ -128,7 +128,7 @@ private:
     }
 
     OutlineReach reach(bool shared) const {
-        return outlineReach(part_, setups_.back, cut_, shared);
+        return outlineReach(part_, *setups_.back, cut_, shared);
     }
 
     void outline(int side, OutlineShare share) {
@@ -224,18 +224,18 @@ private:
     }
 
     /// Holes of one side by diameter: a drill when one fits, else a flat bit that bores them.
-    void holes(int side, std::vector<NeckHole> some) {
+    void holes(int side, std::vector<Hole> some) {
         while (!some.empty()) {
             const double d = some.front().diameter;
-            std::vector<NeckHole> these;
-            for (const NeckHole& h : some) {
+            std::vector<Hole> these;
+            for (const Hole& h : some) {
                 if (std::abs(h.diameter - d) < 1e-6) {
                     these.push_back(h);
                 }
             }
-            std::erase_if(some, [&](const NeckHole& h) { return std::abs(h.diameter - d) < 1e-6; });
+            std::erase_if(some, [&](const Hole& h) { return std::abs(h.diameter - d) < 1e-6; });
             double deep = 0;
-            for (const NeckHole& h : these) {
+            for (const Hole& h : these) {
                 deep = std::max(deep, std::abs(h.top() - h.end()));
             }
             const double extra = these.front().through ? cut_.through + 2 : 0;
@@ -278,9 +278,9 @@ private:
         }
     }
 
-    std::vector<NeckHole> holesOf(bool fromBack) const {
-        std::vector<NeckHole> out;
-        for (const NeckHole& h : part_.holes()) {
+    std::vector<Hole> holesOf(bool fromBack) const {
+        std::vector<Hole> out;
+        for (const Hole& h : part_.holes()) {
             if (h.fromBack == fromBack && !h.byHand) {
                 out.push_back(h);
             }
@@ -320,7 +320,7 @@ private:
             f.part = Role::neck;
             plan_.findings.push_back(std::move(f));
         }
-        plan_.sides[0].cuts = std::move(board.cuts);
+        plan_.sides[0].cuts = std::move(board.face().cuts);
         if (!plan_.sides[0].cuts.empty()) {
             chooser_.mount(findBit(chooser_.drawer(), plan_.sides[0].cuts.back().bit.name));
         }
@@ -350,11 +350,11 @@ private:
         pockets(0, "carbon", "carbon rods' slots", {"carbon"});
         pockets(0, "nut", "nut's slot", {"nut"});
         hollow();
-        std::vector<NeckHole> front = holesOf(false);
+        std::vector<Hole> front = holesOf(false);
         for (const RegisterPin& pin : setups_.pins) {
             const WoodSpan wood = setups_.face.woodAt(pin.at.x);
             front.push_back(
-                {"register", pin.at, setups_.pinSize, false, true, wood.over, wood.under});
+                {"register", pin.at, setups_.pinSize, wood.over, wood.under, false, true});
         }
         holes(0, std::move(front));
     }
@@ -408,7 +408,7 @@ private:
         };
         // The trench must let the finish pass, and a wide one costs roughing.
         const FinishChoice finish =
-            chooseFinish(part_, setups_.back, machine_, cut_, chooser_, [&](double widest) {
+            chooseFinish(part_, *setups_.back, machine_, cut_, chooser_, [&](double widest) {
                 return roughing ? trenchMinutes(*roughing, trenchFor(widest)) : 0.0;
             });
         if (bit) {
@@ -418,9 +418,9 @@ private:
             });
         }
         notch(1);
-        std::vector<NeckHole> bored;
-        std::vector<NeckHole> drilled;
-        for (const NeckHole& h : holesOf(true)) {
+        std::vector<Hole> bored;
+        std::vector<Hole> drilled;
+        for (const Hole& h : holesOf(true)) {
             (h.what == "tuner" ? bored : drilled).push_back(h);
         }
         holes(1, std::move(bored));
@@ -441,7 +441,7 @@ private:
     }
 
     const NeckPart& part_;
-    const NeckSetups& setups_;
+    const Held& setups_;
     const Machine& machine_;
     const NeckCut& cut_;
     NeckPlan plan_;
@@ -450,7 +450,7 @@ private:
 
 } // namespace
 
-NeckPlan planNeck(const NeckPart& part, const NeckSetups& setups, const Drawer& drawer,
+NeckPlan planNeck(const NeckPart& part, const Held& setups, const Drawer& drawer,
                   const Machine& machine, const NeckCut& cut, const CutSettings& carved) {
     return Recipe(part, setups, drawer, machine, cut).write(carved);
 }

@@ -147,10 +147,9 @@ Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bi
     return notchPath({work.clear(), work.approach(), 0}, mouth, end, top, bottom, feeds);
 }
 
-std::vector<Bore> boresOf(const PanelWork& work, const std::vector<PanelHole>& holes,
-                          const Bit& bit) {
+std::vector<Bore> boresOf(const PanelWork& work, const std::vector<Hole>& holes, const Bit& bit) {
     std::vector<Bore> out;
-    for (const PanelHole& h : holes) {
+    for (const Hole& h : holes) {
         const Vec3 a = work.setup.fromInstrument.toSetup({h.at.x, h.at.y, h.mouth});
         double bottom = work.z(h.floor);
         if (h.through) {

@@ -103,7 +103,6 @@ Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bi
                     const Feeds& feeds);
 
 /// The mouths and ends of holes as a setup sees them.
-std::vector<Bore> boresOf(const PanelWork& work, const std::vector<PanelHole>& holes,
-                          const Bit& bit);
+std::vector<Bore> boresOf(const PanelWork& work, const std::vector<Hole>& holes, const Bit& bit);
 
 } // namespace wren

@@ -29,8 +29,8 @@ constexpr double smallestPlug = 10; ///< mm from its edge to its middle
 
 class Recipe {
 public:
-    Recipe(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
-           const Machine& machine, const BodyCut& cut)
+    Recipe(const Panel& panel, const Held& setups, const Drawer& drawer, const Machine& machine,
+           const BodyCut& cut)
         : panel_(panel), setups_(setups), machine_(machine), cut_(cut),
           chooser_(drawer, plan_.findings, setups.face.part) {}
 
@@ -206,7 +206,7 @@ private:
     }
 
     void holes(std::size_t side, std::size_t first, std::size_t pockets) {
-        std::vector<PanelHole> all;
+        std::vector<Hole> all;
         std::vector<std::size_t> features;
         for (std::size_t i = 0; i < panel_.holes.size(); ++i) {
             if (panel_.holes[i].fromBack == (side == 1)) {
@@ -222,11 +222,11 @@ private:
             }
         }
         std::set<std::pair<std::string, double>> done;
-        for (const PanelHole& h : all) {
+        for (const Hole& h : all) {
             if (!done.insert({h.what, h.diameter}).second) {
                 continue;
             }
-            std::vector<PanelHole> these;
+            std::vector<Hole> these;
             std::vector<std::size_t> which;
             for (std::size_t i = 0; i < all.size(); ++i) {
                 if (all[i].what == h.what && all[i].diameter == h.diameter) {
@@ -238,7 +238,7 @@ private:
         }
     }
 
-    void holesOf(std::size_t side, const std::vector<PanelHole>& these,
+    void holesOf(std::size_t side, const std::vector<Hole>& these,
                  const std::vector<std::size_t>& which, std::size_t first, std::size_t pockets) {
         std::optional<OpenTask> task = holesTask(work(side), these, chooser_);
         if (!task) {
@@ -426,7 +426,7 @@ private:
     }
 
     const Panel& panel_;
-    const PanelSetups& setups_;
+    const Held& setups_;
     const Machine& machine_;
     const BodyCut& cut_;
     const CutOverrides byRecipe_;
@@ -439,7 +439,7 @@ private:
 
 } // namespace
 
-PanelPlan planPanel(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
+PanelPlan planPanel(const Panel& panel, const Held& setups, const Drawer& drawer,
                     const Machine& machine, const BodyCut& cut) {
     return Recipe(panel, setups, drawer, machine, cut).write();
 }

@@ -2,7 +2,7 @@
 
 #include "base/finding.h"
 #include "cut/panel_paths.h"
-#include "cut/side_plan.h"
+#include "cut/part_plan.h"
 
 #include <array>
 #include <set>
@@ -17,22 +17,20 @@ struct PanelTask {
 };
 
 /// Everything the recipe decides about a panel: face up first, then turned over.
-struct PanelPlan {
-    std::array<SidePlan, 2> sides; ///< the second without cuts when it is not turned over
+struct PanelPlan : PartPlan {
     std::vector<PanelTab> tabs;
     std::vector<PanelPlug> plugs;
     std::set<std::size_t> halved;     ///< pockets right through, cut half from each face
     bool sharedOutline = false;       ///< cut from both faces, parted in the middle
     std::array<double, 2> carvedBy{}; ///< radius of the ball that carves each face; 0: none does
     std::vector<PanelTask> tasks;
-    Findings findings;
 };
 
 /// Writes the plan as a maker would: faced first, pockets before holes into their floors, inside
 /// before outside, the outline last. Each pocket takes the widest bit that goes into its corners,
 /// or one that clears it and a finer one for them; cuts of one bit stand together. A cut no bit can
 /// do becomes a stop finding and is left out.
-PanelPlan planPanel(const Panel& panel, const PanelSetups& setups, const Drawer& drawer,
+PanelPlan planPanel(const Panel& panel, const Held& setups, const Drawer& drawer,
                     const Machine& machine, const BodyCut& cut);
 
 } // namespace wren

@@ -8,14 +8,14 @@
 
 namespace wren {
 
-std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<PanelHole>& holes,
+std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<Hole>& holes,
                                   BitChooser& chooser) {
-    const PanelHole& one = holes.front();
+    const Hole& one = holes.front();
     const double d = one.diameter;
     const double surface = work.setup.topZ() - work.setup.faced;
     double deep = 0;
     double reach = 0;
-    for (const PanelHole& h : holes) {
+    for (const Hole& h : holes) {
         const double bottom = work.z(h.floor) - (h.through ? work.cut.through : 0);
         deep = std::max(deep, work.z(h.mouth) - bottom);
         reach = std::max(reach, surface - bottom);

@@ -12,7 +12,7 @@ namespace wren {
 // matter. None when no bit does them, which the chooser has then said.
 
 /// Holes of one kind and diameter (not empty): drilled, or bored where no drill fits.
-std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<PanelHole>& holes,
+std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<Hole>& holes,
                                   BitChooser& chooser);
 
 /// Every line drawn into that face; none without lines.

@@ -19,7 +19,7 @@ void addFeatures(Drawing& d, const Panel& panel) {
             d.lines.push_back({layerOf(p.what), c, true});
         }
     }
-    for (const PanelHole& h : panel.holes) {
+    for (const Hole& h : panel.holes) {
         d.lines.push_back({layerOf(h.what) + "-holes", circleContour(h.at, h.diameter), true});
     }
     for (const PanelLine& l : panel.engraved) {
@@ -85,7 +85,7 @@ Drawing cavityTemplates(const BodyPart& part, const std::string& title) {
     }
     if (lid) {
         std::vector<Contour> all{lid->outline};
-        for (const PanelHole& h : lid->holes) {
+        for (const Hole& h : lid->holes) {
             all.push_back(circleContour(h.at, h.diameter));
         }
         put("lid", all);
@@ -96,7 +96,7 @@ Drawing cavityTemplates(const BodyPart& part, const std::string& title) {
 std::string drillingCsv(const BodyPart& part) {
     std::string out = "piece,what,x_mm,y_mm,diameter_mm,depth_mm,from,by\n";
     for (const Panel& panel : part.panels()) {
-        for (const PanelHole& h : panel.holes) {
+        for (const Hole& h : panel.holes) {
             out += fmt::format("{},{},{:.3f},{:.3f},{:.2f},{},{},machine\n", panel.name(), h.what,
                                h.at.x, h.at.y, h.diameter,
                                h.through ? "through"

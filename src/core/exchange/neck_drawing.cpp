@@ -40,7 +40,7 @@ Drawing neckDrawing(const NeckPart& part, const std::string& title) {
     if (part.carved()) {
         addFace(d, *part.carved());
     }
-    for (const NeckHole& h : part.holes()) {
+    for (const Hole& h : part.holes()) {
         d.lines.push_back(circle(h.what + "s", h.at, h.diameter));
     }
     for (const TunerPlace& t : part.tuners()) {

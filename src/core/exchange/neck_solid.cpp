@@ -205,7 +205,7 @@ TopoDS_Shape pocketBody(const NeckPocket& p) {
     return combined<BRepAlgoAPI_Fuse>(body, floors, Message_ProgressRange());
 }
 
-TopoDS_Shape holeBody(const NeckHole& h) {
+TopoDS_Shape holeBody(const Hole& h) {
     const double low = std::min(h.mouth, h.floor);
     const double high = std::max(h.mouth, h.floor);
     const double under = h.fromBack || h.through ? beyond : 0;
@@ -248,7 +248,7 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
             away.Append(pocketBody(p));
         }
     }
-    for (const NeckHole& h : part.holes()) {
+    for (const Hole& h : part.holes()) {
         if (!h.byHand) {
             away.Append(holeBody(h));
         }

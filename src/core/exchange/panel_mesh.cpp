@@ -26,7 +26,7 @@ Panel levelled(const Panel& panel) {
     for (PanelPocket& p : flat.pockets) {
         p.mouth = p.fromBack ? flat.bottom : flat.top;
     }
-    for (PanelHole& h : flat.holes) {
+    for (Hole& h : flat.holes) {
         h.mouth = h.fromBack ? flat.bottom : flat.top;
     }
     return flat;

@@ -185,7 +185,7 @@ TopoDS_Shape facesOf(const Panel& panel) {
     return wood;
 }
 
-TopoDS_Shape holeBody(const PanelHole& h) {
+TopoDS_Shape holeBody(const Hole& h) {
     double low = std::min(h.mouth, h.floor);
     double high = std::max(h.mouth, h.floor);
     (h.fromBack ? low : high) += h.fromBack ? -beyond : beyond;
@@ -209,7 +209,7 @@ TopTools_ListOfShape cutOut(const Panel& panel, const Indicator& indicator,
         const double low = std::min(p.floor, p.mouth);
         away.Append(prismOf(p.borders.front(), low, std::max(p.floor, p.mouth)));
     }
-    for (const PanelHole& h : panel.holes) {
+    for (const Hole& h : panel.holes) {
         away.Append(holeBody(h));
     }
     return away;

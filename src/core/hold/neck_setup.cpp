@@ -50,9 +50,9 @@ Blank neckBlank(const NeckPart& part, const std::optional<Scarf>& scarf, const N
     return b;
 }
 
-NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
-                   const Machine& machine) {
-    NeckSetups s;
+Held layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
+             const Machine& machine) {
+    Held s;
     s.scarf = scarfFrom(part, wood);
     s.blank = neckBlank(part, s.scarf, wood, hold);
     const Blank& b = s.blank;
@@ -73,26 +73,21 @@ NeckSetups layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& 
     // The glue plane is the blank's own face, or lies under the wood of a carved one.
     s.face.fromInstrument = SetupFromInstrument::faceUp(
         {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.topZ() - part.blankTop()});
-    common(s.back, "back up", hold.zBack);
+    Setup& back = s.back.emplace();
+    common(back, "back up", hold.zBack);
+    back.side = 1;
     const bool side = hold.turn == TurnOver::sideForSide;
-    s.back.datum = side ? "front left corner of the blank, head end"
-                        : "front left corner of the blank, heel end";
-    s.correction = witnessCorrection(hold);
-    s.back.fromInstrument = turnedOver(hold, b, middle, s.back.bottomZ() + part.blankTop());
+    back.datum = side ? "front left corner of the blank, head end"
+                      : "front left corner of the blank, heel end";
+    back.fromInstrument = turnedOver(hold, b, middle, back.bottomZ() + part.blankTop());
     s.face.places = {s.face.fromInstrument};
-    s.back.places = {s.back.fromInstrument};
-
-    s.pinSize = hold.pinSize;
-    s.pins = registerPins(hold, middle, b.length);
-    s.marks = registerMarks(b, "head end", "heel end");
-    if (hold.notches) {
-        s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
-    }
-    s.expectedError = hold.by == Register::pins ? dowelError : pencilError;
+    back.places = {back.fromInstrument};
+    registerBy(s, hold, middle, {"head end", "heel end"});
+    s.drillPins = true;
     return s;
 }
 
-Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const TurnHold& hold,
+Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold& hold,
                        const Machine& machine) {
     Findings out;
     const auto box = part.boundingBox();

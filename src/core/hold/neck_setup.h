@@ -1,6 +1,6 @@
 #pragma once
 
-#include "hold/turn_hold.h"
+#include "hold/held.h"
 #include "part/neck_part.h"
 
 #include <optional>
@@ -25,25 +25,12 @@ struct NeckBlank {
 Blank neckBlank(const NeckPart& part, const std::optional<Scarf>& scarf, const NeckBlank& blank,
                 const TurnHold& hold);
 
-/// Both ways the neck lies on the machine.
-struct NeckSetups {
-    Blank blank;
-    std::optional<Scarf> scarf; ///< what the blank is glued up by
-    Setup face;                 ///< face up, head to the left
-    Setup back;                 ///< turned over
-    std::vector<RegisterPin> pins;
-    double pinSize = 6;
-    std::vector<RegisterMark> marks;
-    std::optional<Vec2> notch; ///< instrument frame, on the blank's edge at -Y
-    double expectedError = 0;  ///< between the sides, mm
-    Vec2 correction;           ///< how far the second side is moved for what the notches showed
-};
-
-NeckSetups layNeck(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold,
-                   const Machine& machine);
+/// Both ways the neck lies on the machine: face up, its head to the left, and turned over.
+Held layNeck(const NeckPart& part, const NeckBlank& blank, const TurnHold& hold,
+             const Machine& machine);
 
 /// A blank the neck cannot be had from, and what a thickness error or the registration will do.
-Findings judgeNeckHold(const NeckPart& part, const NeckSetups& setups, const TurnHold& hold,
+Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold& hold,
                        const Machine& machine);
 
 } // namespace wren

@@ -57,9 +57,9 @@ Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHo
 
 } // namespace
 
-PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
-                     const TurnHold& hold, const Machine& machine, bool outlineFromBoth) {
-    PanelSetups s;
+Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
+              const TurnHold& hold, const Machine& machine, bool outlineFromBoth) {
+    Held s;
     s.blank = blankOf(panel, around[1] - around[0], wood, hold);
     const Blank& b = s.blank;
     const Vec2 middle = (around[0] + around[1]) * 0.5;
@@ -82,6 +82,7 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     }
     if (panel.hasBack() || outlineFromBoth) {
         Setup back = s.face;
+        back.side = 1;
         back.name = "back up";
         back.blank.thickness = b.thickness - s.face.faced;
         back.faced = 0;
@@ -91,17 +92,10 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
         back.places = {back.fromInstrument};
         s.back = back;
     }
-    s.correction = witnessCorrection(hold);
-    s.pinSize = hold.pinSize;
-    s.pins = registerPins(hold, middle, b.length);
+    registerBy(s, hold, middle, {"nut's side", "tail's side"});
     s.drillPins = panel.layers.empty();
-    s.marks = registerMarks(b, "nut's side", "tail's side");
-    if (hold.notches && s.back) {
-        s.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
-    }
-    s.expectedError = hold.by == Register::pins ? dowelError : pencilError;
     if (wood.outside == OutsideBy::saw && panel.outlined && s.back && !s.pins.empty()) {
-        s.sawn = SawnOutside{wood.sawOff, {}};
+        s.sawn = SawnOutside{wood.sawOff, panel.outline, {}};
         for (const RegisterPin& pin : s.pins) {
             s.sawn->ears.push_back({nearestOn(panel.outline, pin.at), pin.at});
         }
@@ -110,13 +104,7 @@ PanelSetups layPanel(const Panel& panel, const std::array<Vec2, 2>& around, cons
     return s;
 }
 
-bool SawnOutside::keeps(Vec2 p, double outside) const {
-    return outside <= off || std::any_of(ears.begin(), ears.end(), [&](const SawnEar& e) {
-               return distanceToSegment(p, e.at, e.pin) <= half;
-           });
-}
-
-Findings judgePanelHold(const Panel& panel, const PanelSetups& setups, const TurnHold& hold,
+Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& hold,
                         const Machine& machine) {
     Findings out;
     const PartId part = setups.face.part;

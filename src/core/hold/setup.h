@@ -20,7 +20,8 @@ const char* zZeroName(ZZero zero); ///< "top", "bed"
 /// One way of lying on the machine: which part, in which blank, zeroed where.
 struct Setup {
     PartId part;
-    std::string name; ///< e.g. "face up"
+    std::size_t side = 0; ///< of the part: 0 face up, 1 turned over
+    std::string name;     ///< e.g. "face up"
     Blank blank;
     std::string datum; ///< in words, e.g. "blank's front left corner"
     ZZero zZero = ZZero::bed;

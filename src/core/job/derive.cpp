@@ -1,19 +1,16 @@
 #include "job/derive.h"
 
-#include "base/digest.h"
 #include "base/error.h"
 #include "cut/panel_bits.h"
-#include "job/hand_steps.h"
+#include "job/plan_parts.h"
+#include "job/prove_parts.h"
 #include "job/put_together.h"
 #include "job/store.h"
-#include "proof/travel.h"
+#include "proof/designed.h"
 
 #include <algorithm>
-#include <map>
 
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
-#include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
@@ -28,15 +25,49 @@ void sortByWeight(Findings& findings) {
                      [](const Finding& a, const Finding& b) { return a.weight < b.weight; });
 }
 
-std::vector<PanelJob> noPanels;
+} // namespace
 
-void checkStop(const std::stop_token& stop) {
-    if (stop.stop_requested()) {
-        throw Cancelled();
-    }
+const PartJob* Derived::job(PartId part) const {
+    const auto it =
+        std::find_if(parts.begin(), parts.end(), [&](const PartJob& j) { return j.id == part; });
+    return it == parts.end() ? nullptr : &*it;
 }
 
-} // namespace
+bool Derived::proved() const {
+    return std::any_of(parts.begin(), parts.end(),
+                       [](const PartJob& job) { return job.proof.has_value(); });
+}
+
+std::vector<const PartJob*> Derived::pieces() const {
+    std::vector<const PartJob*> out;
+    for (const PartJob& job : parts) {
+        if (job.panel) {
+            out.push_back(&job);
+        }
+    }
+    return out;
+}
+
+const Setup* Derived::lies(PartId part, std::size_t side) const {
+    const PartJob* j = job(part);
+    return j && j->placed ? &j->held.side(side) : nullptr;
+}
+
+const BoardPlan* Derived::boardPlan() const {
+    const PartJob* j = job(Role::board);
+    return j && j->isPlanned ? &j->boardPlan() : nullptr;
+}
+
+const std::vector<RunProgram>& Derived::read(PartId part, std::size_t side) const {
+    static const std::vector<RunProgram> none;
+    const PartJob* j = job(part);
+    return j ? j->read[side] : none;
+}
+
+const ProofReport* Derived::proofOf(PartId part, std::size_t side) const {
+    const PartJob* j = job(part);
+    return j && j->proof ? &j->proof->sides[side] : nullptr;
+}
 
 double Derived::seconds() const {
     double sum = 0;
@@ -54,87 +85,46 @@ double Derived::secondsPlain() const {
     return sum;
 }
 
-namespace {
-
-/// Calls f(report) for every proof there is.
-template <typename F>
-void overProofs(const Derived& d, F f) {
-    if (d.proof) {
-        f(*d.proof);
-    }
-    if (d.neck && d.neck->proof) {
-        f(d.neck->proof->sides[0]);
-        f(d.neck->proof->sides[1]);
-    }
-    for (const PanelJob& job : d.body ? d.body->panels : noPanels) {
-        if (job.proof) {
-            f(job.proof->sides[0]);
-            f(job.proof->sides[1]);
-        }
-    }
-}
-
-} // namespace
-
-double Derived::secondsInAir(const std::vector<PartId>& parts) const {
+double Derived::secondsInAir(const std::vector<PartId>& of) const {
     double sum = 0;
-    overProofs(*this, [&](const ProofReport& r) {
-        const bool counts =
-            parts.empty() || std::find(parts.begin(), parts.end(), r.part) != parts.end();
-        for (const ProgramLoad& l : r.loads) {
-            sum += counts ? l.airSeconds : 0;
+    for (const PartJob& job : parts) {
+        const bool counts = of.empty() || std::find(of.begin(), of.end(), job.id) != of.end();
+        for (std::size_t side = 0; job.proof && counts && side < 2; ++side) {
+            for (const ProgramLoad& l : job.proof->sides[side].loads) {
+                sum += l.airSeconds;
+            }
         }
-    });
+    }
     return sum;
 }
 
 const ProgramLoad* Derived::loadOf(const std::string& program) const {
-    const ProgramLoad* found = nullptr;
-    overProofs(*this, [&](const ProofReport& r) {
-        for (const ProgramLoad& l : r.loads) {
-            found = l.program == program ? &l : found;
+    for (const PartJob& job : parts) {
+        for (std::size_t side = 0; job.proof && side < 2; ++side) {
+            for (const ProgramLoad& l : job.proof->sides[side].loads) {
+                if (l.program == program) {
+                    return &l;
+                }
+            }
         }
-    });
-    return found;
+    }
+    return nullptr;
 }
 
 ProgramPlace Derived::placeOf(std::size_t program) const {
     std::size_t i = program;
-    if (i < readBack.size()) {
-        return {plan ? &plan->setup : nullptr, -1, -1, i};
-    }
-    i -= readBack.size();
-    for (int side = 0; neck && side < 2; ++side) {
-        const auto k = static_cast<std::size_t>(side);
-        if (i < neck->readBack[k].size()) {
-            return {&neck->plan.sides[k].setup, side, -1, i};
-        }
-        i -= neck->readBack[k].size();
-    }
-    for (std::size_t n = 0; body && n < body->panels.size(); ++n) {
-        const PanelJob& job = body->panels[n];
-        for (int side = 0; side < 2; ++side) {
-            const auto k = static_cast<std::size_t>(side);
-            if (i < job.readBack[k].size()) {
-                return {&job.plan.sides[k].setup, side, static_cast<int>(n), i};
+    for (const PartJob& job : parts) {
+        for (std::size_t side = 0; side < 2; ++side) {
+            if (i < job.read[side].size()) {
+                return {&job, side, i};
             }
-            i -= job.readBack[k].size();
+            i -= job.read[side].size();
         }
     }
     return {};
 }
 
-const PanelJob* Derived::panelOf(PartId part) const {
-    return body ? body->of(part) : nullptr;
-}
-
-const PanelJob* BodyJob::of(PartId id) const {
-    const auto it = std::find_if(panels.begin(), panels.end(),
-                                 [&](const PanelJob& j) { return j.part() == id; });
-    return it == panels.end() ? nullptr : &*it;
-}
-
-std::vector<PartId> Derived::parts() const {
+std::vector<PartId> Derived::wanted() const {
     std::vector<PartId> out;
     if (!project.carved()) {
         out.emplace_back(Role::board);
@@ -142,8 +132,8 @@ std::vector<PartId> Derived::parts() const {
     if (wantsNeck()) {
         out.emplace_back(Role::neck);
     }
-    for (const PanelJob& job : body ? body->panels : noPanels) {
-        out.push_back(job.part());
+    for (const PartJob* job : pieces()) {
+        out.push_back(job->id);
     }
     if (project.wantsBody() && !body) {
         out.emplace_back(Role::body);
@@ -159,6 +149,20 @@ bool sameNeck(const Project& a, const Project& b) {
            a.neckHold == b.neckHold && a.machine == b.machine;
 }
 
+void drawBoard(Derived& d) {
+    const Project& p = d.project;
+    const Findings blank = judgeBlank(*d.board, p.blank);
+    append(d.findings, blank);
+    PartJob job;
+    job.id = Role::board;
+    job.placed = !hasFirmStop(blank);
+    if (job.placed) {
+        job.held = heldAs(layBoard(*d.board, p.blank, p.machine, p.zZero));
+        append(d.findings, judgePlacement(job.held.face, p.machine));
+    }
+    d.parts.push_back(std::move(job));
+}
+
 void drawNeck(Derived& d) {
     const Project& p = d.project;
     const Findings numbers = judgeNeckNumbers(p.neck, p.board);
@@ -168,36 +172,51 @@ void drawNeck(Derived& d) {
     }
     NeckPart part(p.neck, p.board);
     Findings found = judgeNeck(p.neck, p.board, part.outline(), part.back());
-    const bool firm = hasFirmStop(found);
-    NeckSetups setups = layNeck(part, p.neckBlank, p.neckHold, p.machine);
-    const Findings held = judgeNeckHold(part, setups, p.neckHold, p.machine);
+    PartJob job;
+    job.id = Role::neck;
+    job.planned = NeckPlan();
+    job.placed = !hasFirmStop(found);
+    job.held = layNeck(part, p.neckBlank, p.neckHold, p.machine);
+    const Findings held = judgeNeckHold(part, job.held, p.neckHold, p.machine);
     append(found, held);
+    job.placed = job.placed && !hasFirmStop(held);
     const double volume = part.volume();
     std::vector<WoodUnder> wood = woodUnderRod(part.back(), p.neck.rod);
-    d.neck.emplace(NeckJob{std::move(part),
-                           std::move(setups),
-                           !firm && !hasFirmStop(held),
-                           volume,
-                           std::move(wood),
-                           {},
-                           {},
-                           {},
-                           std::move(found)});
-    append(d.findings, d.neck->drawn);
+    d.neck.emplace(NeckDrawn{std::move(part), volume, std::move(wood), std::move(found)});
+    append(d.findings, d.neck->found);
+    d.parts.push_back(std::move(job));
 }
 
 /// The neck of an earlier derivation as it was drawn, before anything was planned.
-void takeNeck(Derived& d, const NeckJob& drawn) {
-    d.neck.emplace(NeckJob{drawn.part,
-                           drawn.setups,
-                           drawn.placed,
-                           drawn.volume,
-                           drawn.woodUnder,
-                           {},
-                           {},
-                           {},
-                           drawn.drawn});
-    append(d.findings, d.neck->drawn);
+void takeNeck(Derived& d, const Derived& before) {
+    const PartJob& old = *before.job(Role::neck);
+    d.neck = before.neck;
+    append(d.findings, d.neck->found);
+    PartJob job;
+    job.id = old.id;
+    job.planned = NeckPlan();
+    job.held = old.held;
+    job.placed = old.placed;
+    d.parts.push_back(std::move(job));
+}
+
+/// A body's pieces in their blanks; all layers with the box of the largest about them.
+void layBody(Derived& d) {
+    const Project& p = d.project;
+    const Panel* top = d.body->part.panel(Role::top);
+    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
+    for (const Panel& panel : d.body->part.panels()) {
+        PartJob job;
+        job.id = panel.id;
+        job.planned = PanelPlan();
+        job.panel = std::make_shared<const Panel>(panel);
+        job.held = layPanel(panel, panel.fitted() ? panel.box() : around, p.bodyBlank, p.bodyHold,
+                            p.machine, panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits));
+        const Findings held = judgePanelHold(panel, job.held, p.bodyHold, p.machine);
+        append(d.findings, held);
+        job.placed = !hasFirmStop(held);
+        d.parts.push_back(std::move(job));
+    }
 }
 
 void drawBody(Derived& d) {
@@ -223,28 +242,14 @@ void drawBody(Derived& d) {
     body.topSpare =
         std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyJob{BodyPart(body, d.neck->part, p.bodyWoods), {}, 0, {}, {}, {}, {}});
+        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), 0, {}, {}, {}, {}});
     } catch (const Error& e) {
         sayOf(Role::body, d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
         return;
     }
-    const Findings found = judgeBody(d.body->part);
-    append(d.findings, found);
-    const std::vector<Panel>& panels = d.body->part.panels();
-    const Panel* top = d.body->part.panel(Role::top);
-    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
-    for (std::size_t i = 0; i < panels.size(); ++i) {
-        PanelJob job;
-        job.panel = i;
-        job.setups = layPanel(panels[i], panels[i].fitted() ? panels[i].box() : around, p.bodyBlank,
-                              p.bodyHold, p.machine,
-                              panels[i].outlined && outlineIsShared(panels[i], p.bodyCut, p.bits));
-        const Findings held = judgePanelHold(panels[i], job.setups, p.bodyHold, p.machine);
-        append(d.findings, held);
-        job.placed = !hasFirmStop(held);
-        d.body->panels.push_back(std::move(job));
-    }
+    append(d.findings, judgeBody(d.body->part));
+    layBody(d);
 }
 
 } // namespace
@@ -260,16 +265,11 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     }
     d.board.emplace(project.board);
     if (!project.carved()) {
-        const Findings blank = judgeBlank(*d.board, project.blank);
-        append(d.findings, blank);
-        if (!hasFirmStop(blank)) {
-            d.setup = layBoard(*d.board, project.blank, project.machine, project.zZero);
-            append(d.findings, judgePlacement(*d.setup, project.machine));
-        }
+        drawBoard(d);
     }
     if (project.neck.joint != NeckJoint::none) {
         if (before && before->neck && sameNeck(before->project, project)) {
-            takeNeck(d, *before->neck);
+            takeNeck(d, *before);
         } else {
             drawNeck(d);
         }
@@ -281,204 +281,30 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     return d;
 }
 
-namespace {
-
-/// Where the programs of a setup are kept as they were read back.
-std::vector<RunProgram>& readBackOf(Derived& d, const Setup& setup) {
-    for (std::size_t side = 0; side < 2; ++side) {
-        if (d.neck && &setup == &d.neck->plan.sides[side].setup) {
-            return d.neck->readBack[side];
-        }
-        for (PanelJob& job : d.body ? d.body->panels : noPanels) {
-            if (&setup == &job.plan.sides[side].setup) {
-                return job.readBack[side];
-            }
-        }
+PartSides sidesOf(const Derived& d, const PartJob& job, const SidePrograms& programs) {
+    if (job.panel) {
+        return {job.held, programs, {}, job.start};
     }
-    return d.readBack;
+    return job.id == Role::neck ? neckSides(d.neck->part, job.held, programs)
+                                : boardSides(*d.board, job.held, programs);
 }
 
-Findings proveTheBody(Derived& d, const std::stop_token& stop) {
-    Findings found;
-    for (PanelJob& job : d.body ? d.body->panels : noPanels) {
-        checkStop(stop);
-        if (job.readBack[0].empty()) {
-            continue;
-        }
-        if (!d.body->panelOf(job).layers.empty()) {
-            job.start = gluedUp(*d.body, job, [](const PanelJob& layer) {
-                return layer.proof ? layer.proof->face.get() : nullptr;
-            });
-        }
-        job.proof = provePanel(d.body->sides(job, d.project.bodyHold.turn), job.plan,
-                               d.project.bodyCut, d.project.machine, panelCell, stop);
-        for (const ProofReport& side : job.proof->sides) {
-            append(found, side.findings);
-        }
+Stock designedStock(const Derived& d, const PartJob& job, double cell) {
+    if (job.panel) {
+        return designedPanel(*job.panel, job.held.last(), cell);
     }
-    return found;
+    return job.id == Role::neck ? designedNeck(d.neck->part, job.held, cell)
+                                : designedBoard(*d.board, job.held.face, cell);
 }
-
-} // namespace
-
-namespace {
-
-// One function a part, so that they can be worked on side by side: each writes into its own part of
-// `d` and returns what it found.
-
-Findings planTheBoard(Derived& d, const std::stop_token& stop) {
-    checkStop(stop);
-    if (!d.setup) {
-        return {};
-    }
-    d.plan = planBoard(*d.board, *d.setup, d.project.bits, d.project.machine, d.project.cut);
-    easeBoard(*d.plan, *d.board, d.project.machine, stop);
-    return d.plan->findings;
-}
-
-Findings planTheNeck(Derived& d, const std::stop_token& stop) {
-    checkStop(stop);
-    if (!d.neck || !d.neck->placed) {
-        return {};
-    }
-    NeckJob& neck = *d.neck;
-    neck.plan = planNeck(neck.part, neck.setups, d.project.bits, d.project.machine,
-                         d.project.neckCut, d.project.cut);
-    easeNeck(neck.plan, neck.part, neck.setups, d.project.neckHold.turn, d.project.machine, stop);
-    return neck.plan.findings;
-}
-
-Findings planTheBody(Derived& d, const std::stop_token& stop) {
-    Findings found;
-    if (!d.body) {
-        return found;
-    }
-    BodyJob& body = *d.body;
-    body.volume = body.part.volume();
-    std::map<const PanelJob*, Stock> faces; // of the pieces that others are glued on
-    const auto faceOf = [&](const PanelJob& layer) {
-        const auto it = faces.find(&layer);
-        return it == faces.end() ? nullptr : &it->second;
-    };
-    for (PanelJob& job : body.panels) {
-        checkStop(stop);
-        if (!job.placed) {
-            continue;
-        }
-        const Panel& panel = body.panelOf(job);
-        job.plan =
-            planPanel(panel, job.setups, d.project.bits, d.project.machine, d.project.bodyCut);
-        append(found, job.plan.findings);
-        const auto start = panel.layers.empty() ? nullptr : gluedUp(body, job, faceOf);
-        faces.emplace(&job, easePanel(job.plan, panel, job.setups, d.project.bodyHold.turn, start,
-                                      d.project.machine, stop));
-        if (auto& cuts = job.plan.sides[0].cuts; !cuts.empty()) {
-            const HandStep step = handStepBefore(body.part, panel);
-            cuts.front().handBefore = step.what;
-            cuts.front().handMinutes = step.minutes;
-        }
-    }
-    return found;
-}
-
-/// What is to be posted, in running order.
-std::vector<PostJob> postJobs(const Derived& d) {
-    std::vector<PostJob> jobs;
-    if (d.plan) {
-        jobs.push_back({&d.plan->setup, &d.plan->cuts});
-    }
-    const auto add = [&](const std::array<SidePlan, 2>& sides) {
-        for (const SidePlan& side : sides) {
-            if (!side.cuts.empty()) {
-                jobs.push_back({&side.setup, &side.cuts});
-            }
-        }
-    };
-    if (d.neck && d.neck->placed) {
-        add(d.neck->plan.sides);
-    }
-    for (const PanelJob& job : d.body ? d.body->panels : noPanels) {
-        add(job.plan.sides);
-    }
-    return jobs;
-}
-
-std::vector<Program> postedText(const Derived& d) {
-    ProgramContext context{d.project.name, d.designHash};
-    for (const Override& o : d.overrides) {
-        std::string& text = context.overridden[o.part];
-        text += fmt::format("{}{}, {}", text.empty() ? "" : "; ", o.code, o.reason);
-    }
-    return postPrograms(postJobs(d), d.project.machine, context);
-}
-
-} // namespace
 
 void derivePrograms(Derived& d, const std::stop_token& stop) {
-    std::array<Findings, 3> found;
-    tbb::parallel_invoke([&] { found[0] = planTheBoard(d, stop); },
-                         [&] { found[1] = planTheNeck(d, stop); },
-                         [&] { found[2] = planTheBody(d, stop); });
-    for (Findings& some : found) {
-        append(d.findings, some);
-    }
+    append(d.findings, planParts(d, stop));
     sortByWeight(d.findings);
-    checkStop(stop);
-    const std::vector<Program> programs = postedText(d);
-    const std::vector<PostJob> jobs = postJobs(d);
-    std::vector<RunProgram> read(programs.size());
-    d.programs.resize(programs.size());
-    const auto setupOf = [&](const Program& program) -> const Setup& {
-        return *std::find_if(jobs.begin(), jobs.end(), [&](const PostJob& j) {
-                    return j.setup->part == program.part && j.setup->name == program.setup;
-                })->setup;
-    };
-    tbb::parallel_for(std::size_t{0}, programs.size(), [&](std::size_t i) {
-        checkStop(stop);
-        const Program& program = programs[i];
-        read[i] = readBack({program}, setupOf(program)).front();
-        d.programs[i] = PostedProgram::of(program, read[i], d.project.machine);
-    });
-    for (std::size_t i = 0; i < programs.size(); ++i) {
-        readBackOf(d, setupOf(programs[i])).push_back(std::move(read[i]));
-    }
+    postParts(d, stop);
 }
-
-namespace {
-
-Findings proveTheBoard(Derived& d, const std::stop_token& stop) {
-    if (d.readBack.empty()) {
-        return {};
-    }
-    d.proof = proveBoard(*d.board, *d.plan, d.project.cut, d.project.machine, d.readBack, proofCell,
-                         stop);
-    return d.proof->findings;
-}
-
-Findings proveTheNeck(Derived& d, const std::stop_token& stop) {
-    Findings found;
-    if (d.neck && !d.neck->readBack[1].empty()) {
-        NeckJob& neck = *d.neck;
-        neck.proof =
-            proveNeck(neck.part, neck.setups, d.project.neckHold.turn, neck.plan, d.project.neckCut,
-                      d.project.machine, neck.readBack, proofCell, stop);
-        for (const ProofReport& side : neck.proof->sides) {
-            append(found, side.findings);
-        }
-    }
-    return found;
-}
-
-} // namespace
 
 void deriveProof(Derived& d, const std::stop_token& stop) {
-    std::array<Findings, 3> found;
-    tbb::parallel_invoke([&] { found[0] = proveTheBoard(d, stop); },
-                         [&] { found[1] = proveTheNeck(d, stop); },
-                         [&] { found[2] = proveTheBody(d, stop); });
-    for (Findings& some : found) {
-        append(d.findings, some);
-    }
+    append(d.findings, proveParts(d, stop));
     if (d.body) {
         layTogether(d);
     }
@@ -500,13 +326,7 @@ void giveReasons(Derived& d, const Overrides& overrides, const std::stop_token& 
             d.overrides.push_back(*given);
         }
     }
-    const std::vector<Program> programs = postedText(d);
-    for (std::size_t i = 0; i < programs.size(); ++i) {
-        checkStop(stop);
-        if (programs[i].text != d.programs[i].program.text) {
-            d.programs[i].setText(programs[i]);
-        }
-    }
+    postHeaders(d, stop);
 }
 
 } // namespace wren

@@ -75,45 +75,44 @@ bool isSolid(const std::string& format) {
 
 } // namespace
 
-std::string exportBoard(const BoardPart& board, const std::string& project,
-                        const std::string& format, const Paper& paper, const Watch& watch) {
-    const std::string title = project + " fretboard";
-    if (isSolid(format)) {
-        return asked(boardModels(board, title, watch), format);
-    }
-    return drawn(boardDrawing(board, title), format, paper, templateNotes(board));
+namespace {
+
+Drawing neckPlan(const NeckPart& part, const std::vector<double>& sections,
+                 const std::string& title) {
+    return sections.empty() ? neckDrawing(part, title) : neckSections(part, sections, title);
 }
 
-std::string exportNeck(const NeckPart& part, const std::string& project, const std::string& format,
-                       const Paper& paper, const std::vector<double>& sections,
-                       const Watch& watch) {
-    const std::string title = project + " neck";
-    if (isSolid(format)) {
-        return asked(neckModels(part, title, watch), format);
+Drawing piecePlan(const BodyPart& body, const Panel& panel, const std::string& format,
+                  const std::string& title) {
+    if (panel.id == Role::body) {
+        return bodyDrawing(body, title);
     }
-    const Drawing drawing =
-        sections.empty() ? neckDrawing(part, title) : neckSections(part, sections, title);
-    return drawn(
-        drawing, format, paper,
-        {fmt::format("Nut to the neck's end: {:.2f} mm on the centreline.", part.outline().end())});
+    return panel.id == Role::lid && format == "pdf" ? cavityTemplates(body, title)
+                                                    : panelDrawing(panel, title);
 }
 
-std::string exportPanel(const BodyJob& body, const PanelJob& job, const std::string& project,
-                        const std::string& format, const Paper& paper, const Watch& watch) {
-    const std::string title = project + " " + job.name();
-    const Panel& panel = body.panelOf(job);
+} // namespace
+
+std::string exportPart(const Derived& d, const PartJob& job, const std::string& format,
+                       const ExportHow& how, const Watch& watch) {
+    const std::string title = d.project.name + " " + job.name();
     if (isSolid(format)) {
-        return asked(
-            panelModels(panel, title, watch, format == "step" ? ModelKind::step : ModelKind::stl),
-            format);
+        const ModelKind kind = format == "step" ? ModelKind::step : ModelKind::stl;
+        return asked(partModels(d, job, title, watch, kind), format);
     }
-    const Drawing drawing = panel.id == Role::body ? bodyDrawing(body.part, title)
-                            : panel.id == Role::lid && format == "pdf"
-                                ? cavityTemplates(body.part, title)
-                                : panelDrawing(panel, title);
-    return drawn(drawing, format, paper,
-                 {fmt::format("Neck's end to the bridge line: {:.2f} mm on the centreline.",
-                              body.part.place().bridge - body.part.place().neckEnd)});
+    if (job.panel) {
+        const BodyPlace& place = d.body->part.place();
+        return drawn(piecePlan(d.body->part, *job.panel, format, title), format, how.paper,
+                     {fmt::format("Neck's end to the bridge line: {:.2f} mm on the centreline.",
+                                  place.bridge - place.neckEnd)});
+    }
+    if (job.id == Role::neck) {
+        const NeckPart& part = d.neck->part;
+        return drawn(neckPlan(part, how.sections, title), format, how.paper,
+                     {fmt::format("Nut to the neck's end: {:.2f} mm on the centreline.",
+                                  part.outline().end())});
+    }
+    return drawn(boardDrawing(*d.board, title), format, how.paper, templateNotes(*d.board));
 }
 
 std::vector<double> sectionList(const std::string& text) {

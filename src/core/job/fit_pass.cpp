@@ -29,7 +29,7 @@ std::vector<Contour> widened(const std::vector<Contour>& borders, double by) {
 
 /// Pockets of one name and face in a piece of the body, and the bit that cut each.
 struct Tried {
-    const PanelJob* job = nullptr;
+    const PartJob* job = nullptr;
     const Panel* panel = nullptr;
     std::vector<std::size_t> pockets;
     std::size_t side() const { return panel->pockets[pockets.front()].fromBack ? 1 : 0; }
@@ -37,11 +37,11 @@ struct Tried {
 
 /// The finished body first: what is tried in it was cut last. Then its layers, then what is fitted
 /// into it.
-std::vector<const PanelJob*> latestFirst(const BodyJob& body) {
-    std::vector<const PanelJob*> out;
+std::vector<const PartJob*> latestFirst(const Derived& d) {
+    std::vector<const PartJob*> out;
     for (bool fitted : {false, true}) {
-        for (auto job = body.panels.rbegin(); job != body.panels.rend(); ++job) {
-            if (body.panelOf(*job).fitted() == fitted) {
+        for (auto job = d.parts.rbegin(); job != d.parts.rend(); ++job) {
+            if (job->panel && job->panel->fitted() == fitted) {
                 out.push_back(&*job);
             }
         }
@@ -49,12 +49,12 @@ std::vector<const PanelJob*> latestFirst(const BodyJob& body) {
     return out;
 }
 
-Tried pocketsNamed(const BodyJob& body, const std::string& what) {
-    for (const PanelJob* job : latestFirst(body)) {
-        Tried t{job, &body.panelOf(*job), {}};
+Tried pocketsNamed(const Derived& d, const std::string& what) {
+    for (const PartJob* job : latestFirst(d)) {
+        Tried t{job, job->panel.get(), {}};
         for (std::size_t i = 0; job->placed && i < t.panel->pockets.size(); ++i) {
             const PanelPocket& p = t.panel->pockets[i];
-            if (p.what == what && job->plan.halved.count(i) == 0 &&
+            if (p.what == what && job->panelPlan().halved.count(i) == 0 &&
                 (t.pockets.empty() || p.fromBack == t.panel->pockets[t.pockets.front()].fromBack)) {
                 t.pockets.push_back(i);
             }
@@ -64,11 +64,11 @@ Tried pocketsNamed(const BodyJob& body, const std::string& what) {
         }
     }
     throw Error(fmt::format("The body has no pocket \"{}\"; it has: {}.", what,
-                            fmt::join(fitNames(body), ", ")));
+                            fmt::join(fitNames(d), ", ")));
 }
 
 const Bit& bitOf(const Tried& tried, const std::string& what, const Drawer& drawer) {
-    for (const PanelTask& task : tried.job->plan.tasks) {
+    for (const PanelTask& task : tried.job->panelPlan().tasks) {
         const Bit* bit =
             task.feature == tried.pockets.front() ? findBit(drawer, task.bit) : nullptr;
         if (bit) {
@@ -108,14 +108,15 @@ Path lapsOf(const PanelWork& work, const Cut& lap) {
 
 } // namespace
 
-std::vector<std::string> fitNames(const BodyJob& body) {
+std::vector<std::string> fitNames(const Derived& d) {
     std::vector<std::string> names;
-    for (const PanelJob* job : latestFirst(body)) {
-        const std::vector<PanelPocket>& pockets = body.panelOf(*job).pockets;
+    for (const PartJob* job : latestFirst(d)) {
+        const std::vector<PanelPocket>& pockets = job->panel->pockets;
         for (std::size_t i = 0; i < pockets.size(); ++i) {
             const bool known =
                 std::find(names.begin(), names.end(), pockets[i].what) != names.end();
-            if (!known && job->plan.halved.count(i) == 0) { // one cut from each face is no fit
+            if (!known &&
+                job->panelPlan().halved.count(i) == 0) { // one cut from each face is no fit
                 names.push_back(pockets[i].what);
             }
         }
@@ -131,15 +132,15 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     }
     Derived d = deriveDrawing(project);
     derivePrograms(d);
-    if (!d.body || !d.body->of(Role::body)->placed) {
+    if (!d.job(Role::body) || !d.job(Role::body)->placed) {
         throw Error("There is no body that can be made, so none of its pockets can be fitted.");
     }
-    const Tried tried = pocketsNamed(*d.body, what);
+    const Tried tried = pocketsNamed(d, what);
     FitPass pass;
     pass.what = what;
     pass.by = by;
     const std::size_t side = tried.side();
-    pass.setup = tried.job->plan.sides[side].setup;
+    pass.setup = tried.job->plan().sides[side].setup;
     const Panel wider = widerPanel(tried, by);
     Cut lap;
     lap.what = "fit";

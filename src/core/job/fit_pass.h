@@ -22,7 +22,7 @@ inline constexpr double leastFitPass = 0.02;
 inline constexpr double mostFitPass = 0.2;
 
 /// What can be fitted: the pockets, ledges and channels of the body and of its layers, each once.
-std::vector<std::string> fitNames(const BodyJob& body);
+std::vector<std::string> fitNames(const Derived& derived);
 
 /// `what` is one of fitNames(): "neck pocket", "ledge", "channel" ...; all of that name are
 /// skimmed. The wall's last lap with the bit that cut it, standing off so much less; its floor is

@@ -20,7 +20,7 @@ namespace {
 constexpr double deepest = 12;  ///< a pin stands no deeper than this
 constexpr double underHole = 4; ///< of fixture board left under it
 
-Setup fixtureSetup(const NeckSetups& setups, double thickness) {
+Setup fixtureSetup(const Held& setups, double thickness) {
     Setup s = setups.face;
     s.part = Role::fixture;
     s.name = "pins";
@@ -34,7 +34,7 @@ Setup fixtureSetup(const NeckSetups& setups, double thickness) {
 }
 
 /// Every pin has its hole, there and that deep, in the text as it will be sent.
-void judgeHoles(const Fixture& f, const NeckSetups& setups, const RunProgram& run, Findings& out) {
+void judgeHoles(const Fixture& f, const Held& setups, const RunProgram& run, Findings& out) {
     constexpr double allowed = 0.02;
     for (const RegisterPin& pin : setups.pins) {
         const Vec2 at = f.setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
@@ -57,7 +57,7 @@ void judgeHoles(const Fixture& f, const NeckSetups& setups, const RunProgram& ru
 }
 
 /// The board holds nothing but those holes, and they are open.
-void judgeBoard(const Fixture& f, const NeckSetups& setups, const Stock& stock, double point,
+void judgeBoard(const Fixture& f, const Held& setups, const Stock& stock, double point,
                 const std::string& file, Findings& out) {
     const double play = 1.5 * stock.cell(); // beside a wall a cell is neither
     double gone = 0;
@@ -102,7 +102,7 @@ void judgeBoard(const Fixture& f, const NeckSetups& setups, const Stock& stock, 
 
 } // namespace
 
-Findings judgeFixture(const Fixture& f, const NeckSetups& setups, const Machine& machine,
+Findings judgeFixture(const Fixture& f, const Held& setups, const Machine& machine,
                       const Program& program) {
     constexpr double cell = 0.3; // mm
     Findings out;
@@ -124,7 +124,8 @@ Findings judgeFixture(const Fixture& f, const NeckSetups& setups, const Machine&
 Fixture deriveFixture(const Project& p) {
     Fixture f;
     const Derived d = deriveDrawing(p);
-    if (!d.neck || !d.neck->placed || d.neck->setups.pins.empty()) {
+    const PartJob* neck = d.job(Role::neck);
+    if (!neck || !neck->placed || neck->held.pins.empty()) {
         sayOf(
             Role::neck, f.findings, Weight::stop, "no-pins",
             "There are no pins to drill for: a neck that its blank can hold, turned over by pins, "
@@ -132,7 +133,7 @@ Fixture deriveFixture(const Project& p) {
             0, 1);
         return f;
     }
-    const NeckSetups& setups = d.neck->setups;
+    const Held& setups = neck->held;
     const double size = setups.pinSize;
     f.setup = fixtureSetup(setups, p.neckHold.fixture);
     const double depth = std::min(deepest, p.neckHold.fixture - underHole);
@@ -167,9 +168,9 @@ Fixture deriveFixture(const Project& p) {
         "Fix the fixture board to the bed. It is the blank of this program: Z is zeroed on its "
         "face, and no neck lies on it yet.";
     cut.feeds = feedsFor(*bit, woodById(setups.blank.wood), p.machine, {});
-    std::vector<NeckHole> holes;
+    std::vector<Hole> holes;
     for (const RegisterPin& pin : setups.pins) {
-        holes.push_back({"register", pin.at, size, false, false, 0, -(depth + bit->tipHeight())});
+        holes.push_back({"register", pin.at, size, 0, -(depth + bit->tipHeight()), false, false});
     }
     const NeckWork work{d.neck->part, f.setup, p.neckCut, p.machine.spoilDepth};
     cut.path = bit->kind == BitKind::drill ? drillPath(work, holes, *bit, cut.feeds)

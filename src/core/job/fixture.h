@@ -21,7 +21,7 @@ Fixture deriveFixture(const Project& project);
 
 /// What a program for the fixture leaves wrong in its board: its posted text is run through the
 /// wood, and nothing but the pins' holes may be missing there. Empty when all is well.
-Findings judgeFixture(const Fixture& fixture, const NeckSetups& setups, const Machine& machine,
+Findings judgeFixture(const Fixture& fixture, const Held& setups, const Machine& machine,
                       const Program& program);
 
 /// Writes DIR/fixture-pins.nc. Throws Error when there is no program or the file cannot be written.

@@ -92,4 +92,13 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
     return models;
 }
 
+Models partModels(const Derived& d, const PartJob& job, const std::string& title,
+                  const Watch& watch, ModelKind kind) {
+    if (job.panel) {
+        return panelModels(*job.panel, title, watch, kind);
+    }
+    return job.id == Role::neck ? neckModels(d.neck->part, title, watch)
+                                : boardModels(*d.board, title, watch);
+}
+
 } // namespace wren

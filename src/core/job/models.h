@@ -1,9 +1,7 @@
 #pragma once
 
 #include "base/watch.h"
-#include "part/board_part.h"
-#include "part/neck_part.h"
-#include "part/panel.h"
+#include "job/derive.h"
 
 #include <string>
 #include <vector>
@@ -25,5 +23,8 @@ Models neckModels(const NeckPart& part, const std::string& title, const Watch& w
 /// Of a piece with carved faces the two are made apart, and one alone when one is asked for.
 Models panelModels(const Panel& panel, const std::string& title, const Watch& watch = {},
                    ModelKind kind = ModelKind::both);
+/// Of whichever part it is.
+Models partModels(const Derived& derived, const PartJob& job, const std::string& title,
+                  const Watch& watch = {}, ModelKind kind = ModelKind::both);
 
 } // namespace wren

@@ -1,6 +1,5 @@
-#include "job/neck_sheet.h"
-
 #include "cut/neck_paths.h"
+#include "job/part_sheet.h"
 #include "job/sheet_page.h"
 #include "shop/wood.h"
 
@@ -25,8 +24,9 @@ std::string sixtyFourths(double mm) {
 
 class NeckSheet : SheetPage {
 public:
-    NeckSheet(const Derived& d, std::size_t side)
-        : SheetPage(d, d.neck->plan.sides[side].setup), neck_(*d.neck), side_(side) {}
+    NeckSheet(const Derived& d, const PartJob& job, std::size_t side)
+        : SheetPage(d, job.plan().sides[side].setup), part_(d.neck->part), held_(job.held),
+          side_(side) {}
 
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
@@ -37,14 +37,14 @@ public:
         programs(116, side_ == 0 ? "Left as it lies until the back has been cut"
                                  : "Neck sawn from its tabs, measured, written in the book");
         cautions(116);
-        if (neck_.part.carved() && side_ == 0) {
+        if (part_.carved() && side_ == 0) {
             benchPage();
         }
         return pdf_.finish();
     }
 
 private:
-    const char* faceWord() const { return neck_.part.carved() ? "fret face" : "glue face"; }
+    const char* faceWord() const { return part_.carved() ? "fret face" : "glue face"; }
 
     Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
 
@@ -59,19 +59,19 @@ private:
     void drawing() {
         const OnPage place = blankPlace();
         blank(place);
-        pdf_.contour(laid(neck_.part.outline().contour(), setup_), true, place, strong);
-        for (const NeckPocket& p : neck_.part.pockets()) {
+        pdf_.contour(laid(part_.outline().contour(), setup_), true, place, strong);
+        for (const NeckPocket& p : part_.pockets()) {
             const auto corners = p.corners();
             for (std::size_t i = 0; i < 4 && p.fromBack == (side_ == 1); ++i) {
                 pdf_.line(place.at(lay(corners[i])), place.at(lay(corners[(i + 1) % 4])), thin);
             }
         }
-        if (neck_.part.carved() && side_ == 0) {
-            for (const FretSlot& slot : neck_.part.carved()->slots()) {
+        if (part_.carved() && side_ == 0) {
+            for (const FretSlot& slot : part_.carved()->slots()) {
                 pdf_.line(place.at(lay(slot.low)), place.at(lay(slot.high)), thin);
             }
         }
-        for (const NeckHole& h : neck_.part.holes()) {
+        for (const Hole& h : part_.holes()) {
             if (h.fromBack == (side_ == 1)) {
                 circle(place, h.at, h.diameter, thin);
             }
@@ -79,16 +79,16 @@ private:
         const Blank& b = setup_.blank;
         std::vector<double> xs{0, b.length / 2, b.length};
         std::vector<double> ys{0, b.width / 2, b.width};
-        for (const RegisterPin& pin : neck_.setups.pins) {
-            circle(place, pin.at, neck_.setups.pinSize, strong);
+        for (const RegisterPin& pin : held_.pins) {
+            circle(place, pin.at, held_.pinSize, strong);
             xs.push_back(lay(pin.at).x);
             ys.push_back(lay(pin.at).y);
         }
-        for (double x : {neck_.part.outline().tip(), 0.0, neck_.part.outline().end()}) {
+        for (double x : {part_.outline().tip(), 0.0, part_.outline().end()}) {
             xs.push_back(lay({x, 0}).x);
         }
-        if (neck_.setups.notch) {
-            xs.push_back(lay(*neck_.setups.notch).x);
+        if (held_.notch) {
+            xs.push_back(lay(*held_.notch).x);
         }
         datum(place);
         figures(place, xs, ys);
@@ -100,7 +100,7 @@ private:
         const Machine& m = p.machine;
         const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
         std::vector<std::string> out;
-        const bool pins = p.neckHold.by == Register::pins;
+        const bool pins = !held_.pins.empty();
         if (side_ == 0) {
             out.push_back(
                 setup_.scarfed
@@ -111,7 +111,7 @@ private:
                     : fmt::format("Blank {} x {} x {}, {}, planed both sides, measured again",
                                   size(b.length), size(b.width), sizeWithUnit(b.thickness),
                                   woodById(b.wood).name));
-            const auto& marks = neck_.setups.marks;
+            const auto& marks = held_.marks;
             out.push_back(fmt::format("Marked from the head end and the front edge: {:.1f} mm ({}) "
                                       "along, {:.1f} mm ({}) across",
                                       marks[2].fromEnd, sixtyFourths(marks[2].fromEnd),
@@ -119,7 +119,7 @@ private:
             out.push_back(fmt::format(
                 "Marks on the engraved lines, {} up, clamped outside every cut", faceWord()));
         } else {
-            const bool side = p.neckHold.turn == TurnOver::sideForSide;
+            const bool side = held_.turn == TurnOver::sideForSide;
             out.push_back(fmt::format("Turned over {}, {} on the bed",
                                       side ? "side for side about the long line"
                                            : "end for end about the short line",
@@ -127,12 +127,12 @@ private:
             out.push_back(
                 pins ? fmt::format("On {} pins in the waste; they stand unevenly, so it fits "
                                    "one way only",
-                                   sizeWithUnit(neck_.setups.pinSize))
+                                   sizeWithUnit(held_.pinSize))
                      : "The same marks on the same lines");
             out.push_back(
                 fmt::format("Expect the sides to meet within {} mm; read the notches in the "
                             "front edge afterwards",
-                            size(neck_.setups.expectedError)));
+                            size(held_.expectedError)));
         }
         out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
                                   size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
@@ -145,18 +145,15 @@ private:
         return out;
     }
 
-    const NeckJob& neck_;
+    const NeckPart& part_;
+    const Held& held_;
     std::size_t side_;
 };
 
 } // namespace
 
-std::string neckSheetPdf(const Derived& derived, std::size_t side) {
-    return NeckSheet(derived, side).write();
-}
-
-std::string neckSheetName(std::size_t side) {
-    return side == 0 ? "02-neck-face-up.pdf" : "03-neck-back-up.pdf";
+std::string neckSheetPdf(const Derived& derived, const PartJob& job, std::size_t side) {
+    return NeckSheet(derived, job, side).write();
 }
 
 } // namespace wren

@@ -3,12 +3,10 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/body_drawing.h"
-#include "job/body_sheet.h"
 #include "job/export.h"
 #include "job/models.h"
-#include "job/neck_sheet.h"
+#include "job/part_sheet.h"
 #include "job/report.h"
-#include "job/setup_sheet.h"
 #include "job/wants.h"
 
 #include <algorithm>
@@ -67,20 +65,14 @@ void setAside(const fs::path& file) {
     }
 }
 
-bool provedPart(const Derived& d, PartId part) {
-    if (const PanelJob* job = d.panelOf(part)) {
-        return job->proof.has_value();
-    }
-    return part == Role::neck ? d.neck && d.neck->proof : part == Role::board && d.proof;
-}
-
 } // namespace
 
 PostingRight postingRight(const Derived& d, PartId part) {
     Findings own;
     std::copy_if(d.findings.begin(), d.findings.end(), std::back_inserter(own),
                  [&](const Finding& f) { return f.part == part; });
-    if (!provedPart(d, part) || hasFirmStop(own)) {
+    const PartJob* job = d.job(part);
+    if (!job || !job->proof || hasFirmStop(own)) {
         return PostingRight::refused;
     }
     if (!hasStop(own)) {
@@ -94,7 +86,7 @@ PostingRight postingRight(const Derived& d, PartId part) {
 
 PostingRight postingRight(const Derived& d, const std::vector<PartId>& parts) {
     PostingRight worst = PostingRight::free;
-    for (PartId part : parts.empty() ? d.parts() : parts) {
+    for (PartId part : parts.empty() ? d.wanted() : parts) {
         worst = std::max(worst, postingRight(d, part));
     }
     return worst;
@@ -120,45 +112,14 @@ void addModels(PartId part, const Models& models, const fs::path& dir, Papers& p
     papers.missing.insert(papers.missing.end(), models.missing.begin(), models.missing.end());
 }
 
-std::string titleOf(const Derived& d, PartId part) {
-    return d.project.name + " " + fileNameOf(part);
-}
-
-void addBoardPapers(const Derived& d, const fs::path& dir, Papers& papers,
-                    std::vector<FileBytes>& files, const Watch& watch) {
-    papers.sheets.push_back(setupSheetName(d));
-    files.push_back({dir / "sheets" / papers.sheets.back(), setupSheetPdf(d)});
-    addModels(Role::board, boardModels(*d.board, titleOf(d, Role::board), watch), dir, papers,
-              files);
-}
-
-void addNeckPapers(const Derived& d, const fs::path& dir, Papers& papers,
-                   std::vector<FileBytes>& files, const Watch& watch) {
-    for (std::size_t side : {0U, 1U}) {
-        papers.sheets.push_back(neckSheetName(side));
-        files.push_back({dir / "sheets" / papers.sheets.back(), neckSheetPdf(d, side)});
-    }
-    addModels(Role::neck, neckModels(d.neck->part, titleOf(d, Role::neck), watch), dir, papers,
-              files);
-}
-
-void addBodyPapers(const Derived& d, const PanelJob& job, const fs::path& dir, Papers& papers,
-                   std::vector<FileBytes>& files, const Watch& watch) {
-    for (std::size_t side = 0; side < (job.setups.back ? 2U : 1U); ++side) {
-        papers.sheets.push_back(bodySheetName(d, job, side));
-        files.push_back({dir / "sheets" / papers.sheets.back(), bodySheetPdf(d, job, side)});
-    }
-    const PartId part = job.part();
-    addModels(part, panelModels(d.body->panelOf(job), titleOf(d, part), watch), dir, papers, files);
-}
-
-void addPapers(PartId part, const Derived& d, const fs::path& dir, Papers& papers,
+void addPapers(const PartJob& job, const Derived& d, const fs::path& dir, Papers& papers,
                std::vector<FileBytes>& files, const Watch& watch) {
-    if (const PanelJob* job = d.panelOf(part)) {
-        addBodyPapers(d, *job, dir, papers, files, watch);
-    } else {
-        (part == Role::neck ? addNeckPapers : addBoardPapers)(d, dir, papers, files, watch);
+    for (std::size_t side = 0; side < job.held.sides(); ++side) {
+        papers.sheets.push_back(sheetName(d, job, side));
+        files.push_back({dir / "sheets" / papers.sheets.back(), sheetPdf(d, job, side)});
     }
+    const std::string title = d.project.name + " " + fileNameOf(job.id);
+    addModels(job.id, partModels(d, job, title, watch), dir, papers, files);
 }
 
 /// A report for the moment in which files are exchanged.
@@ -197,7 +158,7 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
     const PostingRight right = postingRight(d, parts);
     std::vector<FileBytes> files;
     Papers papers;
-    for (PartId part : parts.empty() ? d.parts() : parts) {
+    for (PartId part : parts.empty() ? d.wanted() : parts) {
         if (postingRight(d, part) == PostingRight::refused) {
             continue;
         }
@@ -207,7 +168,7 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                 files.push_back({dir / "programs" / p.program.file, p.program.text});
             }
         }
-        addPapers(part, d, dir, papers, files, watch);
+        addPapers(*d.job(part), d, dir, papers, files, watch);
     }
     const bool posted = !papers.parts.empty();
     if (posted) {

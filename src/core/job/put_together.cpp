@@ -6,35 +6,38 @@ namespace wren {
 namespace {
 
 /// A small part in its pocket of the body, off its tabs; nothing when one of them is not cut.
-std::optional<Fit> fittedIn(const BodyJob& b, PartId id, const PanelPocket& pocket) {
-    const PanelJob* part = b.of(id);
-    const PanelJob* body = b.of(Role::body);
+std::optional<Fit> fittedIn(const Derived& d, PartId id, const PanelPocket& pocket) {
+    const PartJob* part = d.job(id);
+    const PartJob* body = d.job(Role::body);
     const std::size_t side = pocket.fromBack ? 1 : 0;
-    if (!part || part->readBack[0].empty() || body->readBack[side].empty()) {
+    if (!part || part->read[0].empty() || body->read[side].empty()) {
         return {};
     }
-    const Panel& panel = b.panelOf(*part);
+    const Panel& panel = *part->panel;
     const double floor = pocket.floor + (pocket.fromBack ? -0.05 : 0.05);
-    const Cut* outline = part->plan.sides[0].cutNamed("outline");
+    const Cut* outline = part->plan().sides[0].cutNamed("outline");
     const double bit = outline ? outline->bit.diameter : 0;
     return fitOf(
-        panel.outline, {part->plan.sides[0].setup, part->readBack[0], panel.top - 0.6, false},
+        panel.outline, {part->plan().sides[0].setup, part->read[0], panel.top - 0.6, false},
         pocket.borders.front(),
-        {body->plan.sides[side].setup, body->readBack[side], floor, pocket.fromBack}, [&](Vec2 at) {
+        {body->plan().sides[side].setup, body->read[side], floor, pocket.fromBack}, [&](Vec2 at) {
             return std::none_of(
-                part->plan.tabs.begin(), part->plan.tabs.end(),
+                part->panelPlan().tabs.begin(), part->panelPlan().tabs.end(),
                 [&](const PanelTab& t) { return length(t.at - at) < t.half + bit + t.height + 2; });
         });
 }
 
 } // namespace
 
-std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
-                                     const std::function<const Stock*(const PanelJob&)>& faceOf) {
+std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole,
+                                     const std::function<const Stock*(const PartJob&)>& faceOf) {
+    if (!whole.panel || whole.panel->layers.empty()) {
+        return nullptr;
+    }
     std::optional<Stock> stock;
-    double seam = whole.setups.face.bottomZ();
+    double seam = whole.held.face.bottomZ();
     for (Role role : {Role::back, Role::core, Role::top}) {
-        const PanelJob* layer = body.of(role);
+        const PartJob* layer = d.job(role);
         if (!layer) {
             continue;
         }
@@ -42,11 +45,11 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
         if (!face) {
             return nullptr;
         }
-        const Setup& lay = layer->setups.face;
+        const Setup& lay = layer->held.face;
         const Stock& wood = *face;
         const double top = seam + lay.blank.thickness - lay.faced;
         if (stock) {
-            stock->glueOn(wood, seam, role == Role::top ? whole.setups.face.topZ() : top);
+            stock->glueOn(wood, seam, role == Role::top ? whole.held.face.topZ() : top);
         } else {
             stock = wood.lifted(seam - lay.bottomZ());
         }
@@ -56,38 +59,39 @@ std::shared_ptr<const Stock> gluedUp(const BodyJob& body, const PanelJob& whole,
 }
 
 void layTogether(Derived& d) {
-    BodyJob& b = *d.body;
-    const PanelJob* body = b.of(Role::body);
-    const Panel& panel = b.panelOf(*body);
+    BodyDrawn& b = *d.body;
+    const PartJob* body = d.job(Role::body);
+    const PartJob* neck = d.job(Role::neck);
+    const Panel& panel = *body->panel;
     constexpr double inset = 0.5; // of the wall's height
     for (const PanelPocket& p : panel.pockets) {
-        if (p.what == "neck pocket" && !d.neck->readBack[1].empty() && !body->readBack[0].empty()) {
+        if (p.what == "neck pocket" && !neck->read[1].empty() && !body->read[0].empty()) {
             // The heel's wall in the neck's own frame, where more is deeper from behind.
             const double heel = -d.project.neck.heelDepth * inset;
             const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);
             const std::vector<Vec2> edge = pointsOf(panel.outline, 0.05); // open beyond it
             const auto tabbed = [&](Vec2 at) {
-                return std::any_of(d.neck->plan.tabs.begin(), d.neck->plan.tabs.end(),
+                return std::any_of(neck->neckPlan().tabs.begin(), neck->neckPlan().tabs.end(),
                                    [&](const NeckTab& t) { return t.under(at, 14); });
             };
             b.neckFit =
-                fitOf(b.part.heel(), {d.neck->plan.sides[1].setup, d.neck->readBack[1], heel, true},
+                fitOf(b.part.heel(), {neck->plan().sides[1].setup, neck->read[1], heel, true},
                       p.borders.front(),
-                      {body->plan.sides[0].setup, body->readBack[0],
+                      {body->plan().sides[0].setup, body->read[0],
                        p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
                       [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
-            if (d.neck->proof && body->proof && body->setups.back) {
+            if (neck->proof && body->proof && body->held.back) {
                 b.neckSeat =
                     seatOf(b.part, p, d.neck->part.back().heelTo() + 1,
-                           {*d.neck->proof->stock, d.neck->plan.sides[1].setup.fromInstrument},
-                           {*body->proof->stock, body->setups.back->fromInstrument});
+                           {*neck->proof->stock, neck->plan().sides[1].setup.fromInstrument},
+                           {*body->proof->stock, body->held.back->fromInstrument});
             }
         }
         if (p.what == "ledge") {
-            b.lidFit = fittedIn(b, Role::lid, p);
+            b.lidFit = fittedIn(d, Role::lid, p);
         } else if (p.what == "inlay") {
             const PartId plug(Role::inlay, static_cast<int>(b.inlayFits.size()) + 1);
-            b.inlayFits.push_back(fittedIn(b, plug, p).value_or(Fit{}));
+            b.inlayFits.push_back(fittedIn(d, plug, p).value_or(Fit{}));
         }
     }
 }

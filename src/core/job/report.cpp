@@ -98,33 +98,22 @@ json setupJson(const Setup& setup) {
 
 json setupsJson(const Derived& d) {
     json list = json::array();
-    if (d.setup) {
-        list.push_back(setupJson(*d.setup));
-    }
-    if (d.neck && d.neck->placed) {
-        list.push_back(setupJson(d.neck->setups.face));
-        list.push_back(setupJson(d.neck->setups.back));
-        json pins = json::array();
-        for (const RegisterPin& pin : d.neck->setups.pins) {
-            pins.push_back({tidy(pin.at.x), tidy(pin.at.y)});
-        }
-        list.back()["pins_mm"] = pins;
-        list.back()["registration_mm"] = tidy(d.neck->setups.expectedError);
-    }
-    for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
+    for (const PartJob& job : d.parts) {
         if (!job.placed) {
             continue;
         }
-        list.push_back(setupJson(job.setups.face));
-        if (job.setups.back) {
-            list.push_back(setupJson(*job.setups.back));
+        for (std::size_t side = 0; side < job.held.sides(); ++side) {
+            list.push_back(setupJson(job.held.side(side)));
+        }
+        if (job.id == Role::board) {
+            continue; // cut from one side: there is nothing to bring together
         }
         json pins = json::array();
-        for (const RegisterPin& pin : job.setups.pins) {
+        for (const RegisterPin& pin : job.held.pins) {
             pins.push_back({tidy(pin.at.x), tidy(pin.at.y)});
         }
         list.back()["pins_mm"] = pins;
-        list.back()["registration_mm"] = tidy(job.setups.expectedError);
+        list.back()["registration_mm"] = tidy(job.held.expectedError);
     }
     return list;
 }
@@ -142,7 +131,7 @@ json partsJson(const Derived& d) {
     }
     if (d.neck) {
         list.push_back(partJson("neck", d.neck->part.volume(), d.neck->part.boundingBox()));
-        if (const std::optional<Scarf>& s = d.neck->setups.scarf) {
+        if (const std::optional<Scarf>& s = d.job(Role::neck)->held.scarf) {
             list.back()["scarf_mm"] = {
                 {"plank_thickness", tidy(s->plank)},  {"plank_length", tidy(s->plankLength)},
                 {"ramp_length", tidy(s->ramp)},       {"mark_on_face", tidy(s->neckPiece)},
@@ -174,18 +163,12 @@ json proofOf(const ProofReport& p) {
 
 json proofList(const Derived& d) {
     json list = json::array();
-    if (d.proof) {
-        list.push_back(proofOf(*d.proof));
-    }
-    if (d.neck && d.neck->proof) {
-        for (const ProofReport& side : d.neck->proof->sides) {
-            list.push_back(proofOf(side));
-        }
-        list.back()["wood_under_rod_mm"] = tidy(d.neck->proof->rodWoodLeast);
-    }
-    for (const PanelJob& job : d.body ? d.body->panels : std::vector<PanelJob>{}) {
-        for (std::size_t side = 0; job.proof && side < (job.setups.back ? 2U : 1U); ++side) {
+    for (const PartJob& job : d.parts) {
+        for (std::size_t side = 0; job.proof && side < job.held.sides(); ++side) {
             list.push_back(proofOf(job.proof->sides[side]));
+        }
+        if (job.proof && job.id == Role::neck) {
+            list.back()["wood_under_rod_mm"] = tidy(job.proof->rodWoodLeast);
         }
     }
     const auto fit = [&](const char* what, const std::optional<Fit>& f) {

@@ -62,7 +62,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(*d.placeOf(static_cast<std::size_t>(order - 1)).setup, d.project.machine);
+        sender.ready(d.placeOf(static_cast<std::size_t>(order - 1)).setup(), d.project.machine);
         result = sender.send(p.program.text, progress);
     } catch (const Cancelled&) {
         result.outcome = SendOutcome::stopped;

@@ -47,7 +47,7 @@ Finding& stop(Findings& findings, std::string code, std::string message, double 
 BoardPlan planOf(const BoardPart& board, const Setup& setup, const Project& p,
                  const CutSettings& how) {
     BoardPlan plan;
-    plan.setup = setup;
+    plan.face().setup = setup;
     const Candidates bits = bitsForSlots({board, setup, p.bits, how});
     plan.findings = bits.findings;
     if (bits.bits.empty()) {
@@ -59,7 +59,7 @@ BoardPlan planOf(const BoardPart& board, const Setup& setup, const Project& p,
     cut.why = bits.why;
     cut.feeds = feedsFor(cut.bit, woodById(p.blank.wood), p.machine, how.slots);
     cut.path = slotPath(board, setup, cut.bit, cut.feeds, how);
-    plan.cuts.push_back(std::move(cut));
+    plan.face().cuts.push_back(std::move(cut));
     return plan;
 }
 
@@ -67,7 +67,7 @@ BoardPlan planOf(const BoardPart& board, const Setup& setup, const Project& p,
 std::string formPdf(const TestSlots& test, const Project& p) {
     const LengthUnit unit = p.machine.programUnit;
     const auto size = [unit](double mm) { return formatLength(mm, unit); };
-    const Cut& cut = test.plan->cuts.front();
+    const Cut& cut = test.plan->face().cuts.front();
     const FretWire& w = p.board.wire;
     constexpr double left = 15;
     constexpr double width = 210 - 2 * left;
@@ -140,14 +140,17 @@ TestSlots deriveTestSlots(const Project& p) {
     setup.datum = "front left corner of the offcut";
     t.plan = planOf(*t.offcut, setup, p, how);
     t.findings.insert(t.findings.end(), t.plan->findings.begin(), t.plan->findings.end());
-    if (t.plan->cuts.empty()) {
+    if (t.plan->face().cuts.empty()) {
         return t;
     }
     const std::vector<Program> programs =
         postPrograms(*t.plan, p.machine, {p.name, designHash(p), {}});
     const std::vector<RunProgram> read = readBack(programs, setup);
-    const ProofReport proof = proveBoard(*t.offcut, *t.plan, how, p.machine, read);
-    t.findings.insert(t.findings.end(), proof.findings.begin(), proof.findings.end());
+    const SidePrograms programsRead{read, {}};
+    const PartProof proof = proveBoard(
+        *t.offcut, boardSides(*t.offcut, heldAs(setup), programsRead), *t.plan, how, p.machine);
+    const Findings& found = proof.sides[0].findings;
+    t.findings.insert(t.findings.end(), found.begin(), found.end());
     t.program = PostedProgram::of(programs[0], read[0], p.machine);
     t.program->program.file = "test-slots.nc";
     return t;

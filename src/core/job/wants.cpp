@@ -114,7 +114,7 @@ private:
                          p_.board.bridgeSpread, b.saddleLow, b.saddleHigh),
              "the neck's width and the neck pocket");
         std::map<std::string, std::pair<int, double>> holes;
-        for (const PanelHole& h : d_.body->part.holes()) {
+        for (const Hole& h : d_.body->part.holes()) {
             ++holes[h.what].first;
             holes[h.what].second = h.diameter;
         }
@@ -157,8 +157,8 @@ private:
                  "its hole");
         }
         want("strap button", static_cast<int>(placeList(b.straps).size()), "", "");
-        const PanelJob* body = d_.body->of(Role::body);
-        want("register pin", body ? static_cast<int>(body->setups.pins.size()) : 0,
+        const PartJob* body = d_.job(Role::body);
+        want("register pin", body ? static_cast<int>(body->held.pins.size()) : 0,
              fmt::format("{:.1f} mm dowel", p_.bodyHold.pinSize), "the first layer");
     }
 
@@ -187,23 +187,21 @@ std::vector<WoodPiece> woodList(const Derived& derived) {
     const auto add = [&](const std::string& piece, const Blank& b, int strips) {
         out.push_back({piece, b.wood, b.length, b.width, b.thickness, strips});
     };
-    if (derived.board && !derived.project.carved()) {
-        add("fretboard", derived.project.blank, 1);
-    }
-    if (derived.neck) {
-        Blank b = derived.neck->setups.blank;
-        if (const auto& scarf = derived.neck->setups.scarf) { // both its pieces out of one plank
+    const Project& p = derived.project;
+    for (const PartJob& job : derived.parts) {
+        Blank b = job.id == Role::board ? p.blank : job.held.blank;
+        int strips = 1;
+        if (job.id == Role::neck) {
+            strips = p.neckBlank.strips;
+        }
+        if (const auto& scarf = job.held.scarf) { // both its pieces out of one plank
             b.length = scarf->plankLength;
             b.thickness = scarf->plank;
         }
-        add("neck", b, derived.project.neckBlank.strips);
-    }
-    for (const PanelJob& job : derived.body ? derived.body->panels : std::vector<PanelJob>{}) {
-        const Panel& panel = derived.body->panelOf(job);
-        if (panel.layers.empty()) { // the glued body's wood is its layers'
-            const bool joined = panel.id == Role::top && derived.project.body.bookmatch;
-            add(job.name(), job.setups.blank, joined ? 2 : 1);
+        if (job.panel && !job.panel->layers.empty()) {
+            continue; // the glued body's wood is its layers'
         }
+        add(job.name(), b, job.id == Role::top && p.body.bookmatch ? 2 : strips);
     }
     return out;
 }
@@ -222,7 +220,7 @@ std::string partsCsv(const Derived& derived) {
     const auto add = [&](PartId part, const char* wanted) {
         out += fmt::format("{},{},{}\n", PartId(part.role).shortName(), part.name(), wanted);
     };
-    const std::vector<PartId> wanted = derived.parts();
+    const std::vector<PartId> wanted = derived.wanted();
     for (PartId part : wanted) {
         add(part, "yes");
     }

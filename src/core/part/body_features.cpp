@@ -384,7 +384,7 @@ void BodyPart::makeLid() {
             lid.pockets.push_back(p);
         }
     }
-    for (const PanelHole& h : panels_.back().holes) {
+    for (const Hole& h : panels_.back().holes) {
         if (h.what == "lid screw") {
             lid.holes.push_back(
                 {"lid screw", h.at, h.diameter + 0.8, lid.top, lid.bottom, false, true});

@@ -91,7 +91,7 @@ const Panel* BodyPart::panel(PartId id) const {
 }
 
 void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket) {
-    for (const NeckHole& h : neck.holes()) {
+    for (const Hole& h : neck.holes()) {
         if (h.what == "bolt") {
             body.holes.push_back({"bolt", h.at, body_.pocket.boltHole, pocket.floorAt(h.at.x),
                                   body.bottom, false, true});
@@ -109,8 +109,8 @@ std::vector<PanelPocket> BodyPart::pockets() const {
     return out;
 }
 
-std::vector<PanelHole> BodyPart::holes() const {
-    std::vector<PanelHole> out;
+std::vector<Hole> BodyPart::holes() const {
+    std::vector<Hole> out;
     for (const Panel& p : panels_) {
         if (!p.fitted()) {
             out.insert(out.end(), p.holes.begin(), p.holes.end());

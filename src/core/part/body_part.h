@@ -52,7 +52,7 @@ public:
     const Panel* panel(PartId id) const;
     /// The finished body's pockets and holes, of all stages.
     std::vector<PanelPocket> pockets() const;
-    std::vector<PanelHole> holes() const;
+    std::vector<Hole> holes() const;
     const std::vector<PickupPlace>& pickups() const { return pickups_; }
     const std::vector<BenchHole>& benchHoles() const { return bench_; }
     const Contour& heel() const { return heel_; } ///< of the real or designed neck in its pocket

@@ -99,7 +99,7 @@ PanelPocket pocketOf(const std::string& what, const Contour& outline, double flo
     return p;
 }
 
-void addHole(Panel& panel, PanelHole hole) {
+void addHole(Panel& panel, Hole hole) {
     constexpr double widestBored = 11.5;
     if (hole.diameter <= widestBored) {
         panel.holes.push_back(std::move(hole));

@@ -73,7 +73,7 @@ Definition definitionOf(const NeckPart& part) {
                 return false;
             }
         }
-        return std::none_of(part.holes().begin(), part.holes().end(), [&](const NeckHole& h) {
+        return std::none_of(part.holes().begin(), part.holes().end(), [&](const Hole& h) {
             const bool deep = h.through || (h.fromBack ? p.z < h.floor : p.z > h.floor);
             return !h.byHand && deep && length(at - h.at) < h.diameter / 2;
         });
@@ -110,7 +110,7 @@ Definition definitionOf(const Panel& panel) {
                 return false;
             }
         }
-        return std::none_of(panel.holes.begin(), panel.holes.end(), [&](const PanelHole& h) {
+        return std::none_of(panel.holes.begin(), panel.holes.end(), [&](const Hole& h) {
             const bool deep = h.through || (h.fromBack ? p.z < h.floor : p.z > h.floor);
             return deep && length(at - h.at) < h.diameter / 2;
         });

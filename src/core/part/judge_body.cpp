@@ -156,7 +156,7 @@ private:
                 check(p.what, pointsOf(p.borders[0], 0.1));
             }
         }
-        for (const PanelHole& h : panel.holes) {
+        for (const Hole& h : panel.holes) {
             if (!panel.fitted()) {
                 check(h.what, pointsOf(circleContour(h.at, h.diameter), 0.1));
             }

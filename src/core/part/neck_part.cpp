@@ -216,13 +216,13 @@ void NeckPart::makeHoles() {
         if (!inside(outline_.points(), p.post)) {
             continue; // a finding says so
         }
-        holes_.push_back({"tuner", p.post, t.bushing, true, true, -back_.depth(p.post.x, p.post.y),
-                          face(p.post.x)});
+        holes_.push_back({"tuner", p.post, t.bushing, -back_.depth(p.post.x, p.post.y),
+                          face(p.post.x), true, true});
         holes_.back().byHand = t.bore == TunerBore::byHand;
         const Vec2 screw = tunerScrew(t, p);
         if (t.pilot > 0 && inside(outline_.points(), screw)) {
             const double mouth = -back_.depth(screw.x, screw.y);
-            holes_.push_back({"screw", screw, t.pilot, true, false, mouth, mouth + t.pilotDepth});
+            holes_.push_back({"screw", screw, t.pilot, mouth, mouth + t.pilotDepth, true, false});
         }
     }
     if (neck_.joint == NeckJoint::boltOn && neck_.bolts > 0) {
@@ -238,10 +238,10 @@ void NeckPart::makeHoles() {
                 holes_.push_back({"bolt",
                                   {x, centre + y},
                                   neck_.boltPilot,
-                                  true,
-                                  false,
                                   -neck_.heelDepth,
-                                  -neck_.heelDepth + neck_.boltDepth});
+                                  -neck_.heelDepth + neck_.boltDepth,
+                                  true,
+                                  false});
             }
         }
     }
@@ -253,7 +253,7 @@ void NeckPart::makeHoles() {
         const FretLine line = fan.line(pins[i]);
         const double share = i == 0 ? 0.25 : 0.75;
         const Vec2 at = line.bass + (line.treble - line.bass) * share;
-        holes_.push_back({"pin", at, neck_.pinSize, false, false, 0, -neck_.pinDepth});
+        holes_.push_back({"pin", at, neck_.pinSize, 0, -neck_.pinDepth, false, false});
     }
     reachOutOfTheWood();
 }
@@ -261,7 +261,7 @@ void NeckPart::makeHoles() {
 /// Asks both faces over the whole of every hole.
 void NeckPart::reachOutOfTheWood() {
     constexpr int round = 24;
-    for (NeckHole& h : holes_) {
+    for (Hole& h : holes_) {
         for (int i = 0; i < round; ++i) {
             const double a = 2 * std::numbers::pi * i / round;
             const Vec2 p = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
@@ -308,7 +308,7 @@ void NeckPart::makeCaulHoles() {
         if (most > h.plateScrew) {
             const double mouth = face(best.x);
             holes_.push_back(
-                {"caul", best, h.plateScrew, false, false, mouth, mouth - h.plateScrewDepth});
+                {"caul", best, h.plateScrew, mouth, mouth - h.plateScrewDepth, false, false});
         }
     }
 }
@@ -409,7 +409,7 @@ double NeckPart::volume() const {
     if (carved_) {
         sum -= carved_->cutOut();
     }
-    for (const NeckHole& hole : holes_) {
+    for (const Hole& hole : holes_) {
         if (hole.byHand) {
             continue;
         }

@@ -4,6 +4,7 @@
 #include "design/scarf.h"
 #include "geom/contour.h"
 #include "part/board_part.h"
+#include "part/hole.h"
 
 #include <array>
 #include <optional>
@@ -42,24 +43,6 @@ struct NeckPocket {
     double floorAt(Vec2 instrument) const;
 };
 
-/// A round hole square to the glue plane.
-struct NeckHole {
-    std::string what; ///< "tuner", "screw", "bolt", "pin" or "caul"
-    Vec2 at;
-    double diameter = 0;
-    bool fromBack = false;
-    bool through = false;
-    double mouth = 0; ///< Z where it enters the wood
-    double floor = 0; ///< Z of its end, the drill's point not counted
-    /// How much further than on its axis its wall reaches out of the wood, at the mouth and at the
-    /// end of one that goes through: a face that slants or is hollow is met by the rim first.
-    double mouthOut = 0, endOut = 0;
-    bool byHand = false; ///< drilled at the bench, no program's matter
-
-    double top() const { return mouth + (fromBack ? -mouthOut : mouthOut); }
-    double end() const { return floor + (fromBack ? endOut : -endOut); }
-};
-
 /// The neck as machinable geometry, instrument frame: glue plane on Z = 0, wood below it; a carved
 /// face stands above it in the same wood. Needs numbers that judgeNeckNumbers() found nothing
 /// against.
@@ -95,7 +78,7 @@ public:
     /// X where the face plate ends, its gap behind the nut or where the hollow has run out.
     double plateEnd() const;
     const std::vector<NeckPocket>& pockets() const { return pockets_; }
-    const std::vector<NeckHole>& holes() const { return holes_; }
+    const std::vector<Hole>& holes() const { return holes_; }
     const std::vector<TunerPlace>& tuners() const { return tuners_; }
 
     double deepest() const { return deepest_; } ///< greatest depth of the back
@@ -127,7 +110,7 @@ private:
     std::vector<TunerPlace> tuners_;
     std::optional<BoardPart> carved_;
     std::vector<NeckPocket> pockets_;
-    std::vector<NeckHole> holes_;
+    std::vector<Hole> holes_;
     double deepest_ = 0;
 };
 

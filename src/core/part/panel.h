@@ -2,6 +2,7 @@
 
 #include "base/part_id.h"
 #include "part/face_fall.h"
+#include "part/hole.h"
 
 #include <array>
 #include <string>
@@ -24,17 +25,6 @@ struct PanelPocket {
 
     double floorAt(double x) const { return floor + slope * (x - levelAt); }
     double depth() const { return fromBack ? floor - mouth : mouth - floor; }
-};
-
-/// A round hole square to the face.
-struct PanelHole {
-    std::string what; ///< "string", "ferrule", "screw", "pot" ...
-    Vec2 at;
-    double diameter = 0;
-    double mouth = 0; ///< Z where it enters the wood
-    double floor = 0; ///< Z of its end, a drill's point not counted
-    bool fromBack = false;
-    bool through = false;
 };
 
 /// A line drawn into a face; how wide it comes out is the bit's matter.
@@ -71,7 +61,7 @@ struct Panel {
     std::array<double, 2> frame{0, 0};
     bool outlined = true; ///< the outline is cut through at this stage
     std::vector<PanelPocket> pockets;
-    std::vector<PanelHole> holes;
+    std::vector<Hole> holes;
     std::vector<PanelLine> engraved;
     std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
     FaceFall frontFall, backFall;    ///< how its faces leave the flat, cut after everything else

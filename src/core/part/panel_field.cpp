@@ -90,7 +90,7 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
             return p.slope == 0 ? p.floor : p.floorAt(to.toInstrument({q.x, q.y, 0}).x);
         });
     }
-    for (const PanelHole& h : panel.holes) {
+    for (const Hole& h : panel.holes) {
         cut({laidPoints(circleContour(h.at, h.diameter), to)}, h.fromBack, index++,
             [&](std::size_t) { return h.floor; });
     }

@@ -102,6 +102,7 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
     for (const auto& [setup, group] : groups) {
         Program p;
         p.part = setup->part;
+        p.side = setup->side;
         p.setup = setup->name;
         p.order = static_cast<int>(programs.size()) + 1;
         p.bit = group.front()->bit;
@@ -136,7 +137,7 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
 
 std::vector<Program> postPrograms(const BoardPlan& plan, const Machine& machine,
                                   const ProgramContext& context) {
-    return postPrograms({{&plan.setup, &plan.cuts}}, machine, context);
+    return postPrograms({{&plan.face().setup, &plan.face().cuts}}, machine, context);
 }
 
 } // namespace wren

@@ -13,6 +13,7 @@ namespace wren {
 struct Program {
     std::string file; ///< NN-part-what-bit.nc
     PartId part;
+    std::size_t side = 0; ///< of the part
     std::string setup;
     int order = 0;                 ///< 1 is run first
     std::vector<std::string> what; ///< the cuts in it
@@ -21,7 +22,7 @@ struct Program {
     double handMinutes = 0;
     std::string text; ///< the G-code, complete
 
-    bool liesAs(const Program& other) const { return part == other.part && setup == other.setup; }
+    bool liesAs(const Program& other) const { return part == other.part && side == other.side; }
 };
 
 /// What the header comment of a program tells beside the cuts.

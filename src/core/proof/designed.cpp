@@ -60,9 +60,9 @@ Stock designedBoard(const BoardPart& board, const Setup& setup, double cell) {
     return stock;
 }
 
-Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn, double cell) {
+Stock designedNeck(const NeckPart& part, const Held& held, double cell) {
     const auto drilled = [&part](Vec2 at, bool fromBack, double z) {
-        for (const NeckHole& h : part.holes()) {
+        for (const Hole& h : part.holes()) {
             if (!h.byHand && length(at - h.at) < h.diameter / 2 &&
                 (h.through || h.fromBack == fromBack)) {
                 z = fromBack ? std::max(z, h.floor) : std::min(z, h.floor);
@@ -73,8 +73,8 @@ Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn
         }
         return std::optional(z);
     };
-    Stock face(setups.blank, setups.face.bottomZ(), cell);
-    fill(face, setups.face, [&](double x) {
+    Stock face(held.blank, held.face.bottomZ(), cell);
+    fill(face, held.face, [&](double x) {
         return [&, x, wood = part.outline().stretches(x)](double y) -> std::optional<double> {
             double z = part.face(x);
             if (!within(wood, y)) {
@@ -91,11 +91,12 @@ Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn
             return drilled({x, y}, false, z);
         };
     });
-    const Blank& b = setups.blank;
-    const double bottom = setups.back.bottomZ();
-    Stock whole = turn == TurnOver::sideForSide ? face.turnedSideForSide(b.length, b.width, bottom)
-                                                : face.turnedEndForEnd(b.length, b.width, bottom);
-    fill(whole, setups.back, [&](double x) {
+    const Blank& b = held.blank;
+    const double bottom = held.back->bottomZ();
+    Stock whole = held.turn == TurnOver::sideForSide
+                      ? face.turnedSideForSide(b.length, b.width, bottom)
+                      : face.turnedEndForEnd(b.length, b.width, bottom);
+    fill(whole, *held.back, [&](double x) {
         return [&, slice = part.back().slice(x),
                 wood = part.outline().stretches(x)](double y) -> std::optional<double> {
             if (!within(wood, y)) {

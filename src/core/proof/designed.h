@@ -10,7 +10,7 @@ namespace wren {
 /// hold simulated wood against.
 Stock designedBoard(const BoardPart& board, const Setup& setup, double cell);
 /// In the back's setup, pockets and holes out; a rod from the back is closed in.
-Stock designedNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn, double cell);
+Stock designedNeck(const NeckPart& part, const Held& held, double cell);
 /// In that setup of the panel.
 Stock designedPanel(const Panel& panel, const Setup& setup, double cell);
 

@@ -18,7 +18,7 @@ struct Seen {
 
 /// How far the bored wood stands over a hole's designed floor, cell by cell. A drill ends in its
 /// own cone, which is granted.
-Seen lookInto(const NeckHole& hole, const Setup& back, double point, const Stock& stock) {
+Seen lookInto(const Hole& hole, const Setup& back, double point, const Stock& stock) {
     const SetupFromInstrument& frame = back.fromInstrument;
     const Vec2 middle = frame.toSetup({hole.at.x, hole.at.y, 0}).xy();
     const double r = hole.diameter / 2 - besideWall;
@@ -64,7 +64,7 @@ Seen lookInto(const NeckHole& hole, const Setup& back, double point, const Stock
 Findings judgeNeckHoles(const NeckPart& part, const Setup& back, const NeckPlan& plan,
                         const Stock& stock) {
     Findings out;
-    const auto bitOf = [&](const NeckHole& hole) -> const Bit* {
+    const auto bitOf = [&](const Hole& hole) -> const Bit* {
         for (const SidePlan& side : plan.sides) {
             for (const Cut& cut : side.cuts) {
                 const bool fits = cut.bit.kind == BitKind::drill
@@ -77,7 +77,7 @@ Findings judgeNeckHoles(const NeckPart& part, const Setup& back, const NeckPlan&
         }
         return nullptr;
     };
-    const auto say = [&](const NeckHole& hole, const char* code, double value, Vec2 at,
+    const auto say = [&](const Hole& hole, const char* code, double value, Vec2 at,
                          const char* what) {
         const Vec3 p = back.fromInstrument.toInstrument({at.x, at.y, 0});
         Finding& f =
@@ -88,7 +88,7 @@ Findings judgeNeckHoles(const NeckPart& part, const Setup& back, const NeckPlan&
                   value, allowed);
         f.atX = p.x;
     };
-    for (const NeckHole& hole : part.holes()) {
+    for (const Hole& hole : part.holes()) {
         const Bit* bit = hole.byHand ? nullptr : bitOf(hole);
         if (!bit) {
             continue; // nothing bores it, which is said elsewhere

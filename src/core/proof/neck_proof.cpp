@@ -81,7 +81,7 @@ public:
         const double lean = 1 / std::sqrt(1 + slope * slope);
         const bool atEdge = std::abs(x - o.headStart()) < 0.3; // the hollow's crisp upper edge
         const std::vector<NeckPocket> pockets = pocketsAt(x);
-        const std::vector<NeckHole> holes = holesAt(x);
+        const std::vector<Hole> holes = holesAt(x);
         const double bed = setup_.fromInstrument.toSetup({0, 0, 0}).z;
         const std::size_t columns = static_cast<std::size_t>(stock_.columns());
         for (int row = 0; row < stock_.rows(); ++row) {
@@ -190,19 +190,18 @@ private:
         return z;
     }
 
-    std::vector<NeckHole> holesAt(double x) const {
-        std::vector<NeckHole> out;
-        for (const NeckHole& h : part_.holes()) {
+    std::vector<Hole> holesAt(double x) const {
+        std::vector<Hole> out;
+        for (const Hole& h : part_.holes()) {
             if (!h.byHand && std::abs(x - h.at.x) < h.diameter / 2 + 0.3) {
                 out.push_back(h);
             }
         }
         return out;
     }
-    static bool inHole(const std::vector<NeckHole>& holes, Vec2 at) {
-        return std::any_of(holes.begin(), holes.end(), [&](const NeckHole& h) {
-            return length(at - h.at) < h.diameter / 2 + 0.3;
-        });
+    static bool inHole(const std::vector<Hole>& holes, Vec2 at) {
+        return std::any_of(holes.begin(), holes.end(),
+                           [&](const Hole& h) { return length(at - h.at) < h.diameter / 2 + 0.3; });
     }
 
     /// A tab keeps the bit off the flank's foot: that is cleaned up by hand.
@@ -261,11 +260,11 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
 
 /// Straight down from the rod's room to the back, in the stock as it stands; over a rod from the
 /// back also the wood between the slot as it was cut and the glue plane.
-void measureRod(NeckProof& proof, const NeckPart& part, const Setup& setup, const NeckRun& run) {
+void measureRod(PartProof& proof, const NeckPart& part, const Setup& setup, const PartRun& run) {
     const TrussRod& rod = part.design().rod;
     const RodRoom room(rod, part.back());
     const RodPlace p = rodPlace(rod);
-    const Stock& stock = run.whole;
+    const Stock& stock = *run.whole;
     const double glue = setup.fromInstrument.toSetup({0, 0, 0}).z;
     double least = 1e9;
     for (double x = p.from + 5; x < std::min(p.to, part.outline().end()) - 5; x += 4) {
@@ -296,14 +295,14 @@ void append(Findings& to, Findings from) {
 
 } // namespace
 
-NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver turn,
-                    const NeckPlan& plan, const NeckCut& cut, const Machine& machine,
-                    const std::array<std::vector<RunProgram>, 2>& programs, double cell,
+PartProof proveNeck(const NeckPart& part, const PartSides& sides, const NeckPlan& plan,
+                    const NeckCut& cut, const Machine& machine, double cell,
                     const std::stop_token& stop) {
-    NeckProof proof;
-    NeckRun run = runNeck({part, setups, turn, programs}, cell, stop);
-    const Stock& stock = run.whole;
-    const std::array<const Setup*, 2> lies{&setups.face, &setups.back};
+    PartProof proof;
+    const SidePrograms& programs = sides.programs;
+    const PartRun run = runPart(sides, cell, stop);
+    const Stock& stock = *run.whole;
+    const std::array<const Setup*, 2> lies{&sides.held.face, &*sides.held.back};
     for (std::size_t side : {0U, 1U}) {
         ProofReport& r = proof.sides[side];
         r.part = Role::neck;
@@ -314,11 +313,11 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
             r.findings.push_back(collisionFinding(c, programs[side][c.program], *lies[side]));
         }
         append(r.findings, judgeTravel(*lies[side], machine, programs[side]));
-        append(r.findings, judgeFilledFloors(Role::neck, run.fillings[side], run.floors[side]));
+        append(r.findings, judgeFilledFloors(Role::neck, sides.fillings[side], run.floors[side]));
         addLoads(r, *lies[side], machine, plan.sides[side].cuts, programs[side], run.loads[side]);
     }
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));
-    const ColumnJudge judge(part, setups.back, plan, cut, stock);
+    const ColumnJudge judge(part, *lies[1], plan, cut, stock);
     tbb::parallel_for(0, stock.columns(), [&](int c) {
         auto& s = sums[static_cast<std::size_t>(c)];
         judge.judge(c, s[0], s[1], proof.sides[0].deviation.value.data(),
@@ -329,9 +328,9 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
         all[0].add(s[0]);
         all[1].add(s[1]);
     }
-    judgeSurface(proof.sides[0], all[0], "front", cut.scallop + excessBeyondScallop, setups.face,
+    judgeSurface(proof.sides[0], all[0], "front", cut.scallop + excessBeyondScallop, *lies[0],
                  programs[0]);
-    judgeSurface(proof.sides[1], all[1], "back", cut.scallop + excessBeyondScallop, setups.back,
+    judgeSurface(proof.sides[1], all[1], "back", cut.scallop + excessBeyondScallop, *lies[1],
                  programs[1]);
     for (std::size_t side : {0U, 1U}) {
         ProofReport& r = proof.sides[side];
@@ -341,18 +340,18 @@ NeckProof proveNeck(const NeckPart& part, const NeckSetups& setups, TurnOver tur
     }
     if (part.carved()) {
         ProofReport& r = proof.sides[0];
-        WallReport walls = judgeWalls(*part.carved(), setups.face, CuttingPieces(programs[0]),
+        WallReport walls = judgeWalls(*part.carved(), *lies[0], CuttingPieces(programs[0]),
                                       programs[0], BoardShare::face);
         r.wallMax = std::max(r.wallMax, walls.worst);
         append(r.findings, std::move(walls.findings));
     }
-    append(proof.sides[1].findings, judgeNeckHolding(part, setups.back, plan, cut, stock));
-    append(proof.sides[1].findings, judgeNeckHoles(part, setups.back, plan, stock));
-    measureRod(proof, part, setups.back, run);
+    append(proof.sides[1].findings, judgeNeckHolding(part, *lies[1], plan, cut, stock));
+    append(proof.sides[1].findings, judgeNeckHoles(part, *lies[1], plan, stock));
+    measureRod(proof, part, *lies[1], run);
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);
     }
-    proof.stock = std::make_shared<const Stock>(std::move(run.whole));
+    proof.stock = run.whole;
     return proof;
 }
 

@@ -46,7 +46,7 @@ public:
           const std::vector<RunProgram>& programs)
         : part_(part), plan_(plan), programs_(programs), pieces_(programs),
           near_(pieces_, setup, part.outline().tip() - 30, part.outline().end() + 30),
-          partName_(setup.part), fromFront_(setup.name == plan.sides[0].setup.name) {}
+          partName_(setup.part), fromFront_(setup.side == 0) {}
 
     void pockets() {
         for (const NeckPocket& p : part_.pockets()) {
@@ -132,7 +132,7 @@ public:
     }
 
     void holes(bool fromBack) {
-        for (const NeckHole& hole : part_.holes()) {
+        for (const Hole& hole : part_.holes()) {
             if (hole.fromBack != fromBack || hole.byHand) {
                 continue;
             }

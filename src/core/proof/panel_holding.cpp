@@ -22,7 +22,7 @@ public:
         : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock) {}
 
     Findings judge() {
-        const Cut* how = plan_.sides[sides_.setups.back ? 1 : 0].cutNamed("outline");
+        const Cut* how = plan_.sides[sides_.held.back ? 1 : 0].cutNamed("outline");
         if (how) {
             radius_ = how->bit.radius();
             skin();
@@ -45,11 +45,11 @@ public:
     }
 
 private:
-    PartId part() const { return sides_.setups.face.part; }
+    PartId part() const { return sides_.held.face.part; }
 
     Vec2 placeOf(std::size_t i) const {
         const Vec2 p = field_.at(i);
-        return sides_.last().fromInstrument.toInstrument({p.x, p.y, 0}).xy();
+        return sides_.held.last().fromInstrument.toInstrument({p.x, p.y, 0}).xy();
     }
 
     double woodAt(std::size_t i) const {
@@ -69,7 +69,7 @@ private:
         for (const Contour& c : inset({clockwise(sides_.panel.outline)}, distance)) {
             out.push_back({});
             for (Vec2 p : pointsOf(c, 0.005)) {
-                out.back().push_back(sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy());
+                out.back().push_back(sides_.held.last().fromInstrument.toSetup({p.x, p.y, 0}).xy());
             }
         }
         return out;
@@ -96,8 +96,8 @@ private:
         Finding& f = sayOf(part(), out_, Weight::stop, "skin-left",
                            fmt::format("Beside the outline {:.2f} mm of wood are left at {}; it "
                                        "must be through by {:.2f} mm.",
-                                       std::max(0.0, thickest - throughBy), sides_.last().told(p),
-                                       throughBy),
+                                       std::max(0.0, thickest - throughBy),
+                                       sides_.held.last().told(p), throughBy),
                            std::max(0.0, thickest - throughBy), 0);
         f.atX = p.x;
     }
@@ -117,10 +117,10 @@ private:
             visit(front, nx - 1, r);
         }
         for (const SawnEar& ear :
-             sides_.setups.sawn ? sides_.setups.sawn->ears : std::vector<SawnEar>{}) {
+             sides_.held.sawn ? sides_.held.sawn->ears : std::vector<SawnEar>{}) {
             // Beside the pin's own hole, toward the part.
-            const Vec2 p = ear.pin + unit(ear.at - ear.pin) * (sides_.setups.pinSize / 2 + 1.5);
-            const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
+            const Vec2 p = ear.pin + unit(ear.at - ear.pin) * (sides_.held.pinSize / 2 + 1.5);
+            const Vec2 s = sides_.held.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
             visit(front, static_cast<int>(std::lround(stock_.column(s.x))),
                   static_cast<int>(std::lround(stock_.row(s.y))));
         }
@@ -172,7 +172,7 @@ private:
                     sayOf(part(), out_, Weight::stop, "piece-loose",
                           fmt::format("A piece of {:.0f} mm2 comes loose at {}: "
                                       "nothing ties it when it is cut through; tabs were expected.",
-                                      area, sides_.last().told(p)),
+                                      area, sides_.held.last().told(p)),
                           area, loosePiece)
                         .atX = p.x;
                     return;
@@ -190,7 +190,7 @@ private:
                 if (inside(outline, p)) {
                     continue;
                 }
-                const Vec2 s = sides_.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
+                const Vec2 s = sides_.held.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
                 const int c = static_cast<int>(std::lround(stock_.column(s.x)));
                 const int r = static_cast<int>(std::lround(stock_.row(s.y)));
                 if (c >= 0 && r >= 0 && c < stock_.columns() && r < stock_.rows()) {
@@ -201,7 +201,7 @@ private:
                 sayOf(part(), out_, Weight::stop, "tab-cut-away",
                       fmt::format("The tab at {} does not tie: {:.2f} mm of it are "
                                   "left and {:.1f} mm were wanted.",
-                                  sides_.last().told(t.at), most, t.height),
+                                  sides_.held.last().told(t.at), most, t.height),
                       most, t.height)
                     .atX = t.at.x;
             }

@@ -21,72 +21,12 @@ void append(Findings& to, Findings from) {
     to.insert(to.end(), std::make_move_iterator(from.begin()), std::make_move_iterator(from.end()));
 }
 
-Stock turned(const PanelSides& sides, const Stock& face) {
-    const Blank& b = sides.setups.blank;
-    const double bottom = sides.setups.back->bottomZ();
-    // What was faced off its upper side is gone: it lies lower by that much.
-    const double faced = sides.setups.face.faced;
-    const Stock stock = sides.turn == TurnOver::sideForSide
-                            ? face.turnedSideForSide(b.length, b.width, bottom - faced)
-                            : face.turnedEndForEnd(b.length, b.width, bottom - faced);
-    return stock.movedBy(sides.setups.correction);
-}
-
-Stock blankOf(const PanelSides& sides, double cell) {
-    return sides.start ? *sides.start
-                       : Stock(sides.setups.blank, sides.setups.face.bottomZ(), cell);
-}
-
-/// The saw takes the outside off between the setups.
-void sawOff(Stock& stock, const PanelSides& sides) {
-    if (!sides.setups.sawn) {
-        return;
-    }
-    const SawnOutside& sawn = *sides.setups.sawn;
-    const SetupFromInstrument& to = sides.setups.face.fromInstrument;
-    const std::vector<Vec2> outline = pointsOf(sides.panel.outline, 0.01);
-    const EdgeDistance edge(sides.panel.outline, sawn.off + 1);
-    for (int r = 0; r < stock.rows(); ++r) {
-        for (int c = 0; c < stock.columns(); ++c) {
-            const Vec2 p = to.toInstrument({stock.x(c), stock.y(r), 0}).xy();
-            const double d = edge.at(p);
-            if (!sawn.keeps(p, d) && !inside(outline, p)) {
-                stock.keepCell(c, r, stock.bottomZ(), stock.bottomZ());
-            }
-        }
-    }
-}
-
-struct PanelRun {
-    Stock face;
-    Stock whole;
-    std::array<std::vector<Collision>, 2> collisions;
-    std::array<std::vector<LoadTrace>, 2> loads;
-};
-
-PanelRun runPanel(const PanelSides& sides, double cell, const std::stop_token& stop) {
-    Simulation one =
-        simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop, {}, Loads::traced);
-    one.stock.openCutHollows();
-    sawOff(one.stock, sides);
-    if (!sides.setups.back) {
-        return {one.stock, one.stock, {std::move(one.collisions), {}}, {std::move(one.loads), {}}};
-    }
-    Simulation two =
-        simulateOn(turned(sides, one.stock), sides.programs[1], {}, stop, {}, Loads::traced);
-    two.stock.openCutHollows();
-    return {std::move(one.stock),
-            std::move(two.stock),
-            {std::move(one.collisions), std::move(two.collisions)},
-            {std::move(one.loads), std::move(two.loads)}};
-}
-
 /// Cells of the final wood against the design, both faces at once.
 class Floors {
 public:
     Floors(const PanelSides& sides, const PanelPlan& plan, double carveRidge, const Stock& stock)
         : sides_(sides), panel_(sides.panel), plan_(plan), carveRidge_(carveRidge), stock_(stock),
-          setup_(sides.last()),
+          setup_(sides.held.last()),
           field_(panel_, setup_.fromInstrument,
                  {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()}) {
         markWalls();
@@ -164,7 +104,7 @@ private:
         const int row = static_cast<int>(i / std::size_t(stock_.columns()));
         const double high = setup_.fromInstrument.toInstrument({0, 0, stock_.high(column, row)}).z;
         const double low = setup_.fromInstrument.toInstrument({0, 0, stock_.low(column, row)}).z;
-        return sides_.setups.back ? std::array{low, high} : std::array{high, low};
+        return sides_.held.back ? std::array{low, high} : std::array{high, low};
     }
 
     /// Whether the face itself has been brought down over a cell.
@@ -293,7 +233,7 @@ private:
                 mark(c);
             }
         }
-        for (const PanelHole& h : panel_.holes) {
+        for (const Hole& h : panel_.holes) {
             mark(circleContour(h.at, h.diameter));
         }
     }
@@ -372,8 +312,8 @@ private:
         Finding& f = sayOf(r.part, r.findings, Weight::stop, code, "", value, limit);
         f.atX = p.x;
         // Its place in the setup that cut it.
-        const Setup& own = side == 0 ? sides_.setups.face : setup_;
-        const std::size_t programs = side == 0 || !sides_.setups.back ? 0 : 1;
+        const Setup& own = side == 0 ? sides_.held.face : setup_;
+        const std::size_t programs = side == 0 || !sides_.held.back ? 0 : 1;
         const Vec2 there = own.fromInstrument.toSetup(p).xy();
         std::string where;
         if (const auto who = deepestAt(there, sides_.programs[programs])) {
@@ -399,39 +339,13 @@ private:
 
 } // namespace
 
-Stock easePanel(PanelPlan& plan, const Panel& panel, const PanelSetups& setups, TurnOver turn,
-                std::shared_ptr<const Stock> start, const Machine& machine,
-                const std::stop_token& stop) {
-    const PanelPrograms none;
-    const PanelSides sides{panel, setups, turn, none, std::move(start)};
-    Stock face =
-        easeCuts(plan.sides[0].cuts, blankOf(sides, easeCell), {setups.face, machine, {}, stop});
-    face.openCutHollows();
-    sawOff(face, sides);
-    if (setups.back) {
-        easeCuts(plan.sides[1].cuts, turned(sides, face), {*setups.back, machine, {}, stop});
-    }
-    return face;
-}
-
-Stock panelStockAt(const PanelSides& sides, std::size_t side, Moment moment, double cell,
-                   const std::stop_token& stop) {
-    if (side == 0) {
-        return simulateOn(blankOf(sides, cell), sides.programs[0], moment, stop).stock;
-    }
-    Stock first = simulateOn(blankOf(sides, cell), sides.programs[0], {}, stop).stock;
-    first.openCutHollows();
-    sawOff(first, sides);
-    return simulateOn(turned(sides, first), sides.programs[1], moment, stop).stock;
-}
-
-PanelProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
-                      const Machine& machine, double cell, const std::stop_token& stop) {
-    PanelRun run = runPanel(sides, cell, stop);
-    PanelProof proof;
+PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
+                     const Machine& machine, double cell, const std::stop_token& stop) {
+    const PartRun run = runPart(sides, cell, stop);
+    PartProof proof;
     for (std::size_t k = 0; k < 2; ++k) {
         ProofReport& r = proof.sides[k];
-        const Setup& setup = k == 0 || !sides.setups.back ? sides.setups.face : *sides.setups.back;
+        const Setup& setup = sides.held.side(k);
         r.part = setup.part;
         r.setup = setup.name;
         r.cell = cell;
@@ -447,15 +361,15 @@ PanelProof provePanel(const PanelSides& sides, const PanelPlan& plan, const Body
             append(r.findings, std::move(walls.findings));
         }
     }
-    Floors floors(sides, plan, cut.carveRidge, run.whole);
+    Floors floors(sides, plan, cut.carveRidge, *run.whole);
     floors.judge(proof.sides);
-    append(proof.sides[sides.setups.back ? 1 : 0].findings,
-           judgePanelHolding(sides, plan, cut, floors.field(), run.whole));
+    append(proof.sides[sides.held.back ? 1 : 0].findings,
+           judgePanelHolding(sides, plan, cut, floors.field(), *run.whole));
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);
     }
-    proof.stock = std::make_shared<const Stock>(std::move(run.whole));
-    proof.face = std::make_shared<const Stock>(std::move(run.face));
+    proof.stock = run.whole;
+    proof.face = run.face;
     return proof;
 }
 

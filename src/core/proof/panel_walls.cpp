@@ -78,7 +78,7 @@ private:
                 return true;
             }
         }
-        for (const PanelHole& h : panel_.holes) {
+        for (const Hole& h : panel_.holes) {
             if (h.fromBack == back_ && length(h.at - at) < h.diameter / 2 + 0.1) {
                 return true;
             }
@@ -205,7 +205,7 @@ private:
             .atX = at.x;
     }
 
-    void hole(const PanelHole& h) {
+    void hole(const Hole& h) {
         const double deep = h.floor + (back_ ? -1 : 1) * floorPlay;
         double mouth = h.mouth;
         for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
@@ -267,8 +267,7 @@ private:
                 return; // one sentence a wall is enough
             }
         }
-        Finding& f =
-            sayOf(part_, report_.findings, Weight::stop, "wall", "", error, wallAllowed);
+        Finding& f = sayOf(part_, report_.findings, Weight::stop, "wall", "", error, wallAllowed);
         f.atX = at.x;
         std::string where;
         if (worst.piece) {

@@ -63,41 +63,40 @@ void addLoads(ProofReport& report, const Setup& setup, const Machine& machine,
     append(report.findings, judgeLoads(setup, programs, report.loads));
 }
 
-void easeBoard(BoardPlan& plan, const BoardPart& board, const Machine& machine,
-               const std::stop_token& stop) {
-    const std::vector<Filling> fillings = fillingsOf(board, plan.setup, asPrograms(plan.cuts));
-    easeCuts(plan.cuts, Stock(plan.setup.blank, plan.setup.bottomZ(), easeCell),
-             {plan.setup, machine, fillings, stop});
+PartSides boardSides(const BoardPart& board, const Held& held, const SidePrograms& programs) {
+    return {held, programs, {fillingsOf(board, held.face, programs[0]), {}}};
 }
 
-ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
-                       const Machine& machine, const std::vector<RunProgram>& programs, double cell,
-                       const std::stop_token& stop) {
-    ProofReport report;
-    report.part = plan.setup.part;
-    report.setup = plan.setup.name;
+PartProof proveBoard(const BoardPart& board, const PartSides& sides, const BoardPlan& plan,
+                     const CutSettings& cut, const Machine& machine, double cell,
+                     const std::stop_token& stop) {
+    PartProof proof;
+    ProofReport& report = proof.sides[0];
+    const Setup& face = sides.held.face;
+    const std::vector<RunProgram>& programs = sides.programs[0];
+    report.part = face.part;
+    report.setup = face.name;
     report.cell = cell;
-    const std::vector<Filling> fillings = fillingsOf(board, plan.setup, programs);
-    const Simulation run = simulate(plan.setup, programs, cell, {}, stop, fillings, Loads::traced);
-    for (const Collision& c : run.collisions) {
-        report.findings.push_back(collisionFinding(c, programs[c.program], plan.setup));
+    const PartRun run = runPart(sides, cell, stop);
+    const Stock& stock = *run.whole;
+    for (const Collision& c : run.collisions[0]) {
+        report.findings.push_back(collisionFinding(c, programs[c.program], face));
     }
-    append(report.findings, judgeTravel(plan.setup, machine, programs));
-    append(report.findings, judgeFilledFloors(report.part, fillings, run.floors));
-    addLoads(report, plan.setup, machine, plan.cuts, programs, run.loads);
-    report.deviation = emptyDeviation(run.stock);
+    append(report.findings, judgeTravel(face, machine, programs));
+    append(report.findings, judgeFilledFloors(report.part, sides.fillings[0], run.floors[0]));
+    addLoads(report, face, machine, plan.face().cuts, programs, run.loads[0]);
+    report.deviation = emptyDeviation(stock);
     double squares = 0;
     const CuttingPieces pieces(programs);
-    for (std::size_t i = 0; i < plan.setup.places.size(); ++i) {
-        const Setup setup = plan.setup.at(i);
+    for (std::size_t i = 0; i < face.places.size(); ++i) {
+        const Setup setup = face.at(i);
         SurfaceReport surface =
-            compareSurface(board, setup, plan, cut, programs, run.stock, report.deviation);
+            compareSurface(board, setup, plan, cut, programs, stock, report.deviation);
         append(report.findings, std::move(surface.findings));
         WallReport walls = judgeWalls(board, setup, pieces, programs);
         append(report.findings, std::move(walls.findings));
-        if (plan.cutNamed("outline")) { // else nothing is to come free
-            append(report.findings,
-                   judgeHolding(board, setup, plan.tabs, cut, programs, run.stock));
+        if (plan.face().cutNamed("outline")) { // else nothing is to come free
+            append(report.findings, judgeHolding(board, setup, plan.tabs, cut, programs, stock));
         }
         if (i == 0 || surface.gougeMax > report.gougeMax) {
             report.gougeMax = std::max(0.0, surface.gougeMax);
@@ -110,9 +109,12 @@ ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutS
         squares += surface.excessRms * surface.excessRms;
         report.wallMax = std::max(report.wallMax, walls.worst);
     }
-    report.excessRms = std::sqrt(squares / static_cast<double>(plan.setup.places.size()));
+    report.excessRms = std::sqrt(squares / static_cast<double>(face.places.size()));
     report.passed = !hasStop(report.findings);
-    return report;
+    proof.sides[1].part = face.part;
+    proof.sides[1].passed = true;
+    proof.stock = run.whole;
+    return proof;
 }
 
 } // namespace wren

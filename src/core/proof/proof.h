@@ -1,8 +1,13 @@
 #pragma once
 
 #include "base/finding.h"
+#include "cut/board_recipe.h"
+#include "design/neck_rod.h"
 #include "proof/load.h"
+#include "proof/part_run.h"
 
+#include <array>
+#include <memory>
 #include <stop_token>
 #include <vector>
 
@@ -39,6 +44,19 @@ struct ProofReport {
     std::vector<ProgramLoad> loads; ///< of that setup's programs, in their order
 };
 
+/// What came of running all programs of a part.
+struct PartProof {
+    /// Face and back; the second empty and passed where there is no back.
+    std::array<ProofReport, 2> sides;
+    std::shared_ptr<const Stock> stock; ///< in the last setup, at the end
+    std::shared_ptr<const Stock> face;  ///< of a flat piece, as its face side left it, face up
+    /// Of a neck: measured from the simulated stock, straight down.
+    std::vector<WoodUnder> woodUnderRod;
+    double rodWoodLeast = 0; ///< the least of them; 0 without a rod
+
+    bool passed() const { return sides[0].passed && sides[1].passed; }
+};
+
 /// The tolerances of the proof, mm.
 inline constexpr double gougeAllowed = 0.01;
 inline constexpr double wallAllowed = 0.02;
@@ -53,15 +71,13 @@ void addLoads(ProofReport& report, const Setup& setup, const Machine& machine,
               const std::vector<Cut>& cuts, const std::vector<RunProgram>& programs,
               const std::vector<LoadTrace>& traces);
 
-/// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h).
-/// Throws Cancelled.
-void easeBoard(BoardPlan& plan, const BoardPart& board, const Machine& machine,
-               const std::stop_token& stop = {});
+/// A board's programs, with the markers that are filled on the way.
+PartSides boardSides(const BoardPart& board, const Held& held, const SidePrograms& programs);
 
-/// Proves the programs of one board. `programs` must come from readBack(), that is from the posted
-/// text; the plan gives only what was meant (setup, tabs, tolerances). Throws Cancelled.
-ProofReport proveBoard(const BoardPart& board, const BoardPlan& plan, const CutSettings& cut,
-                       const Machine& machine, const std::vector<RunProgram>& programs,
-                       double cell = proofCell, const std::stop_token& stop = {});
+/// Proves the programs of one board. `sides` are boardSides() of programs from readBack(), that is
+/// from the posted text; the plan gives only what was meant (tabs, tolerances). Throws Cancelled.
+PartProof proveBoard(const BoardPart& board, const PartSides& sides, const BoardPlan& plan,
+                     const CutSettings& cut, const Machine& machine, double cell = proofCell,
+                     const std::stop_token& stop = {});
 
 } // namespace wren

@@ -284,7 +284,7 @@ SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const B
                              const Stock& stock, DeviationField& field) {
     SurfaceReport report;
     const auto columns = static_cast<std::size_t>(stock.columns());
-    const std::vector<OpenMarker> markers = openMarkers(board, setup, plan.cuts);
+    const std::vector<OpenMarker> markers = openMarkers(board, setup, plan.face().cuts);
     std::vector<RowSum> rows(static_cast<std::size_t>(stock.rows()));
     tbb::parallel_for(
         tbb::blocked_range<int>(0, stock.rows(), 16), [&](const tbb::blocked_range<int>& some) {

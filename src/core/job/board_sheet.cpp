@@ -1,15 +1,13 @@
-#include "job/setup_sheet.h"
-
+#include "job/part_sheet.h"
 #include "job/sheet_page.h"
-
-#include <algorithm>
 
 namespace wren {
 namespace {
 
-class SetupSheet : SheetPage {
+class BoardSheet : SheetPage {
 public:
-    explicit SetupSheet(const Derived& d) : SheetPage(d, d.plan->setup) {}
+    BoardSheet(const Derived& d, const PartJob& job)
+        : SheetPage(d, job.plan().face().setup), plan_(job.boardPlan()) {}
 
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
@@ -65,7 +63,7 @@ private:
         for (const FretSlot& slot : d_.board->slots()) {
             pdf_.line(place.at(shifted(slot.low)), place.at(shifted(slot.high)), thin);
         }
-        for (const Tab& tab : d_.plan->tabs) {
+        for (const Tab& tab : plan_.tabs) {
             const double y = d_.board->edge(tab.side, tab.x);
             const Vec2 a = place.at(shifted({tab.x - tab.length / 2, y}));
             const Vec2 b = place.at(shifted({tab.x + tab.length / 2, y}));
@@ -121,19 +119,14 @@ private:
                               plate)};
         tick(y, steps);
     }
+
+    const BoardPlan& plan_;
 };
 
 } // namespace
 
-std::string setupSheetPdf(const Derived& derived) {
-    return SetupSheet(derived).write();
-}
-
-std::string setupSheetName(const Derived& derived) {
-    std::string name =
-        fmt::format("01-{}-{}.pdf", derived.plan->setup.part.name(), derived.plan->setup.name);
-    std::replace(name.begin(), name.end(), ' ', '-');
-    return name;
+std::string boardSheetPdf(const Derived& derived, const PartJob& job) {
+    return BoardSheet(derived, job).write();
 }
 
 } // namespace wren

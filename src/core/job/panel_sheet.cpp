@@ -1,5 +1,4 @@
-#include "job/body_sheet.h"
-
+#include "job/part_sheet.h"
 #include "job/sheet_page.h"
 #include "shop/wood.h"
 
@@ -8,21 +7,21 @@
 namespace wren {
 namespace {
 
-class BodySheet : SheetPage {
+class PanelSheet : SheetPage {
 public:
-    BodySheet(const Derived& d, const PanelJob& job, std::size_t side)
-        : SheetPage(d, job.plan.sides[side].setup), job_(job), panel_(d.body->panelOf(job)),
+    PanelSheet(const Derived& d, const PartJob& job, std::size_t side)
+        : SheetPage(d, job.plan().sides[side].setup), held_(job.held), panel_(*job.panel),
           side_(side) {}
 
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
-        heading(static_cast<int>(side_) + 1, job_.setups.back ? 2 : 1);
+        heading(static_cast<int>(side_) + 1, held_.back ? 2 : 1);
         drawing();
         tick(116, steps());
         head(left, 116, "Blank and zero");
         programs(116, lastStep());
         cautions(116);
-        if (panel_.id == Role::body && side_ == (job_.setups.back ? 1U : 0U)) {
+        if (panel_.id == Role::body && side_ == (held_.back ? 1U : 0U)) {
             byHand();
         }
         return pdf_.finish();
@@ -30,7 +29,7 @@ public:
 
 private:
     std::string lastStep() const {
-        if (job_.setups.back && side_ == 0) {
+        if (held_.back && side_ == 0) {
             return "Left as it lies until the back has been cut";
         }
         if (panel_.id == Role::core) {
@@ -53,7 +52,7 @@ private:
                 contour(p.borders[i], thin);
             }
         }
-        for (const PanelHole& h : panel_.holes) {
+        for (const Hole& h : panel_.holes) {
             if (h.fromBack == (side_ == 1)) {
                 contour(circleContour(h.at, h.diameter), thin);
             }
@@ -61,8 +60,8 @@ private:
         const Blank& b = setup_.blank;
         std::vector<double> xs{0, b.length / 2, b.length};
         std::vector<double> ys{0, b.width / 2, b.width};
-        for (const RegisterPin& pin : job_.setups.pins) {
-            contour(circleContour(pin.at, job_.setups.pinSize), strong);
+        for (const RegisterPin& pin : held_.pins) {
+            contour(circleContour(pin.at, held_.pinSize), strong);
             xs.push_back(lay(pin.at).x);
             ys.push_back(lay(pin.at).y);
         }
@@ -94,27 +93,27 @@ private:
             out.push_back(fmt::format("{} up, clamped outside every cut, cleats round it",
                                       panel_.id == Role::lid ? "Inner face" : "Face"));
         } else {
-            const bool side = d_.project.bodyHold.turn == TurnOver::sideForSide;
+            const bool side = held_.turn == TurnOver::sideForSide;
             out.push_back(fmt::format("Turned over {}, face on the bed",
                                       side ? "side for side about the long line"
                                            : "end for end about the short line"));
-            if (job_.setups.sawn) {
+            if (held_.sawn) {
                 out.push_back(
                     fmt::format("Outside sawn {} off the outline, the pins' ears left on; "
                                 "clamped inside, clear of every cut",
-                                sizeWithUnit(job_.setups.sawn->off)));
+                                sizeWithUnit(held_.sawn->off)));
             }
             out.push_back(fmt::format("Expect the sides to meet within {} mm",
-                                      size(job_.setups.expectedError)));
+                                      size(held_.expectedError)));
         }
-        if (!job_.setups.pins.empty()) {
-            out.push_back(job_.setups.drillPins && side_ == 0
+        if (!held_.pins.empty()) {
+            out.push_back(held_.drillPins && side_ == 0
                               ? fmt::format("{} pin holes are drilled in the waste, through into "
                                             "the fixture board",
-                                            sizeWithUnit(job_.setups.pinSize))
+                                            sizeWithUnit(held_.pinSize))
                               : fmt::format("On {} pins; they stand unevenly, so it fits one way "
                                             "only",
-                                            sizeWithUnit(job_.setups.pinSize)));
+                                            sizeWithUnit(held_.pinSize)));
         }
         out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
                                   size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
@@ -131,7 +130,7 @@ private:
             return;
         }
         pdf_.page(pageWidth, pageHeight);
-        heading(static_cast<int>(side_) + 1, job_.setups.back ? 2 : 1);
+        heading(static_cast<int>(side_) + 1, held_.back ? 2 : 1);
         head(left, 32, "At the bench, before any finish");
         double y = 40;
         for (const BenchHole& h : holes) {
@@ -145,30 +144,15 @@ private:
         }
     }
 
-    const PanelJob& job_;
+    const Held& held_;
     const Panel& panel_;
     std::size_t side_;
 };
 
 } // namespace
 
-std::string bodySheetPdf(const Derived& d, const PanelJob& job, std::size_t side) {
-    return BodySheet(d, job, side).write();
-}
-
-std::string bodySheetName(const Derived& d, const PanelJob& job, std::size_t side) {
-    std::size_t number = 4; // behind the board's and the neck's two
-    for (const PanelJob& other : d.body->panels) {
-        if (other.panel == job.panel) {
-            break;
-        }
-        number += other.setups.back ? 2 : 1;
-    }
-    std::string setup = job.plan.sides[side].setup.name;
-    std::replace(setup.begin(), setup.end(), ' ', '-');
-    const std::string name = job.part().shortName();
-    return fmt::format("{:02}-{}{}-{}.pdf", number + side, job.part() == Role::body ? "" : "body-",
-                       name, setup);
+std::string panelSheetPdf(const Derived& d, const PartJob& job, std::size_t side) {
+    return PanelSheet(d, job, side).write();
 }
 
 } // namespace wren

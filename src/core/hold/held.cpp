@@ -1,0 +1,33 @@
+#include "hold/held.h"
+
+#include <algorithm>
+
+namespace wren {
+
+bool SawnOutside::keeps(Vec2 p, double outside) const {
+    return outside <= off || std::any_of(ears.begin(), ears.end(), [&](const SawnEar& e) {
+               return distanceToSegment(p, e.at, e.pin) <= half;
+           });
+}
+
+Held heldAs(const Setup& face) {
+    Held held;
+    held.blank = face.blank;
+    held.face = face;
+    return held;
+}
+
+void registerBy(Held& held, const TurnHold& hold, Vec2 middle, const BlankEnds& ends) {
+    const Blank& b = held.blank;
+    held.turn = hold.turn;
+    held.correction = witnessCorrection(hold);
+    held.pinSize = hold.pinSize;
+    held.pins = registerPins(hold, middle, b.length);
+    held.marks = registerMarks(b, ends.low, ends.high);
+    if (hold.notches && held.back) {
+        held.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
+    }
+    held.expectedError = hold.by == Register::pins ? dowelError : pencilError;
+}
+
+} // namespace wren

@@ -1,0 +1,41 @@
+#pragma once
+
+#include "job/posted_program.h"
+#include "proof/neck_proof.h"
+#include "proof/panel_proof.h"
+
+#include <memory>
+#include <variant>
+
+namespace wren {
+
+/// What follows for one part, whichever it is: how it is held, its programs, their proof. Parts
+/// differ in their recipe, in what is said of their surfaces and in the form of their drawing.
+struct PartJob {
+    PartId id;
+    Held held;
+    bool placed = false; ///< its blank can hold it
+    /// A flat piece of wood: everything but the board and the neck.
+    std::shared_ptr<const Panel> panel;
+    std::variant<BoardPlan, NeckPlan, PanelPlan> planned;
+    bool isPlanned = false;
+    SidePrograms read;                  ///< its programs as read back
+    std::shared_ptr<const Stock> start; ///< glued up from earlier parts; none: its blank
+    std::optional<PartProof> proof;
+
+    std::string name() const { return id.name(); }
+    const PartPlan& plan() const {
+        return std::visit([](const auto& p) -> const PartPlan& { return p; }, planned);
+    }
+    PartPlan& plan() {
+        return std::visit([](auto& p) -> PartPlan& { return p; }, planned);
+    }
+    const BoardPlan& boardPlan() const { return std::get<BoardPlan>(planned); }
+    const NeckPlan& neckPlan() const { return std::get<NeckPlan>(planned); }
+    const PanelPlan& panelPlan() const { return std::get<PanelPlan>(planned); }
+
+    /// Every side that anything is cut from has its programs.
+    bool wholly() const { return !read[0].empty() && (!held.back || !read[1].empty()); }
+};
+
+} // namespace wren

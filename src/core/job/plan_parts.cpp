@@ -1,0 +1,136 @@
+#include "job/plan_parts.h"
+
+#include "base/error.h"
+#include "job/hand_steps.h"
+#include "job/part_order.h"
+#include "job/put_together.h"
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+void checkStop(const std::stop_token& stop) {
+    if (stop.stop_requested()) {
+        throw Cancelled();
+    }
+}
+
+void plan(const Derived& d, PartJob& job) {
+    const Project& p = d.project;
+    if (job.panel) {
+        job.planned = planPanel(*job.panel, job.held, p.bits, p.machine, p.bodyCut);
+    } else if (job.id == Role::neck) {
+        job.planned = planNeck(d.neck->part, job.held, p.bits, p.machine, p.neckCut, p.cut);
+    } else {
+        job.planned = planBoard(*d.board, job.held.face, p.bits, p.machine, p.cut);
+        job.held.face = job.plan().face().setup; // facing is the recipe's to decide
+    }
+}
+
+/// What is done by hand before a piece of the body is laid on the machine.
+void addHandStep(const Derived& d, PartJob& job) {
+    std::vector<Cut>& cuts = job.plan().face().cuts;
+    if (job.panel && !cuts.empty()) {
+        const HandStep step = handStepBefore(d.body->part, *job.panel);
+        cuts.front().handBefore = step.what;
+        cuts.front().handMinutes = step.minutes;
+    }
+}
+
+/// What is to be posted, in running order.
+std::vector<PostJob> postJobs(const Derived& d) {
+    std::vector<PostJob> jobs;
+    for (const PartJob& job : d.parts) {
+        for (const SidePlan& side : job.plan().sides) {
+            if (!side.cuts.empty()) {
+                jobs.push_back({&side.setup, &side.cuts});
+            }
+        }
+    }
+    return jobs;
+}
+
+std::vector<Program> postedText(const Derived& d) {
+    ProgramContext context{d.project.name, d.designHash};
+    for (const Override& o : d.overrides) {
+        std::string& text = context.overridden[o.part];
+        text += fmt::format("{}{}, {}", text.empty() ? "" : "; ", o.code, o.reason);
+    }
+    return postPrograms(postJobs(d), d.project.machine, context);
+}
+
+} // namespace
+
+Findings planParts(Derived& d, const std::stop_token& stop) {
+    // The wood of each as its face side leaves it: what others are glued on.
+    std::vector<std::optional<Stock>> faces(d.parts.size());
+    const auto faceOf = [&](const PartJob& layer) -> const Stock* {
+        const auto& face = faces[static_cast<std::size_t>(&layer - d.parts.data())];
+        return face ? &*face : nullptr;
+    };
+    overParts(d.parts, [&](std::size_t i) {
+        PartJob& job = d.parts[i];
+        checkStop(stop);
+        if (!job.placed) {
+            return;
+        }
+        plan(d, job);
+        job.isPlanned = true;
+        const SidePrograms cuts = asPrograms(job.plan());
+        PartSides sides = sidesOf(d, job, cuts);
+        sides.start = gluedUp(d, job, faceOf);
+        Stock face = easePart(job.plan(), sides, d.project.machine, stop);
+        if (job.id.isLayer()) {
+            faces[i] = std::move(face);
+        }
+        addHandStep(d, job);
+    });
+    if (d.body) {
+        d.body->volume = d.body->part.volume();
+    }
+    Findings found;
+    for (const PartJob& job : d.parts) {
+        const Findings& own = job.plan().findings;
+        found.insert(found.end(), own.begin(), own.end());
+    }
+    return found;
+}
+
+void postParts(Derived& d, const std::stop_token& stop) {
+    checkStop(stop);
+    const std::vector<Program> programs = postedText(d);
+    struct Place {
+        PartJob* job;
+        std::size_t side;
+    };
+    std::vector<Place> places;
+    for (const Program& program : programs) {
+        const auto job = std::find_if(d.parts.begin(), d.parts.end(),
+                                      [&](const PartJob& j) { return j.id == program.part; });
+        places.push_back({&*job, program.side});
+    }
+    std::vector<RunProgram> read(programs.size());
+    d.programs.resize(programs.size());
+    tbb::parallel_for(std::size_t{0}, programs.size(), [&](std::size_t i) {
+        checkStop(stop);
+        const Setup& setup = places[i].job->plan().sides[places[i].side].setup;
+        read[i] = readBack({programs[i]}, setup).front();
+        d.programs[i] = PostedProgram::of(programs[i], read[i], d.project.machine);
+    });
+    for (std::size_t i = 0; i < programs.size(); ++i) {
+        places[i].job->read[places[i].side].push_back(std::move(read[i]));
+    }
+}
+
+void postHeaders(Derived& d, const std::stop_token& stop) {
+    const std::vector<Program> programs = postedText(d);
+    for (std::size_t i = 0; i < programs.size(); ++i) {
+        checkStop(stop);
+        if (programs[i].text != d.programs[i].program.text) {
+            d.programs[i].setText(programs[i]);
+        }
+    }
+}
+
+} // namespace wren

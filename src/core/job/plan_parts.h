@@ -1,0 +1,17 @@
+#pragma once
+
+#include "job/derive.h"
+
+namespace wren {
+
+/// Plans every part that lies on the machine, side by side where none needs another's wood, and
+/// eases the plans. Returns what was found. Throws Cancelled.
+Findings planParts(Derived& derived, const std::stop_token& stop);
+
+/// Writes the programs of all plans and reads them back. Throws Cancelled.
+void postParts(Derived& derived, const std::stop_token& stop);
+
+/// Writes the programs' headers anew where they would differ. Throws Cancelled.
+void postHeaders(Derived& derived, const std::stop_token& stop);
+
+} // namespace wren

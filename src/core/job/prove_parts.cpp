@@ -1,0 +1,55 @@
+#include "job/prove_parts.h"
+
+#include "base/error.h"
+#include "job/part_order.h"
+#include "job/put_together.h"
+
+namespace wren {
+namespace {
+
+PartProof prove(const Derived& d, const PartJob& job, const std::stop_token& stop) {
+    const Project& p = d.project;
+    const PartSides sides = sidesOf(d, job);
+    if (job.panel) {
+        return provePanel({sides, *job.panel}, job.panelPlan(), p.bodyCut, p.machine, panelCell,
+                          stop);
+    }
+    if (job.id == Role::neck) {
+        return proveNeck(d.neck->part, sides, job.neckPlan(), p.neckCut, p.machine, proofCell,
+                         stop);
+    }
+    return proveBoard(*d.board, sides, job.boardPlan(), p.cut, p.machine, proofCell, stop);
+}
+
+/// A neck is judged from both sides: it needs the programs of both. Other parts may be of one.
+bool provable(const PartJob& job) {
+    return !job.read[0].empty() && (job.id != Role::neck || !job.read[1].empty());
+}
+
+} // namespace
+
+Findings proveParts(Derived& d, const std::stop_token& stop) {
+    const auto faceOf = [](const PartJob& layer) {
+        return layer.proof ? layer.proof->face.get() : nullptr;
+    };
+    overParts(d.parts, [&](std::size_t i) {
+        PartJob& job = d.parts[i];
+        if (stop.stop_requested()) {
+            throw Cancelled();
+        }
+        if (provable(job)) {
+            job.start = gluedUp(d, job, faceOf);
+            job.proof = prove(d, job, stop);
+        }
+    });
+    Findings found;
+    for (const PartJob& job : d.parts) {
+        for (std::size_t side = 0; job.proof && side < 2; ++side) {
+            const Findings& own = job.proof->sides[side].findings;
+            found.insert(found.end(), own.begin(), own.end());
+        }
+    }
+    return found;
+}
+
+} // namespace wren

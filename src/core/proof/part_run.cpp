@@ -1,0 +1,117 @@
+#include "proof/part_run.h"
+
+#include "geom/edge_distance.h"
+#include "proof/ease.h"
+
+namespace wren {
+namespace {
+
+/// The wood before anything is cut: the blank, the piece it has been glued up to, or earlier parts.
+Stock woodOf(const PartSides& sides, double cell) {
+    if (sides.start) {
+        return *sides.start;
+    }
+    const Setup& face = sides.held.face;
+    Stock stock(sides.held.blank, face.bottomZ(), cell);
+    for (int c = 0; c < stock.columns() && face.scarfed; ++c) {
+        const double x = face.fromInstrument.toInstrument({stock.x(c), 0, 0}).x;
+        const WoodSpan wood = face.woodAt(x);
+        stock.keep(c, face.fromInstrument.toSetup({x, 0, wood.under}).z,
+                   face.fromInstrument.toSetup({x, 0, wood.over}).z);
+    }
+    return stock;
+}
+
+/// The saw takes the outside off between the setups.
+void sawOff(Stock& stock, const Held& held) {
+    if (!held.sawn) {
+        return;
+    }
+    const SawnOutside& sawn = *held.sawn;
+    const SetupFromInstrument& to = held.face.fromInstrument;
+    const std::vector<Vec2> outline = pointsOf(sawn.outline, 0.01);
+    const EdgeDistance edge(sawn.outline, sawn.off + 1);
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            const Vec2 p = to.toInstrument({stock.x(c), stock.y(r), 0}).xy();
+            if (!sawn.keeps(p, edge.at(p)) && !inside(outline, p)) {
+                stock.keepCell(c, r, stock.bottomZ(), stock.bottomZ());
+            }
+        }
+    }
+}
+
+Stock turned(const Held& held, const Stock& face) {
+    const Blank& b = held.blank;
+    // What was faced off its upper side is gone: it lies lower by that much.
+    const double bottom = held.back->bottomZ() - held.face.faced;
+    const Stock stock = held.turn == TurnOver::sideForSide
+                            ? face.turnedSideForSide(b.length, b.width, bottom)
+                            : face.turnedEndForEnd(b.length, b.width, bottom);
+    // A correction means the wood really lies that far off.
+    return stock.movedBy(held.correction);
+}
+
+Simulation faceSide(const PartSides& sides, Moment until, double cell, const std::stop_token& stop,
+                    Loads loads) {
+    return simulateOn(woodOf(sides, cell), sides.programs[0], until, stop, sides.fillings[0],
+                      loads);
+}
+
+/// The wood as it comes off the machine before it is turned over.
+void afterFace(Stock& stock, const PartSides& sides) {
+    stock.openCutHollows();
+    sawOff(stock, sides.held);
+}
+
+} // namespace
+
+SidePrograms asPrograms(const PartPlan& plan) {
+    return {asPrograms(plan.sides[0].cuts), asPrograms(plan.sides[1].cuts)};
+}
+
+PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop) {
+    PartRun run;
+    Simulation one = faceSide(sides, {}, cell, stop, Loads::traced);
+    afterFace(one.stock, sides);
+    run.face = std::make_shared<const Stock>(std::move(one.stock));
+    run.whole = run.face;
+    run.collisions[0] = std::move(one.collisions);
+    run.floors[0] = std::move(one.floors);
+    run.loads[0] = std::move(one.loads);
+    if (sides.held.back) {
+        Simulation two = simulateOn(turned(sides.held, *run.face), sides.programs[1], {}, stop,
+                                    sides.fillings[1], Loads::traced);
+        two.stock.openCutHollows();
+        run.whole = std::make_shared<const Stock>(std::move(two.stock));
+        run.collisions[1] = std::move(two.collisions);
+        run.floors[1] = std::move(two.floors);
+        run.loads[1] = std::move(two.loads);
+    }
+    return run;
+}
+
+Stock stockAt(const PartSides& sides, std::size_t side, Moment moment, double cell,
+              const std::stop_token& stop) {
+    if (side == 0) {
+        return faceSide(sides, moment, cell, stop, Loads::ignored).stock;
+    }
+    Stock first = faceSide(sides, {}, cell, stop, Loads::ignored).stock;
+    afterFace(first, sides);
+    return simulateOn(turned(sides.held, first), sides.programs[1], moment, stop, sides.fillings[1])
+        .stock;
+}
+
+Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
+               const std::stop_token& stop) {
+    Stock face = easeCuts(plan.sides[0].cuts, woodOf(sides, easeCell),
+                          {sides.held.face, machine, sides.fillings[0], stop});
+    afterFace(face, sides);
+    if (sides.held.back) {
+        easeCuts(plan.sides[1].cuts, turned(sides.held, face),
+                 {*sides.held.back, machine, sides.fillings[1], stop});
+    }
+    return face;
+}
+
+} // namespace wren
