@@ -1,7 +1,8 @@
 #include "body_strips.h"
 
 #include "base/length.h"
-#include "design/engraving.h"
+#include "job/feature_edits.h"
+#include "job/list_keys.h"
 #include "strip_parts.h"
 #include "text.h"
 
@@ -12,201 +13,173 @@
 namespace wren::app {
 namespace {
 
+constexpr double pull = 5; ///< pixels within which a place snaps
+
 double rounded(double mm, LengthUnit unit) {
     const double step = unit == LengthUnit::mm ? 0.1 : mmPerInch / 64;
     return std::round(mm / step) * step;
 }
 
-/// Everything a handle needs to turn the pointer's place into what would be typed.
-struct Hands {
-    std::function<QPointF(Vec2)> px; ///< from the bridge line
-    std::function<Vec2(QPointF)> mm; ///< to the bridge line, rounded
+/// Where a place goes to, and what holds it there.
+struct Snap {
+    Vec2 at;
+    QString onto;
 };
 
-std::vector<Handle> nodeHandles(const Hands& hands, const std::string& text, const QString& what,
-                                const QString& path) {
-    std::vector<Handle> out;
-    const std::vector<ShapeNode> nodes = shapeNodes(text);
-    for (std::size_t i = 0; i < nodes.size(); ++i) {
-        out.push_back({hands.px(nodes[i].at), what, Qt::SizeAllCursor, [=](QPointF p) {
-                           std::vector<ShapeNode> moved = nodes;
-                           moved[i].at = hands.mm(p);
-                           return Typed{path, qs(shapeText(moved))};
-                       }});
+/// Everything a handle needs to turn the pointer's place into a change.
+class Hands {
+public:
+    Hands(const StripContext& c)
+        : sheet_(c.sheet), view_(bodyView(c)), place_(c.sheet.derived()->body->part.place()),
+          area_(c.area), scale_(c.scale) {}
+
+    QPointF px(Vec2 fromBridge) const { return toPx(place_.at(fromBridge)); }
+
+    /// A node or an end: the key of that path follows the pointer.
+    Handle point(const std::string& key, const QString& what, const std::string& taken) const {
+        const Vec2 at = std::get<Vec2>(keyAt(project(), key).get(project()));
+        Handle h{px(at), what, Qt::SizeAllCursor};
+        h.path = taken;
+        h.moved = [self = *this, key](QPointF p) {
+            Project changed = self.project();
+            const Key k = keyAt(changed, key);
+            const KeyValue value = self.snapped(p, key).at;
+            checkValue(k, value);
+            k.set(changed, value);
+            return key.rfind("body.outline.", 0) == 0 ? settledOnEdge(changed) : changed;
+        };
+        h.onto = [self = *this, key](QPointF p) { return self.snapped(p, key).onto; };
+        return h;
     }
-    return out;
+
+    /// A whole thing by its middle.
+    Handle whole(const Feature& f) const {
+        Handle h{px(f.at), qs(f.name), Qt::SizeAllCursor};
+        h.path = f.path;
+        h.moved = [self = *this, path = f.path, edge = f.side == "edge"](QPointF p) {
+            const Project& now = self.project();
+            for (const Feature& g : featuresOf(now)) {
+                if (g.path == path) {
+                    const Project moved = movedBy(now, path, self.snapped(p, path).at - g.at);
+                    return edge ? settledOnEdge(moved) : moved;
+                }
+            }
+            return now;
+        };
+        h.onto = [self = *this, path = f.path](QPointF p) { return self.snapped(p, path).onto; };
+        return h;
+    }
+
+private:
+    const Project& project() const { return sheet_.project(); }
+
+    QPointF toPx(Vec2 body) const {
+        return {scale_.px(body.x), area_.center().y() - (body.y - view_.middle) * view_.k};
+    }
+
+    Vec2 mm(QPointF p) const {
+        return place_.fromBridge(
+            {scale_.mm(p.x()), view_.middle - (p.y() - area_.center().y()) / view_.k});
+    }
+
+    /// On the centreline, level with another thing or opposite one, over a fret or the bridge line.
+    Snap snapped(QPointF p, const std::string& own) const {
+        const Vec2 at = mm(p);
+        const LengthUnit unit = sheet_.unit();
+        Snap s{{rounded(at.x, unit), rounded(at.y, unit)}, {}};
+        const auto pulls = [&](double Vec2::*axis, double to, const QString& word) {
+            const double k = axis == &Vec2::x ? scale_.perMm : view_.k;
+            if (std::abs(at.*axis - to) * k < pull && s.at.*axis != to) {
+                s.at.*axis = to;
+                s.onto += (s.onto.isEmpty() ? QString() : QStringLiteral(", ")) + word;
+                return true;
+            }
+            return false;
+        };
+        const std::vector<Feature> all = featuresOf(project());
+        bool along = pulls(&Vec2::x, 0, QObject::tr("on the bridge line"));
+        bool across = pulls(&Vec2::y, 0, QObject::tr("on the centreline"));
+        for (const Feature& f : all) {
+            const bool itself = own.compare(0, f.path.size(), f.path) == 0;
+            if (!f.id || itself || f.at == Vec2{}) {
+                continue;
+            }
+            const QString name = qs(f.name);
+            along = along || pulls(&Vec2::x, f.at.x, QObject::tr("level with %1").arg(name));
+            across = across || pulls(&Vec2::y, f.at.y, QObject::tr("in line with %1").arg(name)) ||
+                     pulls(&Vec2::y, -f.at.y, QObject::tr("opposite %1").arg(name));
+        }
+        for (const FretPlace& f : sheet_.derived()->frets) {
+            const double x = place_.fromBridge({f.fromNut, 0}).x;
+            along = along || pulls(&Vec2::x, x, QObject::tr("at fret %1").arg(f.fret));
+        }
+        return s;
+    }
+
+    const Sheet& sheet_;
+    BodyView view_;
+    BodyPlace place_;
+    QRectF area_;
+    RulerScale scale_;
+};
+
+/// The nodes of an outline.
+void nodeHandles(std::vector<Handle>& out, const Hands& hands, const Project& p,
+                 const std::string& list, const QString& of) {
+    const std::size_t n = listAt(p, list).size(p);
+    for (std::size_t i = 0; i < n; ++i) {
+        const std::string node = fmt::format("{}.{}", list, i);
+        out.push_back(
+            hands.point(node + ".at", QObject::tr("node %1 of %2").arg(i + 1).arg(of), node));
+    }
 }
 
-/// Nodes of one of several outlines that share a list; `write` puts the changed one back into it.
-void outlineHandles(
-    std::vector<Handle>& out, const Hands& hands, const std::vector<std::vector<ShapeNode>>& all,
-    const QString& what, const QString& path,
-    const std::function<std::string(const std::vector<std::vector<ShapeNode>>&)>& write) {
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        for (std::size_t n = 0; n < all[i].size(); ++n) {
-            out.push_back({hands.px(all[i][n].at), what, Qt::SizeAllCursor, [=](QPointF p) {
-                               auto moved = all;
-                               moved[i][n].at = hands.mm(p);
-                               return Typed{path, qs(write(moved))};
-                           }});
+/// Nodes and ends of the thing in hand.
+void innerHandles(std::vector<Handle>& out, const Hands& hands, const Project& p,
+                  const Feature& f) {
+    if (f.id.kind == FeatureKind::outline || f.id.kind == FeatureKind::pickup) {
+        return; // the outline's own are there already
+    }
+    const std::string outline = f.path + ".outline";
+    for (const ListKey& list : listsOf(p)) {
+        if (list.path == outline) {
+            nodeHandles(out, hands, p, outline, qs(f.name));
         }
     }
-}
-
-/// Chambers, recesses, channels, strap buttons and the jack.
-void hollowHandles(std::vector<Handle>& out, const Hands& hands, const Body& body) {
-    outlineHandles(out, hands, shapeList(body.chambers), QObject::tr("this node of a chamber"),
-                   QStringLiteral("body.chambers"), [](const auto& shapes) {
-                       std::string text;
-                       for (const auto& nodes : shapes) {
-                           text += (text.empty() ? "" : "; ") + shapeText(nodes);
-                       }
-                       return text;
-                   });
-    const std::vector<Recess> recesses = recessList(body.recesses);
-    std::vector<std::vector<ShapeNode>> nodes;
-    for (const Recess& r : recesses) {
-        nodes.push_back(r.nodes);
-    }
-    outlineHandles(out, hands, nodes, QObject::tr("this node of a recess"),
-                   QStringLiteral("body.recesses"), [recesses](const auto& shapes) {
-                       std::vector<Recess> moved = recesses;
-                       for (std::size_t i = 0; i < shapes.size(); ++i) {
-                           moved[i].nodes = shapes[i];
-                       }
-                       return recessText(moved);
-                   });
-    const std::vector<Channel> channels = channelList(body.channels);
-    for (std::size_t i = 0; i < channels.size(); ++i) {
-        for (Vec2 Channel::*end : {&Channel::from, &Channel::to}) {
+    for (const Key& key : keysOf(p)) {
+        const bool end = key.path == f.path + ".from" || key.path == f.path + ".to";
+        if (end && key.kind == KeyKind::place) {
             out.push_back(
-                {hands.px(channels[i].*end), QObject::tr("this end of a channel"),
-                 Qt::SizeAllCursor, [=](QPointF p) {
-                     std::vector<Channel> moved = channels;
-                     moved[i].*end = hands.mm(p);
-                     return Typed{QStringLiteral("body.channels"), qs(channelText(moved))};
-                 }});
+                hands.point(key.path, QObject::tr("this end of %1").arg(qs(f.name)), f.path));
         }
     }
-    const std::vector<Vec2> straps = placeList(body.straps);
-    for (std::size_t i = 0; i < straps.size(); ++i) {
-        out.push_back({hands.px(straps[i]), QObject::tr("this strap button"), Qt::SizeAllCursor,
-                       [=](QPointF p) {
-                           std::string text;
-                           for (std::size_t n = 0; n < straps.size(); ++n) {
-                               const Vec2 at = n == i ? hands.mm(p) : straps[n];
-                               text += fmt::format("{}{:g} {:g}", n ? ", " : "", at.x, at.y);
-                           }
-                           return Typed{QStringLiteral("body.straps"), qs(text)};
-                       }});
-    }
-}
-
-/// The middles of words, and the nodes of shapes.
-void engravingHandles(std::vector<Handle>& out, const Hands& hands, const Body& body) {
-    const std::vector<Engraving> all = engravingList(body.engravings);
-    std::vector<std::vector<ShapeNode>> nodes;
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        nodes.push_back(all[i].nodes);
-        if (all[i].nodes.empty()) {
-            out.push_back(
-                {hands.px(all[i].middle), QObject::tr("these words"), Qt::SizeAllCursor,
-                 [=](QPointF p) {
-                     std::vector<Engraving> moved = all;
-                     moved[i].middle = hands.mm(p);
-                     return Typed{QStringLiteral("body.engravings"), qs(engravingText(moved))};
-                 }});
-        }
-    }
-    outlineHandles(out, hands, nodes, QObject::tr("this node of an engraving"),
-                   QStringLiteral("body.engravings"), [all](const auto& shapes) {
-                       std::vector<Engraving> moved = all;
-                       for (std::size_t i = 0; i < shapes.size(); ++i) {
-                           moved[i].nodes = shapes[i];
-                       }
-                       return engravingText(moved);
-                   });
-}
-
-/// Both ends of every contour's line.
-std::vector<Handle> slopeHandles(const Hands& hands, const std::string& text, const QString& what,
-                                 const QString& path) {
-    std::vector<Handle> out;
-    const std::vector<FaceSlope> slopes = slopeList(text);
-    for (std::size_t i = 0; i < slopes.size(); ++i) {
-        for (Vec2 FaceSlope::*end : {&FaceSlope::from, &FaceSlope::to}) {
-            out.push_back({hands.px(slopes[i].*end), what, Qt::SizeAllCursor, [=](QPointF p) {
-                               std::vector<FaceSlope> moved = slopes;
-                               moved[i].*end = hands.mm(p);
-                               return Typed{path, qs(slopeText(moved))};
-                           }});
-        }
-    }
-    return out;
 }
 
 } // namespace
+
+std::string thingOf(const std::string& path) {
+    const std::size_t at = path.find(".outline.");
+    return at == std::string::npos ? path : path.substr(0, at);
+}
 
 std::vector<Handle> bodyPlanHandles(const StripContext& c) {
     std::vector<Handle> out;
     if (!c.sheet.showsBody() || c.sheet.station() != Station::body || c.sheet.scrubbing()) {
         return out;
     }
-    const Derived& d = *c.sheet.derived();
-    const Body& body = d.project.body;
-    const BodyPlace place = d.body->part.place();
-    const auto box = d.body->part.panel(Role::body)->box();
-    const double middle = (box[0].y + box[1].y) / 2;
-    const double k = acrossScale(c, box[1].y - box[0].y + 8);
-    const RulerScale scale = c.scale;
-    const double centre = c.area.center().y();
-    const LengthUnit unit = c.sheet.unit();
-    const Hands hands{
-        [=](Vec2 p) {
-            const Vec2 q = place.at(p);
-            return QPointF(scale.px(q.x), centre - (q.y - middle) * k);
-        },
-        [=](QPointF p) {
-            const Vec2 q = place.fromBridge({scale.mm(p.x()), middle - (p.y() - centre) / k});
-            return Vec2{rounded(q.x, unit), rounded(q.y, unit)};
-        }};
-    const auto take = [&](std::vector<Handle> some) {
-        out.insert(out.end(), some.begin(), some.end());
-    };
-    take(nodeHandles(hands, body.nodes, QObject::tr("this node of the outline"),
-                     QStringLiteral("body.outline")));
-    if (!body.cavity.nodes.empty()) {
-        take(nodeHandles(hands, body.cavity.nodes, QObject::tr("this node of the cavity"),
-                         QStringLiteral("cavity.outline")));
-    }
-    take(slopeHandles(hands, body.faces.frontSlopes, QObject::tr("this end of the arm's line"),
-                      QStringLiteral("body.front_slopes")));
-    take(slopeHandles(hands, body.faces.backSlopes, QObject::tr("this end of the ribs' line"),
-                      QStringLiteral("body.back_slopes")));
-    for (std::size_t i = 0; i < body.pickups.size(); ++i) {
-        if (body.pickups[i].kind != PickupKind::none) {
-            out.push_back({hands.px({-body.pickups[i].fromBridge, 0}),
-                           QObject::tr("pickup %1").arg(i + 1), Qt::SizeHorCursor, [=](QPointF p) {
-                               return Typed{QStringLiteral("pickup%1.from_bridge").arg(i + 1),
-                                            qs(fmt::format("{:.4f}mm", -hands.mm(p).x))};
-                           }});
+    const Hands hands(c);
+    const Project& p = c.sheet.project();
+    const std::string taken = thingOf(c.sheet.taken());
+    for (const Feature& f : c.sheet.things()) {
+        const bool ownPlace = itemPath(f.path) || f.id.kind == FeatureKind::cavity;
+        if (ownPlace) {
+            out.push_back(hands.whole(f));
+        }
+        if (f.path == taken) {
+            innerHandles(out, hands, p, f);
         }
     }
-    hollowHandles(out, hands, body);
-    engravingHandles(out, hands, body);
-    const std::vector<Control> controls = controlList(body.controls);
-    for (std::size_t i = 0; i < controls.size(); ++i) {
-        out.push_back({hands.px(controls[i].at), QObject::tr("this %1").arg(qs(controls[i].what)),
-                       Qt::SizeAllCursor, [=](QPointF p) {
-                           std::string text;
-                           for (std::size_t n = 0; n < controls.size(); ++n) {
-                               const Vec2 at = n == i ? hands.mm(p) : controls[n].at;
-                               text += fmt::format("{}{} {:g} {:g}", n ? ", " : "",
-                                                   controls[n].what, at.x, at.y);
-                           }
-                           return Typed{QStringLiteral("cavity.controls"), qs(text)};
-                       }});
-    }
+    nodeHandles(out, hands, p, "body.outline", QObject::tr("the outline"));
     return out;
 }
 

@@ -3,6 +3,7 @@
 #include "base/length.h"
 #include "design/fan.h"
 #include "geom/inset.h"
+#include "job/nearby.h"
 #include "neck_strips.h"
 #include "part/panel_field.h"
 #include "section.h"
@@ -18,7 +19,6 @@
 namespace wren::app {
 namespace {
 
-constexpr double planShare = 0.68; ///< of the strips' height, at the body's own station
 constexpr double piecePlanShare = 0.66;
 
 bool showsPiece(const Sheet& sheet) {
@@ -191,7 +191,7 @@ void drawControls(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
     p.setPen(QPen(colour::faded, 1, Qt::DotLine));
     p.setBrush(Qt::NoBrush);
-    for (const Control& control : controlList(d.project.body.controls)) {
+    for (const Control& control : d.project.body.controls) {
         const QPointF at = v.at(d.body->part.place().at(control.at));
         const double r = control.what == "lever" ? 24 : control.what == "pot" ? 12.5 : 9;
         p.drawEllipse(at, r * v.c.scale.perMm, (control.what == "lever" ? 6 : r) * v.k);
@@ -302,15 +302,57 @@ std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
         a = middle - job.held.blank.length / 2 - 4;
         b = middle + job.held.blank.length / 2 + 4;
     } else {
-        a = d.neck->part.outline().tip() - 4;
+        a = d.body->part.panel(Role::body)->box()[0].x - 10; // the neck runs out of the picture
         b = d.body->part.panel(Role::body)->box()[1].x + 6;
     }
-    const double tall = strips.height() * (showsPiece(sheet) ? piecePlanShare : planShare) - 10;
+    const double tall = strips.height() * (showsPiece(sheet) ? piecePlanShare : 1) - 10;
     const double width = std::max(b - a, planWidth(sheet) * strips.width() / std::max(1.0, tall));
     if (showsPiece(sheet)) {
         return {(a + b - width) / 2, (a + b + width) / 2};
     }
-    return {b - width, b}; // the tail stays at the right
+    const double spare = (width - (b - a)) * 0.35; // the neck has the rest
+    return {b + spare - width, b + spare};
+}
+
+BodyView bodyView(const StripContext& c) {
+    const PlanView v = viewOf(c);
+    return {v.k, v.middle};
+}
+
+Vec2 bodyPlaceAt(const StripContext& c, QPointF at) {
+    return viewOf(c).mm(at);
+}
+
+void drawTaken(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const std::string thing = thingOf(c.sheet.taken());
+    QPainter& p = c.painter;
+    const PlanView v = viewOf(c);
+    for (const Feature& f : c.sheet.things()) {
+        if (f.path != thing) {
+            continue;
+        }
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(colour::russet, 2.2));
+        for (const Contour& border : bordersOf(d, f.id)) {
+            p.drawPolyline(v.polygon(border));
+        }
+    }
+    for (const Near& n : nearbyOf(d, thing)) {
+        const bool told = n.what.rfind("string", 0) == 0 || n.what.rfind("fret", 0) == 0;
+        if (n.distance < 0.05 || told) { // strings and frets stand in the ledger
+            continue;
+        }
+        const QPointF a = v.at(n.from);
+        const QPointF b = v.at(n.to);
+        if (std::hypot(b.x() - a.x(), b.y() - a.y()) < 14) {
+            continue; // no room for a figure: the ledger has it
+        }
+        p.setPen(QPen(colour::slate, 1, Qt::DashLine));
+        p.drawLine(a, b);
+        labelOver(p, (a + b) / 2 + QPointF(3, -2),
+                  qs(formatLengthValue(n.distance, c.sheet.unit(), 1)), colour::slate);
+    }
 }
 
 void drawBodyPlan(const StripContext& c) {
@@ -344,6 +386,9 @@ void drawBodyPlan(const StripContext& c) {
     }
     drawControls(v, d);
     drawBridge(v, d);
+    if (!c.sheet.taken().empty()) {
+        drawTaken(c);
+    }
 }
 
 void drawBodySide(const StripContext& c) {
@@ -403,10 +448,30 @@ void drawBodySide(const StripContext& c) {
     p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
-    label(p, at(place.bridge, part.saddleHeight()) + QPointF(5, 3),
-          QObject::tr("%1 over the face")
-              .arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1))),
-          colour::russet);
+    const QString over = QObject::tr("%1 over the face")
+                             .arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1)));
+    p.setFont(figures(11.5));
+    const double wide = p.fontMetrics().horizontalAdvance(over) + 6;
+    QPointF beside = at(place.bridge, part.saddleHeight()) + QPointF(5, 3);
+    if (beside.x() + wide > c.area.right()) {
+        beside.setX(c.area.right() - wide); // it goes on past the bridge only where there is room
+        beside.setY(at(place.bridge, 0).y() + 14);
+    }
+    label(p, beside, over, colour::russet);
+}
+
+void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet) {
+    const auto box = sheet.derived()->body->part.panel(Role::body)->box();
+    const QRectF view = area.adjusted(0, 22, 0, 0);
+    const RulerScale scale = RulerScale::fit(box[0].x - 8, box[1].x + 4, view.left(), view.width());
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Cut along the centreline"));
+    p.save();
+    p.setClipRect(view);
+    drawBodySide({p, scale, sheet, view});
+    p.restore();
 }
 
 void drawPieceDeviation(const StripContext& c, const DeviationView& view, int side) {

@@ -4,6 +4,7 @@
 #include "theme.h"
 
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 
@@ -61,28 +62,59 @@ FindingsBand::FindingsBand(Sheet& sheet, QWidget* parent) : QWidget(parent), she
     previous_ = button(tr("\u2039 before"), tr("the finding before (Page Up)"));
     next_ = button(tr("after \u203A"), tr("the next finding (Page Down)"));
     place_ = button(tr("show its place"), tr("put the cursor there (F8)"));
+    cure_ = button(QString(), tr("a change that does away with it; undo takes it back"));
+    connect(cure_, &QPushButton::clicked, this, &FindingsBand::cure);
     stop_ = button(tr("stop it"), tr("nothing is written then"));
     connect(stop_, &QPushButton::clicked, this, &FindingsBand::stopWanted);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 14, 0);
     row->addStretch(1);
     row->addWidget(stop_);
+    row->addWidget(cure_);
     row->addWidget(place_);
     row->addWidget(previous_);
     row->addWidget(next_);
     connect(previous_, &QPushButton::clicked, this, [this] { step(-1); });
     connect(next_, &QPushButton::clicked, this, [this] { step(1); });
-    connect(place_, &QPushButton::clicked, this, [this] {
-        const Derived* d = sheet_.derived();
-        if (d && index_ < d->findings.size() && d->findings[index_].atX) {
-            Q_EMIT showPlace(*d->findings[index_].atX);
-        }
-    });
+    connect(place_, &QPushButton::clicked, this, &FindingsBand::goThere);
     connect(&sheet_, &Sheet::derivedChanged, this, [this] {
         index_ = 0;
         refresh();
     });
     refresh();
+}
+
+void FindingsBand::goThere() {
+    const Derived* d = sheet_.derived();
+    if (!d || index_ >= d->findings.size()) {
+        return;
+    }
+    const Finding& f = d->findings[index_];
+    if (f.feature) {
+        Q_EMIT showThing(QString::fromStdString(pathOf(f.feature)));
+    }
+    if (f.atX) {
+        Q_EMIT showPlace(*f.atX);
+    }
+}
+
+/// The nearest cure at once where there is one; of several, the maker chooses.
+void FindingsBand::cure() {
+    const Derived* d = sheet_.derived();
+    if (!d || index_ >= d->findings.size()) {
+        return;
+    }
+    const std::vector<Cure> cures = curesFor(*d, d->findings[index_]);
+    if (cures.size() == 1) {
+        Q_EMIT cureWanted(cures.front());
+        return;
+    }
+    QMenu menu(this);
+    menu.setFont(words(14));
+    for (const Cure& c : cures) {
+        menu.addAction(qs(c.label), [this, c] { Q_EMIT cureWanted(c); });
+    }
+    menu.exec(cure_->mapToGlobal(QPoint(0, -menu.sizeHint().height())));
 }
 
 void FindingsBand::refuse(const QString& sentence) {
@@ -135,7 +167,11 @@ void FindingsBand::refresh() {
     const Derived* d = sheet_.derived();
     const bool any = d && !d->findings.empty() && refusal_.isEmpty() && busy_.isEmpty();
     stop_->setVisible(!busy_.isEmpty());
-    place_->setVisible(any && index_ < d->findings.size() && d->findings[index_].atX.has_value());
+    const Finding* f = any && index_ < d->findings.size() ? &d->findings[index_] : nullptr;
+    place_->setVisible(f && (f->atX || f->feature));
+    const std::vector<Cure> cures = f ? curesFor(*d, *f) : std::vector<Cure>{};
+    cure_->setVisible(!cures.empty());
+    cure_->setText(cures.size() == 1 ? qs(cures.front().label) : tr("What helps ..."));
     previous_->setVisible(any && d->findings.size() > 1);
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.
@@ -149,13 +185,22 @@ void FindingsBand::refresh() {
     update();
 }
 
+/// What the words in the foot leave.
+double FindingsBand::roomForWords() const {
+    int left = width();
+    for (const QPushButton* b : {stop_, cure_, place_, previous_, next_}) {
+        left = b->isVisible() ? std::min(left, b->x()) : left;
+    }
+    return left - 56 - 12;
+}
+
 void FindingsBand::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), QColor(0xE8, 0xE0, 0xCC));
     const Derived* d = sheet_.derived();
-    const QRectF text(56, 4, width() - 400.0, 26);
-    const QRectF below(56, 27, width() - 400.0, 20);
+    const QRectF text(56, 4, roomForWords(), 26);
+    const QRectF below(56, 27, roomForWords(), 20);
     const auto say = [&](const QString& word, const QColor& tone, const QString& sentence,
                          const QString& second) {
         p.setFont(words(14, true));

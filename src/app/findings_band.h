@@ -1,5 +1,6 @@
 #pragma once
 
+#include "job/cures.h"
 #include "sheet.h"
 
 #include <QWidget>
@@ -28,6 +29,8 @@ public:
 
 Q_SIGNALS:
     void showPlace(double x);
+    void showThing(QString path);
+    void cureWanted(Cure cure);
     void stopWanted(); ///< of what is under way
 
 protected:
@@ -35,6 +38,7 @@ protected:
 
 private:
     void refresh();
+    double roomForWords() const;
 
     Sheet& sheet_;
     std::size_t index_ = 0;
@@ -43,6 +47,10 @@ private:
     QString busy_;
     int percent_ = 0;
     QPushButton* stop_;
+    void cure();
+    void goThere();
+
+    QPushButton* cure_;
     QPushButton* place_;
     QPushButton* previous_;
     QPushButton* next_;

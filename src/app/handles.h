@@ -21,8 +21,11 @@ struct Handle {
     QPointF at;
     QString what; ///< a few words: what dragging it changes
     Qt::CursorShape cursor = Qt::SizeAllCursor;
-    /// What the pointer's place means.
-    std::function<Typed(QPointF)> typed;
+    /// What the pointer's place means: what would be typed for a key, or the whole change.
+    std::function<Typed(QPointF)> typed{};
+    std::function<Project(QPointF)> moved{};
+    std::string path{};                     ///< of the thing or node; empty for a plain number
+    std::function<QString(QPointF)> onto{}; ///< what it snaps to there, in words
 };
 
 /// What can be dragged in the plan: widths, scale, end and markers of the board; tabs among the

@@ -74,6 +74,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     connect(&sheet_, &Sheet::stationChanged, this, rebuildSoon);
     connect(&sheet_, &Sheet::partChanged, this, rebuildSoon);
     connect(&sheet_, &Sheet::leafChanged, this, rebuildSoon);
+    connect(&sheet_, &Sheet::takenChanged, this, rebuildSoon);
     connect(&sheet_, &Sheet::bitChanged, this, [this, rebuildSoon] {
         if (sheet_.station() == Station::tools) {
             rebuildSoon();
@@ -134,11 +135,10 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Bolts, pins, nut, plate, scarf"), &Ledger::leafJoint}};
     case Station::body:
         return {{tr("Outline and wood"), &Ledger::leafBodyOutline},
-                {tr("Edges, contours"), &Ledger::leafFaces},
+                {tr("Edges, arch"), &Ledger::leafFaces},
                 {tr("Neck pocket, bridge"), &Ledger::leafPocket},
-                {tr("Pickups"), &Ledger::leafPickups},
-                {tr("Cavity, lid, jack"), &Ledger::leafCavity},
-                {tr("Hollows, wires, straps"), &Ledger::leafHollows}};
+                {tr("Cavity, lid"), &Ledger::leafCavity},
+                {tr("Chambers, inlays"), &Ledger::leafHollows}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},
@@ -181,7 +181,7 @@ void Ledger::rebuild() {
     const std::vector<Leaf> all = leaves();
     const auto open = std::min(static_cast<std::size_t>(sheet_.leaf()), all.size() - 1);
     fieldWidth_ = 112;
-    (this->*all[open].build)();
+    (this->*(thingInHand().empty() ? all[open].build : &Ledger::leafThing))();
     if (QWidget* before = sideways_->takeWidget()) {
         before->hide();
         before->deleteLater();
@@ -221,7 +221,7 @@ void Ledger::nameLeaves() {
         delete item;
     }
     const QStringList all = leafNames();
-    if (all.size() < 2) {
+    if (all.size() < 2 || !thingInHand().empty()) {
         return;
     }
     for (int i = 0; i < all.size(); ++i) {

@@ -40,6 +40,9 @@ Q_SIGNALS:
     void outlineTraceWanted();
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
+    void doubleWanted(); ///< of the thing in hand
+    void mirrorWanted();
+    void removeWanted();
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
@@ -95,7 +98,6 @@ private:
     // ledger_body.cpp
     void leafBodyOutline();
     void leafPocket();
-    void leafPickups();
     void offerSkims(QWidget* below);
     void leafCavity();
     void leafHollows();
@@ -107,6 +109,11 @@ private:
     void leafPieceBack();
     void piecePlan(std::size_t side);
     void leafBodyProof();
+    // ledger_thing.cpp
+    std::string thingInHand() const;
+    void leafThing();
+    void nearIt(const std::string& thing);
+    void thingDeeds(const std::string& path);
     // ledger_tools.cpp
     void leafBit();
     void leafRouter();

@@ -43,15 +43,12 @@ void Ledger::leafBodyOutline() {
     group(tr("Outline, from the bridge line"));
     field(tr("starts as"), QStringLiteral("body.like"));
     field(tr("mirrored"), QStringLiteral("body.mirror"));
-    fieldWidth_ = 210;
-    field(tr("nodes"), QStringLiteral("body.outline"));
-    fieldWidth_ = 104;
     note(
         [](const Derived&) {
-            return tr("X, Y and s for smooth, c for a corner, r8 for a rounded one; b and a number "
-                      "makes the way to the next node an arc. Drag a node in the plan.");
+            return tr("Drag a node in the plan, double click to add one, Delete removes the one "
+                      "in hand.");
         },
-        270);
+        190);
     group(tr("Or taken from"));
     connect(deed(tr("A drawing"), tr("an outline from an SVG, a DXF or a PDF")),
             &QPushButton::clicked, this, &Ledger::importWanted);
@@ -86,18 +83,6 @@ void Ledger::leafFaces() {
     group(tr("Arched front"));
     field(tr("higher than its rim by"), QStringLiteral("body.arch"));
     field(tr("level from the edge at"), QStringLiteral("body.arch_width"));
-    group(tr("Contours: beyond a line the face falls"));
-    fieldWidth_ = 240;
-    unset(field(tr("front, for the arm"), QStringLiteral("body.front_slopes")), tr("none"));
-    unset(field(tr("back, for the ribs"), QStringLiteral("body.back_slopes")), tr("none"));
-    fieldWidth_ = 104;
-    note(
-        [](const Derived&) {
-            return tr("X Y, X Y from the bridge line, the angle, the radius it is rounded over "
-                      "with, and how far the line bows into the body: 30 -60 110 0 12 40 or -150 "
-                      "-96 0 -110 14 60 22. Drag the line's ends in the plan.");
-        },
-        310);
     group(tr("They come to"));
     const auto deepest = [this](bool back) {
         return withBody([this, back](const Derived&, const BodyDrawn& b) {
@@ -178,52 +163,10 @@ void Ledger::offerSkims(QWidget* below) {
     menu.exec(below->mapToGlobal(QPoint(0, below->height())));
 }
 
-void Ledger::leafPickups() {
-    fieldWidth_ = 98;
-    for (int i = 0; i < 3; ++i) {
-        const QString head = QStringLiteral("pickup%1.").arg(i + 1);
-        group(tr("Pickup %1").arg(i + 1));
-        field(tr("kind"), head + QStringLiteral("kind"));
-        field(tr("from bridge"), head + QStringLiteral("from_bridge"));
-        field(tr("turned"), head + QStringLiteral("angle"));
-        field(tr("mounted on"), head + QStringLiteral("mount"));
-        field(tr("deep"), head + QStringLiteral("depth"));
-        group(QString(QChar(0xA0)));
-        const auto place = [i](double PickupPlace::*what) {
-            return withBody([i, what](const Derived& d, const BodyDrawn& b) {
-                for (const PickupPlace& p : b.part.pickups()) {
-                    if (p.what == fmt::format("pickup {}", i + 1)) {
-                        return qs(formatLength(p.*what, LengthUnit::mm));
-                    }
-                }
-                return d.project.body.build == BodyBuild::none ? dash : QObject::tr("none");
-            });
-        };
-        const auto usual = [&](const QString& name, const char* key, double PickupPlace::*what) {
-            recipes_.push_back({field(name, head + QLatin1String(key)), place(what)});
-        };
-        usual(tr("across"), "across", &PickupPlace::across);
-        usual(tr("along"), "along", &PickupPlace::along);
-        field(tr("corners"), head + QStringLiteral("corner"));
-        field(tr("ears reach"), head + QStringLiteral("ear_length"));
-        field(tr("ears wide"), head + QStringLiteral("ear_width"));
-        field(tr("ears deep"), head + QStringLiteral("ear_depth"));
-    }
-}
-
 void Ledger::leafCavity() {
     fieldWidth_ = 96;
     group(tr("Cavity in the back"));
-    fieldWidth_ = 220;
-    unset(field(tr("nodes"), QStringLiteral("cavity.outline")), tr("no cavity"));
-    unset(field(tr("in it"), QStringLiteral("cavity.controls")), tr("nothing"));
-    fieldWidth_ = 96;
     field(tr("wood over it"), QStringLiteral("cavity.wood"));
-    note(
-        [](const Derived&) {
-            return tr("pot, toggle or lever with X and Y from the bridge line, parted by commas.");
-        },
-        270);
     group(tr("Lid"));
     field(tr("thickness"), QStringLiteral("cavity.lid"));
     field(tr("ledge wide"), QStringLiteral("cavity.ledge"));
@@ -235,44 +178,18 @@ void Ledger::leafCavity() {
     field(tr("how many"), QStringLiteral("cavity.fixings"));
     field(tr("holes"), QStringLiteral("cavity.fixing_size"));
     field(tr("deep"), QStringLiteral("cavity.fixing_depth"));
-    group(tr("Jack"));
-    field(tr("sits in"), QStringLiteral("jack.kind"));
-    field(tr("from bridge line"), QStringLiteral("jack.x"));
-    field(tr("off centreline"), QStringLiteral("jack.y"));
-    field(tr("barrel's hole"), QStringLiteral("jack.size"));
-    field(tr("cup"), QStringLiteral("jack.cup_size"));
-    field(tr("cup deep"), QStringLiteral("jack.cup_depth"));
 }
 
 void Ledger::leafHollows() {
-    fieldWidth_ = 420;
-    group(tr("Hollows and holes by hand, from the bridge line"));
-    unset(field(tr("chambers under a top"), QStringLiteral("body.chambers")), tr("none"));
-    unset(field(tr("wire channels"), QStringLiteral("body.channels")), tr("none"));
-    unset(field(tr("recesses, cut-outs"), QStringLiteral("body.recesses")), tr("none"));
-    unset(field(tr("engraving"), QStringLiteral("body.engravings")), tr("none"));
-    unset(field(tr("wires' holes, by hand"), QStringLiteral("body.wires")), tr("none"));
-    unset(field(tr("strap buttons"), QStringLiteral("body.straps")), tr("none"));
     fieldWidth_ = 104;
-    field(tr("wood under chambers"), QStringLiteral("body.chamber_floor"));
+    group(tr("Chambers under a top"));
+    field(tr("wood left under them"), QStringLiteral("body.chamber_floor"));
     group(tr("Inlays' plugs"));
-    field(tr("room round them"), QStringLiteral("body.inlay_room"));
-    field(tr("corners"), QStringLiteral("body.inlay_corner"));
+    field(tr("clearance per side"), QStringLiteral("body.inlay_room"));
+    field(tr("least corner radius"), QStringLiteral("body.inlay_corner"));
     field(tr("stand proud by"), QStringLiteral("body.inlay_proud"));
     fieldWidth_ = 124;
     field(tr("wood"), QStringLiteral("body.inlay_wood"));
-    group(tr("How they are written"));
-    note(
-        [](const Derived&) {
-            return tr(
-                "A chamber is an outline's nodes, the next one follows behind a semicolon. A "
-                "channel is X Y, X Y, width and depth: -60 20 40 80 8 10. A recess is "
-                "front, back or inlay, a depth or through, a colon and nodes. A wire's hole is X Y "
-                "depth, X Y depth, diameter: -130 0 15 -40 0 15 6. Buttons are X Y with "
-                "commas between. An engraving is back words X Y, height, turn, depth, a colon "
-                "and the words, or front shape, depth, a colon and nodes.");
-        },
-        330);
 }
 
 void Ledger::leafBodyProof() {

@@ -54,7 +54,6 @@ void Ledger::leafShaft() {
     field(tr("a V's crest"), QStringLiteral("neck.crest"));
     group(tr("Back, station by station"));
     fieldWidth_ = 210;
-    field(tr("stations"), QStringLiteral("neck.stations"));
     unset(field(tr("traced"), QStringLiteral("neck.traces")), tr("no sections yet"));
     fieldWidth_ = 104;
     note(
@@ -108,7 +107,6 @@ void Ledger::leafHead() {
     group(tr("Outline"));
     field(tr("starts as"), QStringLiteral("head.like"));
     fieldWidth_ = 250;
-    field(tr("nodes"), QStringLiteral("head.nodes"));
     fieldWidth_ = 104;
     note(
         [](const Derived&) {
@@ -126,7 +124,12 @@ void Ledger::leafTuners() {
     field(tr("first post"), QStringLiteral("tuners.first"));
     field(tr("between them"), QStringLiteral("tuners.pitch"));
     fieldWidth_ = 210;
-    unset(field(tr("or each post"), QStringLiteral("tuners.places")), tr("straight pull"));
+    connect(deed(tr("Back to rows"), tr("posts that were moved one by one stand in rows again")),
+            &QPushButton::clicked, this, [this] {
+                Project p = sheet_.project();
+                p.neck.tuners.places.clear();
+                sheet_.document().change(std::move(p), tr("tuners back to rows"));
+            });
     fieldWidth_ = 104;
     group(tr("One tuner, front"));
     field(tr("hole"), QStringLiteral("tuners.bushing"));

@@ -58,16 +58,19 @@ std::vector<Handle> neckPlanHandles(const StripContext& c) {
     };
     // Nodes and posts are kept as a right-handed neck has them.
     const double hand = d.project.board.hand == Hand::left ? -1 : 1;
-    const std::vector<HeadNode> nodes = headNodes(neck.head.nodes);
-    for (std::size_t i = 0; i < nodes.size(); ++i) {
-        out.push_back({px({nodes[i].at.x, nodes[i].at.y * hand}),
-                       QObject::tr("this node of the headstock"), Qt::SizeAllCursor,
-                       [=](QPointF p) {
-                           std::vector<HeadNode> moved = nodes;
-                           const Vec2 at = mm(p);
-                           moved[i].at = {rounded(at.x, unit), rounded(at.y * hand, unit)};
-                           return Typed{QStringLiteral("head.nodes"), qs(headNodesText(moved))};
-                       }});
+    const Sheet* sheet = &c.sheet;
+    for (std::size_t i = 0; i < neck.head.nodes.size(); ++i) {
+        const Vec2 node = neck.head.nodes[i].at;
+        Handle h{px({node.x, node.y * hand}), QObject::tr("node %1 of the headstock").arg(i + 1)};
+        h.path = fmt::format("head.outline.{}", i);
+        h.moved = [=](QPointF p) {
+            Project changed = sheet->project();
+            const Vec2 at = mm(p);
+            changed.neck.head.nodes.at(i).at = {rounded(at.x, unit), rounded(at.y * hand, unit)};
+            checkHeadNodes(changed.neck.head.nodes);
+            return changed;
+        };
+        out.push_back(std::move(h));
     }
     std::vector<Vec2> posts;
     for (const TunerPlace& t : d.neck->part.tuners()) {
@@ -78,19 +81,22 @@ std::vector<Handle> neckPlanHandles(const StripContext& c) {
                                            "was put, and the rows' numbers move none")
                              : QObject::tr("this tuner");
     for (std::size_t i = 0; i < posts.size(); ++i) {
-        out.push_back(
-            {px({posts[i].x, posts[i].y * hand}), what, Qt::SizeAllCursor, [=](QPointF p) {
-                 std::string text;
-                 for (std::size_t n = 0; n < posts.size(); ++n) {
-                     const Vec2 here = mm(p);
-                     // The others keep their places to the last decimal.
-                     const Vec2 at = n == i
-                                         ? Vec2{rounded(here.x, unit), rounded(here.y * hand, unit)}
-                                         : posts[n];
-                     text += fmt::format("{}{:.9g} {:.9g}", n ? ", " : "", at.x, at.y);
-                 }
-                 return Typed{QStringLiteral("tuners.places"), qs(text)};
-             }});
+        Handle h{px({posts[i].x, posts[i].y * hand}), what};
+        h.path = fmt::format("tuners.posts.{}", i);
+        h.moved = [=](QPointF p) {
+            Project changed = sheet->project();
+            std::vector<TunerPost>& all = changed.neck.tuners.places;
+            if (all.size() != posts.size()) { // from rows to places of their own
+                all.clear();
+                for (Vec2 at : posts) {
+                    all.push_back({at});
+                }
+            }
+            const Vec2 here = mm(p);
+            all[i].at = {rounded(here.x, unit), rounded(here.y * hand, unit)};
+            return changed;
+        };
+        out.push_back(std::move(h));
     }
     const double end = d.neck->part.outline().end();
     out.push_back({px({d.neck->part.outline().heelStart(), 0}), QObject::tr("length of the heel"),
@@ -116,18 +122,22 @@ std::vector<Handle> neckSideHandles(const StripContext& c) {
                          std::function<Typed(QPointF)> typed) {
         out.push_back({{scale.px(x), z.y(height)}, what, cursor, std::move(typed)});
     };
-    const std::vector<NeckStation> stations = neckStations(neck.stations);
+    const Sheet* sheet = &c.sheet;
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
-    for (std::size_t i = 0; i < stations.size(); ++i) {
+    for (std::size_t i = 0; i < neck.stations.size() && i < back.stations(); ++i) {
         const double x = back.stationX(i);
         add(x, -back.slice(x).spine(),
             QObject::tr("this station: thickness, and fret along the neck"), Qt::SizeAllCursor,
-            [=](QPointF p) {
-                std::vector<NeckStation> moved = stations;
-                moved[i].thickness = rounded(above - z.z(p.y()), unit);
-                moved[i].fret = fretAt(board, scale.mm(p.x()));
-                return Typed{QStringLiteral("neck.stations"), qs(neckStationsText(moved))};
-            });
+            nullptr);
+        out.back().path = fmt::format("neck.stations.{}", i);
+        out.back().moved = [=](QPointF p) {
+            Project changed = sheet->project();
+            NeckStation& s = changed.neck.stations.at(i);
+            s.thickness = std::clamp(rounded(above - z.z(p.y()), unit), 5.0, 60.0);
+            s.fret = fretAt(board, scale.mm(p.x()));
+            checkStations(changed.neck.stations);
+            return changed;
+        };
     }
     const double headTo = back.headTo();
     const double headFrom = back.headFrom();

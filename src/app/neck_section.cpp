@@ -57,7 +57,7 @@ std::vector<Handle> neckSectionHandles(const QRectF& area, const Sheet& sheet) {
     }
     const Derived& d = *sheet.derived();
     const NeckBack& back = d.neck->part.back();
-    const std::vector<NeckStation> stations = neckStations(d.project.neck.stations);
+    const std::vector<NeckStation>& stations = d.project.neck.stations;
     const NeckSectionScale scale = neckSectionScale(area, d);
     for (std::size_t i = 0; i < stations.size() && i < back.stations(); ++i) {
         if (std::abs(back.stationX(i) - sheet.cursor()) > onStation || !stations[i].trace.empty()) {
@@ -69,26 +69,28 @@ std::vector<Handle> neckSectionHandles(const QRectF& area, const Sheet& sheet) {
         for (const bool bass : {true, false}) {
             const double side = bass ? bassSide : -bassSide;
             const double y = s.centre() + side * share * s.halfWidth();
-            out.push_back(
-                {scale.at(y, -s.depth(y)),
-                 even ? QObject::tr("this station's shape")
-                      : (bass ? QObject::tr("this station's shape on the bass side")
-                              : QObject::tr("this station's shape on the treble side")),
-                 Qt::SizeVerCursor,
-                 [=, shoulder = d.project.neck.shoulder, crest = d.project.neck.crest,
-                  spine = s.spine()](QPointF p) {
-                     const double depth = (-scale.z(p) - shoulder) / (spine - shoulder);
-                     const double shape = shapeThrough(share, depth, crest);
-                     const SectionMix mix = mixOf(std::round(shape * 20) / 20);
-                     std::vector<NeckStation> moved = stations;
-                     if (bass || even) {
-                         moved[i].bass = mix;
-                     }
-                     if (!bass || even) {
-                         moved[i].treble = mix;
-                     }
-                     return Typed{QStringLiteral("neck.stations"), qs(neckStationsText(moved))};
-                 }});
+            Handle h{scale.at(y, -s.depth(y)),
+                     even ? QObject::tr("this station's shape")
+                          : (bass ? QObject::tr("this station's shape on the bass side")
+                                  : QObject::tr("this station's shape on the treble side")),
+                     Qt::SizeVerCursor};
+            h.path = fmt::format("neck.stations.{}", i);
+            h.moved = [=, now = &sheet, shoulder = d.project.neck.shoulder,
+                       crest = d.project.neck.crest, spine = s.spine()](QPointF p) {
+                const double depth = (-scale.z(p) - shoulder) / (spine - shoulder);
+                const double shape = shapeThrough(share, depth, crest);
+                const SectionMix mix = mixOf(std::round(shape * 20) / 20);
+                Project changed = now->project();
+                NeckStation& station = changed.neck.stations.at(i);
+                if (bass || even) {
+                    station.bass = mix;
+                }
+                if (!bass || even) {
+                    station.treble = mix;
+                }
+                return changed;
+            };
+            out.push_back(std::move(h));
         }
     }
     return out;

@@ -57,8 +57,6 @@ OutlineDesk::OutlineDesk(Document& document, QWidget* parent)
     distance_ = entry(tr("A to B is"), QStringLiteral("outline.distance"),
                       tr("true distance of the two places, as 310 or 12 1/4 in"), 100);
     row->addLayout(headed(tr("bass side"), sides_));
-    nodes_ = entry(tr("nodes, going round: X Y s or c, ..."), QStringLiteral("outline.nodes"),
-                   tr("mm from A along and off the centreline; laid on the picture or typed"), 0);
     trouble_ = new QLabel;
     trouble_->setFont(words(14));
     trouble_->setWordWrap(true);
@@ -67,17 +65,16 @@ OutlineDesk::OutlineDesk(Document& document, QWidget* parent)
     connect(for_, &QPushButton::clicked, this, &OutlineDesk::offerUses);
     connect(sides_, &QPushButton::clicked, this, &OutlineDesk::turnSides);
     connect(distance_, &QLineEdit::textEdited, this, &OutlineDesk::measure);
-    connect(nodes_, &QLineEdit::textChanged, this, &OutlineDesk::read);
     start();
 }
 
 void OutlineDesk::start() {
     clearMarks();
-    for_->setText(tr("body's outline") + choiceMark);
+    setUse(Use::body);
     bassAbove_ = true;
     turnSides();
     distance_->clear();
-    nodes_->clear();
+    nodes_.clear();
     setFocus();
     read();
 }
@@ -85,9 +82,9 @@ void OutlineDesk::start() {
 void OutlineDesk::offerUses() {
     QMenu menu(this);
     menu.setFont(words(14));
-    for (const QString& word : {tr("body's outline"), tr("cavity in its back"), tr("headstock")}) {
-        menu.addAction(word, [this, word] {
-            for_->setText(word + choiceMark);
+    for (const Use use : {Use::body, Use::cavity, Use::head}) {
+        menu.addAction(wordOf(use), [this, use] {
+            setUse(use);
             measure();
         });
     }
@@ -100,8 +97,15 @@ void OutlineDesk::turnSides() {
     measure();
 }
 
-bool OutlineDesk::forHead() const {
-    return for_->text().startsWith(tr("headstock"));
+QString OutlineDesk::wordOf(Use use) {
+    return use == Use::body     ? tr("body's outline")
+           : use == Use::cavity ? tr("cavity in its back")
+                                : tr("headstock");
+}
+
+void OutlineDesk::setUse(Use use) {
+    use_ = use;
+    for_->setText(wordOf(use) + choiceMark);
 }
 
 /// How the plan lies on the picture; nothing before the distance is known.
@@ -115,7 +119,8 @@ std::optional<PicturePlace> OutlineDesk::placed() const {
         const Vec2 b{known_[1].at.x(), known_[1].at.y()};
         // From the bridge line B lies toward the nut; from the nut, toward the bridge.
         return apart > 0 && length(b - a) > 1
-                   ? std::optional(PicturePlace(a, b, forHead() ? apart : -apart, !bassAbove_))
+                   ? std::optional(
+                         PicturePlace(a, b, use_ == Use::head ? apart : -apart, !bassAbove_))
                    : std::nullopt;
     } catch (const Error&) {
         return {}; // the distance is still being typed
@@ -123,22 +128,14 @@ std::optional<PicturePlace> OutlineDesk::placed() const {
 }
 
 void OutlineDesk::measure() {
-    if (!nodes_) {
-        return; // still being built
-    }
     const auto place = placed();
-    if (place && !laid_.empty()) {
-        std::vector<ShapeNode> nodes;
-        for (const Mark& m : laid_) {
-            const Vec2 p = place->toPlan({m.at.x(), m.at.y()});
-            ShapeNode n;
-            n.at = {std::round(p.x * 10) / 10, std::round(p.y * 10) / 10};
-            n.smooth = !m.corner;
-            nodes.push_back(n);
-        }
-        nodes_->setText(qs(shapeText(nodes)));
-    } else if (!laid_.empty()) {
-        nodes_->clear();
+    nodes_.clear();
+    for (const Mark& m : place ? laid_ : std::vector<Mark>{}) {
+        const Vec2 p = place->toPlan({m.at.x(), m.at.y()});
+        ShapeNode n;
+        n.at = {std::round(p.x * 10) / 10, std::round(p.y * 10) / 10};
+        n.smooth = !m.corner;
+        nodes_.push_back(n);
     }
     read();
 }
@@ -149,27 +146,29 @@ QString OutlineDesk::told(double wide, double tall) const {
         .arg(qs(formatLength(wide, document_.unit())), qs(formatLength(tall, document_.unit())));
 }
 
-/// What is missing, or the outline the field holds.
+/// What is missing, or the outline the nodes make.
 void OutlineDesk::read() {
     if (!trouble_) {
         return; // still being built
     }
     curve_.clear();
     QString say;
-    const bool empty = nodes_->text().trimmed().isEmpty();
+    const bool empty = nodes_.empty();
     if (empty && !hasPicture()) {
         say = tr("Lay a picture down: a photograph taken square from far off, or a scan.");
     } else if (empty && !placed()) {
-        say = forHead() ? tr("Put A on the centreline at the nut and B on the centreline further "
-                             "toward the bridge, and type how far they are apart.")
-                        : tr("Put A on the centreline at the bridge line and B on the centreline "
-                             "further toward the nut, and type how far they are apart.");
+        say = use_ == Use::head
+                  ? tr("Put A on the centreline at the nut and B on the centreline further "
+                       "toward the bridge, and type how far they are apart.")
+                  : tr("Put A on the centreline at the bridge line and B on the centreline "
+                       "further toward the nut, and type how far they are apart.");
     } else if (empty || laid_.size() == 1 || laid_.size() == 2) {
         say = tr("Now click round the outline, node after node, closer together where it bends "
                  "sharply.");
     } else {
         try {
-            curve_ = shapeOutline(shapeNodes(nodes_->text().toStdString()));
+            checkNodes(nodes_);
+            curve_ = shapeOutline(nodes_);
             const auto box = boxOf(curve_);
             say = told(box[1].x - box[0].x, box[1].y - box[0].y);
         } catch (const Error& e) {
@@ -189,16 +188,15 @@ void OutlineDesk::keep() {
     }
     try {
         Project next = document_.project();
-        if (forHead()) {
+        if (use_ == Use::head) {
             const DrawnHead head = headFrom(curve_, headCurves);
-            next = withKey(next, "head.nodes", headNodesText(head.nodes));
+            next.neck.head.nodes = head.nodes;
             document_.change(next, tr("the headstock's outline from a picture"));
             Q_EMIT kept(tr("The headstock has the picture's outline."));
             return;
         }
-        const bool body = for_->text().startsWith(tr("body"));
-        next =
-            withKey(next, body ? "body.outline" : "cavity.outline", nodes_->text().toStdString());
+        const bool body = use_ == Use::body;
+        (body ? next.body.nodes : next.body.cavity.nodes) = nodes_;
         if (body) {
             next.body.mirror = false;
             next.body.build = next.wantsBody() ? next.body.build : BodyBuild::onePiece;

@@ -13,14 +13,14 @@ class QLabel;
 namespace wren::app {
 
 /// An outline taken from a picture: A and B lie on the centreline and say its size and place, nodes
-/// laid round it say its shape, smooth ones and corners (C). Nodes may be typed as well. Return
-/// keeps it, Escape leaves.
+/// laid round it say its shape, smooth ones and corners (C). Return keeps it, Escape leaves.
 class OutlineDesk : public PictureDesk {
     Q_OBJECT
 public:
     explicit OutlineDesk(Document& document, QWidget* parent = nullptr);
 
     void start();
+    const std::vector<ShapeNode>& nodes() const { return nodes_; } ///< from A, mm
 
 Q_SIGNALS:
     void kept(QString told);
@@ -34,21 +34,25 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
 
 private:
+    enum class Use { body, cavity, head };
+
+    static QString wordOf(Use use);
+    void setUse(Use use);
     void offerUses();
     void turnSides();
-    bool forHead() const;
     std::optional<PicturePlace> placed() const;
-    void measure(); ///< the nodes on the picture become the nodes in the field
+    void measure(); ///< the marks on the picture become nodes
     void read();
     QString told(double wide, double tall) const;
 
     Document& document_;
     bool bassAbove_ = false;
-    Contour curve_; ///< what the field says; empty while it does not serve
+    Use use_ = Use::body;
+    std::vector<ShapeNode> nodes_;
+    Contour curve_; ///< through them; empty while they do not serve
     QPushButton* for_ = nullptr;
     QPushButton* sides_ = nullptr;
     QLineEdit* distance_ = nullptr;
-    QLineEdit* nodes_ = nullptr;
     QPushButton* keep_ = nullptr;
     QLabel* trouble_ = nullptr;
 };

@@ -155,7 +155,7 @@ void takeImport(Window& window, const std::function<void(const QString&)>& take)
 
 /// A body as a photograph would show it, a little askew, on the tracing page and traced.
 void takeOutlineTracing(Window& window, const std::function<void(const QString&)>& take) {
-    const std::vector<ShapeNode> nodes = shapeNodes(Body::bodyShape("tarn"));
+    const std::vector<ShapeNode> nodes = Body::bodyShape("tarn");
     const PicturePlace place({1060, 470}, {440, 430}, -260,
                              true); // bridge line, and toward the nut
     QImage photo(1500, 920, QImage::Format_RGB32);
@@ -200,13 +200,20 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setCursor(574);
     take(QStringLiteral("body"));
     int leaf = 0;
-    for (const char* name : {"body", "edges", "pocket", "pickups", "cavity", "hollows"}) {
+    for (const char* name : {"body", "edges", "pocket", "cavity", "hollows"}) {
         sheet.setLeaf(leaf++);
         if (leaf > 1) {
             take(QString::fromLatin1(name));
         }
     }
     sheet.setLeaf(0);
+    for (const auto& [path, name] : {std::pair{"body.controls.1", "thing"},
+                                     {"body.chambers.1", "chamber"},
+                                     {"body.outline.12", "node"}}) {
+        sheet.take(path);
+        take(QString::fromLatin1(name));
+    }
+    sheet.take({});
     takeImport(window, take);
     takeOutlineTracing(window, take);
     sheet.setStation(Station::blank);

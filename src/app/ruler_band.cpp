@@ -39,10 +39,18 @@ RulerBand::RulerBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
     connect(&sheet_, &Sheet::partChanged, this,
             [this, refresh] { QTimer::singleShot(0, this, refresh); });
     connect(&sheet_, &Sheet::cursorChanged, this, qOverload<>(&QWidget::update));
+    connect(&sheet_, &Sheet::takenChanged, this, qOverload<>(&QWidget::update));
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
 }
 
+bool RulerBand::bodyStation() const {
+    return sheet_.showsBody() && sheet_.station() == Station::body && !sheet_.scrubbing();
+}
+
 QRectF RulerBand::stripsArea() const {
+    if (bodyStation()) { // as wide as long: the plan takes all there is
+        return {14, rulerHeight + 6, width() - 28.0 - sectionWidth, height() - rulerHeight - 12.0};
+    }
     return {nameWidth, rulerHeight + 6, width() - nameWidth - sectionWidth - endNotes,
             height() - rulerHeight - 12.0};
 }
@@ -187,6 +195,9 @@ void RulerBand::drawRuler(QPainter& p) const {
         p.drawPolygon(QPolygonF{{x - 2.5, rule.top()}, {x + 2.5, rule.top()}, {x, rule.top() + 7}});
     }
     p.restore();
+    if (bodyStation()) {
+        return;
+    }
     p.setFont(words(12));
     p.setPen(colour::faded);
     p.drawText(QRectF(14, rule.top(), nameWidth - 24, rule.height()),
@@ -194,6 +205,14 @@ void RulerBand::drawRuler(QPainter& p) const {
 }
 
 void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
+    if (bodyStation()) {
+        p.save();
+        p.setClipRect(QRectF(0, strip.area.top() - 5, width() - sectionWidth - 8.0,
+                             strip.area.height() + 12));
+        drawBodyPlan({p, scale_, sheet_, strip.area});
+        p.restore();
+        return;
+    }
     p.setPen(colour::ink);
     p.setFont(words(13, true));
     p.drawText(QRectF(14, strip.area.top(), nameWidth - 18, 18), Qt::AlignLeft, strip.name);
@@ -370,7 +389,11 @@ void RulerBand::drawSection(QPainter& p) const {
     const QRectF area = sectionArea();
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(area.left() - 10, 8), QPointF(area.left() - 10, height() - 8.0));
-    if (sheet_.showsBody()) {
+    if (bodyStation()) {
+        const double low = area.height() * 0.3;
+        drawBodySection(p, area.adjusted(0, 0, 0, -low), sheet_);
+        drawBodySideBeside(p, QRectF(area.left(), area.bottom() - low, area.width(), low), sheet_);
+    } else if (sheet_.showsBody()) {
         drawBodySection(p, area, sheet_);
     } else if (sheet_.showsNeck()) {
         drawNeckSection(p, area, sheet_);
@@ -402,6 +425,29 @@ void RulerBand::wheelEvent(QWheelEvent* e) {
 }
 
 void RulerBand::keyPressEvent(QKeyEvent* e) {
+    if (ownKey(*e)) {
+        const bool fine = e->modifiers() & Qt::ShiftModifier;
+        const double step =
+            sheet_.unit() == LengthUnit::mm ? (fine ? 0.1 : 1) : mmPerInch / (fine ? 64 : 16);
+        switch (e->key()) {
+        case Qt::Key_Left:
+            return nudge({-step, 0});
+        case Qt::Key_Right:
+            return nudge({step, 0});
+        case Qt::Key_Up:
+            return nudge({0, step});
+        case Qt::Key_Down:
+            return nudge({0, -step});
+        case Qt::Key_D:
+            return doubleIt();
+        case Qt::Key_M:
+            return mirror();
+        case Qt::Key_Escape:
+            return sheet_.take({});
+        default:
+            return remove();
+        }
+    }
     const bool byFret = e->modifiers() & Qt::ControlModifier;
     const double centre = scale_.px(sheet_.cursor());
     switch (e->key()) {

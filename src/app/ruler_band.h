@@ -1,6 +1,7 @@
 #pragma once
 
 #include "handles.h"
+#include "job/feature_edits.h"
 #include "ruler_scale.h"
 #include "sheet.h"
 
@@ -14,7 +15,9 @@ namespace wren::app {
 /// The long ruler, the strips that share it, and the cross-section at the cursor. Wheel zooms to
 /// the pointer, dragging with the right button pans, a click or the arrow keys move the cursor
 /// (Ctrl: from fret to fret), 0 shows everything. The small diamonds are handles: widths, scale,
-/// end, thickness, radius, markers and tabs are dragged by them.
+/// end, thickness, radius, markers and tabs are dragged by them. A click takes a thing in hand: the
+/// arrow keys move it then (Shift: finer), Delete removes it, Ctrl+D doubles it, M mirrors it,
+/// Escape lets it go. A double click on an outline adds a node.
 class RulerBand : public QWidget {
     Q_OBJECT
 public:
@@ -24,6 +27,12 @@ public:
     /// What can be taken hold of now, by place.
     std::vector<Handle> handles();
     QSize minimumSizeHint() const override { return {800, 262}; }
+    /// Changes of the thing in hand; refused() says what cannot be had.
+    void nudge(Vec2 by);
+    void remove();
+    void doubleIt();
+    void mirror();
+    void add(const NewThing& thing);
 
 Q_SIGNALS:
     void refused(QString sentence); ///< what a drag asked for cannot be had
@@ -37,6 +46,8 @@ protected:
     void mouseReleaseEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
+    bool event(QEvent*) override;
 
 private:
     struct Strip {
@@ -82,6 +93,11 @@ private:
     void drawNothing(QPainter& p) const;
     void drawHandles(QPainter& p);
     void drag(QPointF to);
+    bool ownKey(const QKeyEvent& e) const; ///< a key that changes the thing in hand
+    bool bodyStation() const;
+    void tryChange(const QString& what, const std::function<Project()>& change);
+    std::optional<Handle> thingUnder(QPointF at);
+    const Strip* planStrip() const; ///< of the body's own plan
     void hover(QPointF at);
     QRectF sectionArea() const;
     void toFret(int direction);
@@ -96,6 +112,8 @@ private:
     std::optional<Handle> held_; ///< by the left button
     QPointF grip_;               ///< from the pointer to the handle, when it was taken
     QString hovered_;
+    QString onto_;    ///< what the dragged place snaps to
+    QPointF pointer_; ///< where it was last
 };
 
 } // namespace wren::app

@@ -74,9 +74,8 @@ void RulerBand::layoutStrips() {
 }
 
 void RulerBand::layoutBody(const QString& bass) {
-    if (sheet_.station() == Station::body && !sheet_.scrubbing()) {
-        addStrip(Strip::bodyPlan, tr("Plan"), bass, 0.68);
-        addStrip(Strip::bodySide, tr("Side"), tr("cut along the\ncentreline"), 0.32);
+    if (bodyStation()) {
+        addStrip(Strip::bodyPlan, tr("Plan"), bass, 1); // the side view stands beside it
         return;
     }
     const PartJob& job = *sheet_.pieceInHand();

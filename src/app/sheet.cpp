@@ -1,6 +1,7 @@
 #include "sheet.h"
 
 #include "background.h"
+#include "job/list_keys.h"
 
 #include <algorithm>
 #include <cmath>
@@ -106,6 +107,22 @@ StockViewPtr makeStockView(const Derived& d, double seconds, Part part, int piec
 
 } // namespace
 
+namespace {
+
+/// Whether a path still names something.
+bool stands(const Project& p, const std::string& path) {
+    const std::optional<ItemPath> item = itemPath(path);
+    if (!item) {
+        return true;
+    }
+    const std::vector<ListKey> lists = listsOf(p);
+    return std::any_of(lists.begin(), lists.end(), [&](const ListKey& l) {
+        return l.path == item->list && item->number < l.size(p);
+    });
+}
+
+} // namespace
+
 QString stationName(Station station) {
     switch (station) {
     case Station::board:
@@ -151,6 +168,9 @@ Sheet::Sheet(Document& document, QObject* parent) : QObject(parent), document_(d
     connect(&document_, &Document::changed, this, [this] {
         overrides_.clear();
         setBitInHand(bitInHand_); // the drawer may have become smaller
+        if (!stands(document_.project(), taken_)) {
+            take({});
+        }
         derive();
     });
     connect(&deriver_, &Deriver::failed, this, &Sheet::failed);
@@ -194,6 +214,7 @@ void Sheet::giveReason(const Finding& finding, const QString& reason) {
 
 void Sheet::setStation(Station station) {
     if (station != station_) {
+        take({});
         station_ = station;
         // No board is made for a neck that carries its frets itself.
         if (station == Station::neck || (document_.project().carved() && part_ == Part::board)) {
@@ -255,6 +276,22 @@ void Sheet::setPiece(int piece) {
 DeviationViewPtr Sheet::deviation(PartId part, std::size_t side) const {
     const auto it = deviations_.find(part);
     return it == deviations_.end() ? nullptr : it->second[side];
+}
+
+void Sheet::take(const std::string& path) {
+    if (path != taken_) {
+        taken_ = path;
+        Q_EMIT takenChanged();
+    }
+}
+
+std::vector<Feature> Sheet::things() const {
+    std::vector<Feature> all = featuresOf(document_.project());
+    std::erase_if(all, [&](const Feature& f) {
+        return station_ == Station::body ? !f.part.ofBody()
+                                         : station_ != Station::neck || f.part != Role::neck;
+    });
+    return all;
 }
 
 void Sheet::setLeaf(int leaf) {

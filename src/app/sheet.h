@@ -3,6 +3,7 @@
 #include "deriver.h"
 #include "deviation_view.h"
 #include "document.h"
+#include "job/features.h"
 #include "unrolled.h"
 
 #include <QImage>
@@ -45,6 +46,7 @@ public:
     explicit Sheet(Document& document, QObject* parent = nullptr);
 
     Document& document() { return document_; }
+    const Project& project() const { return document_.project(); }
     const Derived* derived() const { return derived_.get(); }
     DerivedPtr derivedPtr() const { return derived_; }
     int step() const { return step_; } ///< how far the newest derivation has come, 0 to 3
@@ -65,6 +67,11 @@ public:
     int piece() const { return piece_; }
     void setPiece(int piece);
     /// Which leaf of the station's ledger lies open; each station remembers its own.
+    /// The thing or node taken hold of, by its path (job/features.h); empty: none.
+    const std::string& taken() const { return taken_; }
+    void take(const std::string& path);
+    /// The things of the station: the body's, the neck's.
+    std::vector<Feature> things() const;
     int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
     void setLeaf(int leaf);
     int bitInHand() const { return bitInHand_; } ///< index into the drawer
@@ -93,6 +100,7 @@ Q_SIGNALS:
     void derivedChanged();
     void stationChanged();
     void partChanged();
+    void takenChanged();
     void leafChanged();
     void bitChanged();
     void cursorChanged();
@@ -121,6 +129,7 @@ private:
     StockViewPtr stock_;
     DeviationViews deviations_;
     std::shared_ptr<const Unrolled> neckUnrolled_;
+    std::string taken_;
     Part part_ = Part::board;
     int piece_ = 0;
     bool deviationPending_ = false;

@@ -20,6 +20,7 @@
 #include "theme.h"
 #include "tools_band.h"
 #include "trace_desk.h"
+#include "tray_band.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -27,6 +28,7 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPushButton>
 #include <QSettings>
 #include <QShortcut>
@@ -65,6 +67,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     outlineDesk_ = new OutlineDesk(document_);
     importDesk_ = new ImportDesk(document_);
     ledger_ = new Ledger(sheet_);
+    tray_ = new TrayBand(sheet_);
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
     machine_ = new MachinePanel(sheet_, book_);
@@ -80,6 +83,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     bands->addWidget(header);
     bands->addWidget(route_);
     bands->addWidget(middle_, 1);
+    bands->addWidget(tray_);
     bands->addWidget(ledger_);
     bands->addWidget(tape_);
     bands->addWidget(findings_);
@@ -97,6 +101,11 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     });
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);
+    connect(&sheet_, &Sheet::derivedChanged, this, [this] {
+        if (tray_->isHidden() == tray_->hasThings()) {
+            showStation(); // the first things, or the last is gone
+        }
+    });
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::tellOldPosting);
     connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
     connect(&document_, &Document::changed, this, &Window::refreshHeader);
@@ -106,6 +115,11 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
     connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
     connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
+    connect(ledger_, &Ledger::doubleWanted, ruler_, &RulerBand::doubleIt);
+    connect(ledger_, &Ledger::mirrorWanted, ruler_, &RulerBand::mirror);
+    connect(ledger_, &Ledger::removeWanted, ruler_, &RulerBand::remove);
+    connect(tray_, &TrayBand::addWanted, this, &Window::offerThings);
+    connect(&sheet_, &Sheet::takenChanged, this, &Window::showStation);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
     connect(findings_, &FindingsBand::stopWanted, this, [this] {
@@ -166,6 +180,18 @@ Window::Window(std::filesystem::path book, QWidget* parent)
             sheet_.setStation(Station::proof);
         }
         sheet_.setCursor(x);
+    });
+    connect(findings_, &FindingsBand::showThing, this, [this](const QString& path) {
+        sheet_.setStation(Station::body);
+        sheet_.take(path.toStdString());
+        ruler_->setFocus();
+    });
+    connect(findings_, &FindingsBand::cureWanted, this, [this](const Cure& cure) {
+        try {
+            document_.change(cured(document_.project(), cure), qs(cure.label));
+        } catch (const Error& e) {
+            findings_->refuse(QString::fromUtf8(e.what()));
+        }
     });
     makeShortcuts();
     refreshHeader();
@@ -237,6 +263,19 @@ void Window::makeShortcuts() {
     on(QKeySequence(QStringLiteral("Alt+Right")), [this] { ledger_->turnLeaf(1); });
     on(QKeySequence(QStringLiteral("U")), [this] { unit_->click(); });
     on(QKeySequence(QStringLiteral("S")), [this] { shade_->click(); });
+    on(QKeySequence(QStringLiteral("N")), [this] {
+        numbersFolded_ = !numbersFolded_;
+        showStation();
+    });
+    on(QKeySequence(QStringLiteral("T")), [this] {
+        tapeFolded_ = !tapeFolded_;
+        showStation();
+    });
+    on(QKeySequence(QStringLiteral("A")), [this] {
+        if (sheet_.station() == Station::body && !onTop_) {
+            offerThings(tray_);
+        }
+    });
     on(QKeySequence(Qt::Key_PageDown), [this] { findings_->step(1); });
     on(QKeySequence(Qt::Key_PageUp), [this] { findings_->step(-1); });
     on(QKeySequence(QStringLiteral("[")), [this] { sheet_.setPiece(sheet_.piece() - 1); });
@@ -263,10 +302,25 @@ bool Window::settled() const {
     return sheet_.settled() && (!shaded_->isVisible() || shaded_->settled());
 }
 
+/// What can be added, where the pointer or the cursor is.
+void Window::offerThings(QWidget* below) {
+    QMenu menu(this);
+    menu.setFont(words(14));
+    for (const NewThing& thing : newThings()) {
+        menu.addAction(qs(thing.name), [this, thing] { ruler_->add(thing); });
+    }
+    menu.exec(below->mapToGlobal(QPoint(0, -menu.sizeHint().height())));
+}
+
 void Window::showStation() {
     const Station s = sheet_.station();
-    ledger_->setVisible(s < Station::machine && !onTop_);
-    tape_->setVisible(!onTop_);
+    const bool things = (s == Station::body || s == Station::neck) && tray_->hasThings();
+    // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
+    const bool drawing = s <= Station::body;
+    tray_->setVisible(things && !onTop_ && !sheet_.shaded());
+    ledger_->setVisible(s < Station::machine && !onTop_ &&
+                        (!numbersFolded_ || !sheet_.taken().empty()));
+    tape_->setVisible(!onTop_ && tapeFolded_ == drawing);
     if (onTop_) {
         middle_->setCurrentWidget(onTop_);
     } else if (s == Station::machine) {

@@ -28,6 +28,7 @@ class RouteBand;
 class RulerBand;
 class ShadedBand;
 class TapeBand;
+class TrayBand;
 class TraceDesk;
 class ImportDesk;
 class OutlineDesk;
@@ -77,6 +78,7 @@ private:
     void makeHeader(QWidget* header);
     void makeShortcuts();
     void showStation();
+    void offerThings(QWidget* below);
     void refreshHeader();
     void askOpen();
     bool askSave(bool elsewhere); ///< false: no file was named, nothing is being saved
@@ -116,7 +118,10 @@ private:
     ImportDesk* importDesk_ = nullptr;
     QWidget* onTop_ = nullptr; ///< the page that lies over the stations; mostly none
     Ledger* ledger_ = nullptr;
+    TrayBand* tray_ = nullptr;
     TapeBand* tape_ = nullptr;
+    bool numbersFolded_ = false; ///< the ledger, by its key
+    bool tapeFolded_ = false;
     FindingsBand* findings_ = nullptr;
     MachinePanel* machine_ = nullptr;
     BookPanel* bookPanel_ = nullptr;

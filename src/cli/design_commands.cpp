@@ -9,7 +9,8 @@
 #include "job/drawer.h"
 #include "job/export.h"
 #include "job/import_outline.h"
-#include "job/keys.h"
+#include "job/features.h"
+#include "job/list_keys.h"
 #include "job/store.h"
 #include "job/wants.h"
 
@@ -34,6 +35,9 @@ void frets(const std::string& file, bool csv, bool inches) {
 
 void list(const Project& project) {
     for (const Key& key : keysOf(project)) {
+        if (key.beforeLists) {
+            continue; // another way of saying what stands below
+        }
         std::string range;
         if (!key.choices.empty()) {
             range = fmt::format("{}", fmt::join(key.choices, " | "));
@@ -134,6 +138,14 @@ void importOutlineOf(const std::string& file, const std::string& part, const std
         to, in.lines, in.arcs, in.deviation, in.joined, in.doubled, in.placed);
 }
 
+/// What changed is kept; what it means is said at once.
+void keep(const Project& project, const std::string& file) {
+    saveProject(project, file);
+    for (const Finding& f : deriveDrawing(project).findings) {
+        complain(fmt::format("{}: {}", weightName(f.weight), f.message));
+    }
+}
+
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
          bool listKeys) {
     Project project = loadProject(file);
@@ -153,11 +165,30 @@ void set(const std::string& file, const std::vector<std::string>& changes, const
         }
         project = withKey(project, change.substr(0, equals), change.substr(equals + 1));
     }
-    saveProject(project, out.empty() ? file : out);
-    // The change is kept, as a fact about the wood; what it means is said at once.
-    for (const Finding& f : deriveDrawing(project).findings) {
-        complain(fmt::format("{}: {}", weightName(f.weight), f.message));
+    keep(project, out.empty() ? file : out);
+}
+
+void add(const std::string& file, const std::string& list, const std::vector<std::string>& changes,
+         const std::string& like, const std::string& out) {
+    const Project project = loadProject(file);
+    std::vector<Setting> settings;
+    for (const std::string& change : changes) {
+        const std::size_t equals = change.find('=');
+        if (equals == std::string::npos || equals == 0) {
+            complain(fmt::format("\"{}\" is not key=value.", change));
+            throw Exit{usage};
+        }
+        settings.push_back({change.substr(0, equals), change.substr(equals + 1)});
     }
+    const Project more =
+        like.empty() ? withAdded(project, list, settings) : withDoubled(project, like);
+    keep(more, out.empty() ? file : out);
+    const std::size_t last = listAt(more, list).size(more) - 1;
+    fmt::print("{}.{}\n", list, like.empty() ? last : itemPath(like)->number + 1);
+}
+
+void remove(const std::string& file, const std::string& item, const std::string& out) {
+    keep(withRemoved(loadProject(file), item), out.empty() ? file : out);
 }
 
 void bits(const std::string& file, const std::string& add, const std::string& like,
@@ -193,11 +224,12 @@ void list(const std::string& file, const std::string& of) {
         {"hardware", [&] { return hardwareCsv(d); }},
         {"wood", [&] { return woodCsv(d); }},
         {"drilling", [&] { return drillingCsv(d.body->part); }},
-        {"parts", [&] { return partsCsv(d); }}};
+        {"parts", [&] { return partsCsv(d); }},
+        {"features", [&] { return featuresCsv(d.project); }}};
     const auto wanted = lists.find(of);
     if (wanted == lists.end()) {
         complain(fmt::format(
-            "\"{}\" is not a list; hardware, wood, drilling or parts was expected.", of));
+            "\"{}\" is not a list; hardware, wood, drilling, parts or features was expected.", of));
         throw Exit{usage};
     }
     fmt::print("{}", wanted->second());
@@ -208,7 +240,8 @@ void list(const std::string& file, const std::string& of) {
 void addDesignCommands(CLI::App& app) {
     struct Options {
         NewOptions fresh;
-        std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove;
+        std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove,
+            item;
         bool csv = false, inches = false, list = false;
         std::string of = "hardware", importPart = "body", drawing, units, tolerance = "0.05";
         Tracing tracing;
@@ -252,7 +285,7 @@ void addDesignCommands(CLI::App& app) {
     CLI::App* li =
         app.add_subcommand("list", "What has to be in hand, to be drilled or can be made, as CSV.");
     li->add_option("FILE", o->file, "project file (.wren)")->required();
-    li->add_option("--of", o->of, "hardware, wood, drilling or parts (hardware)");
+    li->add_option("--of", o->of, "hardware, wood, drilling, parts or features (hardware)");
     li->callback([o] { list(o->file, o->of); });
 
     CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");
@@ -299,6 +332,20 @@ void addDesignCommands(CLI::App& app) {
     b->add_option("--like", o->like, "the bit it is copied from");
     b->add_option("--remove", o->remove, "name of a bit to take out");
     b->callback([o] { bits(o->file, o->add, o->like, o->remove); });
+
+    CLI::App* a = app.add_subcommand("add", "One more of a list: a channel, a pot, a hole ...");
+    a->add_option("FILE", o->file, "project file (.wren)")->required();
+    a->add_option("LIST", o->item, "the list, as body.channels")->required();
+    a->add_option("CHANGES", o->changes, "key=value ...; places as 12,-4.5 or 1/2in,20mm");
+    a->add_option("--like", o->like, "a double of this one, as body.channels.0");
+    a->add_option("--out", o->out, "write to this file instead");
+    a->callback([o] { add(o->file, o->item, o->changes, o->like, o->out); });
+
+    CLI::App* r = app.add_subcommand("remove", "One thing of a list less.");
+    r->add_option("FILE", o->file, "project file (.wren)")->required();
+    r->add_option("ITEM", o->item, "which, as body.channels.0")->required();
+    r->add_option("--out", o->out, "write to this file instead");
+    r->callback([o] { remove(o->file, o->item, o->out); });
 
     CLI::App* s = app.add_subcommand("set", "Change numbers of a project.");
     s->add_option("FILE", o->file, "project file (.wren)")->required();

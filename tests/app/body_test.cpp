@@ -140,11 +140,11 @@ TEST_CASE("Nodes, pickups and controls are dragged in the plan", "[app][body]") 
     const double pickup = w.derived().project.body.pickups[1].fromBridge;
     drag(QStringLiteral("pickup 2"), {-8, 0});
     CHECK(w.derived().project.body.pickups[1].fromBridge > pickup + 4);
-    const std::string nodes = w.derived().project.body.nodes;
-    drag(QStringLiteral("this node of the outline"), {-3, 2});
+    const auto nodes = w.derived().project.body.nodes;
+    drag(QStringLiteral("node 3 of the outline"), {-3, 2});
     CHECK(w.derived().project.body.nodes != nodes);
-    const std::string controls = w.derived().project.body.controls;
-    drag(QStringLiteral("this pot"), {3, 2});
+    const auto controls = w.derived().project.body.controls;
+    drag(QStringLiteral("pot 1"), {3, 2});
     CHECK(w.derived().project.body.controls != controls);
     w.window.document().undo();
     w.settle();
@@ -182,7 +182,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     w.sheet().setStation(Station::body);
     w.settle();
     // A body of another shape, drawn as some three hundred short lines.
-    const Contour other = shapeOutline(shapeNodes(Body::bodyShape("tarn")));
+    const Contour other = shapeOutline(Body::bodyShape("tarn"));
     std::string d;
     for (Vec2 p : pointsOf(other, 0.02)) {
         d += fmt::format("{}{:.4f} {:.4f}", d.empty() ? "M" : "L", p.x + 400, 300 - p.y);
@@ -204,7 +204,7 @@ TEST_CASE("An outline is brought in from a drawing, seen before it is taken", "[
     page->open(QString::fromStdString(file));
     REQUIRE(ready.wait(120000));
     REQUIRE(page->canTake());
-    const std::string before = w.derived().project.body.nodes;
+    const auto before = w.derived().project.body.nodes;
     CHECK(w.window.document().project().body.nodes == before); // nothing is taken yet
     QTest::keyClick(page, Qt::Key_Return);
     w.settle();
@@ -246,20 +246,21 @@ TEST_CASE("Edges and contours are set on their leaf and an arm's line is dragged
     w.sheet().setStation(Station::body);
     w.settle();
     w.type("body.front_edge_size", "3");
-    w.type("body.front_slopes", "40 -60 116 20 12 40");
+    w.window.document().set("body.front_slopes", "40 -60 116 20 12 40");
+    w.settle();
     REQUIRE(w.derived().body);
     const BodyPart& part = w.derived().body->part;
     CHECK(part.fallAt(part.outline().front().from) >= 3 - 1e-9);
-    const std::string slopes = w.derived().project.body.faces.frontSlopes;
-    CHECK(slopes == "40 -60 116 20 12 40");
+    const FaceSlope before = w.derived().project.body.faces.contours.at(0);
     auto* ruler = w.window.findChild<RulerBand*>();
-    dragHandle(w, *ruler, QStringLiteral("this end of the arm's line"), {4, -3});
-    const std::string moved = w.derived().project.body.faces.frontSlopes;
-    CHECK(moved != slopes);
-    CHECK(slopeList(moved).front().to == slopeList(slopes).front().to);
+    w.sheet().take("body.contours.0");
+    dragHandle(w, *ruler, QStringLiteral("this end of contour 1"), {4, -3});
+    const FaceSlope moved = w.derived().project.body.faces.contours.at(0);
+    CHECK(moved.from != before.from);
+    CHECK(moved.to == before.to);
     // What cannot be is refused with a sentence and changes nothing.
-    w.type("body.front_slopes", "40 -60 116");
-    CHECK(w.derived().project.body.faces.frontSlopes == moved);
+    w.type("body.contours.0.angle", "80");
+    CHECK(w.derived().project.body.faces.contours.at(0) == moved);
 }
 
 TEST_CASE("A drawing without a true size is scaled by two points that are clicked", "[app][body]") {
@@ -290,7 +291,7 @@ TEST_CASE("A drawing without a true size is scaled by two points that are clicke
     page->setFocus();
     QTest::keyClick(page, Qt::Key_Return);
     w.settle();
-    CHECK(areaOf(shapeOutline(shapeNodes(w.window.document().project().body.nodes))) ==
+    CHECK(areaOf(shapeOutline(w.window.document().project().body.nodes)) ==
           Approx(300 * 200).epsilon(1e-6));
 }
 
@@ -316,16 +317,15 @@ TEST_CASE("An outline is traced over a picture that two places on the centreline
     };
     drag(at(0.72 * 1400, 450), at(1000, 460)); // A at the bridge line
     drag(at(0.25 * 1400, 450), at(400, 460));  // B 300 mm toward the nut: 2 pixels a mm
-    auto* nodes = page->findChild<QLineEdit*>(QStringLiteral("outline.nodes"));
     // A box from -250 to 100 along and 140 to each side, its corners told by C.
     for (const auto& [x, y] : {std::pair{500, 180}, {1200, 180}, {1200, 740}, {500, 740}}) {
         QTest::mouseClick(page, Qt::LeftButton, {}, at(x, y));
         QTest::keyClick(page, Qt::Key_C);
     }
-    CHECK(nodes->text().isEmpty()); // its size is not known yet
+    CHECK(page->nodes().empty()); // its size is not known yet
     auto* distance = page->findChild<QLineEdit*>(QStringLiteral("outline.distance"));
     QTest::keyClicks(distance, QStringLiteral("300"));
-    const auto read = [&] { return shapeNodes(nodes->text().toStdString()); };
+    const auto read = [&] { return page->nodes(); };
     REQUIRE(read().size() == 4);
     CHECK(length(read()[0].at - Vec2{-250, 140}) < 2); // as exact as a click on a screen is
     CHECK_FALSE(read()[0].smooth);
@@ -341,31 +341,33 @@ TEST_CASE("An outline is traced over a picture that two places on the centreline
         }
     }
     CHECK(read()[0].at.y < -138);
-    const std::string before = w.window.document().project().body.nodes;
+    const auto before = w.window.document().project().body.nodes;
     page->setFocus();
     QTest::keyClick(page, Qt::Key_Return);
     w.settle();
     CHECK_FALSE(page->isVisible());
-    CHECK(areaOf(shapeOutline(shapeNodes(w.window.document().project().body.nodes))) ==
+    CHECK(areaOf(shapeOutline(w.window.document().project().body.nodes)) ==
           Approx(350 * 280).epsilon(0.03));
     w.window.document().undo();
     CHECK(w.window.document().project().body.nodes == before);
 }
 
-TEST_CASE("Words for the back are typed on their leaf and dragged in the plan", "[app][body]") {
+TEST_CASE("Words for the back are added, typed and dragged in the plan", "[app][body]") {
     const Folder folder;
     Opened w(withBody(folder));
     w.sheet().setStation(Station::body);
-    w.sheet().setLeaf(5);
     w.settle();
-    w.type("body.engravings", "back words 60 -50 8 0 0.5: No. 3");
+    auto* ruler = w.window.findChild<RulerBand*>();
+    const std::vector<NewThing>& all = newThings();
+    ruler->add(*std::find_if(all.begin(), all.end(),
+                             [](const NewThing& t) { return t.name == "lettering"; }));
+    w.settle();
+    REQUIRE(w.sheet().taken() == "body.engravings.0");
+    w.type("body.engravings.0.side", "back");
+    w.type("body.engravings.0.words", "No. 3");
     REQUIRE(w.derived().body);
     CHECK(w.derived().body->part.panel(Role::body)->engraved.size() >= 4);
-    auto* ruler = w.window.findChild<RulerBand*>();
-    dragHandle(w, *ruler, QStringLiteral("these words"), {6, 4});
-    const std::string moved = w.derived().project.body.engravings;
-    CHECK(moved.find("No. 3") != std::string::npos);
-    CHECK(moved != "back words 60 -50 8 0 0.5: No. 3");
-    w.type("body.engravings", "back words 60 -50 8 0 0.5: 5 %");
-    CHECK(w.derived().project.body.engravings == moved);
+    const Vec2 before = w.derived().project.body.engravings[0].middle;
+    dragHandle(w, *ruler, QStringLiteral("\"No. 3\""), {6, 4});
+    CHECK(w.derived().project.body.engravings[0].middle != before);
 }

@@ -98,7 +98,7 @@ TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
     drag(QStringLiteral("where the head's transition begins"), {8, 0});
     CHECK(neck().head.transitionFrom > before.head.transitionFrom);
     drag(QStringLiteral("this station: thickness, and fret along the neck"), {0, 5});
-    CHECK(neckStations(neck().stations)[0].thickness > neckStations(before.stations)[0].thickness);
+    CHECK(neck().stations[0].thickness > before.stations[0].thickness);
     std::vector<Vec2> stood; // the others keep their places, to the last decimal
     for (const TunerPlace& t : w.derived().neck->part.tuners()) {
         stood.push_back(t.post);
@@ -110,18 +110,18 @@ TEST_CASE("The neck's drawing is its editor", "[app][neck][handles]") {
         moved += length(w.derived().neck->part.tuners()[i].post - stood[i]) > 1e-6 ? 1 : 0;
     }
     CHECK(moved == 1);
-    drag(QStringLiteral("this node of the headstock"), {-4, 0});
+    drag(QStringLiteral("node 2 of the headstock"), {-4, 0});
     CHECK(neck().head.nodes != before.head.nodes);
     // With the cursor on a station its shape is dragged in the section, both sides while they
     // agree.
     w.sheet().setCursor(w.derived().neck->part.back().stationX(1));
     w.settle();
-    const std::vector<NeckStation> plain = neckStations(neck().stations);
+    const std::vector<NeckStation> plain = neck().stations;
     drag(QStringLiteral("this station's shape"), {0, 4});
-    const NeckStation fuller = neckStations(neck().stations)[1];
+    const NeckStation fuller = neck().stations[1];
     CHECK(fuller.bass.u > plain[1].bass.u);
     CHECK(fuller.bass == fuller.treble);
-    CHECK(neckStations(neck().stations)[0].bass == plain[0].bass);
+    CHECK(neck().stations[0].bass == plain[0].bass);
     for (int i = 0; i < 6; ++i) {
         w.window.document().undo();
     }

@@ -99,7 +99,7 @@ void checkTouches(const Plank& plank, bool back, double more) {
 } // namespace
 
 TEST_CASE("Distances to an edge agree with the plain way of asking, within reach", "[carve]") {
-    const Contour outline = shapeOutline(shapeNodes(Body::bodyShape("fell")));
+    const Contour outline = shapeOutline(Body::bodyShape("fell"));
     const EdgeDistance edge(outline, 25);
     std::mt19937 random(3);
     std::uniform_real_distribution<double> x(-340, 150);

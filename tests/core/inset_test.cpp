@@ -157,13 +157,12 @@ TEST_CASE("An outline that crosses itself is refused with the place", "[shape]")
                       Catch::Contains("no room for a rounding of 30"));
 }
 
-TEST_CASE("Nodes, their text and their outline agree", "[shape]") {
+TEST_CASE("Nodes and their outline agree", "[shape]") {
     const std::string text = "0 0 r5, 60 0 c b0.4142136, 80 20 c, 80 60 s, 20 70 s";
-    CHECK(shapeText(shapeNodes(text)) == text);
     const Contour outline = shapeOutline(shapeNodes(text));
     CHECK(signedAreaOf(outline) < 0); // clockwise
     // Given back as lines and arcs it is the same curve.
-    const Contour again = shapeOutline(shapeNodes(shapeText(nodesOf(outline))));
+    const Contour again = shapeOutline(roundedNodes(nodesOf(outline)));
     CHECK(areaOf(again) == Approx(areaOf(outline)).epsilon(1e-6));
     for (const ContourPiece& p : again) {
         CHECK(distanceTo(outline, p.at(p.length() / 2)) < 2e-4);

@@ -126,7 +126,7 @@ TEST_CASE("No new project starts with a stop", "[new]") {
                               {{"neck.joint", "through"}, {"machine.like", "Long router"}},
                               {{"neck.joint", "bolt-on"}, {"neck.fret_face", "carved"}},
                               {{"neck.joint", "set"}, {"head.kind", "tilted"}}};
-    for (const char* head : {"sickle", "keel", "paddle"}) {
+    for (const char* head : {"chisel", "keel", "paddle"}) {
         sets.push_back({{"neck.joint", "bolt-on"}, {"head.like", head}});
     }
     for (const char* build : {"one-piece", "topped"}) {

@@ -242,7 +242,7 @@ TEST_CASE("The head's face is level where it is plain", "[neck][cut]") {
 }
 
 TEST_CASE("Tabs stand on the outline, on straight edges and at both ends", "[neck][cut]") {
-    for (const char* shape : {"sickle", "keel", "paddle"}) {
+    for (const char* shape : {"chisel", "keel", "paddle"}) {
         const Bench b({{"head.like", shape}});
         const std::vector<NeckTab> tabs = neckTabs(b.neck.part, b.project.neckCut);
         REQUIRE(tabs.size() == 6);

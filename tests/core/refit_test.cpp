@@ -90,7 +90,7 @@ TEST_CASE("A rounded box comes back as four lines and four arcs", "[refit]") {
 }
 
 TEST_CASE("A smooth outline becomes few arcs of one tangent within the tolerance", "[refit]") {
-    const Contour drawn = counterClockwise(shapeOutline(shapeNodes(Body::bodyShape("scree"))));
+    const Contour drawn = counterClockwise(shapeOutline(Body::bodyShape("scree")));
     const std::vector<Vec2> points = pointsOf(drawn, 0.002);
     for (double tolerance : {0.02, 0.05, 0.2}) {
         const Refitted f = refit(points, true, tolerance);

@@ -95,7 +95,7 @@ TEST_CASE("Offsets of outlines and pockets agree with Clipper's on the same ring
           "[outside][body]") {
     std::vector<std::vector<Contour>> shapes;
     for (const char* name : {"fell", "tarn", "scree"}) {
-        shapes.push_back({counterClockwise(shapeOutline(shapeNodes(Body::bodyShape(name))))});
+        shapes.push_back({counterClockwise(shapeOutline(Body::bodyShape(name)))});
     }
     // A pocket with two islands.
     shapes.push_back({counterClockwise(shapeOutline(boxShape({0, 0}, 120, 70, 9))),
@@ -425,10 +425,10 @@ TEST_CASE("The body's defaults are the trade's", "[outside][body]") {
     CHECK(body.bridge.holeSize == Approx(5.0 / 32 * 25.4).margin(0.05));
     CHECK(body.bridge.ferruleSize == Approx(5.0 / 16 * 25.4).margin(0.1));
     CHECK(body.bridge.ferruleDepth == Approx(12.7));
-    CHECK(body.pickups[0].depth == Approx(19).margin(0.1)); // 3/4 in, its ears 1 in
-    CHECK(body.pickups[0].earDepth == Approx(25.4));
-    CHECK(body.jackSize == Approx(12.7)); // a barrel's 1/2 in hole, or a 7/8 in cup
-    CHECK(body.cupSize == Approx(22.225).margin(0.05));
+    CHECK(Pickup().depth == Approx(19).margin(0.1)); // 3/4 in, its ears 1 in
+    CHECK(Pickup().earDepth == Approx(25.4));
+    CHECK(body.jacks[0].size == Approx(12.7)); // a barrel's 1/2 in hole, or a 7/8 in cup
+    CHECK(body.jacks[0].cupSize == Approx(22.225).margin(0.05));
     const BodyCut cut;
     CHECK(cut.through == Approx(0.3)); // past the underside
     CHECK(cut.tabs == 4);              // four round a body

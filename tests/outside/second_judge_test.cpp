@@ -53,7 +53,7 @@ Wish wishOf(unsigned seed) {
     }
     w.sets = {"machine.like=Long router",
               "neck.joint=" + one({"bolt-on", "set"}),
-              "head.like=" + one({"sickle", "keel", "paddle"}),
+              "head.like=" + one({"chisel", "keel", "paddle"}),
               "tuners.bass_side=" + std::to_string(whole(0, strings)),
               "neck.stations=1 " + one({"20.5", "21", "22"}) + " " + one({"C", "D", "U", "V"}) +
                   ", 12 " + one({"22.5", "23.5"}) + " " + one({"C", "D", "U"}),

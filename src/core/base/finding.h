@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/feature_id.h"
 #include "base/part_id.h"
 
 #include <optional>
@@ -27,6 +28,7 @@ struct Finding {
     int line = 0;        ///< line in that program, from 1; 0 where none is to blame
     std::optional<double> atX; ///< instrument-frame X of the place, mm
     bool overridable = true;   ///< false for moves outside travel or into the bed
+    FeatureId feature{};       ///< the thing it is about, of a body
 };
 
 using Findings = std::vector<Finding>;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/feature_id.h"
 #include "design/neck.h"
 #include "design/shape.h"
 
@@ -51,6 +52,7 @@ struct Pickup {
     double earLength = 7;   ///< how far they reach out
     double earWidth = 14;   ///< 0: no ears
     double corner = 3.2;    ///< radius of its corners
+    std::string unknown{};  ///< what a file held of it that this version does not know
 
     friend bool operator==(const Pickup&, const Pickup&) = default;
 };
@@ -80,11 +82,11 @@ struct Bridge {
 
 /// A cavity cut from the back, with a lid let into a ledge, mm.
 struct Cavity {
-    std::string nodes;       ///< its outline from the bridge line, right-handed; empty for none
-    double wood = 6;         ///< left between its floor and the finished face
-    double ledge = 9;        ///< width round the hole; 0: no lid
-    double lid = 4;          ///< thickness of the lid; the ledge is as deep
-    double clearance = 0.25; ///< of the lid all round
+    std::vector<ShapeNode> nodes; ///< its outline from the bridge line; empty for none
+    double wood = 6;              ///< left between its floor and the finished face
+    double ledge = 9;             ///< width round the hole; 0: no lid
+    double lid = 4;               ///< thickness of the lid; the ledge is as deep
+    double clearance = 0.25;      ///< of the lid all round
     LidFixing fixing = LidFixing::magnets;
     int fixings = 4;
     double fixingSize = 6.35; ///< of a magnet's hole, or a screw's pilot
@@ -94,6 +96,120 @@ struct Cavity {
     friend bool operator==(const Cavity&, const Cavity&) = default;
 };
 
+/// A fall of a face, from the bridge line: beyond the line from the first place to the second, away
+/// from the bridge, the face falls at that angle, rounded over with that radius. With a bow the
+/// line is an arc that reaches so far into the body, and the fall a hollow that ends with its
+/// circle.
+struct FaceSlope {
+    Vec2 from, to;
+    double angle = 10; ///< degrees
+    double blend = 30; ///< radius it is rounded over with, mm
+    double bow = 0;    ///< how far the line's middle stands off its chord; 0: straight
+    bool fromBack = false;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const FaceSlope&, const FaceSlope&) = default;
+};
+
+/// One of the things that stand in the cavity.
+struct Control {
+    std::string what = "pot"; ///< "pot", "toggle" or "lever"
+    Vec2 at;                  ///< from the bridge line
+    std::string unknown{};    ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Control&, const Control&) = default;
+};
+
+/// A jack in the body's edge, or in a cup in its face.
+struct Jack {
+    JackKind kind = JackKind::edge;
+    Vec2 at{40, 150};   ///< where it meets the edge, or the cup's middle, from the bridge line
+    double size = 12.7; ///< of a barrel's hole
+    double cupSize = 22.2;
+    double cupDepth = 12;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Jack&, const Jack&) = default;
+};
+
+/// A strap button, screwed on at the bench.
+struct StrapButton {
+    Vec2 at;               ///< on the edge, from the bridge line
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const StrapButton&, const StrapButton&) = default;
+};
+
+/// A hollow under a glued-on top.
+struct Chamber {
+    std::vector<ShapeNode> nodes;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Chamber&, const Chamber&) = default;
+};
+
+/// A straight channel in the core's or the body's face, from the bridge line.
+struct Channel {
+    Vec2 from, to;
+    double width = 8;
+    double depth = 10;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Channel&, const Channel&) = default;
+};
+
+/// A recess, a cut-out such as a handle, or an inlay's pocket, from the bridge line.
+struct Recess {
+    bool fromBack = false;
+    bool inlay = false;          ///< of the front: a plug is cut to fill it
+    std::optional<double> depth; ///< none: right through
+    std::vector<ShapeNode> nodes;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Recess&, const Recess&) = default;
+};
+
+/// A straight hole for wires, drilled by hand; from the bridge line, depths below the finished
+/// face, mm.
+struct WireHole {
+    Vec2 from, to;
+    double fromDepth = 0, toDepth = 0;
+    double diameter = 5;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    double length() const { return std::hypot(wren::length(to - from), toDepth - fromDepth); }
+    /// Of the drill, off the plane of the face, radians; positive going down.
+    double angle() const { return std::atan2(toDepth - fromDepth, wren::length(to - from)); }
+
+    friend bool operator==(const WireHole&, const WireHole&) = default;
+};
+
+/// A round hole square to a face that belongs to nothing else, from the bridge line.
+struct FreeHole {
+    bool fromBack = false;
+    Vec2 at;
+    double diameter = 8;
+    std::optional<double> depth; ///< below the finished face; none: right through
+    std::string unknown{};       ///< what a file held of it that this version does not know
+
+    friend bool operator==(const FreeHole&, const FreeHole&) = default;
+};
+
+/// Words, or a shape's outline, drawn into a face; places from the bridge line, mm.
+struct Engraving {
+    bool fromBack = false;
+    double depth = 0.5;           ///< below the face
+    std::string words;            ///< empty: a shape
+    Vec2 middle;                  ///< of the words
+    double height = 8;            ///< of a capital
+    double turn = 0;              ///< degrees, counter-clockwise as one reads them; 0: along the
+                                  ///< strings, the nut at the left
+    std::vector<ShapeNode> nodes; ///< of the shape
+    std::string unknown{};        ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Engraving&, const Engraving&) = default;
+};
+
 /// How the finished body leaves the flat, mm and degrees. An edge is rounded downward from wherever
 /// contours have brought the face to; where two contours meet the deeper one counts.
 struct BodyFaces {
@@ -101,14 +217,9 @@ struct BodyFaces {
     double frontSize = 5; ///< radius of a rounding, or a chamfer's width and depth
     EdgeForm backEdge = EdgeForm::square;
     double backSize = 5;
-    double arch = 0;       ///< the front's height over its own rim; 0: flat
-    double archWidth = 60; ///< from the edge inward until it is level
-    /// "x y x y angle blend bow; ...": beyond the line from the first place to the second, away
-    /// from the bridge, the face falls at that angle, rounded over with that radius. With a bow the
-    /// line is an arc that reaches so far into the body, and the fall a hollow that ends with its
-    /// circle.
-    std::string frontSlopes; ///< an arm's
-    std::string backSlopes;  ///< a belly's
+    double arch = 0;                 ///< the front's height over its own rim; 0: flat
+    double archWidth = 60;           ///< from the edge inward until it is level
+    std::vector<FaceSlope> contours; ///< an arm's on the front, the ribs' on the back
 
     friend bool operator==(const BodyFaces&, const BodyFaces&) = default;
 };
@@ -118,7 +229,7 @@ struct BodyFaces {
 /// mirrored for a left-handed one. mm.
 struct Body {
     BodyBuild build = BodyBuild::none;
-    std::string nodes = bodyShape("fell");
+    std::vector<ShapeNode> nodes = bodyShape("fell");
     bool mirror = false;     ///< the nodes are one half
     double thickness = 44.5; ///< finished
     double top = 8;          ///< of a glued-on top, finished
@@ -128,101 +239,46 @@ struct Body {
     double back = 0;        ///< thickness of a glued-on back; 0: none
     bool bookmatch = false; ///< the top is joined from two leaves along the centreline
     BodyPocket pocket;
-    std::array<Pickup, 3> pickups;
+    std::vector<Pickup> pickups;
     Bridge bridge;
     Cavity cavity;
-    /// "pot 60 95, toggle 10 120, lever -40 90": what stands in the cavity.
-    std::string controls;
+    std::vector<Control> controls;
     double action = 1.6; ///< string over fret 12
-    JackKind jack = JackKind::edge;
-    double jackX = 40; ///< where it meets the edge, or a cup's middle
-    double jackY = 150;
-    double jackSize = 12.7;
-    double cupSize = 22.2;
-    double cupDepth = 12;
-    std::string straps = "116 4, -306 -96"; ///< "x y, x y": strap buttons, for the bench
-    /// Outlines of chambers, each a list of nodes, parted by ";".
-    std::string chambers;
+    std::vector<Jack> jacks{Jack()};
+    std::vector<StrapButton> straps{{{116, 4}}, {{-236, -92}}};
+    std::vector<Chamber> chambers;
     double chamberFloor = 6; ///< wood under them
-    /// "x y x y width depth": straight channels in the core's or the body's face, parted by ";".
-    std::string channels;
-    /// "front 3: nodes; back through: nodes; inlay 2: nodes": recesses, and cut-outs such as a
-    /// handle, from a face down by a depth or right through; inlays of the front with their plugs.
-    std::string recesses;
+    std::vector<Channel> channels;
+    std::vector<Recess> recesses;
     double inlayRoom = 0.05;  ///< of a plug all round, for the glue
     double inlayCorner = 1.6; ///< radius both its outward and inward corners have at least
     double inlayProud = 0.4;  ///< a plug stands over the face until it is levelled
-    /// "x y depth x y depth diameter; ...": straight holes drilled by hand, from a place so far
-    /// below the face to another, for wires.
-    std::string wires;
-    /// Lettering and shapes drawn in with a pointed bit; see engraving.h.
-    std::string engravings;
+    std::vector<WireHole> wires;
+    std::vector<FreeHole> holes;
+    std::vector<Engraving> engravings;
 
     /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
     /// word.
-    static std::string bodyShape(const std::string& name, double mouth = 60, double longer = 0);
+    static std::vector<ShapeNode> bodyShape(const std::string& name, double mouth = 60,
+                                            double longer = 0);
 
     friend bool operator==(const Body&, const Body&) = default;
 };
 
-/// One of the things that stand in the cavity.
-struct Control {
-    std::string what; ///< "pot", "toggle" or "lever"
-    Vec2 at;          ///< from the bridge line, right-handed
-};
-/// Throws Error with the entry that cannot be read.
-std::vector<Control> controlList(const std::string& text);
-
-/// Reads "x y, x y". Throws Error.
-std::vector<Vec2> placeList(const std::string& text);
-
-/// A straight channel, from the bridge line.
-struct Channel {
-    Vec2 from, to;
-    double width = 8;
-    double depth = 10;
-};
-std::vector<Channel> channelList(const std::string& text);
-std::string channelText(const std::vector<Channel>& channels);
+/// What the thing of that number is, by its own choices.
+FeatureId controlId(const Body& body, std::size_t control);
+FeatureId recessId(const Body& body, std::size_t recess);
+/// What the maker calls a thing: "pot 2", "cut-out 1", "cavity"; empty for none.
+std::string nameOf(const Body& body, FeatureId feature);
+/// With a capital letter.
+std::string capital(std::string words);
+/// The same within a sentence: "pot 2", "the cavity".
+std::string theOne(const Body& body, FeatureId feature);
 
 /// How wide a starting shape's mouth must be for this board's end and the heel under it, mm.
 double bodyMouth(const Fretboard& board);
 /// How much further from the bridge than drawn the starting shapes must reach for its neck, mm.
 double bodyLonger(const Fretboard& board);
-
-/// A flat fall of a face, from the bridge line.
-struct FaceSlope {
-    Vec2 from, to;
-    double angle = 10; ///< degrees
-    double blend = 30; ///< radius it is rounded over with, mm
-    double bow = 0;    ///< how far the line's middle stands off its chord; 0: straight
-};
-std::vector<FaceSlope> slopeList(const std::string& text);
-std::string slopeText(const std::vector<FaceSlope>& slopes);
-
-/// A recess or a cut-out, from the bridge line.
-struct Recess {
-    bool fromBack = false;
-    bool inlay = false;          ///< a plug is cut to fill it
-    std::optional<double> depth; ///< none: right through
-    std::vector<ShapeNode> nodes;
-};
-std::vector<Recess> recessList(const std::string& text);
-std::string recessText(const std::vector<Recess>& recesses);
-
-/// A hole for wires, from the bridge line; depths below the finished face, mm.
-struct WireHole {
-    Vec2 from, to;
-    double fromDepth = 0, toDepth = 0;
-    double diameter = 5;
-    double length() const { return std::hypot(wren::length(to - from), toDepth - fromDepth); }
-    /// Of the drill, off the plane of the face, radians; positive going down.
-    double angle() const { return std::atan2(toDepth - fromDepth, wren::length(to - from)); }
-};
-std::vector<WireHole> wireList(const std::string& text);
-
-/// Shapes parted by ";". Throws Error.
-std::vector<std::vector<ShapeNode>> shapeList(const std::string& text);
 
 /// Where the body lies under the neck: what the neck's numbers and the pocket's say together.
 struct BodyPlace {

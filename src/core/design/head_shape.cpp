@@ -38,7 +38,7 @@ public:
         }
     }
 
-    std::string text(const std::string& name) const {
+    std::vector<HeadNode> nodes(const std::string& name) const {
         const std::vector<HeadNode> bass = edge(0);
         std::vector<HeadNode> treble = edge(1);
         std::vector<HeadNode> nodes = bass;
@@ -50,11 +50,14 @@ public:
         } else if (name == "keel") {
             nodes.push_back({{end - 22, (low + high) / 2}, true});
         } else {
-            nodes.push_back({{end - 5, low + (high - low) * 0.2}, false});
-            nodes.push_back({{end - 16, low + (high - low) * 0.75}, false});
+            nodes.push_back({{end - 5, low + (high - low) * 0.2}, true});
+            nodes.push_back({{end - 16, low + (high - low) * 0.75}, true});
         }
         nodes.insert(nodes.end(), treble.rbegin(), treble.rend());
-        return headNodesText(nodes);
+        for (HeadNode& n : nodes) { // to what is typed
+            n.at = {std::round(n.at.x * 100) / 100, std::round(n.at.y * 100) / 100};
+        }
+        return nodes;
     }
 
 private:
@@ -106,15 +109,15 @@ private:
 } // namespace
 
 const std::vector<std::string>& headShapeNames() {
-    static const std::vector<std::string> names{"sickle", "keel", "paddle"};
+    static const std::vector<std::string> names{"chisel", "keel", "paddle"};
     return names;
 }
 
-std::string headRound(const std::string& name, const Neck& neck, const Fretboard& board) {
+std::vector<HeadNode> headRound(const std::string& name, const Neck& neck, const Fretboard& board) {
     const auto& names = headShapeNames();
     return std::find(names.begin(), names.end(), name) == names.end()
-               ? std::string()
-               : Drawing(neck, board).text(name);
+               ? std::vector<HeadNode>()
+               : Drawing(neck, board).nodes(name);
 }
 
 } // namespace wren

@@ -8,12 +8,12 @@
 namespace wren {
 
 /// The starting shapes' names, which differ in how the head ends: "paddle" round, "keel" in a
-/// point, "sickle" aslant.
+/// point, "chisel" cut off aslant.
 const std::vector<std::string>& headShapeNames();
 
 /// The nodes of a starting shape drawn round this neck's tuners, as Headstock::nodes holds them:
 /// wood about every bushing, whatever the number of strings and their split. Empty for another
 /// word.
-std::string headRound(const std::string& name, const Neck& neck, const Fretboard& board);
+std::vector<HeadNode> headRound(const std::string& name, const Neck& neck, const Fretboard& board);
 
 } // namespace wren

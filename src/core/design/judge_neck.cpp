@@ -385,9 +385,18 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
                          h.drop, h.curve),
              h.drop, h.curve);
     }
+    const auto reads = [&](const char* what, const auto& check) {
+        try {
+            check();
+        } catch (const Error& e) {
+            firm(out, "neck-cannot-be-drawn", fmt::format("{}: {}", what, e.what()), 0, 0);
+        }
+    };
+    reads("Neck's stations", [&] { checkStations(neck.stations); });
+    reads("Headstock's outline", [&] { checkHeadNodes(h.nodes); });
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
     const std::vector<NeckTrace> traces = neckTraces(neck.traces);
-    for (const NeckStation& s : neckStations(neck.stations)) {
+    for (const NeckStation& s : neck.stations) {
         if (s.thickness - above < neck.shoulder + 2) {
             firm(out, "station-too-thin",
                  fmt::format(

@@ -39,16 +39,6 @@ double shapeValue(const std::string& word) {
                     word));
 }
 
-std::string shapeWord(const SectionMix& mix) {
-    const double value = mix.u - mix.v;
-    for (const NamedShape& s : shapes) {
-        if (std::abs(value - s.value) < 1e-9) {
-            return s.name;
-        }
-    }
-    return fmt::format("{:g}", value);
-}
-
 NeckStation stationFrom(const std::string& text) {
     std::istringstream in(text);
     std::vector<std::string> words;
@@ -84,6 +74,35 @@ SectionMix mixOf(double value) {
     return value < 0 ? SectionMix{-value, 1 + value, 0} : SectionMix{0, 1 - value, value};
 }
 
+std::string shapeWord(const SectionMix& mix) {
+    const double value = mix.u - mix.v;
+    for (const NamedShape& s : shapes) {
+        if (std::abs(value - s.value) < 1e-9) {
+            return s.name;
+        }
+    }
+    return fmt::format("{:g}", value);
+}
+
+SectionMix shapeMix(const std::string& word) {
+    return mixOf(shapeValue(word));
+}
+
+void checkStations(const std::vector<NeckStation>& stations) {
+    for (std::size_t i = 1; i < stations.size(); ++i) {
+        if (stations[i].fret <= stations[i - 1].fret) {
+            throw Error(fmt::format("The station at fret {:g} follows the one at fret {:g}; they "
+                                    "stand in order from the nut.",
+                                    stations[i].fret, stations[i - 1].fret));
+        }
+    }
+    if (stations.size() < 2) {
+        throw Error(fmt::format("{} {}; at least two stations were expected, as in 1 20.5 C, 12 "
+                                "22.5 C.",
+                                stations.size(), stations.size() == 1 ? "station" : "stations"));
+    }
+}
+
 std::vector<NeckStation> neckStations(const std::string& text) {
     std::vector<NeckStation> stations;
     std::istringstream in(text);
@@ -98,30 +117,9 @@ std::vector<NeckStation> neckStations(const std::string& text) {
                                     "expected.",
                                     s.thickness, s.fret));
         }
-        if (stations.size() > 1 && s.fret <= stations[stations.size() - 2].fret) {
-            throw Error(fmt::format("The station at fret {:g} follows the one at fret {:g}; they "
-                                    "stand in order from the nut.",
-                                    s.fret, stations[stations.size() - 2].fret));
-        }
     }
-    if (stations.size() < 2) {
-        throw Error(fmt::format("{} {}; at least two stations were expected, as in 1 20.5 C, 12 "
-                                "22.5 C.",
-                                stations.size(), stations.size() == 1 ? "station" : "stations"));
-    }
+    checkStations(stations);
     return stations;
-}
-
-std::string neckStationsText(const std::vector<NeckStation>& stations) {
-    std::string text;
-    for (const NeckStation& s : stations) {
-        text += fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ", s.fret, s.thickness,
-                            s.trace.empty() ? shapeWord(s.bass) : "@" + s.trace);
-        if (s.trace.empty() && !(s.bass == s.treble)) {
-            text += "/" + shapeWord(s.treble);
-        }
-    }
-    return text;
 }
 
 std::vector<int> pinFretList(const std::string& text) {

@@ -29,9 +29,17 @@ enum class RodFloor { flat, round };
 enum class RodRun { level, follows };
 enum class RodEnd { head, heel };
 
-/// The headstock, mm and degrees. Its outline is a list of nodes going round the head from the bass
-/// edge at the nut to the treble edge: "x y" in the instrument frame of a right-handed neck, and s
-/// or c for a smooth node or a corner.
+/// A node of the headstock's outline, in the frame of a right-handed neck.
+struct HeadNode {
+    Vec2 at;
+    bool corner = false;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const HeadNode&, const HeadNode&) = default;
+};
+
+/// The headstock, mm and degrees. Its outline's nodes go round the head from the bass edge at the
+/// nut to the treble edge.
 struct Headstock {
     HeadKind kind = HeadKind::flat;
     double angle = 13; ///< of a tilted one
@@ -50,10 +58,19 @@ struct Headstock {
     double voluteLength = 40;
     double voluteAt = 0; ///< its middle, from the nut toward the bridge
     /// Six in line, to begin with; headRound() draws others.
-    std::string nodes = "-20 -26.5 s, -44 -30.5 s, -100 -15 s, -166 3.5 s, -183 12 s, -183 24 s, "
-                        "-166 29.5 s, -120 26 s, -70 23.5 s, -30 22 s";
+    std::vector<HeadNode> nodes{{{-20, -26.5}}, {{-44, -30.5}},    {{-100, -15}},
+                                {{-158, 1}},    {{-187, 8}, true}, {{-183, 31}, true},
+                                {{-120, 28}},   {{-70, 24.5}},     {{-30, 22.5}}};
 
     friend bool operator==(const Headstock&, const Headstock&) = default;
+};
+
+/// Where a tuner's post stands, in the frame of a right-handed neck.
+struct TunerPost {
+    Vec2 at;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const TunerPost&, const TunerPost&) = default;
 };
 
 /// Tuners and the strings' way to them, mm.
@@ -70,7 +87,7 @@ struct Tuners {
     double pilotOff = 10.5; ///< from the post to that screw, along the row
     double pilotDepth = 8;
     TunerBore bore = TunerBore::machine;
-    std::string places; ///< "x y, x y": posts bass to treble, right-handed; empty for straight pull
+    std::vector<TunerPost> places; ///< bass to treble; none for one row or two
 
     friend bool operator==(const Tuners&, const Tuners&) = default;
 };
@@ -101,12 +118,33 @@ struct TrussRod {
     friend bool operator==(const TrussRod&, const TrussRod&) = default;
 };
 
+/// Shares of the shapes a section is mixed from; together 1.
+struct SectionMix {
+    double v = 0; ///< straight flanks meeting in a rounded crest
+    double c = 1; ///< half an ellipse
+    double u = 0; ///< full shoulders
+
+    friend bool operator==(const SectionMix&, const SectionMix&) = default;
+};
+
+/// One station of the back.
+struct NeckStation {
+    double fret = 0;
+    double thickness = 0; ///< as typed
+    SectionMix bass;
+    SectionMix treble;
+    std::string trace;     ///< name of a traced section instead; empty for none
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const NeckStation&, const NeckStation&) = default;
+};
+
 /// What the maker decides about a neck. Width, end and taper come from the board. Lengths in mm.
 struct Neck {
     NeckJoint joint = NeckJoint::none;
     FretFace fretFace = FretFace::glued;
-    /// "FRET THICKNESS SHAPE, ...": the back's stations, see neckStations().
-    std::string stations = "1 20.5 C, 12 22.5 C";
+    std::vector<NeckStation> stations{{1, 20.5, {}, {}, {}},
+                                      {12, 22.5, {}, {}, {}}}; ///< the back's
     std::string traces; ///< sections stations may use the shape of, see neckTraces()
     ThickOver over = ThickOver::board;
     double accent = 0;   ///< thickness of an accent strip under the board
@@ -136,24 +174,6 @@ struct Neck {
     friend bool operator==(const Neck&, const Neck&) = default;
 };
 
-/// Shares of the shapes a section is mixed from; together 1.
-struct SectionMix {
-    double v = 0; ///< straight flanks meeting in a rounded crest
-    double c = 1; ///< half an ellipse
-    double u = 0; ///< full shoulders
-
-    friend bool operator==(const SectionMix&, const SectionMix&) = default;
-};
-
-/// One station of the back.
-struct NeckStation {
-    double fret = 0;
-    double thickness = 0; ///< as typed
-    SectionMix bass;
-    SectionMix treble;
-    std::string trace; ///< name of a traced section instead; empty for none
-};
-
 /// Reads "1 20.5 C, 12 22.5 D/soft-V": at a fret a thickness in mm (or a length with its unit) and
 /// a shape, or the bass side's and the treble side's. A shape is V, soft-V, C, D, U, a number
 /// from -1 (V) through 0 (C) to 1 (U), or @ and the name of a traced section. Throws Error: not two
@@ -161,7 +181,11 @@ struct NeckStation {
 std::vector<NeckStation> neckStations(const std::string& text);
 /// What a shape from -1 to 1 is mixed of.
 SectionMix mixOf(double shape);
-std::string neckStationsText(const std::vector<NeckStation>& stations);
+/// Stations in order from the nut, two at least. Throws Error.
+void checkStations(const std::vector<NeckStation>& stations);
+/// A shape's word, or its number. shapeMix() reads it back and throws Error for another word.
+std::string shapeWord(const SectionMix& mix);
+SectionMix shapeMix(const std::string& word);
 
 /// The pair of frets "2 19", or nothing for an empty text. Throws Error.
 std::vector<int> pinFretList(const std::string& text);

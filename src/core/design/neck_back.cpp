@@ -63,7 +63,7 @@ NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& 
     std::vector<double> depths;
     const bool bassLow = fan_.bassSide() < 0;
     const std::vector<NeckTrace> traces = neckTraces(neck.traces);
-    for (const NeckStation& s : neckStations(neck.stations)) {
+    for (const NeckStation& s : neck.stations) {
         stationTrace_.emplace_back();
         for (const NeckTrace& t : traces) {
             if (t.name == s.trace) {

@@ -18,6 +18,23 @@ using Kind = ContourPiece::Kind;
 
 } // namespace
 
+void checkHeadNodes(const std::vector<HeadNode>& nodes) {
+    for (std::size_t i = 0; i < nodes.size(); ++i) {
+        const Vec2 at = nodes[i].at;
+        if (!(at.x < -1 && at.x > -600 && std::abs(at.y) < 250)) {
+            throw Error(fmt::format("The node at {:g}, {:g} does not lie behind the nut; X from "
+                                    "-600 to -1 and Y from -250 to 250 were expected.",
+                                    at.x, at.y));
+        }
+        if (i > 0 && length(at - nodes[i - 1].at) < 0.5) {
+            throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", at.x, at.y));
+        }
+    }
+    if (nodes.size() < 3) {
+        throw Error("A headstock's outline needs three nodes at least.");
+    }
+}
+
 std::vector<HeadNode> headNodes(const std::string& text) {
     std::vector<HeadNode> nodes;
     std::istringstream in(text);
@@ -32,30 +49,9 @@ std::vector<HeadNode> headNodes(const std::string& text) {
                             one));
         }
         nodes.push_back({{parseNumber(x), parseNumber(y)}, kind == "c"});
-        const Vec2 at = nodes.back().at;
-        if (!(at.x < -1 && at.x > -600 && std::abs(at.y) < 250)) {
-            throw Error(fmt::format("The node at {:g}, {:g} does not lie behind the nut; X from "
-                                    "-600 to -1 and Y from -250 to 250 were expected.",
-                                    at.x, at.y));
-        }
-        if (nodes.size() > 1 && length(at - nodes[nodes.size() - 2].at) < 0.5) {
-            throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", at.x, at.y));
-        }
     }
-    if (nodes.size() < 3) {
-        throw Error("A headstock's outline needs three nodes at least.");
-    }
+    checkHeadNodes(nodes);
     return nodes;
-}
-
-std::string headNodesText(const std::vector<HeadNode>& nodes) {
-    std::string text;
-    for (const HeadNode& n : nodes) {
-        text +=
-            fmt::format("{}{:g} {:g} {}", text.empty() ? "" : ", ", std::round(n.at.x * 100) / 100,
-                        std::round(n.at.y * 100) / 100, n.corner ? 'c' : 's');
-    }
-    return text;
 }
 
 Contour curveThrough(const std::vector<HeadNode>& nodes, Vec2 from, Vec2 wayOut, Vec2 to,
@@ -139,7 +135,7 @@ NeckOutline::NeckOutline(const Neck& neck, const Fretboard& board) : fan_(board)
     contour_.push_back({Kind::line, topHead, topHeel, {}});
     addHeel(contour_, *this, neck);
     contour_.push_back({Kind::line, contour_.back().to, lowHead, {}});
-    std::vector<HeadNode> nodes = headNodes(neck.head.nodes);
+    std::vector<HeadNode> nodes = neck.head.nodes;
     if (board.hand == Hand::left) { // the list runs from the bass side, which is at +Y now
         std::reverse(nodes.begin(), nodes.end());
         for (HeadNode& n : nodes) {

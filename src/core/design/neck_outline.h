@@ -8,15 +8,10 @@
 
 namespace wren {
 
-/// A node of the headstock's outline, in the frame of a right-handed neck.
-struct HeadNode {
-    Vec2 at;
-    bool corner = false;
-};
-
 /// Reads "-20 -27 s, -44 -30.5 c". Throws Error: fewer than three nodes, or one not behind the nut.
 std::vector<HeadNode> headNodes(const std::string& text);
-std::string headNodesText(const std::vector<HeadNode>& nodes);
+/// What headNodes() asks of nodes beside their being readable. Throws Error.
+void checkHeadNodes(const std::vector<HeadNode>& nodes);
 
 /// Arcs in pairs (biarcs) through the nodes: smooth ones take the direction of the circle through
 /// them and their neighbours, between two corners the line is straight. Begins at `from` along

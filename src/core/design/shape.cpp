@@ -80,14 +80,10 @@ ShapeNode readNode(const std::string& one) {
 
 } // namespace
 
-std::vector<ShapeNode> shapeNodes(const std::string& text) {
-    std::vector<ShapeNode> nodes;
-    std::istringstream in(text);
-    for (std::string one; std::getline(in, one, ',');) {
-        nodes.push_back(readNode(one));
-        const Vec2 at = nodes.back().at;
-        if (nodes.size() > 1 && length(at - nodes[nodes.size() - 2].at) < 0.01) {
-            throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", at.x, at.y));
+void checkNodes(const std::vector<ShapeNode>& nodes) {
+    for (std::size_t i = 1; i < nodes.size(); ++i) {
+        if (length(nodes[i].at - nodes[i - 1].at) < 0.01) {
+            throw Error(fmt::format("Two nodes lie at {:g}, {:g}.", nodes[i].at.x, nodes[i].at.y));
         }
     }
     const bool arcs = std::all_of(nodes.begin(), nodes.end(),
@@ -95,31 +91,31 @@ std::vector<ShapeNode> shapeNodes(const std::string& text) {
     if (nodes.size() < 2 || (nodes.size() == 2 && !arcs)) {
         throw Error("An outline needs three nodes at least, or two that arcs join.");
     }
+}
+
+std::vector<ShapeNode> shapeNodes(const std::string& text) {
+    std::vector<ShapeNode> nodes;
+    std::istringstream in(text);
+    for (std::string one; std::getline(in, one, ',');) {
+        nodes.push_back(readNode(one));
+    }
+    checkNodes(nodes);
     return nodes;
 }
 
-std::string shapeText(const std::vector<ShapeNode>& nodes) {
+std::vector<ShapeNode> roundedNodes(std::vector<ShapeNode> nodes) {
     // Flatter than that an arc is a line: its way turns by less than a millionth.
     constexpr double straight = 1e-7;
-    const auto plain = [](double v) { // without an exponent, which the notation does not know
-        std::string text = fmt::format("{:.10f}", v);
-        text.erase(text.find_last_not_of('0') + 1);
-        return text;
-    };
-    std::string text;
-    // Exact to a ten-thousandth, so that imported arcs still meet tangent.
-    const auto round = [](double v) { return std::round(v * 1e4) / 1e4 + 0.0; };
-    for (const ShapeNode& n : nodes) {
-        text += fmt::format("{}{:.10g} {:.10g} ", text.empty() ? "" : ", ", round(n.at.x),
-                            round(n.at.y));
-        text += n.smooth      ? std::string("s")
-                : n.round > 0 ? fmt::format("r{:g}", n.round)
-                              : std::string("c");
-        if (n.bulge && std::abs(*n.bulge) > straight) {
-            text += " b" + plain(*n.bulge);
+    const auto round = [](double v, double by) { return std::round(v * by) / by + 0.0; };
+    for (ShapeNode& n : nodes) {
+        n.at = {round(n.at.x, 1e4), round(n.at.y, 1e4)};
+        if (n.bulge && std::abs(*n.bulge) <= straight) {
+            n.bulge.reset();
+        } else if (n.bulge) {
+            n.bulge = round(*n.bulge, 1e10);
         }
     }
-    return text;
+    return nodes;
 }
 
 std::vector<ShapeNode> mirroredShape(const std::vector<ShapeNode>& half) {

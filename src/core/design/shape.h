@@ -16,6 +16,7 @@ struct ShapeNode {
     double round = 0;            ///< radius a corner is rounded with
     std::optional<double> bulge; ///< of the arc to the next node: tan of a quarter of its sweep,
                                  ///< positive counter-clockwise; 0 for a straight line
+    std::string unknown{}; ///< what a file held of it that this version does not know
 
     friend bool operator==(const ShapeNode&, const ShapeNode&) = default;
 };
@@ -24,7 +25,10 @@ struct ShapeNode {
 /// rounded corner's radius, and at will the bulge toward the next node. Throws Error with the node
 /// in question: not a node, two in one place, fewer than three (two when joined by arcs).
 std::vector<ShapeNode> shapeNodes(const std::string& text);
-std::string shapeText(const std::vector<ShapeNode>& nodes);
+/// What shapeNodes() asks of nodes beside their being readable. Throws Error.
+void checkNodes(const std::vector<ShapeNode>& nodes);
+/// Places to a ten-thousandth of a millimetre, so that arcs still meet tangent.
+std::vector<ShapeNode> roundedNodes(std::vector<ShapeNode> nodes);
 
 /// One half and the other half mirrored about the centreline: nodes within 0.01 mm of it belong to
 /// both. Throws Error when the half crosses the centreline.

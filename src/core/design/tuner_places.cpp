@@ -55,8 +55,8 @@ double rowAt(const Tuners& t, const TunerRow& row, int place) {
 
 } // namespace
 
-std::vector<Vec2> postList(const std::string& text) {
-    std::vector<Vec2> posts;
+std::vector<TunerPost> postList(const std::string& text) {
+    std::vector<TunerPost> posts;
     std::istringstream in(text);
     for (std::string one; std::getline(in, one, ',');) {
         std::istringstream words(one);
@@ -66,7 +66,7 @@ std::vector<Vec2> postList(const std::string& text) {
             throw Error(
                 fmt::format("\"{}\" is not a post; X and Y were expected, as in -42 -18.", one));
         }
-        posts.push_back({parseNumber(x), parseNumber(y)});
+        posts.push_back({{parseNumber(x), parseNumber(y)}});
     }
     return posts;
 }
@@ -79,7 +79,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                                     const NeckOutline& outline) {
     const Tuners& t = neck.tuners;
     const Fan fan(board);
-    std::vector<Vec2> listed = postList(t.places);
+    std::vector<TunerPost> listed = t.places;
     if (static_cast<int>(listed.size()) != board.strings) {
         listed.clear();
     }
@@ -113,7 +113,7 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                 p.post.y = outward * rowAt(t, p.onBassSide ? rows[0] : rows[1], row);
             }
         } else {
-            p.post = listed[static_cast<std::size_t>(i)];
+            p.post = listed[static_cast<std::size_t>(i)].at;
             p.post.y *= -fan.bassSide(); // the list is that of a right-handed neck
         }
         p.winds = {p.post.x, p.post.y - outward * t.post / 2};

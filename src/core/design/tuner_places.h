@@ -20,7 +20,7 @@ struct TunerPlace {
 };
 
 /// Reads "x y, x y". Throws Error.
-std::vector<Vec2> postList(const std::string& text);
+std::vector<TunerPost> postList(const std::string& text);
 
 /// Where the posts stand: as listed; else in one row along each string's own line, for straight
 /// pull, or in two rows on either side of the centreline. The outer string of each row winds

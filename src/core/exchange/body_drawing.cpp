@@ -76,10 +76,11 @@ Drawing cavityTemplates(const BodyPart& part, const std::string& title) {
         }
         shift += 2 * width + 20;
     };
-    for (const char* what : {"cavity", "ledge"}) {
+    for (const auto& [kind, layer] :
+         {std::pair{FeatureKind::cavity, "hole"}, {FeatureKind::ledge, "ledge"}}) {
         for (const PanelPocket& p : body->pockets) {
-            if (p.what == what) {
-                put(what == std::string("cavity") ? "hole" : "ledge", p.borders);
+            if (p.feature.kind == kind) {
+                put(layer, p.borders);
             }
         }
     }

@@ -1,4 +1,3 @@
-#include "design/engraving.h"
 #include "job/key_table.h"
 
 #include <fmt/format.h>
@@ -13,10 +12,9 @@ void outlineKeys(KeyTable& t) {
     enumKey(t, "body.build", "what the body is made of",
             Names<BodyBuild, 3>{{"none", "one-piece", "topped"}},
             [](Project& p) -> BodyBuild& { return p.body.build; });
-    listKey(
-        t, "body.outline", "outline's nodes from the bridge line: X Y s, c or r and a radius",
-        [](Project& p) -> std::string& { return p.body.nodes; },
-        [](const std::string& v) { shapeNodes(v); });
+    nodeList(t, "body.outline", [](Project& p) -> std::vector<ShapeNode>& { return p.body.nodes; });
+    t.notation("body.outline", "outline's nodes from the bridge line: X Y s, c or r and a radius",
+               [](Project& p, const std::string& v) { p.body.nodes = shapeNodes(v); });
     t.last().mayBeAuto = false;
     t.words(
         "body.like", "a shape to start from", bodyShapes,
@@ -57,24 +55,8 @@ void outlineKeys(KeyTable& t) {
             [](Project& p) -> std::string& { return p.bodyWoods.top; });
     woodKey(t, "body.back_wood", "wood of a glued-on back",
             [](Project& p) -> std::string& { return p.bodyWoods.back; });
-    listKey(
-        t, "body.chambers", "chambers' outlines, each a list of nodes, parted by ;",
-        [](Project& p) -> std::string& { return p.body.chambers; },
-        [](const std::string& v) {
-            for (const auto& c : shapeList(v)) {
-                shapeOutline(c);
-            }
-        });
     t.length("body.chamber_floor", "wood under the chambers", 1, 60,
              [](Project& p) -> double& { return p.body.chamberFloor; });
-    listKey(
-        t, "body.channels", "wire channels, X Y X Y width depth, parted by ;",
-        [](Project& p) -> std::string& { return p.body.channels; },
-        [](const std::string& v) { channelList(v); });
-    listKey(
-        t, "body.straps", "strap buttons, X Y",
-        [](Project& p) -> std::string& { return p.body.straps; },
-        [](const std::string& v) { placeList(v); });
 }
 
 void faceKeys(KeyTable& t) {
@@ -91,22 +73,6 @@ void faceKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.faces.arch; });
     t.length("body.arch_width", "from the edge inward until the arch is level", 15, 200,
              [](Project& p) -> double& { return p.body.faces.archWidth; });
-    listKey(
-        t, "body.front_slopes", "contours of the front, X Y X Y angle radius bow, parted by ;",
-        [](Project& p) -> std::string& { return p.body.faces.frontSlopes; },
-        [](const std::string& v) { slopeList(v); });
-    listKey(
-        t, "body.back_slopes", "contours of the back, X Y X Y angle radius bow, parted by ;",
-        [](Project& p) -> std::string& { return p.body.faces.backSlopes; },
-        [](const std::string& v) { slopeList(v); });
-    listKey(
-        t, "body.recesses", "front, back or inlay, depth or through, colon, nodes; parted by ;",
-        [](Project& p) -> std::string& { return p.body.recesses; },
-        [](const std::string& v) {
-            for (const Recess& r : recessList(v)) {
-                shapeOutline(r.nodes);
-            }
-        });
     t.length("body.inlay_room", "room round an inlay's plug, for the glue", 0, 0.5,
              [](Project& p) -> double& { return p.body.inlayRoom; });
     t.length("body.inlay_corner", "radius an inlay's corners have at least", 0.3, 6,
@@ -115,14 +81,6 @@ void faceKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.inlayProud; });
     woodKey(t, "body.inlay_wood", "wood of the inlays' plugs",
             [](Project& p) -> std::string& { return p.bodyWoods.inlay; });
-    listKey(
-        t, "body.engravings",
-        "front or back, words X Y height turn depth or shape depth, colon, words or nodes; by ;",
-        [](Project& p) -> std::string& { return p.body.engravings; }, checkEngravings);
-    listKey(
-        t, "body.wires", "wires' holes, X Y depth X Y depth diameter, parted by ;",
-        [](Project& p) -> std::string& { return p.body.wires; },
-        [](const std::string& v) { wireList(v); });
 }
 
 void pocketKeys(KeyTable& t) {
@@ -145,31 +103,6 @@ void pocketKeys(KeyTable& t) {
     t.maybe(KeyKind::length, "neck_pocket.measured_depth", "mm",
             "depth of the real heel, glue plane to bottom", 5, 60,
             [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredDepth; });
-}
-
-void pickupKeys(KeyTable& t, std::size_t i) {
-    const std::string head = fmt::format("pickup{}.", i + 1);
-    const auto of = [i](double Pickup::*which) {
-        return [i, which](Project& p) -> double& { return p.body.pickups[i].*which; };
-    };
-    enumKey(t, (head + "kind").c_str(), "kind of pickup",
-            Names<PickupKind, 4>{{"none", "single", "two-coil", "bar"}},
-            [i](Project& p) -> PickupKind& { return p.body.pickups[i].kind; });
-    enumKey(t, (head + "mount").c_str(), "what it is mounted on",
-            Names<PickupMount, 3>{{"front", "ring", "back"}},
-            [i](Project& p) -> PickupMount& { return p.body.pickups[i].mount; });
-    t.length(head + "from_bridge", "bridge line to its middle", 5, 400, of(&Pickup::fromBridge));
-    t.rate(head + "angle", "deg", "treble end nearer the bridge, beside a fan's own", -45, 45,
-           of(&Pickup::angle));
-    t.maybe(KeyKind::length, head + "across", "mm", "its size over the strings", 20, 250,
-            [i](Project& p) -> std::optional<double>& { return p.body.pickups[i].across; });
-    t.maybe(KeyKind::length, head + "along", "mm", "its size along the strings", 8, 120,
-            [i](Project& p) -> std::optional<double>& { return p.body.pickups[i].along; });
-    t.length(head + "depth", "depth of its pocket", 2, 60, of(&Pickup::depth));
-    t.length(head + "ear_depth", "depth of the ears for its screws", 2, 60, of(&Pickup::earDepth));
-    t.length(head + "ear_length", "how far the ears reach out", 0, 40, of(&Pickup::earLength));
-    t.length(head + "ear_width", "width of the ears; 0 for none", 0, 60, of(&Pickup::earWidth));
-    t.length(head + "corner", "radius of its pocket's corners", 0.5, 20, of(&Pickup::corner));
 }
 
 void bridgeKeys(KeyTable& t) {
@@ -211,14 +144,15 @@ void cavityKeys(KeyTable& t) {
     const auto of = [](double Cavity::*which) {
         return [which](Project& p) -> double& { return p.body.cavity.*which; };
     };
-    listKey(
-        t, "cavity.outline", "nodes of the hole in the back, from the bridge line",
-        [](Project& p) -> std::string& { return p.body.cavity.nodes; },
-        [](const std::string& v) {
-            if (!v.empty()) {
-                shapeOutline(shapeNodes(v));
-            }
-        });
+    nodeList(t, "cavity.outline",
+             [](Project& p) -> std::vector<ShapeNode>& { return p.body.cavity.nodes; });
+    t.notation("cavity.outline", "nodes of the hole in the back, from the bridge line",
+               [](Project& p, const std::string& v) {
+                   p.body.cavity.nodes = v.empty() ? std::vector<ShapeNode>{} : shapeNodes(v);
+                   if (!v.empty()) {
+                       shapeOutline(p.body.cavity.nodes);
+                   }
+               });
     t.length("cavity.wood", "wood left under the finished face", 1, 40, of(&Cavity::wood));
     t.length("cavity.ledge", "width of the lid's ledge; 0 for no lid", 0, 30, of(&Cavity::ledge));
     t.length("cavity.lid", "thickness of the lid", 1, 15, of(&Cavity::lid));
@@ -234,22 +168,6 @@ void cavityKeys(KeyTable& t) {
              of(&Cavity::relief));
     woodKey(t, "cavity.lid_wood", "wood of the lid",
             [](Project& p) -> std::string& { return p.bodyWoods.lid; });
-    listKey(
-        t, "cavity.controls", "pot, toggle or lever, X Y, parted by commas",
-        [](Project& p) -> std::string& { return p.body.controls; },
-        [](const std::string& v) { controlList(v); });
-    enumKey(t, "jack.kind", "how the jack sits", Names<JackKind, 3>{{"none", "edge", "cup"}},
-            [](Project& p) -> JackKind& { return p.body.jack; });
-    t.length("jack.x", "jack from the bridge line", -500, 500,
-             [](Project& p) -> double& { return p.body.jackX; });
-    t.length("jack.y", "jack off the centreline", -300, 300,
-             [](Project& p) -> double& { return p.body.jackY; });
-    t.length("jack.size", "diameter of a barrel's hole", 4, 40,
-             [](Project& p) -> double& { return p.body.jackSize; });
-    t.length("jack.cup_size", "diameter of a cup", 8, 60,
-             [](Project& p) -> double& { return p.body.cupSize; });
-    t.length("jack.cup_depth", "depth of a cup", 2, 40,
-             [](Project& p) -> double& { return p.body.cupDepth; });
 }
 
 void holdKeys(KeyTable& t) {
@@ -317,13 +235,11 @@ void addBodyKeys(KeyTable& t) {
     outlineKeys(t);
     faceKeys(t);
     pocketKeys(t);
-    for (std::size_t i = 0; i < 3; ++i) {
-        pickupKeys(t, i);
-    }
     bridgeKeys(t);
     cavityKeys(t);
     holdKeys(t);
     cutKeys(t);
+    addFeatureKeys(t);
 }
 
 } // namespace wren

@@ -102,6 +102,9 @@ DrawnHead headFrom(const Contour& outline, double tolerance, double margin) {
         }
         head.deviation = head.nodes.size() > 4 ? deviationOf(head.nodes, chain) : 1e9;
         if (head.deviation <= tolerance) {
+            for (HeadNode& n : head.nodes) { // to what is typed
+                n.at = {std::round(n.at.x * 100) / 100, std::round(n.at.y * 100) / 100};
+            }
             return head;
         }
     }

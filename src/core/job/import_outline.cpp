@@ -40,8 +40,8 @@ double oldEnd(const Project& p, OutlineFor what) {
     if (what == OutlineFor::headstock) {
         return 0;
     }
-    const std::string& nodes = what == OutlineFor::body ? p.body.nodes : p.body.cavity.nodes;
-    return nodes.empty() ? 80 : boxOf(shapeOutline(shapeNodes(nodes)))[1].x;
+    const std::vector<ShapeNode>& nodes = what == OutlineFor::body ? p.body.nodes : p.body.cavity.nodes;
+    return nodes.empty() ? 80 : boxOf(shapeOutline(nodes))[1].x;
 }
 
 /// The middle of a headstock's end at the nut, its right end.
@@ -129,11 +129,13 @@ OutlineImport importOutline(const Project& project, const DrawingRead& drawing,
     if (what == OutlineFor::headstock) {
         const DrawnHead head = headFrom(out.outline, tracing.tolerance);
         out.deviation += head.deviation;
-        out.project = withKey(project, "head.nodes", headNodesText(head.nodes));
+        out.project = project;
+        out.project.neck.head.nodes = head.nodes;
         return out;
     }
-    out.project = withKey(project, what == OutlineFor::body ? "body.outline" : "cavity.outline",
-                          shapeText(nodesOf(out.outline)));
+    out.project = project;
+    (what == OutlineFor::body ? out.project.body.nodes : out.project.body.cavity.nodes) =
+        roundedNodes(nodesOf(out.outline));
     if (what == OutlineFor::body) {
         out.project.body.mirror = false;
         if (out.project.body.build == BodyBuild::none) {

@@ -1,12 +1,13 @@
 #pragma once
 
-#include "job/keys.h"
+#include "job/list_keys.h"
 
 #include <algorithm>
 #include <array>
 #include <functional>
 #include <optional>
 #include <string>
+#include <tuple>
 #include <vector>
 
 namespace wren {
@@ -98,6 +99,74 @@ public:
         keys_.push_back(std::move(k));
     }
 
+    /// A place, mm; and either of its numbers by itself.
+    template <typename At>
+    void place(const std::string& path, const std::string& meaning, double reach, At at) {
+        Key k;
+        k.path = path;
+        k.kind = KeyKind::place;
+        k.unit = "mm";
+        k.meaning = meaning + ": along, across";
+        k.least = -reach;
+        k.most = reach;
+        k.get = [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); };
+        k.set = [at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); };
+        keys_.push_back(std::move(k));
+        for (const auto& [name, words, which] :
+             {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
+            derived(
+                path + name, meaning + words, -reach, reach,
+                [at, which = which](const Project& p) { return at(const_cast<Project&>(p)).*which; },
+                [at, which = which](Project& p, double v) { at(p).*which = v; });
+        }
+    }
+
+    /// A list; `at` is a callable Project& -> std::vector<T>&, and `members(table, head, one)` adds
+    /// the keys of one of it under `head`, `one` being a callable Project& -> T&.
+    template <typename T, typename Members>
+    void list(const std::string& path, std::string one, std::size_t most,
+              std::function<std::vector<T>&(Project&)> at, Members members) {
+        ListKey l;
+        l.path = path;
+        l.one = std::move(one);
+        l.most = most;
+        l.size = [at](const Project& p) { return at(const_cast<Project&>(p)).size(); };
+        l.add = [at](Project& p, std::size_t i) {
+            auto& all = at(p);
+            all.insert(all.begin() + static_cast<std::ptrdiff_t>(i), T{});
+        };
+        l.copy = [at](Project& p, std::size_t i) {
+            auto& all = at(p);
+            const T same = all.at(i);
+            all.insert(all.begin() + static_cast<std::ptrdiff_t>(i) + 1, same);
+        };
+        l.remove = [at](Project& p, std::size_t i) {
+            auto& all = at(p);
+            all.erase(all.begin() + static_cast<std::ptrdiff_t>(i));
+        };
+        l.clear = [at](Project& p) { at(p).clear(); };
+        l.unknown = [at](Project& p, std::size_t i) -> std::string& { return at(p).at(i).unknown; };
+        l.members = [at, path, members](KeyTable& t, std::size_t i) {
+            members(t, path + "." + std::to_string(i) + ".",
+                    std::function<T&(Project&)>([at, i](Project& p) -> T& { return at(p).at(i); }));
+        };
+        lists_.push_back(std::move(l));
+    }
+
+    /// A whole list typed as one line; `read` throws Error where it cannot be.
+    void notation(const std::string& path, const std::string& meaning,
+                  std::function<void(Project&, const std::string&)> read) {
+        words(
+            path, meaning, {}, [](const Project&) { return std::string(); },
+            [read](Project& p, const std::string& v) { read(p, v); }, true);
+        keys_.back().checkText = [read](const std::string& v) {
+            Project scratch;
+            read(scratch, v);
+        };
+        keys_.back().alias = true;
+        keys_.back().beforeLists = true;
+    }
+
     /// A number other keys hold in another way.
     void derived(std::string path, std::string meaning, double least, double most,
                  std::function<double(const Project&)> get,
@@ -114,11 +183,14 @@ public:
         keys_.push_back(std::move(k));
     }
 
+    void take(Key key) { keys_.push_back(std::move(key)); }
     Key& last() { return keys_.back(); }
-    std::vector<Key> take() { return std::move(keys_); }
+    const std::vector<Key>& keys() const { return keys_; }
+    const std::vector<ListKey>& lists() const { return lists_; }
 
 private:
     std::vector<Key> keys_;
+    std::vector<ListKey> lists_;
 };
 
 /// Names for the values of an enum, in the enum's own order.
@@ -135,7 +207,7 @@ struct Names {
 };
 
 template <typename Enum, std::size_t N, typename At>
-void enumKey(KeyTable& t, const char* path, const char* meaning, Names<Enum, N> names, At at) {
+void enumKey(KeyTable& t, const std::string& path, const char* meaning, Names<Enum, N> names, At at) {
     t.words(
         path, meaning, names.all(),
         [names, at](const Project& p) { return names.of(at(const_cast<Project&>(p))); },
@@ -143,7 +215,7 @@ void enumKey(KeyTable& t, const char* path, const char* meaning, Names<Enum, N> 
 }
 
 template <typename At>
-void yesNo(KeyTable& t, const char* path, const char* meaning, At at) {
+void yesNo(KeyTable& t, const std::string& path, const char* meaning, At at) {
     t.words(
         path, meaning, {"no", "yes"},
         [at](const Project& p) { return std::string(at(const_cast<Project&>(p)) ? "yes" : "no"); },
@@ -152,7 +224,7 @@ void yesNo(KeyTable& t, const char* path, const char* meaning, At at) {
 
 /// A list or the like, kept as the maker wrote it; `check` throws when it cannot be read.
 template <typename At>
-void listKey(KeyTable& t, const char* path, const char* meaning, At at,
+void listKey(KeyTable& t, const std::string& path, const char* meaning, At at,
              std::function<void(const std::string&)> check) {
     t.words(
         path, meaning, {}, [at](const Project& p) { return at(const_cast<Project&>(p)); },
@@ -168,12 +240,15 @@ void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding 
 /// Bit, speed, feeds and depth of one cut, under GROUP.
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at);
-void addBodyKeys(KeyTable& t); ///< body, its features, blanks, holding and cuts
+void addBodyKeys(KeyTable& t);    ///< body, its features, blanks, holding and cuts
+void addFeatureKeys(KeyTable& t); ///< the body's lists
+/// The nodes of a closed outline.
+void nodeList(KeyTable& t, const std::string& path,
+              std::function<std::vector<ShapeNode>&(Project&)> at);
 /// One of the known woods.
 void woodKey(KeyTable& t, const char* path, const char* meaning,
              const std::function<std::string&(Project&)>& at);
 /// How a part is turned over, under GROUP.
 void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHold&(Project&)>& at);
-void addBitKeys(KeyTable& t, std::size_t bit);
 
 } // namespace wren

@@ -3,7 +3,7 @@
 
 #include <charconv>
 #include <cmath>
-#include <iterator>
+#include <sstream>
 
 #include <fmt/format.h>
 
@@ -11,66 +11,193 @@ namespace wren {
 
 namespace {
 
-/// All keys but the bits': the same for every project, so made once.
-const std::vector<Key>& commonKeys() {
-    static const std::vector<Key> keys = [] {
+/// All keys but those of lists' items: the same for every project, so made once.
+const KeyTable& commonTable() {
+    static const KeyTable table = [] {
         KeyTable t;
         addBoardKeys(t);
         addShopKeys(t);
         addCutKeys(t);
         addNeckKeys(t);
         addBodyKeys(t);
-        return t.take();
+        return t;
     }();
-    return keys;
+    return table;
 }
 
-std::vector<Key> bitKeys(std::size_t bit) {
-    KeyTable t;
-    addBitKeys(t, bit);
-    return t.take();
+/// Calls f(list, number, table of that one's keys) for everything in these lists, and in theirs.
+template <typename F>
+void overItems(const std::vector<ListKey>& lists, const Project& p, F f) {
+    for (const ListKey& list : lists) {
+        for (std::size_t i = 0; i < list.size(p); ++i) {
+            KeyTable t;
+            list.members(t, i);
+            f(list, i, t);
+            overItems(t.lists(), p, f);
+        }
+    }
 }
 
-/// The number in "bits.NUMBER.something"; none for any other path.
-std::optional<std::size_t> bitIn(const std::string& path) {
-    std::size_t bit = 0;
-    const char* digits = path.c_str() + 5;
-    if (path.rfind("bits.", 0) != 0 ||
-        std::from_chars(digits, path.c_str() + path.size(), bit).ptr == digits) {
+/// The number after a list's path, and a dot or nothing behind it; none for another path.
+std::optional<std::size_t> numberIn(const ListKey& list, const std::string& path) {
+    const std::size_t from = list.path.size() + 1;
+    if (path.size() <= from || path.compare(0, from, list.path + ".") != 0) {
         return std::nullopt;
     }
-    return bit;
+    std::size_t number = 0;
+    const char* end = path.c_str() + path.size();
+    const auto read = std::from_chars(path.c_str() + from, end, number);
+    const bool whole = read.ec == std::errc() && (read.ptr == end || *read.ptr == '.');
+    return whole ? std::optional(number) : std::nullopt;
+}
+
+[[noreturn]] void failNumber(const ListKey& list, std::size_t number, std::size_t size) {
+    throw Error(fmt::format("There is no {}.{}: {} holds {} of them, counted from 0.", list.path,
+                            number, list.path, size));
+}
+
+/// The key of that path in a table or in what its lists hold; nullopt when there is none.
+std::optional<Key> keyIn(const KeyTable& table, const Project& p, const std::string& path) {
+    for (const Key& key : table.keys()) {
+        if (key.path == path) {
+            return key;
+        }
+    }
+    for (const ListKey& list : table.lists()) {
+        if (const std::optional<std::size_t> n = numberIn(list, path)) {
+            if (*n >= list.size(p)) {
+                failNumber(list, *n, list.size(p));
+            }
+            KeyTable t;
+            list.members(t, *n);
+            return keyIn(t, p, path);
+        }
+    }
+    return std::nullopt;
 }
 
 } // namespace
 
 std::vector<Key> keysOf(const Project& project) {
-    std::vector<Key> keys = commonKeys();
-    for (std::size_t i = 0; i < project.bits.size(); ++i) {
-        std::vector<Key> more = bitKeys(i);
-        std::move(more.begin(), more.end(), std::back_inserter(keys));
-    }
+    std::vector<Key> keys = commonTable().keys();
+    overItems(commonTable().lists(), project, [&](const ListKey&, std::size_t, const KeyTable& t) {
+        keys.insert(keys.end(), t.keys().begin(), t.keys().end());
+    });
     return keys;
 }
 
 Key keyAt(const Project& project, const std::string& path) {
-    const std::optional<std::size_t> bit = bitIn(path);
-    const auto among = [&](const std::vector<Key>& keys) -> const Key* {
-        const auto it = std::find_if(keys.begin(), keys.end(),
-                                     [&](const Key& key) { return key.path == path; });
-        return it == keys.end() ? nullptr : &*it;
-    };
-    if (const Key* key = among(commonKeys())) {
+    if (const std::optional<Key> key = keyIn(commonTable(), project, path)) {
         return *key;
-    }
-    if (bit && *bit < project.bits.size()) {
-        const std::vector<Key> own = bitKeys(*bit);
-        if (const Key* key = among(own)) {
-            return *key;
-        }
     }
     throw Error(
         fmt::format("There is no key \"{}\"; `wren set FILE --list` shows them all.", path));
+}
+
+std::string lastOf(const std::string& path) {
+    const std::size_t dot = path.rfind('.');
+    return dot == std::string::npos ? path : path.substr(dot + 1);
+}
+
+const std::vector<ListKey>& outerLists() {
+    return commonTable().lists();
+}
+
+std::vector<ListKey> listsIn(const ListKey& list, std::size_t number) {
+    KeyTable t;
+    list.members(t, number);
+    return t.lists();
+}
+
+std::vector<ListKey> listsOf(const Project& project) {
+    std::vector<ListKey> lists = commonTable().lists();
+    overItems(commonTable().lists(), project, [&](const ListKey&, std::size_t, const KeyTable& t) {
+        lists.insert(lists.end(), t.lists().begin(), t.lists().end());
+    });
+    return lists;
+}
+
+ListKey listAt(const Project& project, const std::string& path) {
+    std::vector<std::string> known;
+    for (const ListKey& list : listsOf(project)) {
+        if (list.path == path) {
+            return list;
+        }
+        known.push_back(list.path);
+    }
+    known.resize(std::min(known.size(), commonTable().lists().size()));
+    throw Error(fmt::format("There is no list \"{}\"; one of {} was expected.", path,
+                            fmt::join(known, ", ")));
+}
+
+std::optional<ItemPath> itemPath(const std::string& path) {
+    const std::size_t dot = path.rfind('.');
+    std::size_t number = 0;
+    if (dot == std::string::npos || dot + 1 == path.size()) {
+        return std::nullopt;
+    }
+    const char* end = path.c_str() + path.size();
+    const auto read = std::from_chars(path.c_str() + dot + 1, end, number);
+    return read.ec == std::errc() && read.ptr == end
+               ? std::optional(ItemPath{path.substr(0, dot), number})
+               : std::nullopt;
+}
+
+namespace {
+
+/// The list of "body.channels.0", which has to be there.
+ListKey listOfItem(const Project& project, const std::string& item, std::size_t& number) {
+    const std::optional<ItemPath> at = itemPath(item);
+    if (!at) {
+        throw Error(fmt::format("\"{}\" names nothing in a list; body.channels.0 or the like was "
+                                "expected.",
+                                item));
+    }
+    ListKey list = listAt(project, at->list);
+    if (at->number >= list.size(project)) {
+        failNumber(list, at->number, list.size(project));
+    }
+    number = at->number;
+    return list;
+}
+
+void checkRoom(const ListKey& list, const Project& project) {
+    if (list.size(project) >= list.most) {
+        throw Error(fmt::format("{} holds {} already; no more than that were expected.", list.path,
+                                list.most));
+    }
+}
+
+} // namespace
+
+Project withAdded(const Project& project, const std::string& path,
+                  const std::vector<Setting>& settings, LengthUnit unit) {
+    const ListKey list = listAt(project, path);
+    checkRoom(list, project);
+    Project changed = project;
+    const std::size_t number = list.size(project);
+    list.add(changed, number);
+    for (const Setting& s : settings) {
+        changed = withKey(changed, fmt::format("{}.{}.{}", path, number, s.key), s.text, unit);
+    }
+    return changed;
+}
+
+Project withRemoved(const Project& project, const std::string& item) {
+    std::size_t number = 0;
+    const ListKey list = listOfItem(project, item, number);
+    Project changed = project;
+    list.remove(changed, number);
+    return changed;
+}
+
+Project withDoubled(const Project& project, const std::string& item) {
+    std::size_t number = 0;
+    const ListKey list = listOfItem(project, item, number);
+    checkRoom(list, project);
+    Project changed = project;
+    list.copy(changed, number);
+    return changed;
 }
 
 namespace {
@@ -128,6 +255,15 @@ void checkValue(const Key& key, const KeyValue& value) {
         }
         return;
     }
+    if (const Vec2* place = std::get_if<Vec2>(&value)) {
+        for (double v : {place->x, place->y}) {
+            if (!std::isfinite(v) || v < key.least || v > key.most) {
+                throw Error(fmt::format("{}: {:g} mm is outside {:g} to {:g}.", key.path, v,
+                                        key.least, key.most));
+            }
+        }
+        return;
+    }
     const std::string& word = std::get<std::string>(value);
     if (key.kind == KeyKind::choice &&
         std::find(key.choices.begin(), key.choices.end(), word) == key.choices.end()) {
@@ -165,6 +301,23 @@ std::string withoutUnit(const std::string& text, const std::string& unit) {
     return has ? trimmed.substr(0, trimmed.size() - unit.size()) : trimmed;
 }
 
+/// "12, -4.5", "1 1/2in, 20mm", or two bare numbers.
+Vec2 placeFrom(const std::string& text, LengthUnit unit) {
+    std::string::size_type between = text.find(',');
+    if (between == std::string::npos) {
+        std::istringstream words(text);
+        std::string x, y, more;
+        words >> x >> y;
+        if (y.empty() || (words >> more)) {
+            throw Error(fmt::format("\"{}\" is not a place; two lengths with a comma between them "
+                                    "were expected, as in 12, -4.5.",
+                                    text));
+        }
+        return {parseLength(x, unit), parseLength(y, unit)};
+    }
+    return {parseLength(text.substr(0, between), unit), parseLength(text.substr(between + 1), unit)};
+}
+
 } // namespace
 
 KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit) {
@@ -178,6 +331,9 @@ KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit) {
             case KeyKind::number:
             case KeyKind::count:
                 value = parseNumber(withoutUnit(text, key.unit));
+                break;
+            case KeyKind::place:
+                value = placeFrom(text, unit);
                 break;
             case KeyKind::choice:
             case KeyKind::text:
@@ -199,10 +355,15 @@ std::string showValue(const Key& key, const KeyValue& value, LengthUnit unit) {
     if (const std::string* word = std::get_if<std::string>(&value)) {
         return *word;
     }
+    const auto shown = [unit](double v) {
+        return formatLength(v, unit, std::abs(v * 100 - std::round(v * 100)) > 1e-6 ? 3 : 2);
+    };
+    if (const Vec2* place = std::get_if<Vec2>(&value)) {
+        return shown(place->x) + ", " + shown(place->y);
+    }
     const double number = std::get<double>(value);
     if (key.kind == KeyKind::length) {
-        const double places = std::abs(number * 100 - std::round(number * 100)) > 1e-6 ? 3 : 2;
-        return formatLength(number, unit, static_cast<int>(places));
+        return shown(number);
     }
     return key.unit.empty() ? fmt::format("{:g}", number)
                             : fmt::format("{:g} {}", number, key.unit);

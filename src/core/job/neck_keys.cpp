@@ -9,6 +9,52 @@
 namespace wren {
 namespace {
 
+void stationKeys(KeyTable& t, const std::string& head,
+                 const std::function<NeckStation&(Project&)>& one) {
+    t.rate(head + "fret", "", "fret it stands at", 0, 36,
+           [one](Project& p) -> double& { return one(p).fret; });
+    t.length(head + "thickness", "thickness there", 5, 60,
+             [one](Project& p) -> double& { return one(p).thickness; });
+    for (const auto& [side, which] :
+         {std::pair{"bass", &NeckStation::bass}, {"treble", &NeckStation::treble}}) {
+        t.words(
+            head + side,
+            std::string("shape of its ") + side +
+                " side: V, soft-V, C, D, U, or a "
+                "number from -1 (V) to 1 (U)",
+            {},
+            [one, which = which](const Project& p) {
+                return shapeWord(one(const_cast<Project&>(p)).*which);
+            },
+            [one, which = which](Project& p, const std::string& v) {
+                one(p).*which = shapeMix(v);
+            });
+        t.last().checkText = [](const std::string& v) { shapeMix(v); };
+    }
+    t.words(
+        head + "traced", "a traced section it takes its shape from instead", {},
+        [one](const Project& p) { return one(const_cast<Project&>(p)).trace; },
+        [one](Project& p, const std::string& v) { one(p).trace = v; }, true);
+}
+
+void headNodeKeys(KeyTable& t, const std::string& head,
+                  const std::function<HeadNode&(Project&)>& one) {
+    t.place(head + "at", "where it is, from the nut", 600,
+            [one](Project& p) -> Vec2& { return one(p).at; });
+    t.words(
+        head + "kind", "whether the outline turns there", {"corner", "smooth"},
+        [one](const Project& p) {
+            return std::string(one(const_cast<Project&>(p)).corner ? "corner" : "smooth");
+        },
+        [one](Project& p, const std::string& v) { one(p).corner = v == "corner"; });
+}
+
+void postKeys(KeyTable& t, const std::string& head,
+              const std::function<TunerPost&(Project&)>& one) {
+    t.place(head + "at", "middle of the post, from the nut", 600,
+            [one](Project& p) -> Vec2& { return one(p).at; });
+}
+
 /// Room that a neck of ordinary thickness has for a rod under its strip, frets in the same wood,
 /// mm.
 constexpr double slimRod = 5.5;
@@ -30,10 +76,12 @@ void shaftKeys(KeyTable& t) {
             p.neck.rod.adjusterDepth = std::min(p.neck.rod.adjusterDepth, slimRod + 1);
         }
     };
-    listKey(
-        t, "neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
-        [](Project& p) -> std::string& { return p.neck.stations; },
-        [](const std::string& v) { neckStations(v); });
+    t.list<NeckStation>(
+        "neck.stations", "station", 40,
+        [](Project& p) -> std::vector<NeckStation>& { return p.neck.stations; }, stationKeys);
+    t.notation("neck.stations", "back: fret, thickness, shape, as 1 20.5 C, 12 22.5 D/soft-V",
+               [](Project& p, const std::string& v) { p.neck.stations = neckStations(v); });
+    t.last().mayBeAuto = false;
     t.last().mayBeAuto = false;
     listKey(
         t, "neck.traces", "traced sections: name: across deep, ...; as mine: -21 0, ..., 21 0",
@@ -89,7 +137,7 @@ void shaftKeys(KeyTable& t) {
 }
 
 constexpr const char* ownShape = "own";
-const std::vector<std::string> headShapes{"sickle", "keel", "paddle", ownShape};
+const std::vector<std::string> headShapes{"chisel", "keel", "paddle", ownShape};
 
 /// The starting shape the head still has, or "own".
 std::string headShapeOf(const Project& p) {
@@ -142,10 +190,12 @@ void headKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.head.voluteLength; });
     t.length("head.volute_at", "its middle from the nut, toward the bridge", -60, 60,
              [](Project& p) -> double& { return p.neck.head.voluteAt; });
-    listKey(
-        t, "head.nodes", "outline from the bass edge round to the treble edge, as -20 -27 s",
-        [](Project& p) -> std::string& { return p.neck.head.nodes; },
-        [](const std::string& v) { headNodes(v); });
+    t.list<HeadNode>(
+        "head.outline", "node", 200,
+        [](Project& p) -> std::vector<HeadNode>& { return p.neck.head.nodes; }, headNodeKeys);
+    t.notation("head.nodes", "outline from the bass edge round to the treble edge, as -20 -27 s",
+               [](Project& p, const std::string& v) { p.neck.head.nodes = headNodes(v); });
+    t.last().mayBeAuto = false;
     t.last().mayBeAuto = false;
     t.words("head.like", "a shape to start from", headShapes, headShapeOf, drawHead);
     t.last().alias = true;
@@ -185,10 +235,12 @@ void tunerKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.tuners.pilotOff; });
     t.length("tuners.pilot_depth", "depth of that pilot", 2, 20,
              [](Project& p) -> double& { return p.neck.tuners.pilotDepth; });
-    listKey(
-        t, "tuners.places", "posts bass to treble, as -42 -21, -66 -14; auto for one row or two",
-        [](Project& p) -> std::string& { return p.neck.tuners.places; },
-        [](const std::string& v) { postList(v); });
+    t.list<TunerPost>(
+        "tuners.posts", "post", 20,
+        [](Project& p) -> std::vector<TunerPost>& { return p.neck.tuners.places; }, postKeys);
+    t.notation("tuners.places",
+               "posts bass to treble, as -42 -21, -66 -14; auto for one row or two",
+               [](Project& p, const std::string& v) { p.neck.tuners.places = postList(v); });
 }
 
 void rodKeys(KeyTable& t) {

@@ -70,7 +70,8 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
     if (frets > 1 && frets < 12) {           // the stations of a short board end with it
         constexpr double thicker = 2.0 / 11; // mm a fret, as from the first to the twelfth
-        p.neck.stations = fmt::format("1 20.5 C, {} {:.1f} C", frets, 20.5 + thicker * (frets - 1));
+        const double last = std::round((20.5 + thicker * (frets - 1)) * 10) / 10;
+        p.neck.stations = {{1, 20.5, {}, {}, {}}, {double(frets), last, {}, {}, {}}};
     }
     p.neck.tuners.onBassSide = (strings + 1) / 2;
     p.neck.head.stock =

@@ -65,7 +65,7 @@ void layTogether(Derived& d) {
     const Panel& panel = *body->panel;
     constexpr double inset = 0.5; // of the wall's height
     for (const PanelPocket& p : panel.pockets) {
-        if (p.what == "neck pocket" && !neck->read[1].empty() && !body->read[0].empty()) {
+        if (p.feature.kind == FeatureKind::neckPocket && !neck->read[1].empty() && !body->read[0].empty()) {
             // The heel's wall in the neck's own frame, where more is deeper from behind.
             const double heel = -d.project.neck.heelDepth * inset;
             const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);
@@ -87,9 +87,9 @@ void layTogether(Derived& d) {
                            {*body->proof->stock, body->held.back->fromInstrument});
             }
         }
-        if (p.what == "ledge") {
+        if (p.feature.kind == FeatureKind::ledge) {
             b.lidFit = fittedIn(d, Role::lid, p);
-        } else if (p.what == "inlay") {
+        } else if (p.feature.kind == FeatureKind::inlay) {
             const PartId plug(Role::inlay, static_cast<int>(b.inlayFits.size()) + 1);
             b.inlayFits.push_back(fittedIn(d, plug, p).value_or(Fit{}));
         }

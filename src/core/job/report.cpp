@@ -1,5 +1,7 @@
 #include "job/report.h"
 
+#include "job/features.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -201,6 +203,9 @@ json findingsList(const Findings& findings) {
         json one = {{"weight", weightName(f.weight)}, {"code", f.code},
                     {"part", f.part.name()},          {"message", f.message},
                     {"value", tidy(f.value)},         {"limit", tidy(f.limit)}};
+        if (f.feature) {
+            one["thing"] = pathOf(f.feature);
+        }
         if (!f.program.empty()) {
             one["program"] = f.program;
             one["line"] = f.line;

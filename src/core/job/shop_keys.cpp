@@ -129,43 +129,52 @@ void woodKey(KeyTable& t, const char* path, const char* meaning,
         [at](Project& p, const std::string& v) { at(p) = v; });
 }
 
+namespace {
+
+void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Project&)>& one) {
+    const auto of = [one](double Bit::*which) {
+        return [one, which](Project& p) -> double& { return one(p).*which; };
+    };
+    t.words(
+        head + "name", "the bit's name", {}, [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
+        [one](Project& p, const std::string& v) { one(p).name = v; });
+    t.words(
+        head + "kind", "kind of bit", bitKindNames(),
+        [one](const Project& p) {
+            return std::string(bitKindName(one(const_cast<Project&>(p)).kind));
+        },
+        [one](Project& p, const std::string& v) { one(p).kind = bitKindFromName(v); });
+    t.length(head + "diameter", "cutting diameter", 0.2, 60,
+             of(&Bit::diameter));
+    t.length(head + "flute_length", "length of the flutes", 0.5, 120,
+             of(&Bit::fluteLength));
+    t.count(head + "flutes", "number of flutes", 1, 8,
+            [one](Project& p) -> int& { return one(p).flutes; });
+    t.length(head + "shank", "shank diameter", 0.5, 30,
+             of(&Bit::shank));
+    t.length(head + "corner", "corner radius of a bull-nose", 0, 30,
+             of(&Bit::corner));
+    t.length(head + "tip", "diameter of a tapered ball's end or a V's flat", 0, 30,
+             of(&Bit::tip));
+    t.rate(head + "angle", "deg", "whole angle of a V, drill point or taper; 0 for the usual", 0,
+           179, of(&Bit::angle));
+    t.length(head + "reach", "from tip to collet nut; 0 for twice the flutes", 0, 250,
+             of(&Bit::reach));
+    t.length(head + "collet", "collet it needs; 0 for the shank's", 0, 30,
+             of(&Bit::collet));
+    t.rate(head + "max_rpm", "rpm", "its own speed limit; 0 for none", 0, 60000,
+           of(&Bit::maxRpm));
+    t.rate(head + "max_feed", "mm/min", "its own feed limit; 0 for none", 0, 20000,
+           of(&Bit::maxFeed));
+}
+
+} // namespace
+
 void addShopKeys(KeyTable& t) {
     blankKeys(t);
     offcutKeys(t);
     machineKeys(t);
-}
-
-void addBitKeys(KeyTable& t, std::size_t i) {
-    const std::string head = fmt::format("bits.{}.", i);
-    t.words(
-        head + "name", "the bit's name", {}, [i](const Project& p) { return p.bits.at(i).name; },
-        [i](Project& p, const std::string& v) { p.bits.at(i).name = v; });
-    t.words(
-        head + "kind", "kind of bit", bitKindNames(),
-        [i](const Project& p) { return std::string(bitKindName(p.bits.at(i).kind)); },
-        [i](Project& p, const std::string& v) { p.bits.at(i).kind = bitKindFromName(v); });
-    t.length(head + "diameter", "cutting diameter", 0.2, 60,
-             [i](Project& p) -> double& { return p.bits.at(i).diameter; });
-    t.length(head + "flute_length", "length of the flutes", 0.5, 120,
-             [i](Project& p) -> double& { return p.bits.at(i).fluteLength; });
-    t.count(head + "flutes", "number of flutes", 1, 8,
-            [i](Project& p) -> int& { return p.bits.at(i).flutes; });
-    t.length(head + "shank", "shank diameter", 0.5, 30,
-             [i](Project& p) -> double& { return p.bits.at(i).shank; });
-    t.length(head + "corner", "corner radius of a bull-nose", 0, 30,
-             [i](Project& p) -> double& { return p.bits.at(i).corner; });
-    t.length(head + "tip", "diameter of a tapered ball's end or a V's flat", 0, 30,
-             [i](Project& p) -> double& { return p.bits.at(i).tip; });
-    t.rate(head + "angle", "deg", "whole angle of a V, drill point or taper; 0 for the usual", 0,
-           179, [i](Project& p) -> double& { return p.bits.at(i).angle; });
-    t.length(head + "reach", "from tip to collet nut; 0 for twice the flutes", 0, 250,
-             [i](Project& p) -> double& { return p.bits.at(i).reach; });
-    t.length(head + "collet", "collet it needs; 0 for the shank's", 0, 30,
-             [i](Project& p) -> double& { return p.bits.at(i).collet; });
-    t.rate(head + "max_rpm", "rpm", "its own speed limit; 0 for none", 0, 60000,
-           [i](Project& p) -> double& { return p.bits.at(i).maxRpm; });
-    t.rate(head + "max_feed", "mm/min", "its own feed limit; 0 for none", 0, 20000,
-           [i](Project& p) -> double& { return p.bits.at(i).maxFeed; });
+    t.list<Bit>("bits", "bit", 200, [](Project& p) -> Drawer& { return p.bits; }, bitKeys);
 }
 
 } // namespace wren

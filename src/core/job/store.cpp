@@ -3,9 +3,10 @@
 #include "base/digest.h"
 #include "base/error.h"
 #include "base/files.h"
-#include "job/keys.h"
+#include "job/list_keys.h"
 
 #include <algorithm>
+#include <set>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -16,7 +17,6 @@ namespace {
 using nlohmann::json;
 
 constexpr const char* formatName = "upland-wren project";
-constexpr std::size_t mostBits = 200;
 
 json::json_pointer pointerTo(const std::string& path) {
     std::string pointer;
@@ -26,10 +26,17 @@ json::json_pointer pointerTo(const std::string& path) {
     return json::json_pointer(pointer);
 }
 
+json numberAsJson(double number) {
+    const auto whole = static_cast<long long>(number);
+    return static_cast<double>(whole) == number ? json(whole) : json(number);
+}
+
 json valueAsJson(const KeyValue& value) {
     if (const double* number = std::get_if<double>(&value)) {
-        const auto whole = static_cast<long long>(*number);
-        return static_cast<double>(whole) == *number ? json(whole) : json(*number);
+        return numberAsJson(*number);
+    }
+    if (const Vec2* place = std::get_if<Vec2>(&value)) {
+        return json::array({numberAsJson(place->x), numberAsJson(place->y)});
     }
     if (const std::string* word = std::get_if<std::string>(&value)) {
         return *word;
@@ -38,6 +45,7 @@ json valueAsJson(const KeyValue& value) {
 }
 
 KeyValue valueFromJson(const Key& key, const json& value, const std::string& source) {
+    const bool place = key.kind == KeyKind::place;
     const bool number =
         key.kind == KeyKind::length || key.kind == KeyKind::number || key.kind == KeyKind::count;
     KeyValue out;
@@ -47,11 +55,17 @@ KeyValue valueFromJson(const Key& key, const json& value, const std::string& sou
         out = fmt::format("{}", value.get<double>()); // a list of one, or a fret's number
     } else if (number && value.is_number()) {
         out = value.get<double>();
-    } else if (!number && value.is_string()) {
+    } else if (place && value.is_array() && value.size() == 2 && value[0].is_number() &&
+               value[1].is_number()) {
+        out = Vec2{value[0].get<double>(), value[1].get<double>()};
+    } else if (!number && !place && value.is_string()) {
         out = value.get<std::string>();
     } else {
         throw Error(fmt::format("{}: {} holds {} where {} was expected.", source, key.path,
-                                value.type_name(), number ? "a number" : "a word"));
+                                value.type_name(),
+                                place    ? "a place of two numbers"
+                                : number ? "a number"
+                                         : "a word"));
     }
     try {
         checkValue(key, out);
@@ -61,20 +75,67 @@ KeyValue valueFromJson(const Key& key, const json& value, const std::string& sou
     return out;
 }
 
-json projectToJson(const Project& project) {
-    json doc = json::parse(project.unknown);
-    for (const Key& key : keysOf(project)) {
+/// On one line, with room after commas and colons.
+std::string spaced(const json& value) {
+    std::string out;
+    bool first = true;
+    if (!value.is_object() && !value.is_array()) {
+        return value.dump();
+    }
+    for (const auto& [name, one] : value.items()) {
+        out += first ? "" : ", ";
+        out += (value.is_object() ? json(name).dump() + ": " : "") + spaced(one);
+        first = false;
+    }
+    return value.is_object() ? "{" + out + "}" : "[" + out + "]";
+}
+
+void putKeys(json& doc, const std::vector<Key>& keys, const Project& project) {
+    for (const Key& key : keys) {
         const KeyValue value = key.get(project);
         if (!key.alias && !std::holds_alternative<std::monostate>(value)) {
             doc[pointerTo(key.path)] = valueAsJson(value);
         }
     }
+}
+
+json projectToJson(const Project& project) {
+    json doc = json::parse(project.unknown);
+    Project& known = const_cast<Project&>(project); // only read through
+    for (const ListKey& list : listsOf(project)) {
+        json all = json::array();
+        for (std::size_t i = 0; i < list.size(project); ++i) {
+            const std::string& more = list.unknown(known, i);
+            all.push_back(more.empty() ? json::object() : json::parse(more));
+        }
+        doc[pointerTo(list.path)] = std::move(all);
+    }
+    putKeys(doc, keysOf(project), project);
     doc["format"] = formatName;
     doc["version"] = projectVersion;
-    if (project.bits.empty()) {
-        doc["bits"] = json::array();
-    }
     return doc;
+}
+
+/// As dump(2) writes it, but small things on one line: a place, a node, a channel.
+void write(const json& value, int depth, std::string& out) {
+    constexpr std::size_t widest = 96;
+    const std::string line = value.dump();
+    const bool group = value.is_object() || value.is_array();
+    if (!group || value.empty() || (depth > 1 && line.size() <= widest)) {
+        out += group ? spaced(value) : line;
+        return;
+    }
+    const std::string inner(static_cast<std::size_t>(2 * (depth + 1)), ' ');
+    out += value.is_object() ? "{" : "[";
+    bool first = true;
+    for (const auto& [name, one] : value.items()) {
+        out += (first ? "\n" : ",\n") + inner;
+        out += value.is_object() ? json(name).dump() + ": " : "";
+        write(one, depth + 1, out);
+        first = false;
+    }
+    out += "\n" + std::string(static_cast<std::size_t>(2 * depth), ' ') +
+           (value.is_object() ? "}" : "]");
 }
 
 std::size_t lineOf(const std::string& text, std::size_t byte) {
@@ -122,19 +183,65 @@ json parsed(const std::string& text, const std::string& source) {
 }
 
 /// Of what designHash() is taken of, so that a change of it can be told from a change of design.
-constexpr int hashFormat = 2;
+constexpr int hashFormat = 3;
 
 constexpr unsigned long long mostVersion = 1000000; ///< larger ones are no versions
 
-/// What keys are gathered under at the top of a file.
-constexpr const char* groups[] = {
-    "board", "wire",        "markers",   "blank",    "test",       "hold",      "cut",
-    "neck",  "head",        "tuners",    "rod",      "neck_blank", "neck_hold", "neck_cut",
-    "body",  "neck_pocket", "pickup1",   "pickup2",  "pickup3",    "bridge",    "cavity",
-    "jack",  "body_blank",  "body_hold", "body_cut", "machine"};
+/// What keys and lists are gathered under at the top of a file: those with a dot in their path.
+std::set<std::string> groupsOf(const Project& project) {
+    std::set<std::string> groups;
+    const auto add = [&](const std::string& path) {
+        const std::size_t dot = path.find('.');
+        if (dot != std::string::npos) {
+            groups.insert(path.substr(0, dot));
+        }
+    };
+    for (const Key& key : keysOf(project)) {
+        add(key.path);
+    }
+    for (const ListKey& list : listsOf(project)) {
+        add(list.path);
+    }
+    groups.erase("bits");
+    return groups;
+}
 
-/// Takes what the keys cover out of the document; what is left is unknown to this version.
-void removeKnown(json& doc, const Project& project) {
+/// Makes room for what these lists hold in a document, and in turn for what is in that.
+void makeItems(Project& project, const std::vector<ListKey>& lists, const json& doc,
+               const std::string& source) {
+    for (const ListKey& list : lists) {
+        const json::json_pointer at = pointerTo(list.path);
+        if (!doc.contains(at) || doc[at].is_string()) {
+            continue; // text is an older file's, read as a key
+        }
+        const json& all = doc[at];
+        if (!all.is_array() || all.size() > list.most ||
+            !std::all_of(all.begin(), all.end(), [](const json& b) { return b.is_object(); })) {
+            throw Error(fmt::format("{}: {} must be a list of at most {} groups of named values.",
+                                    source, list.path, list.most));
+        }
+        list.clear(project);
+        for (std::size_t i = 0; i < all.size(); ++i) {
+            list.add(project, i);
+            makeItems(project, listsIn(list, i), doc, source);
+        }
+    }
+}
+
+/// As many fresh things in every list of `to` as there are in `from`.
+void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& from) {
+    for (const ListKey& list : lists) {
+        list.clear(to);
+        for (std::size_t i = 0; i < list.size(from); ++i) {
+            list.add(to, i);
+            makeAlike(to, listsIn(list, i), from);
+        }
+    }
+}
+
+/// Takes what the keys cover out of the document; what is left is unknown to this version, and
+/// stays with the thing it stood in.
+void removeKnown(json& doc, Project& project) {
     for (const Key& key : keysOf(project)) {
         const json::json_pointer at = pointerTo(key.path);
         if (doc.contains(at)) {
@@ -143,22 +250,32 @@ void removeKnown(json& doc, const Project& project) {
     }
     doc.erase("format");
     doc.erase("version");
-    // A drawer's unknown keys stay with their bit, by position.
-    for (const char* group : groups) {
+    std::vector<ListKey> lists = listsOf(project);
+    for (auto list = lists.rbegin(); list != lists.rend(); ++list) { // the inner ones first
+        const json::json_pointer at = pointerTo(list->path);
+        if (!doc.contains(at)) {
+            continue;
+        }
+        for (std::size_t i = 0; doc[at].is_array() && i < list->size(project); ++i) {
+            if (!doc[at][i].empty()) {
+                list->unknown(project, i) = doc[at][i].dump();
+            }
+        }
+        doc[at.parent_pointer()].erase(at.back());
+    }
+    for (const std::string& group : groupsOf(project)) {
         if (doc.contains(group) && doc[group].empty()) {
             doc.erase(group);
         }
-    }
-    if (doc.contains("bits") && std::all_of(doc["bits"].begin(), doc["bits"].end(),
-                                            [](const json& b) { return b.empty(); })) {
-        doc.erase("bits");
     }
 }
 
 } // namespace
 
 std::string projectToText(const Project& project) {
-    return projectToJson(project).dump(2) + "\n";
+    std::string text;
+    write(projectToJson(project), 0, text);
+    return text + "\n";
 }
 
 Project projectFromText(const std::string& text, const std::string& source) {
@@ -187,27 +304,21 @@ Project projectFromText(const std::string& text, const std::string& source) {
                                 source, version.get<long long>(), projectVersion));
     }
     Project project;
-    if (doc.contains("bits")) {
-        if (!doc["bits"].is_array() || doc["bits"].size() > mostBits ||
-            !std::all_of(doc["bits"].begin(), doc["bits"].end(),
-                         [](const json& b) { return b.is_object(); })) {
-            throw Error(
-                fmt::format("{}: bits must be a list of at most {} bits.", source, mostBits));
-        }
-        project.bits.assign(doc["bits"].size(), Bit{});
-    }
-    for (const char* group : groups) {
+    for (const std::string& group : groupsOf(project)) {
         if (doc.contains(group) && !doc[group].is_object()) {
             throw Error(fmt::format("{}: {} must be a group of named values.", source, group));
         }
     }
+    makeItems(project, outerLists(), doc, source);
     // Aliases say in another way what stored keys hold, so they come after all of those; a file
-    // that holds the stored way too does not need them.
+    // that holds the stored way too does not need them. A list as text is an older file's.
     const bool spreads = doc.contains(pointerTo("board.nut_spread"));
+    const bool lists = version.get<long long>() >= 3;
     for (const bool aliases : {false, true}) {
         for (const Key& key : keysOf(project)) {
             const json::json_pointer at = pointerTo(key.path);
-            if (key.alias == aliases && !(aliases && spreads) && doc.contains(at)) {
+            const bool old = key.beforeLists ? lists : spreads;
+            if (key.alias == aliases && !(aliases && old) && doc.contains(at)) {
                 key.set(project, valueFromJson(key, doc[at], source));
             }
         }
@@ -233,11 +344,16 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
 
 std::string designHash(const Project& project) {
     Project usual;
-    usual.bits.assign(project.bits.size(), Bit{});
+    makeAlike(usual, outerLists(), project);
     usual.name = project.name;
     usual.machine.name = project.machine.name;
     usual.offcut = project.offcut; // test slots are programs of their own
-    json decided = {{"hash", hashFormat}, {"bits", project.bits.size()}};
+    json decided = {{"hash", hashFormat}};
+    for (const ListKey& list : listsOf(project)) {
+        if (list.size(project) > 0) {
+            decided[list.path] = list.size(project);
+        }
+    }
     for (const Key& key : keysOf(project)) {
         const KeyValue value = key.get(project);
         if (!key.alias && value != key.get(usual)) {

@@ -8,7 +8,7 @@
 namespace wren {
 
 /// The project file's format number; files of a higher one are refused, never guessed at.
-inline constexpr int projectVersion = 2;
+inline constexpr int projectVersion = 3;
 
 /// The file as text: JSON with sorted keys, lengths as plain numbers in mm.
 std::string projectToText(const Project& project);

@@ -135,7 +135,7 @@ private:
     void cavity() {
         const Cavity& c = p_.body.cavity;
         std::map<std::string, int> controls;
-        for (const Control& one : controlList(p_.body.controls)) {
+        for (const Control& one : p_.body.controls) {
             ++controls[one.what];
         }
         for (const auto& [what, count] : controls) {
@@ -151,12 +151,12 @@ private:
 
     void edges() {
         const Body& b = p_.body;
-        if (b.jack != JackKind::none) {
-            want(b.jack == JackKind::cup ? "jack in a cup" : "barrel jack", 1,
-                 fmt::format("{:.1f} mm hole", b.jack == JackKind::cup ? b.cupSize : b.jackSize),
-                 "its hole");
+        for (const Jack& jack : b.jacks) {
+            const bool cup = jack.kind == JackKind::cup;
+            want(cup ? "jack in a cup" : "barrel jack", jack.kind == JackKind::none ? 0 : 1,
+                 fmt::format("{:.1f} mm hole", cup ? jack.cupSize : jack.size), "its hole");
         }
-        want("strap button", static_cast<int>(placeList(b.straps).size()), "", "");
+        want("strap button", static_cast<int>(b.straps.size()), "", "");
         const PartJob* body = d_.job(Role::body);
         want("register pin", body ? static_cast<int>(body->held.pins.size()) : 0,
              fmt::format("{:.1f} mm dowel", p_.bodyHold.pinSize), "the first layer");

@@ -16,9 +16,12 @@
 
 namespace wren {
 
-std::vector<SlopeLine> BodyPart::slopes(const std::string& text) const {
+std::vector<SlopeLine> BodyPart::slopes(bool back) const {
     std::vector<SlopeLine> out;
-    for (const FaceSlope& s : slopeList(text)) {
+    for (const FaceSlope& s : body_.faces.contours) {
+        if (s.fromBack != back) {
+            continue;
+        }
         SlopeLine line;
         line.at = place_.at(s.from);
         const Vec2 along = unit(place_.at(s.to) - line.at);
@@ -48,8 +51,8 @@ void BodyPart::layFaces() {
                                            : EdgeProfile();
     };
     frontFall_ = FaceFall(outline_, edge(f.frontEdge, f.frontSize).withArch(f.arch, f.archWidth),
-                          slopes(f.frontSlopes));
-    backFall_ = FaceFall(outline_, edge(f.backEdge, f.backSize), slopes(f.backSlopes));
+                          slopes(false));
+    backFall_ = FaceFall(outline_, edge(f.backEdge, f.backSize), slopes(true));
 }
 
 double BodyPart::fallOver(const Contour& area) const {
@@ -77,7 +80,8 @@ double BodyPart::fallOver(const Contour& area) const {
 }
 
 void BodyPart::addRecesses(Panel& body) {
-    for (const Recess& r : recessList(body_.recesses)) {
+    for (std::size_t i = 0; i < body_.recesses.size(); ++i) {
+        const Recess& r = body_.recesses[i];
         const Contour outline = r.inlay ? inlayOutline(r) : place_.laid(shapeOutline(r.nodes));
         const double mouth = r.fromBack ? body.bottom : 0;
         const double far = r.fromBack ? 0 : body.bottom;
@@ -87,6 +91,7 @@ void BodyPart::addRecesses(Panel& body) {
         p.cut = r.inlay ? "inlays" : r.depth ? "recesses" : "cut-outs";
         p.fromBack = r.fromBack;
         p.through = !r.depth;
+        p.feature = recessId(body_, i);
         body.pockets.push_back(p);
     }
 }
@@ -106,7 +111,7 @@ Contour BodyPart::inlayOutline(const Recess& inlay) const {
 
 void BodyPart::makePlugs() {
     int number = 0;
-    for (const Recess& r : recessList(body_.recesses)) {
+    for (const Recess& r : body_.recesses) {
         if (!r.inlay) {
             continue;
         }
@@ -126,7 +131,8 @@ void BodyPart::makePlugs() {
 }
 
 void BodyPart::addWires() {
-    for (const WireHole& w : wireList(body_.wires)) {
+    for (std::size_t i = 0; i < body_.wires.size(); ++i) {
+        const WireHole& w = body_.wires[i];
         bench_.push_back(
             {"wire", place_.at(w.from), w.diameter,
              fmt::format("from {:.1f} mm under the face to {:.1f}, {:.0f} mm long, {:.1f} degrees "
@@ -134,15 +140,17 @@ void BodyPart::addWires() {
                          w.fromDepth, w.toDepth, w.length(),
                          std::abs(w.angle()) * 180 / std::numbers::pi,
                          w.angle() < 0 ? "rising" : "down"),
-             place_.at(w.to)});
+             place_.at(w.to), {FeatureKind::wire, i}});
     }
 }
 
 void BodyPart::addEngravings(Panel& body) {
-    for (const Engraving& e : engravingList(body_.engravings)) {
+    for (std::size_t i = 0; i < body_.engravings.size(); ++i) {
+        const Engraving& e = body_.engravings[i];
         const std::string what = e.nodes.empty() ? fmt::format("\"{}\"", e.words) : "shape";
         for (Contour& line : engravedLines(e, place_)) {
-            body.engraved.push_back({what, std::move(line), e.depth, e.fromBack});
+            body.engraved.push_back(
+                {what, std::move(line), e.depth, e.fromBack, {FeatureKind::engraving, i}});
         }
     }
 }

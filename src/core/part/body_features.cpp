@@ -113,6 +113,7 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     out.what = "neck pocket";
     out.cut = "neck-pocket";
     out.borders = borders;
+    out.feature = {FeatureKind::neckPocket};
     out.floor = -p.depth / std::cos(place_.angle);
     out.slope = std::tan(place_.angle);
     out.levelAt = place_.neckEnd;
@@ -137,7 +138,8 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
     const Vec2 treble = fan.trebleString(share);
     const double fanned = std::atan2(treble.x - bass.x, std::abs(treble.y - bass.y));
     PickupPlace place;
-    place.what = fmt::format("pickup {}", i + 1);
+    place.feature = {FeatureKind::pickup, i};
+    place.what = nameOf(body_, place.feature);
     place.middle = {x, (bass.y + treble.y) / 2};
     place.angle = p.angle * std::numbers::pi / 180 + fanned;
     const UnitSize usual = unitSize(p.kind, length(treble - bass));
@@ -150,6 +152,7 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
     };
     PanelPocket main = pocketOf(place.what, box(0, place.along, place.across), -p.depth, 0);
     main.cut = "pickups";
+    main.feature = {FeatureKind::pickup, i};
     main.visible = p.mount == PickupMount::front;
     if (p.mount == PickupMount::back) { // up through the face, its unit held from behind
         main.through = true;
@@ -165,6 +168,7 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
             PanelPocket ear =
                 pocketOf(place.what + " ears", box(off, p.earWidth, reach), -p.earDepth, 0);
             ear.cut = "pickups";
+            ear.feature = main.feature;
             ear.visible = main.visible;
             body.pockets.push_back(ear);
         }
@@ -185,7 +189,7 @@ void BodyPart::addBridge(Panel& body) {
     }
     if (b.kind == BridgeKind::posts) {
         for (double side : {-1.0, 1.0}) {
-            addHole(body, {"post",
+            addHole(body, {FeatureKind::bridge}, {"post",
                            {saddles, side * b.postSpread / 2},
                            b.postSize,
                            0,
@@ -204,6 +208,7 @@ void BodyPart::addBridge(Panel& body) {
                               -b.screwDepth,
                               false,
                               false});
+        body.holes.back().feature = {FeatureKind::bridge};
     }
 }
 
@@ -219,8 +224,9 @@ void BodyPart::addStringHoles(Panel& body) {
         body.holes.push_back({"string", at, b.holeSize, 0,
                               ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
                               false, !ferrule});
+        body.holes.back().feature = {FeatureKind::string};
         if (ferrule) {
-            addHole(body, {"ferrule", at, b.ferruleSize, body.bottom, body.bottom + b.ferruleDepth,
+            addHole(body, {FeatureKind::ferrule}, {"ferrule", at, b.ferruleSize, body.bottom, body.bottom + b.ferruleDepth,
                            true, false});
         }
     }
@@ -240,13 +246,14 @@ void BodyPart::addSingles(Panel& body) {
                                   -b.screwDepth,
                                   false,
                                   false});
+            body.holes.back().feature = {FeatureKind::bridge};
         }
     }
 }
 
 Contour BodyPart::hollow() const {
     return body_.cavity.nodes.empty() ? Contour{}
-                                      : place_.laid(shapeOutline(shapeNodes(body_.cavity.nodes)));
+                                      : place_.laid(shapeOutline(body_.cavity.nodes));
 }
 
 double BodyPart::cavityFloor() const {
@@ -264,6 +271,7 @@ void BodyPart::addCavity(Panel& body) {
     if (c.ledge > 0) {
         PanelPocket ledge = pocketOf("ledge", grown(hole, c.ledge), shelf, body.bottom);
         ledge.fromBack = true;
+        ledge.feature = {FeatureKind::ledge};
         body.pockets.push_back(ledge);
         const Contour middle = grown(hole, c.ledge / 2);
         const double whole = lengthOf(middle);
@@ -283,65 +291,93 @@ void BodyPart::addCavity(Panel& body) {
                 magnet.cut = "magnets";
                 magnet.fromBack = true;
                 magnet.visible = false;
+                magnet.feature = {FeatureKind::magnet};
                 body.pockets.push_back(magnet);
             } else {
                 body.holes.push_back(
                     {"lid screw", at, c.fixingSize, shelf, shelf + c.fixingDepth, true, false});
+                body.holes.back().feature = {FeatureKind::lidScrew};
             }
         }
     }
     PanelPocket cavity = pocketOf("cavity", hole, cavityFloor(), shelf);
     cavity.fromBack = true;
     cavity.visible = false;
+    cavity.feature = {FeatureKind::cavity};
     body.pockets.push_back(cavity);
 }
 
 void BodyPart::addControls(Panel& body) {
     const double floor = body_.cavity.nodes.empty() ? body.bottom : cavityFloor();
     const double down = std::max(body.bottom, floor - holesMeet);
-    for (const Control& c : controlList(body_.controls)) {
+    for (std::size_t i = 0; i < body_.controls.size(); ++i) {
+        const Control& c = body_.controls[i];
+        const FeatureId id = controlId(body_, i);
         const Vec2 at = place_.at(c.at);
-        if (c.what != "lever") {
-            addHole(body, {c.what, at, c.what == "pot" ? 9.6 : 12.2, 0, down, false, false});
+        if (id.kind != FeatureKind::lever) {
+            const double thread = id.kind == FeatureKind::pot ? 9.6 : 12.2;
+            addHole(body, id, {c.what, at, thread, 0, down, false, false});
             continue;
         }
         PanelPocket slot = pocketOf(
             "lever", shapeOutline(boxShape(at, leverLong, leverSlot, leverSlot / 2)), down, 0);
+        slot.feature = id;
         body.pockets.push_back(slot);
         for (double end : {-1.0, 1.0}) {
             body.holes.push_back(
                 {"lever screw", at + Vec2{end * leverScrews / 2, 0}, 3.2, 0, down, false, false});
+            body.holes.back().feature = {FeatureKind::leverScrew, i};
         }
     }
 }
 
 void BodyPart::addEdges(Panel& body) {
-    const Vec2 jack = place_.at({body_.jackX, body_.jackY});
-    if (body_.jack == JackKind::cup) {
-        addHole(body, {"jack cup", jack, body_.cupSize, 0, -body_.cupDepth, false, false});
-    } else if (body_.jack == JackKind::edge) {
-        bench_.push_back({"jack", jack, body_.jackSize,
-                          "square to the edge, halfway between the faces, into the cavity, before "
-                          "the neck goes on"});
+    for (std::size_t i = 0; i < body_.jacks.size(); ++i) {
+        const Jack& jack = body_.jacks[i];
+        const FeatureId id{FeatureKind::jack, i};
+        const Vec2 at = place_.at(jack.at);
+        if (jack.kind == JackKind::cup) {
+            addHole(body, id, {"jack cup", at, jack.cupSize, 0, -jack.cupDepth, false, false});
+        } else if (jack.kind == JackKind::edge) {
+            bench_.push_back({"jack", at, jack.size,
+                              "square to the edge, halfway between the faces, into the cavity, "
+                              "before the neck goes on"});
+            bench_.back().feature = id;
+        }
     }
-    for (Vec2 strap : placeList(body_.straps)) {
-        bench_.push_back({"strap button", place_.at(strap), 3.2,
+    for (std::size_t i = 0; i < body_.straps.size(); ++i) {
+        bench_.push_back({"strap button", place_.at(body_.straps[i].at), 3.2,
                           "20 mm deep, square to the edge, halfway between the faces"});
+        bench_.back().feature = {FeatureKind::strap, i};
+    }
+}
+
+void BodyPart::addFreeHoles(Panel& body) {
+    for (std::size_t i = 0; i < body_.holes.size(); ++i) {
+        const FreeHole& h = body_.holes[i];
+        const double mouth = h.fromBack ? body.bottom : 0;
+        const double far = h.fromBack ? 0 : body.bottom;
+        const double floor = h.depth ? mouth + (h.fromBack ? *h.depth : -*h.depth) : far;
+        addHole(body, {FeatureKind::hole, i},
+                {"hole", place_.at(h.at), h.diameter, mouth, floor, h.fromBack, !h.depth});
     }
 }
 
 void BodyPart::addChambers(Panel& core, double face) {
-    for (const auto& nodes : shapeList(body_.chambers)) {
-        PanelPocket p = pocketOf("chamber", place_.laid(shapeOutline(nodes)),
+    for (std::size_t i = 0; i < body_.chambers.size(); ++i) {
+        const Chamber& c = body_.chambers[i];
+        PanelPocket p = pocketOf("chamber", place_.laid(shapeOutline(c.nodes)),
                                  core.bottom + body_.chamberFloor, face);
         p.cut = "chambers";
+        p.feature = {FeatureKind::chamber, i};
         p.visible = false;
         core.pockets.push_back(p);
     }
 }
 
 void BodyPart::addChannels(Panel& panel, double face) {
-    for (const Channel& c : channelList(body_.channels)) {
+    for (std::size_t i = 0; i < body_.channels.size(); ++i) {
+        const Channel& c = body_.channels[i];
         const Vec2 a = place_.at(c.from);
         const Vec2 b = place_.at(c.to);
         const double turn = std::atan2(b.y - a.y, b.x - a.x);
@@ -350,6 +386,7 @@ void BodyPart::addChannels(Panel& panel, double face) {
                                                        c.width, c.width / 2, turn)),
                                  face - c.depth, face);
         p.cut = "channels";
+        p.feature = {FeatureKind::channel, i};
         p.visible = false;
         panel.pockets.push_back(p);
     }
@@ -373,11 +410,12 @@ void BodyPart::makeLid() {
             PanelPocket p = pocketOf("relief", inner.front(), lid.top - c.relief, lid.top);
             p.borders = inner;
             p.visible = false;
+            p.feature = {FeatureKind::relief};
             lid.pockets.push_back(p);
         }
     }
     for (PanelPocket p : panels_.back().pockets) {
-        if (p.what == "magnet") { // opposite its fellow in the ledge
+        if (p.feature.kind == FeatureKind::magnet) { // opposite its fellow in the ledge
             p.mouth = lid.top;
             p.floor = lid.top - c.fixingDepth;
             p.fromBack = false;
@@ -385,9 +423,10 @@ void BodyPart::makeLid() {
         }
     }
     for (const Hole& h : panels_.back().holes) {
-        if (h.what == "lid screw") {
+        if (h.feature.kind == FeatureKind::lidScrew) {
             lid.holes.push_back(
                 {"lid screw", h.at, h.diameter + 0.8, lid.top, lid.bottom, false, true});
+            lid.holes.back().feature = h.feature;
         }
     }
     panels_.push_back(std::move(lid));

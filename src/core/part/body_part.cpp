@@ -19,8 +19,8 @@ constexpr double topHollow = 6;  ///< least radius of an oversize outline's holl
 
 BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& woods)
     : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()), woods_(woods) {
-    const auto nodes = shapeNodes(body.nodes);
-    outline_ = place_.laid(shapeOutline(body.mirror ? mirroredShape(nodes) : nodes));
+    outline_ =
+        place_.laid(shapeOutline(body.mirror ? mirroredShape(body.nodes) : body.nodes));
     layFaces();
     const double under = -body.thickness;
     Panel whole;
@@ -72,6 +72,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addControls(whole);
     addRecesses(whole);
     addEdges(whole);
+    addFreeHoles(whole);
     addWires();
     whole.frontFall = frontFall_;
     whole.backFall = backFall_;
@@ -92,9 +93,10 @@ const Panel* BodyPart::panel(PartId id) const {
 
 void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket) {
     for (const Hole& h : neck.holes()) {
-        if (h.what == "bolt") {
+        if (h.what == "bolt") { // of the neck
             body.holes.push_back({"bolt", h.at, body_.pocket.boltHole, pocket.floorAt(h.at.x),
                                   body.bottom, false, true});
+            body.holes.back().feature = {FeatureKind::bolt};
         }
     }
 }

@@ -12,6 +12,7 @@ namespace wren {
 struct PickupPlace {
     std::string what; ///< "pickup 1" ...
     Vec2 middle;
+    FeatureId feature{};
     double angle = 0; ///< radians, of its length off square to the centreline
     double across = 0;
     double along = 0;
@@ -24,6 +25,7 @@ struct BenchHole {
     double diameter = 0;
     std::string how;
     std::optional<Vec2> to{}; ///< where a long one ends, in plan
+    FeatureId feature{};
 };
 
 /// Ids of the woods its pieces are made of.
@@ -72,7 +74,7 @@ public:
 
 private:
     void layFaces();
-    std::vector<SlopeLine> slopes(const std::string& text) const;
+    std::vector<SlopeLine> slopes(bool back) const;
     PanelPocket neckPocket(const NeckPart& neck);
     void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
     void addPickups(Panel& body);
@@ -81,6 +83,7 @@ private:
     void addCavity(Panel& body);
     void addControls(Panel& body);
     void addEdges(Panel& body);
+    void addFreeHoles(Panel& body);
     void addStringHoles(Panel& body);
     void addSingles(Panel& body);
     void addRecesses(Panel& body);

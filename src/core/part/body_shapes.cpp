@@ -99,8 +99,9 @@ PanelPocket pocketOf(const std::string& what, const Contour& outline, double flo
     return p;
 }
 
-void addHole(Panel& panel, Hole hole) {
+void addHole(Panel& panel, FeatureId feature, Hole hole) {
     constexpr double widestBored = 11.5;
+    hole.feature = feature;
     if (hole.diameter <= widestBored) {
         panel.holes.push_back(std::move(hole));
         return;
@@ -110,6 +111,7 @@ void addHole(Panel& panel, Hole hole) {
     p.cut = hole.what + "s";
     p.fromBack = hole.fromBack;
     p.through = hole.through;
+    p.feature = feature;
     panel.pockets.push_back(std::move(p));
 }
 

@@ -20,6 +20,6 @@ std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius
 PanelPocket pocketOf(const std::string& what, const Contour& outline, double floor, double mouth);
 
 /// A hole; one too wide for a bit to bore in a helix is cleared like a pocket.
-void addHole(Panel& panel, Hole hole);
+void addHole(Panel& panel, FeatureId feature, Hole hole);
 
 } // namespace wren

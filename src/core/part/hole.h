@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/feature_id.h"
 #include "geom/vec.h"
 
 #include <string>
@@ -19,6 +20,7 @@ struct Hole {
     /// end of one that goes through: a face that slants or is hollow is met by the rim first.
     double mouthOut = 0, endOut = 0;
     bool byHand = false; ///< drilled at the bench, no program's matter
+    FeatureId feature{}; ///< of a body
 
     double top() const { return mouth + (fromBack ? -mouthOut : mouthOut); }
     double end() const { return floor + (fromBack ? endOut : -endOut); }

@@ -54,7 +54,14 @@ private:
     void at(Finding& f, Vec2 place) const {
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
     }
+    void at(Finding& f, Vec2 place, FeatureId feature) const {
+        at(f, place);
+        f.feature = feature;
+    }
     Vec2 told(Vec2 p) const { return part_.place().fromBridge(p); }
+    std::string the(FeatureId feature) const { return theOne(part_.design(), feature); }
+    /// The same, beginning a sentence.
+    std::string The(FeatureId feature) const { return capital(the(feature)); }
 
     /// What carving leaves of the edge, for tabs to stand on and for hands not to break.
     void edgeLeft(const Panel& panel) {
@@ -119,16 +126,16 @@ private:
     void outside(const Panel& panel) {
         const std::vector<Vec2> outline = pointsOf(panel.outline, 0.01);
         std::set<std::string> said;
-        const auto check = [&](const std::string& what, const std::vector<Vec2>& points) {
+        const auto check = [&](FeatureId id, const std::vector<Vec2>& points) {
             for (Vec2 p : points) {
-                if (!inside(outline, p) && said.insert(what).second) {
+                if (!inside(outline, p) && said.insert(the(id)).second) {
                     const Vec2 q = told(p);
                     at(say(Weight::stop, "outside-body",
-                           fmt::format("The {} of the {} runs out of its outline at {:.1f}, {:.1f} "
+                           fmt::format("{} of the {} runs out of its outline at {:.1f}, {:.1f} "
                                        "from the bridge line.",
-                                       what, panel.name(), q.x, q.y),
+                                       The(id), panel.name(), q.x, q.y),
                            distanceTo(panel.outline, p), 0, &panel),
-                       p);
+                       p, id);
                     return;
                 }
             }
@@ -141,24 +148,25 @@ private:
                     where = p;
                 }
             }
-            if (least < bodyEdgeCaution && said.insert(what).second) {
+            if (least < bodyEdgeCaution && said.insert(the(id)).second) {
                 const Vec2 q = told(where);
                 at(say(Weight::caution, "thin-edge",
-                       fmt::format("Between the {} and the edge of the {} stand {:.1f} mm of wood "
+                       fmt::format("Between {} and the edge of the {} stand {:.1f} mm of wood "
                                    "at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are wanted.",
-                                   what, panel.name(), least, q.x, q.y, bodyEdgeCaution),
+                                   the(id), panel.name(), least, q.x, q.y, bodyEdgeCaution),
                        least, bodyEdgeCaution, &panel),
-                   where);
+                   where, id);
             }
         };
         for (const PanelPocket& p : panel.pockets) {
-            if (p.what != "neck pocket" && p.what != "relief" && !panel.fitted()) {
-                check(p.what, pointsOf(p.borders[0], 0.1));
+            const bool open = p.feature.kind == FeatureKind::neckPocket;
+            if (!open && !panel.fitted()) {
+                check(p.feature, pointsOf(p.borders[0], 0.1));
             }
         }
         for (const Hole& h : panel.holes) {
             if (!panel.fitted()) {
-                check(h.what, pointsOf(circleContour(h.at, h.diameter), 0.1));
+                check(h.feature, pointsOf(circleContour(h.at, h.diameter), 0.1));
             }
         }
     }
@@ -200,42 +208,41 @@ private:
             if (worst.wood >= bodyWoodCaution || meant(panel, pair.first, pair.second)) {
                 continue;
             }
-            const std::string front = nameOf(panel, pair.first, "front face");
-            const std::string back = nameOf(panel, pair.second, "back");
+            const FeatureId above = featureOf(panel, pair.first);
+            const FeatureId below = featureOf(panel, pair.second);
+            const std::string front = above ? the(above) : "the front face";
+            const std::string back = below ? the(below) : "the back";
             const Vec2 q = told(worst.where);
             if (worst.wood <= 0.01) {
                 at(say(Weight::stop, "cuts-through",
-                       fmt::format("In the {} the {} and the {} meet, {:.1f} mm into one another, "
+                       fmt::format("In the {} {} and {} meet, {:.1f} mm into one another, "
                                    "at {:.1f}, {:.1f} from the bridge line.",
                                    panel.name(), front, back, -worst.wood, q.x, q.y),
                        worst.wood, bodyWoodCaution, &panel),
-                   worst.where);
+                   worst.where, above ? above : below);
             } else {
                 at(say(Weight::caution, "thin-floor",
-                       fmt::format("In the {} only {:.1f} mm of wood are left between the {} and "
-                                   "the {} at {:.1f}, {:.1f} from the bridge line; {:.1f} mm are "
+                       fmt::format("In the {} only {:.1f} mm of wood are left between {} and "
+                                   "{} at {:.1f}, {:.1f} from the bridge line; {:.1f} mm are "
                                    "wanted.",
                                    panel.name(), worst.wood, front, back, q.x, q.y,
                                    bodyWoodCaution),
                        worst.wood, bodyWoodCaution, &panel),
-                   worst.where);
+                   worst.where, above ? above : below);
             }
         }
-    }
-
-    static std::string nameOf(const Panel& panel, int index, const char* face) {
-        return index < 0 ? face : featureName(panel, index);
     }
 
     /// Pairs that are to meet: holes into the cavity, a string's hole and its ferrule, magnets over
     /// one another's wood in a thin lid.
     static bool meant(const Panel& panel, int front, int back) {
-        const std::string a = nameOf(panel, front, "");
-        const std::string b = nameOf(panel, back, "");
-        static const std::set<std::pair<std::string, std::string>> pairs{
-            {"pot", "cavity"},     {"toggle", "cavity"},      {"lever", "cavity"},
-            {"string", "ferrule"}, {"lever screw", "cavity"}, {"channel", "cavity"}};
-        return pairs.count({a, b}) > 0 || panel.id == Role::lid;
+        using Kind = FeatureKind;
+        static const std::set<std::pair<Kind, Kind>> pairs{
+            {Kind::pot, Kind::cavity},        {Kind::toggle, Kind::cavity},
+            {Kind::lever, Kind::cavity},      {Kind::string, Kind::ferrule},
+            {Kind::leverScrew, Kind::cavity}, {Kind::channel, Kind::cavity}};
+        return pairs.count({featureOf(panel, front).kind, featureOf(panel, back).kind}) > 0 ||
+               panel.id == Role::lid;
     }
 
     /// Pockets from one face that claim the same wood, or leave a thin web.
@@ -247,7 +254,7 @@ private:
         }
         for (std::size_t i = 0; i < all.size(); ++i) {
             for (std::size_t k = i + 1; k < all.size(); ++k) {
-                if (all[i].fromBack == all[k].fromBack && !kin(all[i].what, all[k].what) &&
+                if (all[i].fromBack == all[k].fromBack && !kin(all[i].feature, all[k].feature) &&
                     boxesNear(polygons[i][0], polygons[k][0])) {
                     pair(panel, i, k, polygons);
                 }
@@ -255,13 +262,14 @@ private:
         }
     }
 
-    static bool kin(const std::string& a, const std::string& b) {
-        const auto is = [&](const char* x, const char* y) {
-            return (a == x && b == y) || (a == y && b == x);
+    static bool kin(FeatureId a, FeatureId b) {
+        const auto lidded = [](FeatureId f) {
+            return f.kind == FeatureKind::ledge || f.kind == FeatureKind::cavity ||
+                   f.kind == FeatureKind::magnet;
         };
-        return (a.rfind("pickup", 0) == 0 && a.substr(0, 8) == b.substr(0, 8)) ||
-               is("ledge", "cavity") || is("ledge", "magnet") || is("cavity", "magnet") ||
-               a == "channel" || b == "channel";
+        return (a.kind == FeatureKind::pickup && a == b) ||
+               (lidded(a) && lidded(b) && a.kind != b.kind) || a.kind == FeatureKind::channel ||
+               b.kind == FeatureKind::channel;
     }
 
     static bool boxesNear(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
@@ -304,17 +312,18 @@ private:
         const Vec2 q = told(where);
         const std::string text =
             web <= 0
-                ? fmt::format("In the {} the {} and the {} claim the same wood at {:.1f}, "
+                ? fmt::format("In the {} {} and {} claim the same wood at {:.1f}, "
                               "{:.1f} from the bridge line.",
-                              panel.name(), panel.pockets[i].what, panel.pockets[k].what, q.x, q.y)
-                : fmt::format("In the {} a web of only {:.1f} mm stands between the {} and "
-                              "the {} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
+                              panel.name(), the(panel.pockets[i].feature),
+                              the(panel.pockets[k].feature), q.x, q.y)
+                : fmt::format("In the {} a web of only {:.1f} mm stands between {} and "
+                              "{} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
                               "wanted.",
-                              panel.name(), web, panel.pockets[i].what, panel.pockets[k].what, q.x,
-                              q.y, pocketWebCaution);
+                              panel.name(), web, the(panel.pockets[i].feature),
+                              the(panel.pockets[k].feature), q.x, q.y, pocketWebCaution);
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),
-           where);
+           where, panel.pockets[k].feature);
     }
 
     /// Lines that leave the face they are drawn into, or thin the wood under it.
@@ -343,17 +352,17 @@ private:
                     at(say(Weight::stop, "engraved-off-face",
                            fmt::format("The engraving {} runs {} {}.", line.what,
                                        off ? std::string("off the body")
-                                           : "over the " + featureName(panel, by),
+                                           : "over " + the(featureOf(panel, by)),
                                        where),
                            0, 0, &panel),
-                       p);
+                       p, line.feature);
                 } else {
                     at(say(Weight::caution, "engraved-thin",
                            fmt::format("Under the engraving {} only {:.1f} mm of wood are left {}; "
                                        "{:.1f} mm are wanted.",
                                        line.what, wood, where, bodyWoodCaution),
                            wood, bodyWoodCaution, &panel),
-                       p);
+                       p, line.feature);
                 }
             }
         }
@@ -374,9 +383,9 @@ private:
         const PanelField hollow = PanelField::like(f, *core);
         std::set<std::string> said;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
-            const bool chamber = f.in(i) && hollow.frontBy[i] >= 0 &&
-                                 featureName(*core, hollow.frontBy[i]) == "chamber";
-            if (!chamber) {
+            const bool hollowed = f.in(i) && hollow.frontBy[i] >= 0 &&
+                                 featureOf(*core, hollow.frontBy[i]).kind == FeatureKind::chamber;
+            if (!hollowed) {
                 continue;
             }
             // A face left flat is as far off as it was meant to be.
@@ -389,21 +398,23 @@ private:
                 continue;
             }
             const bool front = over <= under;
-            const std::string what = nameOf(body, front ? f.frontBy[i] : f.backBy[i],
-                                            front ? "front's contour" : "back's contour");
+            const FeatureId id = featureOf(body, front ? f.frontBy[i] : f.backBy[i]);
+            const std::string what = id      ? The(id)
+                                     : front ? "The front's contour"
+                                             : "The back's contour";
+            const std::string chamber = the(featureOf(*core, hollow.frontBy[i]));
             if (said.insert(what).second) {
                 const Vec2 q = told(f.at(i));
                 const std::string text =
-                    least <= 0.01 ? fmt::format("The {} opens into a chamber at {:.1f}, {:.1f} "
-                                                "from the bridge line.",
-                                                what, q.x, q.y)
-                                  : fmt::format("Only {:.1f} mm of wood stand between the {} and a "
-                                                "chamber at {:.1f}, {:.1f} from the bridge line; "
-                                                "{:.1f} mm are wanted.",
-                                                least, what, q.x, q.y, bodyWoodCaution);
+                    least <= 0.01
+                        ? fmt::format("{} opens into {} at {:.1f}, {:.1f} from the bridge line.",
+                                      what, chamber, q.x, q.y)
+                        : fmt::format("{} leaves only {:.1f} mm of wood over {} at {:.1f}, "
+                                      "{:.1f} from the bridge line; {:.1f} mm are wanted.",
+                                      what, least, chamber, q.x, q.y, bodyWoodCaution);
                 at(say(least <= 0.01 ? Weight::stop : Weight::caution, "into-chamber", text, least,
                        bodyWoodCaution),
-                   f.at(i));
+                   f.at(i), id ? id : featureOf(*core, hollow.frontBy[i]));
             }
         }
     }

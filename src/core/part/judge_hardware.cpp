@@ -20,8 +20,9 @@ private:
     Finding& say(Weight w, const char* code, std::string text, double value, double limit) {
         return sayOf(Role::body, out_, w, code, std::move(text), value, limit);
     }
-    void at(Finding& f, Vec2 place) const {
+    void at(Finding& f, Vec2 place, FeatureId feature) const {
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
+        f.feature = feature;
     }
 
     void height() {
@@ -41,7 +42,7 @@ private:
                         h, b.saddleLow, b.saddleHigh, part_.design().pocket.depth - (wanted - h),
                         part_.design().pocket.angle + more),
             h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
-        f.atX = part_.place().toInstrument({part_.place().bridge, 0, 0}).x;
+        at(f, {part_.place().bridge, 0}, {FeatureKind::bridge});
     }
 
     void pickups() {
@@ -53,43 +54,50 @@ private:
                                    "pickup wants 5 mm or more.",
                                    p.what, over),
                        over, 5),
-                   p.middle);
+                   p.middle, p.feature);
             }
         }
     }
 
     void controls() {
         const Body& b = part_.design();
-        const std::vector<Control> list = controlList(b.controls);
+        const std::vector<Control>& list = b.controls;
         if (list.empty() || b.cavity.nodes.empty()) {
             return;
         }
         const Contour hollow = part_.hollow();
         const std::vector<Vec2> points = pointsOf(hollow, 0.01);
         const double deep = b.thickness - b.cavity.wood - (b.cavity.ledge > 0 ? b.cavity.lid : 0);
-        for (const Control& c : list) {
+        for (std::size_t i = 0; i < list.size(); ++i) {
+            const Control& c = list[i];
+            const FeatureId id = controlId(b, i);
+            const std::string name = nameOf(b, id);
             const Vec2 p = part_.place().at(c.at);
-            const double body = c.what == "lever" ? 6 : c.what == "pot" ? 12.5 : 9;
+            const double body = id.kind == FeatureKind::lever ? 6
+                                : id.kind == FeatureKind::pot ? 12.5
+                                                              : 9;
             const double room = inside(points, p) ? distanceTo(hollow, p) : -1;
             if (room < body) {
                 at(say(room < 0 ? Weight::stop : Weight::caution, "control-outside",
-                       fmt::format("The {} at {:g}, {:g} {}; its body wants {:.1f} mm to the "
+                       fmt::format("{} at {:g}, {:g} {}; its body wants {:.1f} mm to the "
                                    "cavity's wall all round.",
-                                   c.what, c.at.x, c.at.y,
+                                   capital(name), c.at.x, c.at.y,
                                    room < 0 ? std::string("stands outside the cavity")
                                             : fmt::format("has only {:.1f} mm", room),
                                    body),
                        room, body),
-                   p);
+                   p, id);
             }
-            const double want = c.what == "lever" ? 35 : c.what == "pot" ? 20 : 28;
+            const double want = id.kind == FeatureKind::lever ? 35
+                                : id.kind == FeatureKind::pot ? 20
+                                                              : 28;
             if (deep < want) {
                 at(say(Weight::caution, "shallow-cavity",
-                       fmt::format("The cavity is {:.1f} mm deep under its lid and a {} wants "
+                       fmt::format("The cavity is {:.1f} mm deep under its lid and {} wants "
                                    "about {:.0f} mm.",
-                                   deep, c.what, want),
+                                   deep, name, want),
                        deep, want),
-                   p);
+                   p, id);
             }
         }
         if (b.cavity.wood > 8) {
@@ -97,7 +105,8 @@ private:
                 fmt::format("{:.1f} mm of wood are left over the cavity; the threads of pots and "
                             "switches seldom reach through more than 8 mm.",
                             b.cavity.wood),
-                b.cavity.wood, 8);
+                b.cavity.wood, 8)
+                .feature = {FeatureKind::cavity};
         }
     }
 

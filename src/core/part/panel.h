@@ -22,6 +22,7 @@ struct PanelPocket {
     bool fromBack = false;
     bool through = false; ///< goes past the far face; its floor is that face
     bool visible = true;  ///< its mouth's edge is seen on the finished instrument
+    FeatureId feature{};
 
     double floorAt(double x) const { return floor + slope * (x - levelAt); }
     double depth() const { return fromBack ? floor - mouth : mouth - floor; }
@@ -33,6 +34,7 @@ struct PanelLine {
     Contour way;      ///< open, or closed
     double depth = 0; ///< below the face as it is carved there
     bool fromBack = false;
+    FeatureId feature{};
 };
 
 /// Where the fields that place things on a body count from: along the centreline from the bridge

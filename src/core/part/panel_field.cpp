@@ -156,6 +156,15 @@ PanelField PanelField::like(const PanelField& other, const Panel& panel) {
     return PanelField(panel, SetupFromInstrument::faceUp({}), other.grid);
 }
 
+FeatureId featureOf(const Panel& panel, int index) {
+    if (index < 0) {
+        return {};
+    }
+    const auto i = static_cast<std::size_t>(index);
+    return i < panel.pockets.size() ? panel.pockets[i].feature
+                                    : panel.holes[i - panel.pockets.size()].feature;
+}
+
 const std::string& featureName(const Panel& panel, int index) {
     const auto i = static_cast<std::size_t>(index);
     return i < panel.pockets.size() ? panel.pockets[i].what

@@ -57,5 +57,6 @@ void fillCells(const CellGrid& grid, const std::vector<std::vector<Vec2>>& polyg
 
 /// What a feature of a panel is called, by PanelField's index.
 const std::string& featureName(const Panel& panel, int index);
+FeatureId featureOf(const Panel& panel, int index); ///< none for a negative index, the face
 
 } // namespace wren

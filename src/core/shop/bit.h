@@ -37,6 +37,7 @@ struct Bit {
     double collet = 0;  ///< size of the collet it needs; 0: the shank's
     double maxRpm = 0;  ///< 0: no limit of its own
     double maxFeed = 0; ///< mm/min; 0: no limit of its own
+    std::string unknown{}; ///< what a file held of it that this version does not know
 
     double radius() const { return diameter / 2; }
     /// Flutes and as much again, 16 mm of shank at least; common practice, no source.

@@ -1,0 +1,124 @@
+// The numbers of the thing in hand.
+
+#include "body_strips.h"
+#include "job/cures.h"
+#include "job/list_keys.h"
+#include "job/nearby.h"
+#include "ledger.h"
+#include "text.h"
+#include "theme.h"
+#include "value_field.h"
+
+#include <QLabel>
+#include <QPushButton>
+
+#include <algorithm>
+
+namespace wren::app {
+namespace {
+
+constexpr int rowsInColumn = 6;
+
+/// The keys of one thing that are typed: a place by its two numbers, nodes left to the drawing.
+std::vector<Key> ownKeys(const Project& p, const std::string& path) {
+    std::vector<Key> out;
+    for (const Key& key : keysOf(p)) {
+        const bool own = key.path.size() > path.size() + 1 && !key.beforeLists &&
+                         key.path.compare(0, path.size() + 1, path + ".") == 0;
+        const std::string rest = own ? key.path.substr(path.size() + 1) : std::string();
+        const bool node = rest.find("outline.") != std::string::npos;
+        if (own && !node && key.kind != KeyKind::place) {
+            out.push_back(key);
+        }
+    }
+    return out;
+}
+
+} // namespace
+
+/// Which keys a taken path stands for: a node's own, or the thing's.
+std::string Ledger::thingInHand() const {
+    const std::string& taken = sheet_.taken();
+    return taken == "body" ? std::string() : taken;
+}
+
+void Ledger::leafThing() {
+    const std::string path = thingInHand();
+    const std::string thing = thingOf(path);
+    QString name;
+    for (const Feature& f : sheet_.things()) {
+        name = f.path == thing ? qs(f.name) : name;
+    }
+    if (path != thing || name.isEmpty()) {
+        const std::optional<ItemPath> node = itemPath(path);
+        const QString of = thing == "body" || name.isEmpty() ? tr("the outline") : name;
+        name = node ? tr("Node %1 of %2").arg(node->number + 1).arg(of) : of;
+    }
+    name[0] = name[0].toUpper();
+    fieldWidth_ = 108;
+    int n = 0;
+    for (const Key& key : ownKeys(sheet_.project(), path)) {
+        if (n % rowsInColumn == 0) {
+            group(n == 0 ? name : QString(QChar(0xA0)));
+        }
+        ++n;
+        ValueField* f = field(qs(key.meaning), qs(key.path));
+        if (key.mayBeAuto) {
+            unset(f, lastOf(key.path) == "depth" ? tr("right through") : tr("as usual"));
+        }
+    }
+    nearIt(thing);
+    thingDeeds(path);
+}
+
+void Ledger::nearIt(const std::string& thing) {
+    const Derived* d = sheet_.derived();
+    const std::vector<Near> now = d ? nearbyOf(*d, thing) : std::vector<Near>{};
+    if (now.empty()) {
+        return;
+    }
+    group(tr("How far from"));
+    for (std::size_t i = 0; i < now.size(); ++i) {
+        derived(qs(now[i].what), [this, thing, what = now[i].what](const Derived& derived) {
+            for (const Near& n : nearbyOf(derived, thing)) {
+                if (n.what == what) {
+                    return mm(n.distance);
+                }
+            }
+            return dash;
+        });
+    }
+}
+
+void Ledger::thingDeeds(const std::string& path) {
+    const bool one = itemPath(path).has_value();
+    group(one ? tr("Do with it") : tr("What is found"));
+    if (one) {
+        const auto word = [&](const QString& text, const QString& tip, void (Ledger::*wanted)()) {
+            connect(deed(text, tip), &QPushButton::clicked, this, wanted);
+        };
+        word(tr("Double it (Ctrl+D)"), tr("another one beside it"), &Ledger::doubleWanted);
+        word(tr("Mirror it (M)"), tr("to the other side of the centreline"),
+             &Ledger::mirrorWanted);
+        word(tr("Remove it (Delete)"), tr("undo brings it back"), &Ledger::removeWanted);
+    }
+    const Derived* d = sheet_.derived();
+    for (const Finding& f : d ? d->findings : Findings{}) {
+        if (!f.feature || pathOf(f.feature) != thingOf(path) || f.weight == Weight::note) {
+            continue;
+        }
+        for (const Cure& cure : curesFor(*d, f)) {
+            if (cure.remove.empty()) {
+                connect(deed(qs(cure.label), qs(f.message)), &QPushButton::clicked, this,
+                        [this, cure] {
+                            sheet_.document().change(cured(sheet_.project(), cure),
+                                                     qs(cure.label));
+                        });
+            }
+        }
+    }
+    connect(deed(tr("Let it go (Escape)"), tr("back to the station's own numbers")),
+            &QPushButton::clicked, this, [this] { sheet_.take({}); });
+}
+
+} // namespace wren::app

@@ -1,0 +1,110 @@
+#include "job/cures.h"
+
+#include "job/features.h"
+
+#include <cmath>
+#include <map>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+std::string mm(double v) {
+    return fmt::format("{:.4f}mm", v);
+}
+
+using Cures = std::vector<Cure>;
+
+Cures bridgeHeight(const Derived& d, const Finding&) {
+    const BodyPart& part = d.body->part;
+    const Bridge& b = d.project.body.bridge;
+    const BodyPocket& pocket = d.project.body.pocket;
+    const double wanted = (b.saddleLow + b.saddleHigh) / 2;
+    const double deep = std::round((pocket.depth - (wanted - part.saddleHeight())) * 10) / 10;
+    Cures out;
+    if (deep >= 3 && deep <= 60) {
+        out.push_back({fmt::format("Make the neck pocket {:.1f} mm deep", deep),
+                       {{"neck_pocket.depth", mm(deep)}},
+                       {}});
+    }
+    const double reach = part.place().bridge - part.place().neckEnd;
+    const double more = std::atan((wanted - part.saddleHeight()) / reach) * 180 / std::numbers::pi;
+    const double angle = std::round((pocket.angle + more) * 10) / 10;
+    if (angle >= -2 && angle <= 6) {
+        out.push_back({fmt::format("Give the neck an angle of {:.1f} degrees", angle),
+                       {{"neck_pocket.angle", fmt::format("{:.1f}", angle)}},
+                       {}});
+    }
+    return out;
+}
+
+Cures controlOutside(const Derived& d, const Finding& f) {
+    const BodyPart& part = d.body->part;
+    const Contour hollow = part.hollow();
+    const std::vector<Vec2> points = pointsOf(hollow, 0.05);
+    const Vec2 from = part.place().at(d.project.body.controls.at(f.feature.index).at);
+    // The nearest place whose distance to the wall is what its body wants.
+    std::optional<Vec2> best;
+    for (double x = -150; x <= 150; x += 1) {
+        for (double y = -150; y <= 150; y += 1) {
+            const Vec2 p = from + Vec2{x, y};
+            const bool nearer = !best || length(p - from) < length(*best - from);
+            if (nearer && inside(points, p) && distanceTo(hollow, p) >= f.limit + 0.05) {
+                best = p;
+            }
+        }
+    }
+    const std::string path = pathOf(f.feature);
+    Cures out;
+    if (best) {
+        const Vec2 to = part.place().fromBridge(*best);
+        out.push_back({fmt::format("Move {} to {:.1f}, {:.1f}",
+                                   nameOf(d.project.body, f.feature), to.x, to.y),
+                       {{path + ".at", fmt::format("{:.1f}mm, {:.1f}mm", to.x, to.y)}},
+                       {}});
+    }
+    out.push_back({fmt::format("Remove {}", nameOf(d.project.body, f.feature)), {}, path});
+    return out;
+}
+
+Cures needTop(const Derived&, const Finding&) {
+    return {{"Build the body with a top", {{"body.build", "topped"}}, {}}};
+}
+
+Cures thickRoof(const Derived&, const Finding&) {
+    return {{"Leave 6 mm of wood over the cavity", {{"cavity.wood", "6mm"}}, {}}};
+}
+
+/// The thing itself is taken out: the least that is sure to help.
+Cures without(const Derived& d, const Finding& f) {
+    const std::string path = pathOf(f.feature);
+    if (!itemPath(path)) {
+        return {};
+    }
+    return {{fmt::format("Remove {}", nameOf(d.project.body, f.feature)), {}, path}};
+}
+
+} // namespace
+
+std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
+    using Make = Cures (*)(const Derived&, const Finding&);
+    static const std::map<std::string, Make> cures{
+        {"bridge-height", bridgeHeight},      {"control-outside", controlOutside},
+        {"chambers-need-a-top", needTop},     {"thick-roof", thickRoof},
+        {"outside-body", without},            {"same-wood", without},
+        {"engraved-off-face", without},       {"into-chamber", without}};
+    const auto it = cures.find(f.code);
+    return it == cures.end() || !d.body ? std::vector<Cure>{} : it->second(d, f);
+}
+
+Project cured(const Project& project, const Cure& cure) {
+    Project p = project;
+    for (const Setting& s : cure.changes) {
+        p = withKey(p, s.key, s.text);
+    }
+    return cure.remove.empty() ? p : withRemoved(p, cure.remove);
+}
+
+} // namespace wren
