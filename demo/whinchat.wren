@@ -17,7 +17,7 @@
   "neck_blank": {"thickness": 25.4, "wood": "hard-maple", "strips": 3},
   "neck_hold": {"turn": "side-for-side", "register": "pins"},
   "body": {"build": "topped", "thickness": 42, "top": 8, "top_spare": 1.5, "wood": "white-ash",
-    "top_wood": "cherry", "straps": "116 4, -238 -88",
+    "top_wood": "cherry", "straps": "116 4, -252 -92",
     "chambers": "-205 -120 r12, -140 -98 r12, -112 -70 r12, -150 -60 r12, -222 -52 r12; -44 -94 s, 0 -106 s, 40 -98 s, 62 -70 s, 48 -50 r12, -20 -52 r12",
     "front_edge": "round", "front_edge_size": 3.5, "back_edge": "round", "back_edge_size": 3.5,
     "front_slopes": "20 -128 116 -40 14 40", "back_slopes": "-140 -112 -10 -128 14 60 20",

@@ -448,16 +448,7 @@ void drawBodySide(const StripContext& c) {
     p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
-    const QString over = QObject::tr("%1 over the face")
-                             .arg(qs(formatLengthValue(part.saddleHeight(), c.sheet.unit(), 1)));
-    p.setFont(figures(11.5));
-    const double wide = p.fontMetrics().horizontalAdvance(over) + 6;
-    QPointF beside = at(place.bridge, part.saddleHeight()) + QPointF(5, 3);
-    if (beside.x() + wide > c.area.right()) {
-        beside.setX(c.area.right() - wide); // it goes on past the bridge only where there is room
-        beside.setY(at(place.bridge, 0).y() + 14);
-    }
-    label(p, beside, over, colour::russet);
+
 }
 
 void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet) {
@@ -467,7 +458,9 @@ void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setPen(colour::ink);
     p.setFont(words(13, true));
     p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
-               QObject::tr("Cut along the centreline"));
+               QObject::tr("Centreline, strings %1 over it")
+                   .arg(qs(formatLengthValue(sheet.derived()->body->part.saddleHeight(),
+                                             sheet.unit(), 1))));
     p.save();
     p.setClipRect(view);
     drawBodySide({p, scale, sheet, view});

@@ -50,10 +50,11 @@ void Deriver::serve(const Request& request, const std::stop_token& stop) {
         Derived d = deriveDrawing(request.project, drawn_.get());
         drawn_ = std::make_shared<const Derived>(d);
         deliver(d, 1, request.number);
-        derivePrograms(d, stop);
+        derivePrograms(d, stop, whole_.get());
         deliver(d, 2, request.number);
-        deriveProof(d, stop);
+        deriveProof(d, stop, whole_.get());
         giveReasons(d, request.overrides, stop);
+        whole_ = std::make_shared<const Derived>(d);
         deliver(d, 3, request.number);
     } catch (const Cancelled&) {
         // a newer request is waiting

@@ -46,6 +46,7 @@ private:
     std::stop_source current_;
     int newest_ = 0;      ///< of the interface thread
     DerivedPtr drawn_;    ///< the last drawing, for what has not changed since; the worker's own
+    DerivedPtr whole_;    ///< the last that was proved, whose parts may stand
     std::jthread thread_; // last: it uses all of the above
 };
 

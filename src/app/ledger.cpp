@@ -26,7 +26,7 @@ QStringList bitNames(const Project& project) {
 }
 
 constexpr int leastHeight = 214;
-constexpr int aroundLeaf = 34;       ///< the leaves' names, margins
+constexpr int aroundLeaf = 40;       ///< the leaves' names, margins
 constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, tape, findings
 
 } // namespace

@@ -112,6 +112,7 @@ private:
     // ledger_thing.cpp
     std::string thingInHand() const;
     void leafThing();
+    void ownSize(const std::string& path);
     void nearIt(const std::string& thing);
     void thingDeeds(const std::string& path);
     // ledger_tools.cpp

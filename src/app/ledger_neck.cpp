@@ -53,17 +53,20 @@ void Ledger::leafShaft() {
     field(tr("upright shoulder"), QStringLiteral("neck.shoulder"));
     field(tr("a V's crest"), QStringLiteral("neck.crest"));
     group(tr("Back, station by station"));
-    fieldWidth_ = 210;
-    unset(field(tr("traced"), QStringLiteral("neck.traces")), tr("no sections yet"));
-    fieldWidth_ = 104;
     note(
         [](const Derived&) {
-            return tr(
-                "Fret, thickness, shape: V, soft-V, C, D, U, a number from -1 to 1, or "
-                "@name of a traced section; bass/treble where the sides differ. With the cursor "
-                "on a station its shape is dragged in the section.");
+            return tr("Take a station in hand in the tray or in the side view: its fret, its "
+                      "thickness and its shape stand here then. With the cursor on a station its "
+                      "shape is dragged in the section.");
         },
         290);
+    derived(tr("traced sections"), [](const Derived& d) {
+        QStringList names;
+        for (const NeckTrace& t : neckTraces(d.project.neck.traces)) {
+            names << qs(t.name);
+        }
+        return names.isEmpty() ? dash : names.join(QStringLiteral(", "));
+    });
     connect(deed(tr("Trace a section"), tr("from a picture of a real neck, or from points")),
             &QPushButton::clicked, this, &Ledger::traceWanted);
     group(tr("Heel"));

@@ -67,8 +67,41 @@ void Ledger::leafThing() {
             unset(f, lastOf(key.path) == "depth" ? tr("right through") : tr("as usual"));
         }
     }
+    if (n == 0) {
+        group(name);
+    }
+    ownSize(path);
     nearIt(thing);
     thingDeeds(path);
+}
+
+/// What follows from an outline: how large it is; its nodes are the drawing's.
+void Ledger::ownSize(const std::string& path) {
+    const std::vector<ListKey> lists = listsOf(sheet_.project());
+    const bool outlined = std::any_of(lists.begin(), lists.end(), [&](const ListKey& l) {
+        return l.path == path + ".outline";
+    });
+    if (!outlined) {
+        return;
+    }
+    const auto own = [this, path](double Vec2::*which) {
+        return [this, path, which](const Derived& d) {
+            for (const Feature& f : featuresOf(d.project)) {
+                if (f.path == path) {
+                    return mm(f.size.*which);
+                }
+            }
+            return dash;
+        };
+    };
+    derived(tr("its nodes reach, along"), own(&Vec2::x));
+    derived(tr("and across"), own(&Vec2::y));
+    note(
+        [](const Derived&) {
+            return tr("Drag its nodes in the plan; double click adds one, Delete takes away the "
+                      "one in hand.");
+        },
+        190);
 }
 
 void Ledger::nearIt(const std::string& thing) {
@@ -91,9 +124,13 @@ void Ledger::nearIt(const std::string& thing) {
 }
 
 void Ledger::thingDeeds(const std::string& path) {
+    const bool node = path != thingOf(path);
     const bool one = itemPath(path).has_value();
     group(one ? tr("Do with it") : tr("What is found"));
-    if (one) {
+    if (node) {
+        connect(deed(tr("Remove it (Delete)"), tr("undo brings it back")), &QPushButton::clicked,
+                this, &Ledger::removeWanted);
+    } else if (one) {
         const auto word = [&](const QString& text, const QString& tip, void (Ledger::*wanted)()) {
             connect(deed(text, tip), &QPushButton::clicked, this, wanted);
         };

@@ -172,7 +172,7 @@ TrayBand::TrayBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(shee
     whole->setContentsMargins(14, 2, 14, 2);
     whole->setSpacing(6);
     scroll_ = new QScrollArea;
-    scroll_->setObjectName(QStringLiteral("leaf"));
+    scroll_->setObjectName(QStringLiteral("tray"));
     scroll_->setFrameShape(QFrame::NoFrame);
     scroll_->setWidgetResizable(true);
     scroll_->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);

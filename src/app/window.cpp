@@ -36,6 +36,7 @@
 #include <QVBoxLayout>
 
 #include <algorithm>
+#include <array>
 
 namespace wren::app {
 namespace {
@@ -317,10 +318,18 @@ void Window::showStation() {
     const bool things = (s == Station::body || s == Station::neck) && tray_->hasThings();
     // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
     const bool drawing = s <= Station::body;
-    tray_->setVisible(things && !onTop_ && !sheet_.shaded());
-    ledger_->setVisible(s < Station::machine && !onTop_ &&
-                        (!numbersFolded_ || !sheet_.taken().empty()));
-    tape_->setVisible(!onTop_ && tapeFolded_ == drawing);
+    const std::array<std::pair<QWidget*, bool>, 3> bands{
+        {{tray_, things && !onTop_ && !sheet_.shaded()},
+         {ledger_, s < Station::machine && !onTop_ &&
+                       (!numbersFolded_ || !sheet_.taken().empty())},
+         {tape_, !onTop_ && tapeFolded_ == drawing}}};
+    for (const bool shown : {false, true}) { // what goes makes room for what comes
+        for (const auto& [band, visible] : bands) {
+            if (visible == shown) {
+                band->setVisible(visible);
+            }
+        }
+    }
     if (onTop_) {
         middle_->setCurrentWidget(onTop_);
     } else if (s == Station::machine) {

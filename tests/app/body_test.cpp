@@ -58,7 +58,7 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     w.settle();
     REQUIRE(w.sheet().showsBody());
     CHECK(w.derived().pieces().size() == 4);
-    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 6);
+    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 5);
     // ] and [ step through the stack; a click on a layer takes it in hand.
     CHECK(w.sheet().pieceInHand()->id == Role::core);
     QTest::keyClick(&w.window, Qt::Key_BracketRight);
@@ -363,7 +363,8 @@ TEST_CASE("Words for the back are added, typed and dragged in the plan", "[app][
                              [](const NewThing& t) { return t.name == "lettering"; }));
     w.settle();
     REQUIRE(w.sheet().taken() == "body.engravings.0");
-    w.type("body.engravings.0.side", "back");
+    w.window.document().set("body.engravings.0.side", "back");
+    w.settle();
     w.type("body.engravings.0.words", "No. 3");
     REQUIRE(w.derived().body);
     CHECK(w.derived().body->part.panel(Role::body)->engraved.size() >= 4);

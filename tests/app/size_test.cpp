@@ -29,7 +29,8 @@ TEST_CASE("Every leaf fits a window of 1024 by 700, and a field that takes the f
                 QTest::qWait(20);
                 INFO(size.width() << " x " << size.height() << ", station " << int(s) << ", "
                                   << ledger->leafNames()[leaf].toStdString());
-                CHECK(w.window.size() == size);
+                CHECK(w.window.width() == size.width());
+                CHECK(w.window.height() == size.height());
                 CHECK(ledger->geometry().bottom() < w.window.height());
                 // At the size it is drawn for nothing has to be pushed up or down.
                 const QWidget* page = leafArea->widget();

@@ -55,7 +55,7 @@ TEST_CASE("Every key of the neck can be read, set to both its limits, and not be
                 }
             }
             CHECK_THROWS_WITH(withKey(p, key.path, "sideways"), Contains("is not one of"));
-        } else if (key.kind != KeyKind::text) {
+        } else if (key.kind != KeyKind::text && key.kind != KeyKind::place) {
             for (double v : {key.least, key.most}) {
                 Project q = p;
                 key.set(q, v);
@@ -75,7 +75,8 @@ TEST_CASE("Every corner of the neck's numbers is drawn or refused, never lost", 
     for (const Key& key : keysOf(p)) {
         const bool ours = key.path.rfind("neck.", 0) == 0 || key.path.rfind("head.", 0) == 0 ||
                           key.path.rfind("tuners.", 0) == 0 || key.path.rfind("rod.", 0) == 0;
-        if (!ours || key.kind == KeyKind::text || key.kind == KeyKind::choice) {
+        if (!ours || key.kind == KeyKind::text || key.kind == KeyKind::choice ||
+            key.kind == KeyKind::place) {
             continue;
         }
         for (double v : {key.least, key.most}) {

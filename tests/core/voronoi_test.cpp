@@ -128,7 +128,7 @@ TEST_CASE("Outlines without corners are parted where an edge is wider than they 
         INFO(like);
         const Contour outline = shape(like);
         CHECK_FALSE(VoronoiCells(outline, 3.5).crested()); // its corners are round by 4 mm
-        CHECK(VoronoiCells(outline, 6).crested());
+        CHECK(VoronoiCells(outline, 60).crested());
         for (double reach : {20.0, 60.0, 150.0}) {
             checkParted(outline, reach);
         }

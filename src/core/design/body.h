@@ -245,7 +245,7 @@ struct Body {
     std::vector<Control> controls;
     double action = 1.6; ///< string over fret 12
     std::vector<Jack> jacks{Jack()};
-    std::vector<StrapButton> straps{{{116, 4}}, {{-236, -92}}};
+    std::vector<StrapButton> straps{{{116, 4}}, {{-252, -92}}};
     std::vector<Chamber> chambers;
     double chamberFloor = 6; ///< wood under them
     std::vector<Channel> channels;

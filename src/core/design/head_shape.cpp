@@ -50,8 +50,9 @@ public:
         } else if (name == "keel") {
             nodes.push_back({{end - 22, (low + high) / 2}, true});
         } else {
-            nodes.push_back({{end - 5, low + (high - low) * 0.2}, true});
-            nodes.push_back({{end - 16, low + (high - low) * 0.75}, true});
+            nodes.push_back({{end - 6, low + (high - low) * 0.12}, true});
+            nodes.push_back({{end - 13, (low + high) / 2}, false});
+            nodes.push_back({{end - 8, low + (high - low) * 0.88}, true});
         }
         nodes.insert(nodes.end(), treble.rbegin(), treble.rend());
         for (HeadNode& n : nodes) { // to what is typed

@@ -8,7 +8,7 @@
 namespace wren {
 
 /// The starting shapes' names, which differ in how the head ends: "paddle" round, "keel" in a
-/// point, "chisel" cut off aslant.
+/// point, "chisel" blunt.
 const std::vector<std::string>& headShapeNames();
 
 /// The nodes of a starting shape drawn round this neck's tuners, as Headstock::nodes holds them:

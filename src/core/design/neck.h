@@ -59,7 +59,7 @@ struct Headstock {
     double voluteAt = 0; ///< its middle, from the nut toward the bridge
     /// Six in line, to begin with; headRound() draws others.
     std::vector<HeadNode> nodes{{{-20, -26.5}}, {{-44, -30.5}},    {{-100, -15}},
-                                {{-158, 1}},    {{-187, 8}, true}, {{-183, 31}, true},
+                                {{-158, 1}},    {{-184, 9}, true}, {{-190, 20}}, {{-183, 31}, true},
                                 {{-120, 28}},   {{-70, 24.5}},     {{-30, 22.5}}};
 
     friend bool operator==(const Headstock&, const Headstock&) = default;

@@ -55,6 +55,35 @@ Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHo
     return b;
 }
 
+/// The nearest place on the outline where whole wood stands over an ear's width: none of a pocket
+/// that opens through the edge.
+Vec2 earFoot(const Panel& panel, Vec2 pin) {
+    constexpr double clear = SawnOutside::half + 2;
+    std::vector<std::vector<Vec2>> pockets;
+    for (const PanelPocket& p : panel.pockets) {
+        pockets.push_back(pointsOf(p.borders.front(), 0.1));
+    }
+    const auto whole = [&](Vec2 at) {
+        for (std::size_t i = 0; i < pockets.size(); ++i) {
+            if (inside(pockets[i], at) ||
+                distanceTo(panel.pockets[i].borders.front(), at) < clear) {
+                return false;
+            }
+        }
+        return true;
+    };
+    Vec2 best = nearestOn(panel.outline, pin);
+    double nearest = 1e300;
+    for (Vec2 at : placesAlong(panel.outline, 1)) {
+        if (length(at - pin) < nearest && whole(at)) {
+            nearest = length(at - pin);
+            best = at;
+        }
+    }
+    return nearest < 1e299 && !whole(nearestOn(panel.outline, pin)) ? best
+                                                                    : nearestOn(panel.outline, pin);
+}
+
 } // namespace
 
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
@@ -97,7 +126,7 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     if (wood.outside == OutsideBy::saw && panel.outlined && s.back && !s.pins.empty()) {
         s.sawn = SawnOutside{wood.sawOff, panel.outline, {}};
         for (const RegisterPin& pin : s.pins) {
-            s.sawn->ears.push_back({nearestOn(panel.outline, pin.at), pin.at});
+            s.sawn->ears.push_back({earFoot(panel, pin.at), pin.at});
         }
         s.notch.reset(); // its wood is sawn away
     }

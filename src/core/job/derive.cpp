@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "cut/panel_bits.h"
+#include "job/part_inputs.h"
 #include "job/plan_parts.h"
 #include "job/prove_parts.h"
 #include "job/put_together.h"
@@ -297,14 +298,18 @@ Stock designedStock(const Derived& d, const PartJob& job, double cell) {
                                 : designedBoard(*d.board, job.held.face, cell);
 }
 
-void derivePrograms(Derived& d, const std::stop_token& stop) {
-    append(d.findings, planParts(d, stop));
+void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* before) {
+    const std::map<PartId, std::string> inputs = inputsOf(d.project, d.parts);
+    for (PartJob& job : d.parts) {
+        job.inputs = inputs.at(job.id);
+    }
+    append(d.findings, planParts(d, stop, before));
     sortByWeight(d.findings);
     postParts(d, stop);
 }
 
-void deriveProof(Derived& d, const std::stop_token& stop) {
-    append(d.findings, proveParts(d, stop));
+void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {
+    append(d.findings, proveParts(d, stop, before));
     if (d.body) {
         layTogether(d);
     }

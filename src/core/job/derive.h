@@ -77,9 +77,12 @@ struct Derived {
 
 /// What `before` has drawn already of a neck that has not changed since is taken over from it.
 Derived deriveDrawing(const Project& project, const Derived* before = nullptr);
-/// Both do nothing when the step before gave nothing to work on. Throw Cancelled.
-void derivePrograms(Derived& derived, const std::stop_token& stop = {});
-void deriveProof(Derived& derived, const std::stop_token& stop = {});
+/// Both do nothing when the step before gave nothing to work on. Of parts whose inputs are those of
+/// `before` the programs, and where they move alike the proof, are taken over. Throw Cancelled.
+void derivePrograms(Derived& derived, const std::stop_token& stop = {},
+                    const Derived* before = nullptr);
+void deriveProof(Derived& derived, const std::stop_token& stop = {},
+                 const Derived* before = nullptr);
 
 /// All three steps.
 Derived derive(const Project& project, const std::stop_token& stop = {});

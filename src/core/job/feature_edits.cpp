@@ -162,7 +162,13 @@ Project withNew(const Project& project, const NewThing& thing, Vec2 at, std::str
     Project p = withAdded(project, thing.list, {});
     fill(p.body, thing.name, at);
     fresh = fmt::format("{}.{}", thing.list, listAt(p, thing.list).size(p) - 1);
-    return thing.name == "jack" || thing.name == "strap button" ? settledOnEdge(p) : p;
+    const Project settled = settledOnEdge(p); // of it alone: the others stay where they were put
+    if (thing.name == "jack") {
+        p.body.jacks.back() = settled.body.jacks.back();
+    } else if (thing.name == "strap button") {
+        p.body.straps.back() = settled.body.straps.back();
+    }
+    return p;
 }
 
 namespace {

@@ -132,15 +132,19 @@ void pickupKeys(KeyTable& t, const std::string& head, const std::function<Pickup
     t.length(head + "corner", "radius of its pocket's corners", 0.5, 20, of(one, &Pickup::corner));
 }
 
-/// Keys of one thing under the name they had before there were lists.
+/// Keys of one thing under the name they had before there were lists. `there` says whether it is: to
+/// ask makes none, to set does.
 template <typename T, typename Members>
 void oldNames(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one,
-              Members members) {
+              const std::function<bool(const Project&)>& there, Members members) {
     KeyTable own;
     members(own, head, one);
     for (Key key : own.keys()) {
         key.alias = true;
         key.beforeLists = true;
+        key.get = [get = key.get, there](const Project& p) {
+            return there(p) ? get(p) : KeyValue();
+        };
         t.take(std::move(key));
     }
 }
@@ -155,7 +159,7 @@ void oldPickups(KeyTable& t) {
                 }
                 return p.body.pickups[i];
             },
-            pickupKeys);
+            [i](const Project& p) { return p.body.pickups.size() > i; }, pickupKeys);
     }
 }
 
@@ -166,12 +170,13 @@ void oldJack(KeyTable& t) {
         }
         return p.body.jacks.front();
     };
-    oldNames<Jack>(t, "jack.", first, jackKeys);
+    const auto there = [](const Project& p) { return !p.body.jacks.empty(); };
+    oldNames<Jack>(t, "jack.", first, there, jackKeys);
     for (const auto& [name, which] : {std::pair{"x", &Vec2::x}, {"y", &Vec2::y}}) {
         t.derived(
             std::string("jack.") + name, "where the jack sits", -reach, reach,
-            [first, which = which](const Project& p) {
-                return first(const_cast<Project&>(p)).at.*which;
+            [which = which](const Project& p) {
+                return (p.body.jacks.empty() ? Jack() : p.body.jacks.front()).at.*which;
             },
             [first, which = which](Project& p, double v) { first(p).at.*which = v; });
         t.last().beforeLists = true;
@@ -226,7 +231,7 @@ void nodeList(KeyTable& t, const std::string& path,
             own.length(head + "round", "radius a corner is rounded with", 0, 1000,
                        of(one, &ShapeNode::round));
             own.maybe(KeyKind::number, head + "bulge", "",
-                      "arc to the next node: tangent of a quarter of its sweep; 0 for a line",
+                      "bulge of the arc to the next node",
                       -1000, 1000, of(one, &ShapeNode::bulge));
         });
 }

@@ -348,6 +348,17 @@ KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit) {
     return value;
 }
 
+std::string showExactly(const KeyValue& value) {
+    if (const double* number = std::get_if<double>(&value)) {
+        return fmt::format("{:a}", *number);
+    }
+    if (const Vec2* place = std::get_if<Vec2>(&value)) {
+        return fmt::format("{:a},{:a}", place->x, place->y);
+    }
+    const std::string* word = std::get_if<std::string>(&value);
+    return word ? *word : std::string();
+}
+
 std::string showValue(const Key& key, const KeyValue& value, LengthUnit unit) {
     if (std::holds_alternative<std::monostate>(value)) {
         return "auto";

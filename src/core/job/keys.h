@@ -54,6 +54,8 @@ KeyValue readValue(const Key& key, const std::string& text, LengthUnit unit = Le
 /// Throws Error when the value is outside the key's range or not one of its words.
 void checkValue(const Key& key, const KeyValue& value);
 
+/// Every digit, to tell two values apart.
+std::string showExactly(const KeyValue& value);
 std::string showValue(const Key& key, const KeyValue& value, LengthUnit unit = LengthUnit::mm);
 
 /// A project with one key changed. Throws Error and changes nothing when the text does not serve.

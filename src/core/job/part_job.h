@@ -15,6 +15,7 @@ struct PartJob {
     PartId id;
     Held held;
     bool placed = false; ///< its blank can hold it
+    std::string inputs;  ///< digest of all its programs and proof follow from (job/part_inputs.h)
     /// A flat piece of wood: everything but the board and the neck.
     std::shared_ptr<const Panel> panel;
     std::variant<BoardPlan, NeckPlan, PanelPlan> planned;
@@ -22,6 +23,8 @@ struct PartJob {
     SidePrograms read;                  ///< its programs as read back
     std::shared_ptr<const Stock> start; ///< glued up from earlier parts; none: its blank
     std::optional<PartProof> proof;
+    /// Of a layer: the planned wood as its face side leaves it, coarsely; what others are eased on.
+    std::shared_ptr<const Stock> eased;
 
     std::string name() const { return id.name(); }
     const PartPlan& plan() const {

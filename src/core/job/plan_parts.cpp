@@ -62,28 +62,30 @@ std::vector<Program> postedText(const Derived& d) {
 
 } // namespace
 
-Findings planParts(Derived& d, const std::stop_token& stop) {
-    // The wood of each as its face side leaves it: what others are glued on.
-    std::vector<std::optional<Stock>> faces(d.parts.size());
-    const auto faceOf = [&](const PartJob& layer) -> const Stock* {
-        const auto& face = faces[static_cast<std::size_t>(&layer - d.parts.data())];
-        return face ? &*face : nullptr;
-    };
+Findings planParts(Derived& d, const std::stop_token& stop, const Derived* before) {
+    const auto faceOf = [](const PartJob& layer) { return layer.eased.get(); };
     overParts(d.parts, [&](std::size_t i) {
         PartJob& job = d.parts[i];
         checkStop(stop);
         if (!job.placed) {
             return;
         }
-        plan(d, job);
-        job.isPlanned = true;
-        const SidePrograms cuts = asPrograms(job.plan());
-        PartSides sides = sidesOf(d, job, cuts);
-        sides.start = gluedUp(d, job, faceOf);
-        Stock face = easePart(job.plan(), sides, d.project.machine, stop);
-        if (job.id.isLayer()) {
-            faces[i] = std::move(face);
+        const PartJob* old = before ? before->job(job.id) : nullptr;
+        if (old && old->isPlanned && old->inputs == job.inputs) {
+            job.planned = old->planned;
+            job.held = old->held;
+            job.eased = old->eased;
+        } else {
+            plan(d, job);
+            const SidePrograms cuts = asPrograms(job.plan());
+            PartSides sides = sidesOf(d, job, cuts);
+            sides.start = gluedUp(d, job, faceOf);
+            Stock face = easePart(job.plan(), sides, d.project.machine, stop);
+            if (job.id.isLayer()) {
+                job.eased = std::make_shared<const Stock>(std::move(face));
+            }
         }
+        job.isPlanned = true;
         addHandStep(d, job);
     });
     if (d.body) {

@@ -26,9 +26,27 @@ bool provable(const PartJob& job) {
     return !job.read[0].empty() && (job.id != Role::neck || !job.read[1].empty());
 }
 
+/// Names and motion of a part's programs: what its proof was read from.
+std::vector<std::string> postedOf(const Derived& d, PartId part) {
+    std::vector<std::string> out;
+    for (const PostedProgram& p : d.programs) {
+        if (p.program.part == part) {
+            out.push_back(p.program.file + p.motion);
+        }
+    }
+    return out;
+}
+
+const PartJob* provedBefore(const Derived* before, const Derived& d, const PartJob& job) {
+    const PartJob* old = before ? before->job(job.id) : nullptr;
+    const bool same = old && old->proof && old->inputs == job.inputs &&
+                      postedOf(*before, job.id) == postedOf(d, job.id);
+    return same ? old : nullptr;
+}
+
 } // namespace
 
-Findings proveParts(Derived& d, const std::stop_token& stop) {
+Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* before) {
     const auto faceOf = [](const PartJob& layer) {
         return layer.proof ? layer.proof->face.get() : nullptr;
     };
@@ -37,7 +55,10 @@ Findings proveParts(Derived& d, const std::stop_token& stop) {
         if (stop.stop_requested()) {
             throw Cancelled();
         }
-        if (provable(job)) {
+        if (const PartJob* old = provedBefore(before, d, job)) {
+            job.start = old->start;
+            job.proof = old->proof;
+        } else if (provable(job)) {
             job.start = gluedUp(d, job, faceOf);
             job.proof = prove(d, job, stop);
         }

@@ -244,7 +244,7 @@ void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& fr
 void removeKnown(json& doc, Project& project) {
     for (const Key& key : keysOf(project)) {
         const json::json_pointer at = pointerTo(key.path);
-        if (doc.contains(at)) {
+        if (doc.contains(at) && !(key.beforeLists && doc[at].is_array())) { // a list's, below
             doc[at.parent_pointer()].erase(at.back());
         }
     }
@@ -318,7 +318,8 @@ Project projectFromText(const std::string& text, const std::string& source) {
         for (const Key& key : keysOf(project)) {
             const json::json_pointer at = pointerTo(key.path);
             const bool old = key.beforeLists ? lists : spreads;
-            if (key.alias == aliases && !(aliases && old) && doc.contains(at)) {
+            if (key.alias == aliases && !(aliases && old) && doc.contains(at) &&
+                !(key.beforeLists && doc[at].is_array())) {
                 key.set(project, valueFromJson(key, doc[at], source));
             }
         }

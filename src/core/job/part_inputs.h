@@ -1,0 +1,16 @@
+#pragma once
+
+#include "job/part_job.h"
+#include "job/project.h"
+
+#include <map>
+#include <string>
+
+namespace wren {
+
+/// Digests of everything the parts' programs and proofs follow from, by part: the keys of their own
+/// groups, how they are held, and of a flat piece its geometry. While a part's stands, so do its
+/// programs and its proof. Programs' names and headers are no part of it.
+std::map<PartId, std::string> inputsOf(const Project& project, const std::vector<PartJob>& parts);
+
+} // namespace wren
