@@ -122,4 +122,24 @@ void bodyRedrawn(benchmark::State& state) {
 }
 BENCHMARK(bodyRedrawn)->Iterations(1)->Unit(benchmark::kMillisecond);
 
+/// After a change of one pickup: everything from nothing, over what the change touches.
+void oneThingChanged(benchmark::State& state) {
+    const Project demo = loadProject(WREN_DEMO);
+    Project moved = demo;
+    moved.body.pickups.at(1).fromBridge += 0.5;
+    for (auto _ : state) {
+        Derived before;
+        const double whole = bestOfFive([&] { before = derive(demo); });
+        const double again = bestOfFive([&] {
+            Derived d = deriveDrawing(moved, &before);
+            derivePrograms(d, {}, &before);
+            deriveProof(d, {}, &before);
+        });
+        state.counters["whole_s"] = whole;
+        state.counters["again_s"] = again;
+        state.counters["sooner"] = whole / again;
+    }
+}
+BENCHMARK(oneThingChanged)->Iterations(1)->Unit(benchmark::kMillisecond);
+
 } // namespace

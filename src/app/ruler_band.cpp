@@ -390,9 +390,14 @@ void RulerBand::drawSection(QPainter& p) const {
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(area.left() - 10, 8), QPointF(area.left() - 10, height() - 8.0));
     if (bodyStation()) {
-        const double low = area.height() * 0.3;
+        // Under the section where there is room for both.
+        constexpr double roomForBoth = 340;
+        const double low = area.height() > roomForBoth ? area.height() * 0.3 : 0;
         drawBodySection(p, area.adjusted(0, 0, 0, -low), sheet_);
-        drawBodySideBeside(p, QRectF(area.left(), area.bottom() - low, area.width(), low), sheet_);
+        if (low > 0) {
+            drawBodySideBeside(p, QRectF(area.left(), area.bottom() - low, area.width(), low),
+                               sheet_);
+        }
     } else if (sheet_.showsBody()) {
         drawBodySection(p, area, sheet_);
     } else if (sheet_.showsNeck()) {

