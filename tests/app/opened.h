@@ -167,7 +167,7 @@ struct Opened {
     bool post(const QString& to) {
         QSignalSpy spy(&window, &Window::posted);
         window.postTo(to);
-        REQUIRE((!spy.isEmpty() || spy.wait(30000)));
+        REQUIRE((!spy.isEmpty() || spy.wait(120000)));
         return spy.at(0).at(0).toBool();
     }
     bool save(const QString& to) {

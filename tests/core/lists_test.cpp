@@ -204,6 +204,36 @@ TEST_CASE("Nodes go in on the nearest stretch and come out again", "[lists][feat
     CHECK_THROWS_AS(withoutNode(three, "body.outline", 0), Error);
 }
 
+TEST_CASE("Outlines that are none are told, whatever asks for them", "[lists][features]") {
+    const Project whole = bodyWith({{"body.build", "topped"},
+                                    {"body.chambers", "60 -60 r8, 96 -60 r8, 96 -20 r8"},
+                                    {"body.recesses", "front 3: 0 0 r4, 30 0 r4, 30 20 r4"}});
+    const std::vector<std::function<std::vector<ShapeNode>&(Project&)>> outlines{
+        [](Project& p) -> auto& { return p.body.nodes; },
+        [](Project& p) -> auto& { return p.body.cavity.nodes; },
+        [](Project& p) -> auto& { return p.body.chambers[0].nodes; },
+        [](Project& p) -> auto& { return p.body.recesses[0].nodes; }};
+    for (std::size_t i = 0; i < outlines.size(); ++i) {
+        for (std::size_t left : {0U, 1U, 2U}) {
+            INFO("outline " << i << " with " << left);
+            Project p = whole;
+            outlines[i](p).resize(left);
+            const Derived d = deriveDrawing(p);
+            if (i != 1 || left > 0) { // a body need not have a cavity
+                CHECK(hasStop(d.findings));
+            }
+            CHECK_NOTHROW(settledOnEdge(p));
+            CHECK_NOTHROW(featuresOf(p));
+            CHECK_NOTHROW(nearbyOf(d, "body.controls.0"));
+            CHECK_NOTHROW(projectFromText(projectToText(p), "t"));
+        }
+    }
+    Project headless = whole;
+    headless.neck.head.nodes.clear();
+    headless.neck.stations.resize(1);
+    CHECK(hasStop(deriveDrawing(headless).findings));
+}
+
 TEST_CASE("Jacks and strap buttons stay on the edge", "[lists][features]") {
     Project p = bodyWith();
     p.body.straps = {{{90, 10}}};

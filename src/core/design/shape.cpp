@@ -80,6 +80,10 @@ ShapeNode readNode(const std::string& one) {
 
 } // namespace
 
+namespace {
+constexpr const char* tooFewNodes = "An outline needs three nodes at least, or two that arcs join.";
+} // namespace
+
 void checkNodes(const std::vector<ShapeNode>& nodes) {
     for (std::size_t i = 1; i < nodes.size(); ++i) {
         if (length(nodes[i].at - nodes[i - 1].at) < 0.01) {
@@ -89,7 +93,7 @@ void checkNodes(const std::vector<ShapeNode>& nodes) {
     const bool arcs = std::all_of(nodes.begin(), nodes.end(),
                                   [](const ShapeNode& n) { return n.bulge.value_or(0) != 0; });
     if (nodes.size() < 2 || (nodes.size() == 2 && !arcs)) {
-        throw Error("An outline needs three nodes at least, or two that arcs join.");
+        throw Error(tooFewNodes);
     }
 }
 
@@ -252,6 +256,9 @@ ContourPiece fillet(ContourPiece& before, ContourPiece& after, double r) {
 
 Contour shapeOutline(const std::vector<ShapeNode>& nodes) {
     const std::size_t n = nodes.size();
+    if (n < 2) {
+        throw Error(tooFewNodes);
+    }
     const std::vector<Ways> ways = waysOf(nodes);
     std::vector<Contour> spans(n);
     for (std::size_t i = 0; i < n; ++i) {
