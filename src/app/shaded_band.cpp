@@ -57,7 +57,7 @@ std::function<QImage()> ShadedBand::drawing(const ReliefView& view, QSize size) 
         };
     }
     if (look_ == Look::missed && job && job->proof) {
-        return [=] {
+        return [=, keep = d] { // the job is a part of it
             const auto& sides = job->proof->sides;
             const std::size_t up = job->held.back ? 1 : 0;
             return drawRelief(*job->proof->stock, view, size,

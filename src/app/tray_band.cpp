@@ -214,7 +214,8 @@ void TrayBand::refresh() {
             tiles_.push_back(tile);
         }
         const Finding* worst = nullptr;
-        for (const Finding& f : d ? d->findings : Findings{}) {
+        for (std::size_t n = 0; d && n < d->findings.size(); ++n) {
+            const Finding& f = d->findings[n];
             const bool own = f.feature && pathOf(f.feature) == things[i].path;
             worst = own && (!worst || f.weight < worst->weight) ? &f : worst;
         }
