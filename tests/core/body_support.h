@@ -22,6 +22,23 @@ inline Project bodyWith(const Changes& changes = {}) {
     return p;
 }
 
+/// Outlines with horns and narrow waists, where arches and wide edges run to crests.
+inline const char* hornedOutline(const std::string& which) {
+    if (which == "two") {
+        return "-262 -30 r4, -270 -58 s, -306 -96 s, -300 -130 s, -222 -142 s, -132 -114 s, -62 "
+               "-124 s, 14 -157 s, 82 -138 s, 112 -66 s, 116 4 s, 108 82 s, 68 148 s, 0 162 s, "
+               "-72 128 s, -136 107 s, -204 122 s, -262 124 s, -276 98 s, -246 66 s, -238 30 r4";
+    }
+    if (which == "one") {
+        return "-256 -30 r4, -252 -70 s, -222 -118 s, -168 -136 s, -104 -118 s, -40 -126 s, 22 "
+               "-160 s, 92 -132 s, 116 -56 s, 118 4 s, 112 70 s, 78 136 s, 12 160 s, -54 128 s, "
+               "-112 102 s, -182 112 s, -252 116 s, -268 92 s, -240 62 s, -236 30 r4";
+    }
+    return "-248 -30 r4, -254 -58 s, -288 -90 s, -280 -124 s, -200 -132 s, -112 -104 s, -44 -112 "
+           "s, 28 -148 s, 96 -118 s, 118 -44 s, 118 44 s, 96 118 s, 28 148 s, -44 112 s, -112 104 "
+           "s, -200 132 s, -280 124 s, -288 90 s, -254 58 s, -248 30 r4";
+}
+
 /// Derives the drawing; fails the test when there is no body.
 inline Derived drawnBody(const Project& p) {
     Derived d = deriveDrawing(p);

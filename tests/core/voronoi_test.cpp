@@ -121,14 +121,15 @@ TEST_CASE("Outlines without corners are parted where an edge is wider than they 
     const Contour ring = circleContour({10, 20}, 50);
     CHECK_FALSE(VoronoiCells(ring, 20).crested());
     const auto shape = [](const char* like) {
-        const Derived d = test::drawnBody(test::bodyWith({{"body.like", like}}));
+        const Derived d =
+            test::drawnBody(test::bodyWith({{"body.outline", test::hornedOutline(like)}}));
         return counterClockwise(d.body->part.panel(Role::body)->outline);
     };
-    for (const char* like : {"fell", "tarn", "scree"}) {
+    for (const char* like : {"two", "one", "alike"}) {
         INFO(like);
         const Contour outline = shape(like);
         CHECK_FALSE(VoronoiCells(outline, 3.5).crested()); // its corners are round by 4 mm
-        CHECK(VoronoiCells(outline, 60).crested());
+        CHECK(VoronoiCells(outline, 6).crested());
         for (double reach : {20.0, 60.0, 150.0}) {
             checkParted(outline, reach);
         }

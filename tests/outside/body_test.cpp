@@ -244,25 +244,31 @@ TEST_CASE("A fallen front's solid has the definition's heights and volume, crest
           "[outside][body]") {
     // Where two sides meet, in a horn or at a corner, arches and wide edges make a crest.
     const Project project = GENERATE(
-        bodyWith({{"body.arch", "8"},
+        bodyWith({{"body.outline", test::hornedOutline("two")},
+                  {"body.arch", "8"},
                   {"body.arch_width", "60"},
                   {"body.front_slopes", "40 -60 116 20 6 60"},
                   {"body.front_edge", "round"},
                   {"body.front_edge_size", "2"},
                   {"body.back_edge", "round"},
                   {"body.back_edge_size", "2"}}),
-        bodyWith({{"body.like", "scree"}, {"body.arch", "4"}, {"body.arch_width", "20"}}),
-        bodyWith({{"body.like", "tarn"}, // rounded by 12 mm over corners of 4, arched 150 mm in
-                  {"body.front_edge", "round"},
-                  {"body.front_edge_size", "12"},
-                  {"body.arch", "3"},
-                  {"body.arch_width", "150"}}),
-        bodyWith({{"body.like", "fell"},
+        bodyWith({{"body.outline", test::hornedOutline("alike")},
+                  {"body.arch", "4"},
+                  {"body.arch_width", "20"}}),
+        bodyWith(
+            {{"body.outline",
+              test::hornedOutline("one")}, // rounded by 12 mm over corners of 4, arched 150 mm in
+             {"body.front_edge", "round"},
+             {"body.front_edge_size", "12"},
+             {"body.arch", "3"},
+             {"body.arch_width", "150"}}),
+        bodyWith({{"body.outline", test::hornedOutline("two")},
                   {"body.front_edge", "chamfer"},
                   {"body.front_edge_size", "8"},
                   {"body.back_edge", "chamfer"},
                   {"body.back_edge_size", "5"}}),
-        bodyWith({{"body.like", "scree"}, // past the floor of the neck's pocket at the rim
+        bodyWith({{"body.outline",
+                   test::hornedOutline("alike")}, // past the floor of the neck's pocket at the rim
                   {"body.front_edge", "round"},
                   {"body.front_edge_size", "12"},
                   {"body.arch", "5"},

@@ -261,8 +261,8 @@ TEST_CASE("A carved neck's face has its day and its bench page on paper", "[outs
     INFO(made.err);
     REQUIRE(made.code == 0);
     CHECK_FALSE(std::filesystem::exists(folder / "sheets/01-fretboard-face-up.pdf"));
-    const Reading face((folder / "sheets/02-neck-face-up.pdf").string());
-    const Reading back((folder / "sheets/03-neck-back-up.pdf").string());
+    const Reading face((folder / "sheets/01-neck-face-up.pdf").string());
+    const Reading back((folder / "sheets/02-neck-back-up.pdf").string());
     REQUIRE(face.pages() == 2);
     CHECK(back.pages() == 1);
     // Every program on its own side's sheet, the wait for the filling among them.
