@@ -48,7 +48,13 @@ TEST_CASE("Every leaf fits a window of 1024 by 700, and a field that takes the f
                     QWidget* focus = QApplication::focusWidget();
                     REQUIRE(focus);
                     if (page->isAncestorOf(focus)) {
-                        CHECK(focus->visibleRegion().boundingRect().width() > focus->width() / 2);
+                        CHECK(QTest::qWaitFor(
+                            [] {
+                                const QWidget* now = QApplication::focusWidget();
+                                return now && now->visibleRegion().boundingRect().width() >
+                                                  now->width() / 2;
+                            },
+                            5000));
                     }
                     QTest::keyClick(focus, Qt::Key_Tab);
                 }
