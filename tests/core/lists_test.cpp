@@ -62,7 +62,10 @@ TEST_CASE("Things are added with their numbers in any unit, set, doubled and rem
              {[&] { withRemoved(p, "body.channels.4"); }, "holds 1 of them"},
              {[&] { withRemoved(p, "body.channels"); }, "names nothing in a list"},
              {[&] { withAdded(p, "body.knobs", {}); }, "There is no list"},
-             {[&] { withAdded(p, "body.channels", {{"width", "200"}}); }, "outside 1 to 60"},
+             {[&] {
+                  withAdded(p, "body.channels", {{"width", "200"}});
+              },
+              "outside 1 to 60"},
              {[&] { withKey(p, "body.channels.0.from", "12"); }, "not a place"},
              {[&] { withKey(p, "body.channels.0.from", "9999, 0"); }, "outside"}}) {
         const std::string s = sentenceOf(call);
@@ -99,8 +102,9 @@ TEST_CASE("A list in a file keeps what this version does not know, with its thin
           std::string::npos);
     CHECK(says("/body/controls/0/at", {1, 2, 3}).find("a place of two numbers") !=
           std::string::npos);
-    CHECK(says("/body/controls", json(std::vector<json>(300, json::object())))
-              .find("at most 100") != std::string::npos);
+    CHECK(
+        says("/body/controls", json(std::vector<json>(300, json::object()))).find("at most 100") !=
+        std::string::npos);
 }
 
 TEST_CASE("Lists as text, of older files and the command line, say the same", "[lists]") {
@@ -180,9 +184,8 @@ TEST_CASE("A hole of its own is cut where it is put", "[lists][features]") {
     p = withKey(withKey(p, path + ".diameter", "6"), path + ".depth", "12");
     const Derived d = drawnBody(p);
     const Panel& body = *d.body->part.panel(Role::body);
-    const auto it = std::find_if(body.holes.begin(), body.holes.end(), [](const Hole& h) {
-        return h.feature.kind == FeatureKind::hole;
-    });
+    const auto it = std::find_if(body.holes.begin(), body.holes.end(),
+                                 [](const Hole& h) { return h.feature.kind == FeatureKind::hole; });
     REQUIRE(it != body.holes.end());
     CHECK(it->diameter == 6);
     CHECK(it->floor == Approx(-12));
@@ -209,29 +212,38 @@ TEST_CASE("Outlines that are none are told, whatever asks for them", "[lists][fe
                                     {"body.chambers", "60 -60 r8, 96 -60 r8, 96 -20 r8"},
                                     {"body.recesses", "front 3: 0 0 r4, 30 0 r4, 30 20 r4"}});
     const std::vector<std::function<std::vector<ShapeNode>&(Project&)>> outlines{
-        [](Project& p) -> auto& { return p.body.nodes; },
-        [](Project& p) -> auto& { return p.body.cavity.nodes; },
-        [](Project& p) -> auto& { return p.body.chambers[0].nodes; },
-        [](Project& p) -> auto& { return p.body.recesses[0].nodes; }};
-    for (std::size_t i = 0; i < outlines.size(); ++i) {
-        for (std::size_t left : {0U, 1U, 2U}) {
-            INFO("outline " << i << " with " << left);
-            Project p = whole;
-            outlines[i](p).resize(left);
-            const Derived d = deriveDrawing(p);
-            if (i != 1 || left > 0) { // a body need not have a cavity
-                CHECK(hasStop(d.findings));
-            }
-            CHECK_NOTHROW(settledOnEdge(p));
-            CHECK_NOTHROW(featuresOf(p));
-            CHECK_NOTHROW(nearbyOf(d, "body.controls.0"));
-            CHECK_NOTHROW(projectFromText(projectToText(p), "t"));
+        [](Project & p) -> auto& {return p.body.nodes;
+}
+, [](Project& p) -> auto& {
+    return p.body.cavity.nodes;
+}
+, [](Project& p) -> auto& {
+    return p.body.chambers[0].nodes;
+}
+, [](Project& p) -> auto& {
+    return p.body.recesses[0].nodes;
+}
+}
+;
+for (std::size_t i = 0; i < outlines.size(); ++i) {
+    for (std::size_t left : {0U, 1U, 2U}) {
+        INFO("outline " << i << " with " << left);
+        Project p = whole;
+        outlines[i](p).resize(left);
+        const Derived d = deriveDrawing(p);
+        if (i != 1 || left > 0) { // a body need not have a cavity
+            CHECK(hasStop(d.findings));
         }
+        CHECK_NOTHROW(settledOnEdge(p));
+        CHECK_NOTHROW(featuresOf(p));
+        CHECK_NOTHROW(nearbyOf(d, "body.controls.0"));
+        CHECK_NOTHROW(projectFromText(projectToText(p), "t"));
     }
-    Project headless = whole;
-    headless.neck.head.nodes.clear();
-    headless.neck.stations.resize(1);
-    CHECK(hasStop(deriveDrawing(headless).findings));
+}
+Project headless = whole;
+headless.neck.head.nodes.clear();
+headless.neck.stations.resize(1);
+CHECK(hasStop(deriveDrawing(headless).findings));
 }
 
 TEST_CASE("Jacks and strap buttons stay on the edge", "[lists][features]") {
@@ -250,8 +262,8 @@ TEST_CASE("What is near a thing is measured as with a rule", "[lists][features]"
     CHECK(pot.path == "body.controls.1");
     const std::vector<Near> near = nearbyOf(d, pot.path);
     const auto to = [&](const std::string& what) {
-        const auto it = std::find_if(near.begin(), near.end(),
-                                     [&](const Near& n) { return n.what == what; });
+        const auto it =
+            std::find_if(near.begin(), near.end(), [&](const Near& n) { return n.what == what; });
         REQUIRE(it != near.end());
         return it->distance;
     };
@@ -287,6 +299,22 @@ TEST_CASE("A cure does away with what it is offered for", "[lists][cures]") {
     }
 }
 
+TEST_CASE("Holes that run into one another or through a wall are told while they are drawn",
+          "[lists][features]") {
+    const auto said = [](const std::string& at, const std::string& diameter) {
+        Project p = withAdded(bodyWith(), "body.holes", {{"at", at}, {"diameter", diameter}});
+        return findingOf(deriveDrawing(p).findings, "same-wood");
+    };
+    const auto pot = said("12, 94", "8"); // pot 1 stands at 12, 86
+    REQUIRE(pot);
+    CHECK(pot->message.find("pot 1 and hole 1") != std::string::npos);
+    CHECK(pathOf(pot->feature) == "body.holes.0");
+    CHECK_FALSE(said("12, 96", "8")); // 10 apart, 8.8 are wanted
+    CHECK(said("-46, 42", "8"));      // through pickup 2's end
+    CHECK_FALSE(said("-46, 0", "4")); // on its floor
+    CHECK_FALSE(findingOf(deriveDrawing(bodyWith()).findings, "same-wood"));
+}
+
 TEST_CASE("A finding names the thing it is about", "[lists][features]") {
     const Derived d = deriveDrawing(bodyWith({{"cavity.controls", "pot 12 86, pot 12 20"}}));
     const auto f = findingOf(d.findings, "control-outside");
@@ -299,9 +327,9 @@ TEST_CASE("What has not changed for a part leaves its programs and its proof sta
     if (WREN_SANITIZED) {
         return;
     }
-    const Derived before = derive(
-        bodyWith({{"body.build", "topped"},
-                  {"body.chambers", "60 -60 r8, 96 -60 r8, 96 -20 r8, 60 -20 r8"}}));
+    const Derived before =
+        derive(bodyWith({{"body.build", "topped"},
+                         {"body.chambers", "60 -60 r8, 96 -60 r8, 96 -20 r8, 60 -20 r8"}}));
     Project p = before.project;
     p = withKey(p, "body.pickups.0.from_bridge", "142");
     const auto again = [&](const Project& q) {

@@ -36,6 +36,7 @@ public:
             edgeLeft(p);
             thin(p);
             overlaps(p);
+            holesMeet(p);
             engraved(p);
         }
         chambersUnclosed();
@@ -262,6 +263,40 @@ private:
         }
     }
 
+    /// Holes of one face that run into one another or through a pocket's wall; not those that begin
+    /// on its floor.
+    void holesMeet(const Panel& panel) {
+        std::set<std::string> said;
+        const auto meet = [&](const Hole& h, FeatureId other) {
+            if (h.feature == other || !said.insert(the(h.feature) + the(other)).second) {
+                return;
+            }
+            const Vec2 q = told(h.at);
+            at(say(Weight::stop, "same-wood",
+                   fmt::format("In the {} {} and {} claim the same wood at {:.1f}, {:.1f} from the "
+                               "bridge line.",
+                               panel.name(), the(other), the(h.feature), q.x, q.y),
+                   0, pocketWebCaution, &panel),
+               h.at, h.feature);
+        };
+        for (std::size_t i = 0; i < panel.holes.size(); ++i) {
+            const Hole& h = panel.holes[i];
+            for (std::size_t k = i + 1; k < panel.holes.size(); ++k) {
+                const Hole& o = panel.holes[k];
+                const bool touch = length(h.at - o.at) < (h.diameter + o.diameter) / 2;
+                if (touch && h.fromBack == o.fromBack) {
+                    meet(o, h.feature);
+                }
+            }
+            for (const PanelPocket& p : panel.pockets) {
+                const double d = distanceTo(p.borders[0], h.at);
+                if (p.fromBack == h.fromBack && d < h.diameter / 2) {
+                    meet(h, p.feature);
+                }
+            }
+        }
+    }
+
     static bool kin(FeatureId a, FeatureId b) {
         const auto lidded = [](FeatureId f) {
             return f.kind == FeatureKind::ledge || f.kind == FeatureKind::cavity ||
@@ -311,16 +346,15 @@ private:
         }
         const Vec2 q = told(where);
         const std::string text =
-            web <= 0
-                ? fmt::format("In the {} {} and {} claim the same wood at {:.1f}, "
-                              "{:.1f} from the bridge line.",
-                              panel.name(), the(panel.pockets[i].feature),
-                              the(panel.pockets[k].feature), q.x, q.y)
-                : fmt::format("In the {} a web of only {:.1f} mm stands between {} and "
-                              "{} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
-                              "wanted.",
-                              panel.name(), web, the(panel.pockets[i].feature),
-                              the(panel.pockets[k].feature), q.x, q.y, pocketWebCaution);
+            web <= 0 ? fmt::format("In the {} {} and {} claim the same wood at {:.1f}, "
+                                   "{:.1f} from the bridge line.",
+                                   panel.name(), the(panel.pockets[i].feature),
+                                   the(panel.pockets[k].feature), q.x, q.y)
+                     : fmt::format("In the {} a web of only {:.1f} mm stands between {} and "
+                                   "{} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
+                                   "wanted.",
+                                   panel.name(), web, the(panel.pockets[i].feature),
+                                   the(panel.pockets[k].feature), q.x, q.y, pocketWebCaution);
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),
            where, panel.pockets[k].feature);
@@ -384,7 +418,7 @@ private:
         std::set<std::string> said;
         for (std::size_t i = 0; i < f.front.size(); ++i) {
             const bool hollowed = f.in(i) && hollow.frontBy[i] >= 0 &&
-                                 featureOf(*core, hollow.frontBy[i]).kind == FeatureKind::chamber;
+                                  featureOf(*core, hollow.frontBy[i]).kind == FeatureKind::chamber;
             if (!hollowed) {
                 continue;
             }
