@@ -171,6 +171,10 @@ std::vector<Handle> bodyPlanHandles(const StripContext& c) {
     const Project& p = c.sheet.project();
     const std::string taken = thingOf(c.sheet.taken());
     for (const Feature& f : c.sheet.things()) {
+        if (f.id.kind == FeatureKind::plate &&
+            p.body.plates[f.id.index].kind == PlateKind::rodCover) {
+            continue; // it lies on the headstock
+        }
         const bool ownPlace = itemPath(f.path) || f.id.kind == FeatureKind::cavity;
         if (ownPlace) {
             out.push_back(hands.whole(f));

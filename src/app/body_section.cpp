@@ -17,11 +17,18 @@ namespace wren::app {
 namespace {
 
 constexpr double stackTop = 24;
-constexpr double layerHeight = 19;
+constexpr double stackShare = 0.42; ///< of the band's height, at most, where there are many
 
-QRectF layerRect(const QRectF& area, int index) {
-    return {area.left(), area.top() + stackTop + index * layerHeight, area.width(),
-            layerHeight - 3};
+double layerHeight(const QRectF& area, std::size_t pieces) {
+    return std::clamp(area.height() * stackShare / static_cast<double>(std::max<std::size_t>(
+                                                       1, pieces)),
+                      13.0, 19.0);
+}
+
+QRectF layerRect(const QRectF& area, std::size_t index, std::size_t pieces) {
+    const double high = layerHeight(area, pieces);
+    return {area.left(), area.top() + stackTop + static_cast<double>(index) * high, area.width(),
+            high - (high > 16 ? 3 : 1)};
 }
 
 /// How the pieces lie on one another when they are together: what is in front on top.
@@ -32,6 +39,11 @@ std::vector<int> stackOrder(const Derived& d) {
             if (d.pieces()[i]->id.role == role) {
                 order.push_back(static_cast<int>(i));
             }
+        }
+    }
+    for (std::size_t i = 0; i < d.pieces().size(); ++i) { // plates and the shop's boards after it
+        if (d.pieces()[i]->id.role > Role::inlay) {
+            order.push_back(static_cast<int>(i));
         }
     }
     return order;
@@ -57,19 +69,19 @@ double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
     for (std::size_t i = 0; i < order.size(); ++i) {
         const PartJob& job = *d.pieces()[static_cast<std::size_t>(order[i])];
         const bool here = &job == sheet.pieceInHand();
-        const QRectF r = layerRect(area, static_cast<int>(i));
+        const QRectF r = layerRect(area, i, order.size());
         const QString name = pieceName(job);
         p.setPen(QPen(here ? colour::russet : colour::faded, here ? 1.8 : 1));
         p.setBrush(job.id == Role::body ? colour::woodDark : colour::wood);
         p.drawRect(r);
-        p.setFont(words(12, here));
+        p.setFont(words(r.height() > 14 ? 12 : 11, here));
         p.setPen(colour::ink);
         const QString told = job.panel->layers.empty() ? name : QObject::tr("glued body");
         p.drawText(r.adjusted(7, 0, -6, 0), Qt::AlignVCenter | Qt::AlignLeft,
                    here ? QStringLiteral("\u25B8 ") + told : told);
         p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight, stateOf(sheet, job));
     }
-    return area.top() + stackTop + static_cast<double>(order.size()) * layerHeight + 12;
+    return area.top() + stackTop + static_cast<double>(order.size()) * layerHeight(area, order.size()) + 12;
 }
 
 /// What stands in the wood at one place, by name.
@@ -94,7 +106,7 @@ QString standingAt(const BodyPart& part, double x) {
 int pieceAt(const QRectF& area, const Sheet& sheet, QPointF at) {
     const std::vector<int> order = stackOrder(*sheet.derived());
     for (std::size_t i = 0; i < order.size(); ++i) {
-        if (layerRect(area, static_cast<int>(i)).contains(at)) {
+        if (layerRect(area, i, order.size()).contains(at)) {
             return order[i];
         }
     }
@@ -103,8 +115,11 @@ int pieceAt(const QRectF& area, const Sheet& sheet, QPointF at) {
 
 void drawBodySection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     const Derived& d = *sheet.derived();
-    const BodyPart& part = d.body->part;
     const double top = drawStack(p, area, sheet);
+    if (!d.body) {
+        return; // a fixture alone
+    }
+    const BodyPart& part = d.body->part;
     const Panel& body = *part.panel(Role::body);
     const auto box = body.box();
     const double x = std::clamp(sheet.cursor(), box[0].x + 0.5, box[1].x - 0.5);

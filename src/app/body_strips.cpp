@@ -27,18 +27,16 @@ bool showsPiece(const Sheet& sheet) {
 
 /// The widest thing the plan has to show.
 double planWidth(const Sheet& sheet) {
-    const BodyDrawn& body = *sheet.derived()->body;
     if (showsPiece(sheet)) {
         return sheet.pieceInHand()->held.blank.width + 6;
     }
-    const auto box = body.part.panel(Role::body)->box();
+    const auto box = sheet.derived()->body->part.panel(Role::body)->box();
     return box[1].y - box[0].y + 8;
 }
 
 double planMiddle(const Sheet& sheet) {
-    const BodyDrawn& body = *sheet.derived()->body;
-    const Panel& panel =
-        showsPiece(sheet) ? *sheet.pieceInHand()->panel : *body.part.panel(Role::body);
+    const Panel& panel = showsPiece(sheet) ? *sheet.pieceInHand()->panel
+                                           : *sheet.derived()->body->part.panel(Role::body);
     const auto box = panel.box();
     return (box[0].y + box[1].y) / 2;
 }
@@ -210,8 +208,11 @@ void drawControls(const PlanView& v, const Derived& d) {
 /// Round the heel, or round the lid: a point for every place, russet where there is hardly any
 /// room.
 void drawFit(const PlanView& v, int side) {
-    const BodyDrawn& body = *v.c.sheet.derived()->body;
     const PartId piece = v.c.sheet.pieceInHand()->id;
+    if (piece != Role::body && piece != Role::lid) {
+        return;
+    }
+    const BodyDrawn& body = *v.c.sheet.derived()->body;
     const std::optional<Fit>& fit = side == 0 ? body.neckFit : body.lidFit;
     if (!fit || fit->places.empty() ||
         (piece != Role::body && !(piece == Role::lid && side == 0))) {
@@ -229,6 +230,18 @@ void drawFit(const PlanView& v, int side) {
                   .arg(qs(formatLengthValue(shown->least, v.c.sheet.unit(), 3)),
                        qs(formatLengthValue(shown->most, v.c.sheet.unit(), 3))),
               colour::moss);
+}
+
+/// Plates over the front as they will lie, and where their screws stand.
+void drawPlates(const PlanView& v, const BodyPart& part) {
+    QPainter& p = v.c.painter;
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
+    for (const Panel& panel : part.panels()) {
+        if (panel.id.role == Role::plate && panel.liesAsIn(*part.panel(Role::body))) {
+            p.drawPolygon(v.polygon(panel.outline));
+        }
+    }
 }
 
 void drawPiece(const StripContext& c) {
@@ -386,6 +399,7 @@ void drawBodyPlan(const StripContext& c) {
     }
     drawControls(v, d);
     drawBridge(v, d);
+    drawPlates(v, d.body->part);
     if (!c.sheet.taken().empty()) {
         drawTaken(c);
     }

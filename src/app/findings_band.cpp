@@ -66,6 +66,7 @@ FindingsBand::FindingsBand(Sheet& sheet, QWidget* parent) : QWidget(parent), she
     connect(cure_, &QPushButton::clicked, this, &FindingsBand::cure);
     stop_ = button(tr("stop it"), tr("nothing is written then"));
     connect(stop_, &QPushButton::clicked, this, &FindingsBand::stopWanted);
+    connect(&sheet_.document(), &Document::unitChanged, this, &FindingsBand::refresh);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 14, 0);
     row->addStretch(1);
@@ -112,7 +113,7 @@ void FindingsBand::cure() {
     QMenu menu(this);
     menu.setFont(words(14));
     for (const Cure& c : cures) {
-        menu.addAction(qs(c.label), [this, c] { Q_EMIT cureWanted(c); });
+        menu.addAction(told(c.label, sheet_.unit()), [this, c] { Q_EMIT cureWanted(c); });
     }
     menu.exec(cure_->mapToGlobal(QPoint(0, -menu.sizeHint().height())));
 }
@@ -171,7 +172,7 @@ void FindingsBand::refresh() {
     place_->setVisible(f && (f->atX || f->feature));
     const std::vector<Cure> cures = f ? curesFor(*d, *f) : std::vector<Cure>{};
     cure_->setVisible(!cures.empty());
-    cure_->setText(cures.size() == 1 ? qs(cures.front().label) : tr("What helps ..."));
+    cure_->setText(cures.size() == 1 ? told(cures.front().label, sheet_.unit()) : tr("What helps ..."));
     previous_->setVisible(any && d->findings.size() > 1);
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.
@@ -180,7 +181,7 @@ void FindingsBand::refresh() {
         !refusal_.isEmpty() ? refusal_
         : !busy_.isEmpty()  ? busy_
         : any && !newsFirst
-            ? QString::fromStdString(d->findings[std::min(index_, d->findings.size() - 1)].message)
+            ? told(d->findings[std::min(index_, d->findings.size() - 1)].message, sheet_.unit())
             : news_);
     update();
 }
@@ -257,7 +258,7 @@ void FindingsBand::paintEvent(QPaintEvent*) {
     }
     const Finding& f = d->findings[std::min(index_, d->findings.size() - 1)];
     drawSign(p, {30, 26}, f.weight);
-    const QString sentence = QString::fromStdString(f.message);
+    const QString sentence = told(f.message, sheet_.unit());
     say(wordOf(f.weight), toneOf(f.weight), sentence,
         tr("%1 of %2: %3").arg(index_ + 1).arg(d->findings.size()).arg(tally));
 }

@@ -94,7 +94,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
     if (sheet_.part() == Part::body) {
         switch (sheet_.station()) {
         case Station::blank:
-            return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank}};
+            return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank},
+                    {tr("Fixtures, templates"), &Ledger::leafShopBoards}};
         case Station::cuts:
             return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
                     {tr("Carving, floors, walls"), &Ledger::leafBodyHow},
@@ -379,11 +380,12 @@ void Ledger::refreshDerived() {
     if (!d) {
         return;
     }
+    const LengthUnit unit = sheet_.document().unit();
     for (const DerivedLabel& l : derived_) {
-        l.label->setText(d->board ? l.text(*d) : dash);
+        l.label->setText(d->board ? told(l.text(*d).toStdString(), unit) : dash);
     }
     for (const RecipeField& r : recipes_) {
-        const QString text = r.text(*d);
+        const QString text = told(r.text(*d).toStdString(), unit);
         if (!text.isEmpty()) {
             r.field->setRecipeValue(text);
         }

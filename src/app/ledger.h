@@ -103,6 +103,7 @@ private:
     void leafHollows();
     void leafFaces();
     void leafBodyBlank();
+    void leafShopBoards();
     void leafBodyCuts();
     void leafBodyHow();
     void leafPieceFace();

@@ -42,27 +42,27 @@ void Ledger::leafShape() {
     group(tr("Scale and frets"));
     field(tr("scale, bass"), QStringLiteral("board.scale"));
     unset(field(tr("scale, treble"), QStringLiteral("board.treble_scale")), tr("the same"));
-    field(tr("square at"), QStringLiteral("board.square_fret"));
+    field(tr("square fret"), QStringLiteral("board.square_fret"));
     field(tr("frets"), QStringLiteral("board.frets"));
     field(tr("zero fret"), QStringLiteral("board.zero_fret"));
-    field(tr("nut behind it"), QStringLiteral("board.behind_zero"));
+    field(tr("zero fret to nut"), QStringLiteral("board.behind_zero"));
     group(tr("Strings"));
     field(tr("strings"), QStringLiteral("board.strings"));
-    field(tr("plays"), QStringLiteral("board.hand"));
-    field(tr("outer: nut"), QStringLiteral("board.nut_spread"));
-    field(tr("outer: bridge"), QStringLiteral("board.bridge_spread"));
-    field(tr("equal are"), QStringLiteral("board.spacing"));
+    field(tr("handed"), QStringLiteral("board.hand"));
+    field(tr("spread at nut"), QStringLiteral("board.nut_spread"));
+    field(tr("spread at bridge"), QStringLiteral("board.bridge_spread"));
+    field(tr("equal spacing of"), QStringLiteral("board.spacing"));
     unset(field(tr("gauges"), QStringLiteral("board.gauges")), tr("not given"));
     group(tr("Width and length"));
     field(tr("at the nut"), QStringLiteral("board.nut_width"));
     field(tr("at last fret"), QStringLiteral("board.last_fret_width"));
-    field(tr("beside bass"), QStringLiteral("board.overhang_bass"));
-    field(tr("beside treble"), QStringLiteral("board.overhang_treble"));
-    field(tr("past the last"), QStringLiteral("board.past_last_fret"));
+    field(tr("past bass string"), QStringLiteral("board.overhang_bass"));
+    field(tr("past treble"), QStringLiteral("board.overhang_treble"));
+    field(tr("past last fret"), QStringLiteral("board.past_last_fret"));
     derived(tr("length"), [this](const Derived& d) { return mm(d.board->length()); });
     group(tr("Ends"));
-    field(tr("it ends"), QStringLiteral("board.end"));
-    unset(field(tr("slant"), QStringLiteral("board.end_slant")), tr("last fret"));
+    field(tr("end shape"), QStringLiteral("board.end"));
+    unset(field(tr("slant angle"), QStringLiteral("board.end_slant")), tr("last fret"));
     field(tr("end radius"), QStringLiteral("board.end_radius"));
     field(tr("nut's ledge"), QStringLiteral("board.nut_shelf"));
     field(tr("ledge height"), QStringLiteral("board.shelf_floor"));
@@ -74,7 +74,7 @@ void Ledger::leafShape() {
     group(tr("Face"));
     field(tr("nut radius"), QStringLiteral("board.radius"));
     unset(field(tr("far radius"), QStringLiteral("board.far_radius")), tr("the same"));
-    field(tr("measured at"), QStringLiteral("board.far_at"));
+    field(tr("far radius at"), QStringLiteral("board.far_at"));
     field(tr("thickness"), QStringLiteral("board.thickness"));
     derived(tr("edge at head"),
             [this](const Derived& d) { return mm(d.board->edgeThickness(d.board->xLow())); });
@@ -82,7 +82,7 @@ void Ledger::leafShape() {
             [this](const Derived& d) { return mm(d.board->edgeThickness(d.board->xHigh())); });
     group(tr("It comes to"));
     fieldWidth_ = 122;
-    field(tr("called"), QStringLiteral("name"));
+    field(tr("name"), QStringLiteral("name"));
     derived(tr("widest"), [this](const Derived& d) { return mm(d.board->widest()); });
     derived(tr("face"), [](const Derived& d) {
         return qs(fmt::format("{:.1f} cm\u00B2", d.board->areaOfFace() / 100));
@@ -102,21 +102,21 @@ void Ledger::leafSlots() {
     fieldWidth_ = 94;
     group(tr("Fret slots"));
     field(tr("width"), QStringLiteral("board.slot_width"));
-    field(tr("below the curve"), QStringLiteral("board.slot_depth"));
-    field(tr("short of edge"), QStringLiteral("board.blind_margin"));
+    field(tr("depth below face"), QStringLiteral("board.slot_depth"));
+    field(tr("stops before edge"), QStringLiteral("board.blind_margin"));
     derived(tr("least wood under"),
             [this](const Derived& d) { return d.frets.empty() ? dash : mm(leastWoodUnder(d)); });
     group(tr("Fret wire"));
-    field(tr("tang wide"), QStringLiteral("wire.tang_width"));
-    field(tr("tang deep"), QStringLiteral("wire.tang_depth"));
+    field(tr("tang width"), QStringLiteral("wire.tang_width"));
+    field(tr("tang depth"), QStringLiteral("wire.tang_depth"));
     field(tr("over barbs"), QStringLiteral("wire.barb_width"));
-    field(tr("crown wide"), QStringLiteral("wire.crown_width"));
-    field(tr("crown high"), QStringLiteral("wire.crown_height"));
-    group(tr("Slot less tang"));
+    field(tr("crown width"), QStringLiteral("wire.crown_width"));
+    field(tr("crown height"), QStringLiteral("wire.crown_height"));
+    group(tr("Slot wider than tang"));
     field(tr("at least"), QStringLiteral("wire.fit_least"));
     field(tr("at most"), QStringLiteral("wire.fit_most"));
     unset(field(tr("test slot"), QStringLiteral("wire.measured_slot")), tr("not cut"));
-    derived(tr("is now"), [this](const Derived& d) {
+    derived(tr("it is now"), [this](const Derived& d) {
         const FretWire& w = d.project.board.wire;
         return mm(w.measuredSlot.value_or(d.project.board.slotWidth) - w.tangWidth);
     });
@@ -129,8 +129,8 @@ void Ledger::leafSlots() {
         168);
     group(tr("Test cut"));
     field(tr("offcut long"), QStringLiteral("test.length"));
-    field(tr("wide"), QStringLiteral("test.width"));
-    field(tr("thick"), QStringLiteral("test.thickness"));
+    field(tr("width"), QStringLiteral("test.width"));
+    field(tr("thickness"), QStringLiteral("test.thickness"));
     connect(deed(tr("Write the test cut"),
                  tr("three slots in an offcut, and the form to write on, into a folder")),
             &QPushButton::clicked, this, &Ledger::testSlotsWanted);
@@ -154,15 +154,15 @@ void Ledger::leafMarkers() {
     field(tr("at frets"), QStringLiteral("markers.frets"));
     fieldWidth_ = 104;
     field(tr("shape"), QStringLiteral("markers.shape"));
-    field(tr("set in"), QStringLiteral("markers.inlay"));
+    field(tr("inlay"), QStringLiteral("markers.inlay"));
     field(tr("depth"), QStringLiteral("markers.depth"));
     group(tr("Their size"));
-    field(tr("across, wide"), QStringLiteral("markers.size"));
-    field(tr("long, inward"), QStringLiteral("markers.reach"));
-    field(tr("tips' radius"), QStringLiteral("markers.tip"));
-    field(tr("turned"), QStringLiteral("markers.tilt"));
-    field(tr("at the octave"), QStringLiteral("markers.at_octave"));
-    field(tr("apart there"), QStringLiteral("markers.spread"));
+    field(tr("width across"), QStringLiteral("markers.size"));
+    field(tr("length inward"), QStringLiteral("markers.reach"));
+    field(tr("tip radius"), QStringLiteral("markers.tip"));
+    field(tr("tilt"), QStringLiteral("markers.tilt"));
+    field(tr("dots at octave"), QStringLiteral("markers.at_octave"));
+    field(tr("octave spread"), QStringLiteral("markers.spread"));
     group(tr("Dots in the bass edge"));
     fieldWidth_ = 190;
     field(tr("at frets"), QStringLiteral("markers.side_frets"));

@@ -28,21 +28,21 @@ auto withBody(F f) {
 void Ledger::leafBodyOutline() {
     fieldWidth_ = 104;
     group(tr("The body"));
-    field(tr("is"), QStringLiteral("body.build"));
+    field(tr("construction"), QStringLiteral("body.build"));
     field(tr("thickness"), QStringLiteral("body.thickness"));
     field(tr("wood"), QStringLiteral("body.wood"));
-    field(tr("string over fret 12"), QStringLiteral("body.action"));
-    field(tr("back glued on, thick"), QStringLiteral("body.back"));
-    field(tr("its wood"), QStringLiteral("body.back_wood"));
+    field(tr("action at fret 12"), QStringLiteral("body.action"));
+    field(tr("glued-on back"), QStringLiteral("body.back"));
+    field(tr("back's wood"), QStringLiteral("body.back_wood"));
     group(tr("A glued-on top"));
     field(tr("thickness"), QStringLiteral("body.top"));
-    field(tr("surfaced off it"), QStringLiteral("body.top_spare"));
-    field(tr("cut larger by"), QStringLiteral("body.oversize"));
+    field(tr("faced after gluing"), QStringLiteral("body.top_spare"));
+    field(tr("oversize outline"), QStringLiteral("body.oversize"));
     field(tr("wood"), QStringLiteral("body.top_wood"));
-    field(tr("two leaves"), QStringLiteral("body.bookmatch"));
+    field(tr("bookmatched"), QStringLiteral("body.bookmatch"));
     group(tr("Outline, from the bridge line"));
-    field(tr("starts as"), QStringLiteral("body.like"));
-    field(tr("mirrored"), QStringLiteral("body.mirror"));
+    field(tr("starting shape"), QStringLiteral("body.like"));
+    field(tr("mirror one half"), QStringLiteral("body.mirror"));
     note(
         [](const Derived&) {
             return tr("Drag a node in the plan, double click to add one, Delete removes the one "
@@ -76,13 +76,13 @@ void Ledger::leafBodyOutline() {
 void Ledger::leafFaces() {
     fieldWidth_ = 104;
     group(tr("Edges"));
-    field(tr("front"), QStringLiteral("body.front_edge"));
-    field(tr("by"), QStringLiteral("body.front_edge_size"));
-    field(tr("back"), QStringLiteral("body.back_edge"));
-    field(tr("by"), QStringLiteral("body.back_edge_size"));
+    field(tr("front edge"), QStringLiteral("body.front_edge"));
+    field(tr("front size"), QStringLiteral("body.front_edge_size"));
+    field(tr("back edge"), QStringLiteral("body.back_edge"));
+    field(tr("back size"), QStringLiteral("body.back_edge_size"));
     group(tr("Arched front"));
-    field(tr("higher than its rim by"), QStringLiteral("body.arch"));
-    field(tr("level from the edge at"), QStringLiteral("body.arch_width"));
+    field(tr("arch height"), QStringLiteral("body.arch"));
+    field(tr("arch runs in by"), QStringLiteral("body.arch_width"));
     group(tr("They come to"));
     const auto deepest = [this](bool back) {
         return withBody([this, back](const Derived&, const BodyDrawn& b) {
@@ -101,48 +101,48 @@ void Ledger::leafFaces() {
 void Ledger::leafPocket() {
     fieldWidth_ = 96;
     group(tr("Neck pocket"));
-    field(tr("deep"), QStringLiteral("neck_pocket.depth"));
-    field(tr("room a side"), QStringLiteral("neck_pocket.clearance"));
+    field(tr("depth"), QStringLiteral("neck_pocket.depth"));
+    field(tr("clearance per side"), QStringLiteral("neck_pocket.clearance"));
     field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
-    field(tr("its corners"), QStringLiteral("neck_pocket.relief"));
-    field(tr("corners' radius"), QStringLiteral("neck_pocket.corner"));
-    field(tr("bolts' holes"), QStringLiteral("neck_pocket.bolt_hole"));
+    field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
+    field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
+    field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
     group(tr("The real heel, measured today"));
-    unset(field(tr("wide at its end"), QStringLiteral("neck_pocket.measured_width")),
+    unset(field(tr("width at its end"), QStringLiteral("neck_pocket.measured_width")),
           tr("design's"));
-    unset(field(tr("deep"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
+    unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
     derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.place().faceUnder);
             }));
     derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.saddleHeight());
             }));
-    QPushButton* skim = deed(tr("Skim a pocket's walls"),
+    QPushButton* skim = deed(tr("Enlarge a pocket"),
                              tr("a program for what will not go in, from the same zero"));
     connect(skim, &QPushButton::clicked, this, [this, skim] { offerSkims(skim); });
     group(tr("Bridge"));
     fieldWidth_ = 124;
-    field(tr("is"), QStringLiteral("bridge.kind"));
+    field(tr("kind"), QStringLiteral("bridge.kind"));
     fieldWidth_ = 96;
-    field(tr("saddles behind"), QStringLiteral("bridge.compensation"));
-    field(tr("saddles from"), QStringLiteral("bridge.saddle_low"));
-    field(tr("up to"), QStringLiteral("bridge.saddle_high"));
+    field(tr("compensation"), QStringLiteral("bridge.compensation"));
+    field(tr("lowest saddle"), QStringLiteral("bridge.saddle_low"));
+    field(tr("highest saddle"), QStringLiteral("bridge.saddle_high"));
     group(tr("Strings through the body"));
     field(tr("behind the saddles"), QStringLiteral("bridge.holes_behind"));
-    field(tr("holes"), QStringLiteral("bridge.hole_size"));
-    field(tr("ferrules"), QStringLiteral("bridge.ferrule_size"));
-    field(tr("ferrules deep"), QStringLiteral("bridge.ferrule_depth"));
+    field(tr("hole diameter"), QStringLiteral("bridge.hole_size"));
+    field(tr("ferrule diameter"), QStringLiteral("bridge.ferrule_size"));
+    field(tr("ferrule depth"), QStringLiteral("bridge.ferrule_depth"));
     group(tr("Its screws"));
-    field(tr("row at"), QStringLiteral("bridge.screws_at"));
-    field(tr("how many"), QStringLiteral("bridge.screws"));
-    field(tr("spread"), QStringLiteral("bridge.screw_spread"));
-    field(tr("pilots"), QStringLiteral("bridge.screw_pilot"));
-    field(tr("deep"), QStringLiteral("bridge.screw_depth"));
-    field(tr("singles apart"), QStringLiteral("bridge.single_pitch"));
+    field(tr("row behind saddles"), QStringLiteral("bridge.screws_at"));
+    field(tr("screws"), QStringLiteral("bridge.screws"));
+    field(tr("outer screws apart"), QStringLiteral("bridge.screw_spread"));
+    field(tr("pilot diameter"), QStringLiteral("bridge.screw_pilot"));
+    field(tr("pilot depth"), QStringLiteral("bridge.screw_depth"));
+    field(tr("single-saddle spacing"), QStringLiteral("bridge.single_pitch"));
     group(tr("Or two posts"));
-    field(tr("spread"), QStringLiteral("bridge.post_spread"));
-    field(tr("holes"), QStringLiteral("bridge.post_size"));
-    field(tr("deep"), QStringLiteral("bridge.post_depth"));
+    field(tr("posts apart"), QStringLiteral("bridge.post_spread"));
+    field(tr("hole diameter"), QStringLiteral("bridge.post_size"));
+    field(tr("hole depth"), QStringLiteral("bridge.post_depth"));
 }
 
 void Ledger::offerSkims(QWidget* below) {
@@ -166,18 +166,18 @@ void Ledger::offerSkims(QWidget* below) {
 void Ledger::leafCavity() {
     fieldWidth_ = 96;
     group(tr("Cavity in the back"));
-    field(tr("wood over it"), QStringLiteral("cavity.wood"));
+    field(tr("wood left above"), QStringLiteral("cavity.wood"));
     group(tr("Lid"));
     field(tr("thickness"), QStringLiteral("cavity.lid"));
-    field(tr("ledge wide"), QStringLiteral("cavity.ledge"));
-    field(tr("room round it"), QStringLiteral("cavity.clearance"));
-    field(tr("hollowed by"), QStringLiteral("cavity.relief"));
+    field(tr("ledge width"), QStringLiteral("cavity.ledge"));
+    field(tr("clearance around"), QStringLiteral("cavity.clearance"));
+    field(tr("relief inside"), QStringLiteral("cavity.relief"));
     field(tr("wood"), QStringLiteral("cavity.lid_wood"));
-    group(tr("It is held by"));
-    field(tr("what"), QStringLiteral("cavity.fixing"));
+    group(tr("Lid's fixing"));
+    field(tr("held by"), QStringLiteral("cavity.fixing"));
     field(tr("how many"), QStringLiteral("cavity.fixings"));
-    field(tr("holes"), QStringLiteral("cavity.fixing_size"));
-    field(tr("deep"), QStringLiteral("cavity.fixing_depth"));
+    field(tr("hole diameter"), QStringLiteral("cavity.fixing_size"));
+    field(tr("hole depth"), QStringLiteral("cavity.fixing_depth"));
 }
 
 void Ledger::leafHollows() {
@@ -195,13 +195,17 @@ void Ledger::leafHollows() {
 void Ledger::leafBodyProof() {
     group(tr("Every piece, front and back"));
     rows([](const Derived& d) {
-        std::string text = fmt::format("{:<11}{:<14}{:>8}{:>10}{:>8}{:>8}\n", "piece", "setup",
-                                       "too deep", "left over", "rms", "walls");
+        std::size_t wide = 10;
+        for (const PartJob* job : d.pieces()) {
+            wide = std::max(wide, job->name().size());
+        }
+        std::string text = fmt::format("{:<{}} {:<14}{:>8}{:>10}{:>8}{:>8}\n", "piece", wide,
+                                       "setup", "too deep", "left over", "rms", "walls");
         for (const PartJob* job : d.pieces()) {
             for (std::size_t side = 0; job->proof && side < job->held.sides(); ++side) {
                 const ProofReport& r = job->proof->sides[side];
-                text += fmt::format("{:<11}{:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n",
-                                    r.part.name(), r.setup, r.gougeMax, r.excessMax, r.excessRms,
+                text += fmt::format("{:<{}} {:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n",
+                                    r.part.name(), wide, r.setup, r.gougeMax, r.excessMax, r.excessRms,
                                     r.wallMax, r.passed ? "proved" : "stop");
             }
         }

@@ -36,25 +36,51 @@ void Ledger::leafBodyBlank() {
     size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), Role::lid,
          &Blank::thickness);
     group(tr("The outside"));
-    field(tr("comes off by"), QStringLiteral("body_blank.outside"));
-    field(tr("sawn off it"), QStringLiteral("body_blank.saw_off"));
+    field(tr("outside cut by"), QStringLiteral("body_blank.outside"));
+    field(tr("left by the saw"), QStringLiteral("body_blank.saw_off"));
     field(tr("saw's guide"), QStringLiteral("body_cut.guide"));
     group(tr("Turning over"));
     fieldWidth_ = 136;
-    field(tr("turned"), QStringLiteral("body_hold.turn"));
+    field(tr("turned over"), QStringLiteral("body_hold.turn"));
     fieldWidth_ = 102;
-    field(tr("brought back by"), QStringLiteral("body_hold.register"));
+    field(tr("registered by"), QStringLiteral("body_hold.register"));
     field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
     group(tr("Pins through every layer"));
-    field(tr("wide"), QStringLiteral("body_hold.pin_size"));
+    field(tr("diameter"), QStringLiteral("body_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
-    field(tr("uneven by"), QStringLiteral("body_hold.pin_uneven"));
+    field(tr("offset, fits one way"), QStringLiteral("body_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("body_hold.fixture"));
     group(tr("Witness notches"));
     field(tr("cut them"), QStringLiteral("body_hold.notches"));
-    field(tr("read along"), QStringLiteral("body_hold.witness_x"));
-    field(tr("read across"), QStringLiteral("body_hold.witness_y"));
+    field(tr("offset read along"), QStringLiteral("body_hold.witness_x"));
+    field(tr("offset read across"), QStringLiteral("body_hold.witness_y"));
+}
+
+void Ledger::leafShopBoards() {
+    fieldWidth_ = 102;
+    group(tr("Fixture boards"));
+    field(tr("for the body's pins"), QStringLiteral("body_hold.make_fixture"));
+    field(tr("its thickness"), QStringLiteral("body_hold.fixture"));
+    if (sheet_.document().project().neck.joint != NeckJoint::none) {
+        field(tr("for the neck's pins"), QStringLiteral("neck_hold.make_fixture"));
+        field(tr("its thickness"), QStringLiteral("neck_hold.fixture"));
+    }
+    group(tr("Templates for a hand router"));
+    field(tr("body's outline"), QStringLiteral("templates.outline"));
+    field(tr("neck pocket"), QStringLiteral("templates.neck_pocket"));
+    field(tr("pickups"), QStringLiteral("templates.pickups"));
+    field(tr("cavity, ledge, lid"), QStringLiteral("templates.cavity"));
+    group(tr("The router"));
+    field(tr("bit's diameter"), QStringLiteral("templates.bit"));
+    field(tr("guide bush, 0: bearing"), QStringLiteral("templates.bush"));
+    field(tr("base's diameter"), QStringLiteral("templates.base"));
+    group(tr("Their board"));
+    field(tr("sheet"), QStringLiteral("templates.wood"));
+    field(tr("thickness"), QStringLiteral("templates.thickness"));
+    field(tr("land round an opening"), QStringLiteral("templates.land"));
+    field(tr("locating pins"), QStringLiteral("templates.pin"));
+    field(tr("height of letters"), QStringLiteral("templates.letters"));
 }
 
 void Ledger::leafBodyCuts() {
@@ -89,7 +115,7 @@ void Ledger::leafBodyCuts() {
     field(tr("how many"), QStringLiteral("body_cut.tabs"));
     field(tr("length"), QStringLiteral("body_cut.tab_length"));
     field(tr("height"), QStringLiteral("body_cut.tab_height"));
-    field(tr("to a cut-out's plug"), QStringLiteral("body_cut.plug_tabs"));
+    field(tr("on a cut-out's plug"), QStringLiteral("body_cut.plug_tabs"));
 }
 
 void Ledger::leafBodyHow() {
@@ -109,16 +135,16 @@ void Ledger::leafBodyHow() {
             const Cut* front = job ? job->plan().sides[0].cutNamed("engraving") : nullptr;
             return front || !job ? front : job->plan().sides[1].cutNamed("engraving");
         });
-    group(tr("They keep"));
-    field(tr("ridges"), QStringLiteral("body_cut.carve_ridge"));
-    field(tr("a skin of roughing"), QStringLiteral("body_cut.carve_skin"));
+    group(tr("On carved faces"));
+    field(tr("scallop height"), QStringLiteral("body_cut.carve_ridge"));
+    field(tr("left for finishing"), QStringLiteral("body_cut.carve_skin"));
     group(tr("How"));
-    field(tr("rings step"), QStringLiteral("body_cut.stepover"));
-    field(tr("skin on walls"), QStringLiteral("body_cut.skin"));
-    field(tr("on floors"), QStringLiteral("body_cut.floor_skin"));
-    field(tr("going through by"), QStringLiteral("body_cut.through"));
-    field(tr("tilted floor"), QStringLiteral("body_cut.ridge"));
-    field(tr("a peck"), QStringLiteral("body_cut.peck"));
+    field(tr("stepover, % of bit"), QStringLiteral("body_cut.stepover"));
+    field(tr("left on walls"), QStringLiteral("body_cut.skin"));
+    field(tr("left on floors"), QStringLiteral("body_cut.floor_skin"));
+    field(tr("past the underside"), QStringLiteral("body_cut.through"));
+    field(tr("steps, angled floor"), QStringLiteral("body_cut.ridge"));
+    field(tr("peck depth"), QStringLiteral("body_cut.peck"));
 }
 
 void Ledger::piecePlan(std::size_t side) {

@@ -53,7 +53,7 @@ void Ledger::leafBlank() {
     derived(tr("faced first"), [this](const Derived& d) {
         return d.boardPlan() ? mm(d.boardPlan()->face().setup.faced) : dash;
     });
-    derived(tr("off the crown in all"), [this](const Derived& d) {
+    derived(tr("taken off the crown"), [this](const Derived& d) {
         return mm(d.project.blank.thickness - d.project.board.thickness);
     });
     derived(tr("wood used"), [](const Derived& d) {
@@ -131,9 +131,9 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     recipe(field(tr("plunge"), head + QStringLiteral("plunge")),
            [](const Cut& c) { return fmt::format("{:.0f} mm/min", c.feeds.plunge); });
     const LengthUnit unit = sheet_.unit();
-    recipe(field(tr("a pass"), head + QStringLiteral("depth_per_pass")),
+    recipe(field(tr("depth per pass"), head + QStringLiteral("depth_per_pass")),
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
-    derived(tr("takes at most"), [this, find](const Derived& d) {
+    derived(tr("deepest bite"), [this, find](const Derived& d) {
         const PartJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
         const bool neck = sheet_.part() == Part::neck || d.project.carved();
         return hardest(d, find(d),
@@ -144,9 +144,9 @@ void Ledger::cutFields(const QString& title, const QString& group_,
 }
 
 void Ledger::radiusFinish() {
-    field(tr("ridges"), QStringLiteral("cut.scallop"));
-    unset(field(tr("or step"), QStringLiteral("cut.stepover")), tr("by ridges"));
-    field(tr("skin"), QStringLiteral("cut.skin"));
+    field(tr("scallop height"), QStringLiteral("cut.scallop"));
+    unset(field(tr("or stepover"), QStringLiteral("cut.stepover")), tr("by ridges"));
+    field(tr("left for finishing"), QStringLiteral("cut.skin"));
 }
 
 void Ledger::radiusStep() {
@@ -159,9 +159,9 @@ void Ledger::radiusStep() {
 void Ledger::dayFigures() {
     derived(tr("minutes"),
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.seconds() / 60)); });
-    derived(tr("distance over feed"),
+    derived(tr("at full feed"),
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsPlain() / 60)); });
-    derived(tr("of it through air"),
+    derived(tr("of it in air"),
             [](const Derived& d) { return qs(fmt::format("{:.1f}", d.secondsInAir() / 60)); });
 }
 
@@ -170,7 +170,7 @@ void Ledger::leafMainCuts() {
     cutGroup(tr("Slots"), QStringLiteral("slots"));
     cutGroup(tr("Outline"), QStringLiteral("outline"));
     group(tr("Order and finish"));
-    school_ = field(tr("first"), QStringLiteral("cut.school"));
+    school_ = field(tr("cut first"), QStringLiteral("cut.school"));
     school_->setFixedWidth(136);
     radiusFinish();
     radiusStep();
@@ -187,7 +187,7 @@ void Ledger::leafCarvedCuts() {
     cutGroup(tr("Slots"), QStringLiteral("slots"));
     cutGroup(tr("Markers"), QStringLiteral("markers"));
     group(tr("Order and finish"));
-    field(tr("first"), QStringLiteral("cut.school"))->setFixedWidth(136);
+    field(tr("cut first"), QStringLiteral("cut.school"))->setFixedWidth(136);
     radiusFinish();
     radiusStep();
 }
@@ -198,13 +198,13 @@ void Ledger::leafOtherCuts() {
     cutGroup(tr("Markers"), QStringLiteral("markers"));
     group(tr("Going through"));
     field(tr("past underside"), QStringLiteral("cut.through"));
-    field(tr("last lap takes"), QStringLiteral("cut.wall_skin"));
+    field(tr("last pass takes"), QStringLiteral("cut.wall_skin"));
     group(tr("Tabs"));
-    field(tr("a side"), QStringLiteral("cut.tabs_per_side"));
+    field(tr("tabs per side"), QStringLiteral("cut.tabs_per_side"));
     field(tr("length"), QStringLiteral("cut.tab_length"));
     field(tr("height"), QStringLiteral("cut.tab_height"));
     fieldWidth_ = 176;
-    unset(field(tr("by hand"), QStringLiteral("cut.tab_places")), tr("between the frets"));
+    unset(field(tr("placed by hand"), QStringLiteral("cut.tab_places")), tr("between the frets"));
     note([](const Derived&) { return tr("Drag a tab in the plan, or type b60 t60 b230."); }, 230);
 }
 
@@ -266,15 +266,15 @@ void Ledger::leafProof() {
     derivedPlace(own, &ProofReport::gougeAt);
     derived(tr("most left above it"), of(&ProofReport::excessMax));
     derivedPlace(own, &ProofReport::excessAt);
-    derived(tr("left, rms"), of(&ProofReport::excessRms));
+    derived(tr("left over, rms"), of(&ProofReport::excessRms));
     derived(tr("walls out by"), of(&ProofReport::wallMax));
-    derived(tr("cells of"), [](const Derived& d) {
+    derived(tr("cell size"), [](const Derived& d) {
         return d.proofOf(Role::board) ? qs(fmt::format("{:.2f} mm", d.proofOf(Role::board)->cell))
                                       : dash;
     });
     group(tr("Allowed"));
-    derived(tr("below, along the normal"), [fine](const Derived&) { return fine(gougeAllowed); });
-    derived(tr("above"),
+    derived(tr("below the design"), [fine](const Derived&) { return fine(gougeAllowed); });
+    derived(tr("left above it"),
             [fine](const Derived& d) { return fine(d.project.cut.scallop + excessBeyondScallop); });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
 }
@@ -282,7 +282,7 @@ void Ledger::leafProof() {
 /// The programs of board and neck, or of the body, in a list that scrolls.
 void Ledger::leafPrograms() {
     const bool body = sheet_.part() == Part::body;
-    group(tr("Programs, as read back: minutes, and distance over feed"));
+    group(tr("Programs, as read back: minutes, and minutes at full feed"));
     scrolledRows(
         [body](const Derived& d) {
             std::string text;

@@ -51,7 +51,7 @@ void Ledger::leafShaft() {
     field(tr("thickness over"), QStringLiteral("neck.thickness_over"));
     field(tr("strip under board"), QStringLiteral("neck.accent"));
     field(tr("upright shoulder"), QStringLiteral("neck.shoulder"));
-    field(tr("a V's crest"), QStringLiteral("neck.crest"));
+    field(tr("roundness of a V"), QStringLiteral("neck.crest"));
     group(tr("Back, station by station"));
     note(
         [](const Derived&) {
@@ -72,7 +72,7 @@ void Ledger::leafShaft() {
     group(tr("Heel"));
     field(tr("length"), QStringLiteral("neck.heel_length"));
     field(tr("depth"), QStringLiteral("neck.heel_depth"));
-    field(tr("ends"), QStringLiteral("neck.heel_shape"));
+    field(tr("end shape"), QStringLiteral("neck.heel_shape"));
     field(tr("corners"), QStringLiteral("neck.heel_corner"));
     field(tr("taper"), QStringLiteral("neck.heel_taper"));
     field(tr("past the board"), QStringLiteral("neck.heel_past"));
@@ -95,20 +95,20 @@ void Ledger::leafShaft() {
 void Ledger::leafHead() {
     fieldWidth_ = 104;
     group(tr("Headstock"));
-    field(tr("is"), QStringLiteral("head.kind"));
+    field(tr("kind"), QStringLiteral("head.kind"));
     field(tr("tilt"), QStringLiteral("head.angle"));
-    field(tr("face drops"), QStringLiteral("head.drop"));
+    field(tr("face drop"), QStringLiteral("head.drop"));
     field(tr("hollow's radius"), QStringLiteral("head.curve"));
     field(tr("thickness"), QStringLiteral("head.thickness"));
-    field(tr("tilted, from"), QStringLiteral("head.stock"));
+    field(tr("tilted head from"), QStringLiteral("head.stock"));
     group(tr("Behind the nut"));
     field(tr("head to shaft over"), QStringLiteral("head.transition"));
-    field(tr("from, on the shaft"), QStringLiteral("head.transition_from"));
-    field(tr("lump"), QStringLiteral("head.volute"));
-    field(tr("its length"), QStringLiteral("head.volute_length"));
-    field(tr("its middle"), QStringLiteral("head.volute_at"));
+    field(tr("starts on shaft at"), QStringLiteral("head.transition_from"));
+    field(tr("volute height"), QStringLiteral("head.volute"));
+    field(tr("volute length"), QStringLiteral("head.volute_length"));
+    field(tr("volute middle"), QStringLiteral("head.volute_at"));
     group(tr("Outline"));
-    field(tr("starts as"), QStringLiteral("head.like"));
+    field(tr("starting shape"), QStringLiteral("head.like"));
     fieldWidth_ = 250;
     fieldWidth_ = 104;
     note(
@@ -136,7 +136,7 @@ void Ledger::leafTuners() {
     fieldWidth_ = 104;
     group(tr("One tuner, front"));
     field(tr("hole"), QStringLiteral("tuners.bushing"));
-    field(tr("bored"), QStringLiteral("tuners.bored"));
+    field(tr("bored by"), QStringLiteral("tuners.bored"));
     field(tr("post"), QStringLiteral("tuners.post"));
     field(tr("string over face"), QStringLiteral("tuners.post_height"));
     group(tr("Behind"));
@@ -163,25 +163,25 @@ void Ledger::leafRod() {
     group(tr("Truss rod"));
     field(tr("goes in from"), QStringLiteral("rod.from"));
     field(tr("from the back, cover"), QStringLiteral("rod.cover"));
-    field(tr("along the neck it"), QStringLiteral("rod.run"));
+    field(tr("slot's floor runs"), QStringLiteral("rod.run"));
     field(tr("floor"), QStringLiteral("rod.floor"));
     field(tr("cap strip"), QStringLiteral("rod.cap"));
     group(tr("Its slot"));
-    field(tr("wide"), QStringLiteral("rod.width"));
-    field(tr("deep"), QStringLiteral("rod.depth"));
+    field(tr("width"), QStringLiteral("rod.width"));
+    field(tr("depth"), QStringLiteral("rod.depth"));
     field(tr("from the nut"), QStringLiteral("rod.start"));
-    field(tr("long"), QStringLiteral("rod.length"));
+    field(tr("length"), QStringLiteral("rod.length"));
     group(tr("Its adjuster"));
-    field(tr("at"), QStringLiteral("rod.adjuster"));
-    field(tr("wide"), QStringLiteral("rod.adjuster_width"));
-    field(tr("long"), QStringLiteral("rod.adjuster_length"));
-    field(tr("deep"), QStringLiteral("rod.adjuster_depth"));
+    field(tr("adjuster at"), QStringLiteral("rod.adjuster"));
+    field(tr("width"), QStringLiteral("rod.adjuster_width"));
+    field(tr("length"), QStringLiteral("rod.adjuster_length"));
+    field(tr("depth"), QStringLiteral("rod.adjuster_depth"));
     group(tr("Carbon rods beside it"));
-    field(tr("wide"), QStringLiteral("rod.carbon_width"));
-    field(tr("deep"), QStringLiteral("rod.carbon_depth"));
+    field(tr("width"), QStringLiteral("rod.carbon_width"));
+    field(tr("depth"), QStringLiteral("rod.carbon_depth"));
     field(tr("off the middle"), QStringLiteral("rod.carbon_off"));
     field(tr("from the nut"), QStringLiteral("rod.carbon_start"));
-    field(tr("long"), QStringLiteral("rod.carbon_length"));
+    field(tr("length"), QStringLiteral("rod.carbon_length"));
     group(tr("Wood left under it"));
     derived(tr("least, by the design"), withNeck([this](const Derived&, const NeckDrawn& n) {
                 double least = 1e9;
@@ -205,7 +205,7 @@ void Ledger::leafJoint() {
     field(tr("pattern along"), QStringLiteral("neck.bolt_long"));
     field(tr("pattern across"), QStringLiteral("neck.bolt_wide"));
     field(tr("pilot"), QStringLiteral("neck.bolt_pilot"));
-    field(tr("deep"), QStringLiteral("neck.bolt_depth"));
+    field(tr("depth"), QStringLiteral("neck.bolt_depth"));
     group(tr("Pins that hold the board at glue-up"));
     unset(field(tr("through frets"), QStringLiteral("neck.pin_frets")), tr("none"));
     field(tr("pin"), QStringLiteral("neck.pin_size"));
@@ -219,11 +219,11 @@ void Ledger::leafJoint() {
     field(tr("along the neck"), QStringLiteral("neck.nut_thickness"));
     field(tr("slot below"), QStringLiteral("neck.nut_slot"));
     group(tr("Face plate"));
-    field(tr("thick"), QStringLiteral("head.plate"));
+    field(tr("thickness"), QStringLiteral("head.plate"));
     field(tr("free at the nut"), QStringLiteral("head.plate_gap"));
     field(tr("caul's screws"), QStringLiteral("head.plate_screws"));
     field(tr("their pilots"), QStringLiteral("head.plate_screw"));
-    field(tr("deep"), QStringLiteral("head.plate_screw_depth"));
+    field(tr("pilot depth"), QStringLiteral("head.plate_screw_depth"));
     group(tr("Scarf joint"));
     const auto scarf = [this](double Scarf::*what) {
         return withHeldNeck([this, what](const PartJob& n) {
@@ -264,15 +264,15 @@ void Ledger::leafNeckBlank() {
     });
     group(tr("Turning over"));
     fieldWidth_ = 146;
-    field(tr("turned"), QStringLiteral("neck_hold.turn"));
+    field(tr("turned over"), QStringLiteral("neck_hold.turn"));
     fieldWidth_ = 118;
-    field(tr("brought back by"), QStringLiteral("neck_hold.register"));
+    field(tr("registered by"), QStringLiteral("neck_hold.register"));
     derived(tr("sides meet within"),
             withHeldNeck([this](const PartJob& n) { return mm(n.held.expectedError); }));
     group(tr("Pins"));
-    field(tr("wide"), QStringLiteral("neck_hold.pin_size"));
+    field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
-    field(tr("uneven by"), QStringLiteral("neck_hold.pin_uneven"));
+    field(tr("offset, fits one way"), QStringLiteral("neck_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));
     connect(deed(tr("Write the fixture's pins"),
                  tr("a program that drills the pins' holes into the board under the blank")),
@@ -292,8 +292,8 @@ void Ledger::leafNeckBlank() {
         200);
     group(tr("Witness notches"));
     field(tr("cut them"), QStringLiteral("neck_hold.notches"));
-    field(tr("read along"), QStringLiteral("neck_hold.witness_x"));
-    field(tr("read across"), QStringLiteral("neck_hold.witness_y"));
+    field(tr("offset read along"), QStringLiteral("neck_hold.witness_x"));
+    field(tr("offset read across"), QStringLiteral("neck_hold.witness_y"));
     note([](const Derived&) {
         return tr(
             "What the caliper reads across the two notches, the back's against the face's; half of "
@@ -317,14 +317,14 @@ void Ledger::leafBackCuts() {
     neckCutGroup(tr("Finish"), QStringLiteral("finish"), QStringLiteral("finish"));
     neckCutGroup(tr("Outline"), QStringLiteral("outline"), QStringLiteral("outline"));
     group(tr("How"));
-    field(tr("ridges"), QStringLiteral("neck_cut.scallop"));
+    field(tr("scallop height"), QStringLiteral("neck_cut.scallop"));
     field(tr("passes run"), QStringLiteral("neck_cut.finish_way"));
-    field(tr("skin"), QStringLiteral("neck_cut.skin"));
-    field(tr("rough step"), QStringLiteral("neck_cut.rough_step"));
-    field(tr("climbing"), QStringLiteral("neck_cut.climb"));
-    field(tr("last lap takes"), QStringLiteral("neck_cut.wall_skin"));
+    field(tr("left for finishing"), QStringLiteral("neck_cut.skin"));
+    field(tr("roughing stepover"), QStringLiteral("neck_cut.rough_step"));
+    field(tr("climb cut"), QStringLiteral("neck_cut.climb"));
+    field(tr("last pass takes"), QStringLiteral("neck_cut.wall_skin"));
     group(tr("Tabs"));
-    field(tr("a side"), QStringLiteral("neck_cut.tabs_per_side"));
+    field(tr("tabs per side"), QStringLiteral("neck_cut.tabs_per_side"));
     field(tr("length"), QStringLiteral("neck_cut.tab_length"));
     field(tr("height"), QStringLiteral("neck_cut.tab_height"));
 }
@@ -334,8 +334,8 @@ void Ledger::leafFaceCuts() {
     neckCutGroup(tr("Head's face"), QStringLiteral("head"), QStringLiteral("head"));
     neckCutGroup(tr("Hollow"), QStringLiteral("hollow"), QStringLiteral("hollow"));
     group(tr("Holes"));
-    field(tr("going through by"), QStringLiteral("neck_cut.through"));
-    field(tr("a peck"), QStringLiteral("neck_cut.peck"));
+    field(tr("past the underside"), QStringLiteral("neck_cut.through"));
+    field(tr("peck depth"), QStringLiteral("neck_cut.peck"));
 }
 
 void Ledger::neckPlan(const QString& title, std::size_t side) {
@@ -378,12 +378,12 @@ void Ledger::leafNeckProof() {
         derivedPlace(own, &ProofReport::gougeAt);
         derived(tr("most left above it"), of(&ProofReport::excessMax));
         derivedPlace(own, &ProofReport::excessAt);
-        derived(tr("left, rms"), of(&ProofReport::excessRms));
+        derived(tr("left over, rms"), of(&ProofReport::excessRms));
         derived(tr("walls out by"), of(&ProofReport::wallMax));
     }
     group(tr("Allowed"));
-    derived(tr("below, along the normal"), [fine](const Derived&) { return fine(gougeAllowed); });
-    derived(tr("above"), [fine](const Derived& d) {
+    derived(tr("below the design"), [fine](const Derived&) { return fine(gougeAllowed); });
+    derived(tr("left above it"), [fine](const Derived& d) {
         return fine(d.project.neckCut.scallop + excessBeyondScallop);
     });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });

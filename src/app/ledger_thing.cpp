@@ -146,7 +146,7 @@ void Ledger::thingDeeds(const std::string& path) {
         }
         for (const Cure& cure : curesFor(*d, f)) {
             if (cure.remove.empty()) {
-                connect(deed(qs(cure.label), qs(f.message)), &QPushButton::clicked, this,
+                connect(deed(told(cure.label, sheet_.unit()), told(f.message, sheet_.unit())), &QPushButton::clicked, this,
                         [this, cure] {
                             sheet_.document().change(cured(sheet_.project(), cure),
                                                      qs(cure.label));

@@ -45,15 +45,15 @@ void Ledger::leafBit() {
     field(tr("kind"), head + QStringLiteral("kind"));
     field(tr("diameter"), head + QStringLiteral("diameter"));
     field(tr("flutes"), head + QStringLiteral("flutes"));
-    field(tr("their length"), head + QStringLiteral("flute_length"));
+    field(tr("flute length"), head + QStringLiteral("flute_length"));
     group(tr("Shank and reach"));
     field(tr("shank"), head + QStringLiteral("shank"));
-    field(tr("tip to nut"), head + QStringLiteral("reach"));
+    field(tr("stick-out"), head + QStringLiteral("reach"));
     field(tr("collet"), head + QStringLiteral("collet"));
     group(tr("Its end"));
     field(tr("corner"), head + QStringLiteral("corner"));
     field(tr("tip"), head + QStringLiteral("tip"));
-    field(tr("whole angle"), head + QStringLiteral("angle"));
+    field(tr("included angle"), head + QStringLiteral("angle"));
     group(tr("Its own limits"));
     field(tr("speed"), head + QStringLiteral("max_rpm"));
     field(tr("feed"), head + QStringLiteral("max_feed"));
@@ -106,9 +106,9 @@ void Ledger::leafRouter() {
     field(tr("Z"), QStringLiteral("machine.acceleration_z"));
     field(tr("at corners"), QStringLiteral("machine.corner_speed"));
     group(tr("Bed"));
-    field(tr("lines cross, X"), QStringLiteral("machine.crossing_x"));
-    field(tr("lines cross, Y"), QStringLiteral("machine.crossing_y"));
-    field(tr("into the bed"), QStringLiteral("machine.spoil_depth"));
+    field(tr("line crossing, X"), QStringLiteral("machine.crossing_x"));
+    field(tr("line crossing, Y"), QStringLiteral("machine.crossing_y"));
+    field(tr("may cut into bed"), QStringLiteral("machine.spoil_depth"));
     field(tr("probe plate"), QStringLiteral("machine.plate"));
 }
 

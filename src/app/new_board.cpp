@@ -31,13 +31,13 @@ NewBoard::NewBoard(QWidget* parent) : QWidget(parent) {
     column->addSpacing(10);
     form->setObjectName(QStringLiteral("row"));
     column->addLayout(form);
-    name_ = entry(tr("called"), QStringLiteral("new.name"), tr("the project's name"));
+    name_ = entry(tr("name"), QStringLiteral("new.name"), tr("the project's name"));
     strings_ = entry(tr("strings"), QStringLiteral("new.strings"), tr("4 to 9"));
     scale_ = entry(tr("scale"), QStringLiteral("new.scale"),
                    tr("nut to bridge, as 648 or 25 1/2 in; the bass string's when there are two"));
     treble_ = entry(tr("treble scale"), QStringLiteral("new.treble"),
                     tr("empty: one scale for all strings"));
-    square_ = entry(tr("square at"), QStringLiteral("new.square"),
+    square_ = entry(tr("square fret"), QStringLiteral("new.square"),
                     tr("nut, bridge or a fret; matters with two scales"));
     frets_ = entry(tr("frets"), QStringLiteral("new.frets"), tr("0 for a fretless board"));
     auto* hand = new QVBoxLayout;

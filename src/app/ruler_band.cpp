@@ -1,5 +1,7 @@
 #include "ruler_band.h"
 
+#include "text.h"
+
 #include "base/length.h"
 #include "body_strips.h"
 #include "neck_strips.h"
@@ -105,7 +107,7 @@ void RulerBand::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     const Derived* d = sheet_.derived();
     if (!d || !d->board || (sheet_.part() == Part::neck && !d->neck) ||
-        (sheet_.part() == Part::body && !d->body)) {
+        (sheet_.part() == Part::body && !d->body && !sheet_.scrubbing())) {
         drawNothing(p);
         return;
     }
@@ -143,7 +145,7 @@ void RulerBand::drawNothing(QPainter& p) const {
                         : sheet_.part() == Part::body
                             ? tr("No body can be drawn from these numbers.\n%1")
                             : tr("No neck can be drawn from these numbers.\n%1"))
-                           .arg(QString::fromStdString(f.message));
+                           .arg(told(f.message, sheet_.unit()));
                 break;
             }
         }

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "base/unit_text.h"
+
 #include <QString>
 
 #include <string>
@@ -8,6 +10,11 @@ namespace wren::app {
 
 inline QString qs(const std::string& s) {
     return QString::fromStdString(s);
+}
+
+/// A sentence written in millimetres, in the unit that is shown.
+inline QString told(const std::string& sentence, LengthUnit unit) {
+    return qs(inUnit(sentence, unit));
 }
 
 /// "1 stop", "3 stops".

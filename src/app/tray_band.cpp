@@ -91,6 +91,13 @@ void drawKind(QPainter& p, QPointF m, const Feature& f) {
     case FeatureKind::contour:
         p.drawPolyline(QPolygonF{m + QPointF(-13, -4), m + QPointF(0, -4), m + QPointF(13, 6)});
         break;
+    case FeatureKind::plate:
+        p.drawPolygon(QPolygonF{m + QPointF(-13, -5), m + QPointF(2, -8), m + QPointF(13, 2),
+                                m + QPointF(8, 8), m + QPointF(-11, 7)});
+        for (const QPointF& screw : {QPointF(-10, -2), QPointF(9, 3), QPointF(-8, 5)}) {
+            p.drawEllipse(m + screw, 1.2, 1.2);
+        }
+        break;
     case FeatureKind::engraving:
         p.setFont(words(15));
         p.drawText(QRectF(m.x() - 14, m.y() - 11, 28, 22), Qt::AlignCenter, QStringLiteral("ab"));
@@ -112,16 +119,16 @@ void drawKind(QPainter& p, QPointF m, const Feature& f) {
 TrayThing::TrayThing(const Feature& feature, QWidget* parent) : QPushButton(parent) {
     setCheckable(true);
     setFocusPolicy(Qt::StrongFocus);
-    show(feature, nullptr);
+    show(feature, nullptr, LengthUnit::mm);
 }
 
-void TrayThing::show(const Feature& feature, const Finding* worst) {
+void TrayThing::show(const Feature& feature, const Finding* worst, LengthUnit unit) {
     feature_ = feature;
     worst_ = worst ? std::optional(worst->weight) : std::nullopt;
     setText(qs(feature.name));
     setAccessibleName(qs(feature.name));
-    setAccessibleDescription(worst ? qs(worst->message) : QString());
-    setToolTip(worst ? qs(worst->message)
+    setAccessibleDescription(worst ? told(worst->message, unit) : QString());
+    setToolTip(worst ? told(worst->message, unit)
                      : tr("%1: take it in hand (arrow keys move it, Delete removes it)")
                            .arg(qs(feature.name)));
     updateGeometry();
@@ -219,7 +226,7 @@ void TrayBand::refresh() {
             const bool own = f.feature && pathOf(f.feature) == things[i].path;
             worst = own && (!worst || f.weight < worst->weight) ? &f : worst;
         }
-        tiles_[i]->show(things[i], worst);
+        tiles_[i]->show(things[i], worst, sheet_.unit());
     }
     add_->setVisible(sheet_.station() == Station::body);
     mark();

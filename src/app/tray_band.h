@@ -19,7 +19,7 @@ public:
     TrayThing(const Feature& feature, QWidget* parent = nullptr);
 
     const std::string& path() const { return feature_.path; }
-    void show(const Feature& feature, const Finding* worst);
+    void show(const Feature& feature, const Finding* worst, LengthUnit unit);
     QSize sizeHint() const override;
 
 protected:

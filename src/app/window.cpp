@@ -200,6 +200,9 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     readBook();
     resize(1280, 800);
     restoreGeometry(QSettings().value(QStringLiteral("window")).toByteArray());
+    if (QSettings().value(QStringLiteral("inches")).toBool()) {
+        document_.setUnit(LengthUnit::inch);
+    }
 }
 
 void Window::makeHeader(QWidget* header) {
@@ -461,6 +464,7 @@ void Window::closeEvent(QCloseEvent* e) {
                                     QEventLoop::WaitForMoreEvents);
     }
     QSettings().setValue(QStringLiteral("window"), saveGeometry());
+    QSettings().setValue(QStringLiteral("inches"), document_.unit() == LengthUnit::inch);
     e->accept();
 }
 

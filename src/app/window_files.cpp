@@ -261,11 +261,10 @@ void Window::fixtureTo(const QString& folder) {
     errand(
         tr("Writing the fixture's pins"),
         [project = document_.project(), folder](const Watch&) {
-            const Fixture f = deriveFixture(project);
-            postFixture(f, folder.toStdString());
+            const PostedProgram program = postFixture(project, folder.toStdString());
             return tr("fixture-pins.nc, %1 minutes with %2, is in %3.")
-                .arg(f.program->time.seconds / 60, 0, 'f', 1)
-                .arg(QString::fromStdString(f.program->program.bit.name), folder);
+                .arg(program.time.seconds / 60, 0, 'f', 1)
+                .arg(QString::fromStdString(program.program.bit.name), folder);
         },
         [this](bool done) { Q_EMIT exported(done); });
 }

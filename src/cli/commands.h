@@ -19,6 +19,8 @@ struct Exit {
     int code = 0;
 };
 
+/// The project with one more of its parts wanted, where it can be had and was not.
+Project projectWith(const std::string& file, const std::string& part);
 /// The part of that name, which the project has. Throws Error naming those there are.
 PartId partOf(const Derived& d, const std::string& name, const std::string& file);
 

@@ -82,7 +82,7 @@ void create(const std::string& file, const NewOptions& o) {
 
 /// The drawing of a project that has the part; complains and leaves when it cannot be drawn.
 Derived drawnWith(const std::string& file, const std::string& name) {
-    Derived d = deriveDrawing(loadProject(file));
+    Derived d = deriveDrawing(projectWith(file, name));
     const PartId part = partOf(d, name, file);
     if (!d.job(part)) {
         for (const Finding& f : d.findings) {
@@ -273,7 +273,7 @@ void addDesignCommands(CLI::App& app) {
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();
     e->add_option("--part", o->part,
-                  "the part: fretboard, neck, body, body core, body top or body lid (fretboard)");
+                  "the part, as wren list FILE --of parts names it (fretboard)");
     e->add_option("--format", o->format,
                   "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
         ->required();

@@ -1,6 +1,8 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "job/shop_boards.h"
+#include "job/store.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -15,8 +17,14 @@ void complain(const std::string& sentence) {
     fmt::print(stderr, "wren: {}\n", sentence);
 }
 
+Project projectWith(const std::string& file, const std::string& part) {
+    const Project project = loadProject(file);
+    const std::optional<PartId> id = PartId::named(part);
+    return id ? wanting(project, *id) : project;
+}
+
 PartId partOf(const Derived& d, const std::string& name, const std::string& file) {
-    const std::vector<PartId> parts = d.wanted();
+    const std::vector<PartId> parts = makeable(d);
     const std::optional<PartId> part = PartId::named(name);
     if (part && std::find(parts.begin(), parts.end(), *part) != parts.end()) {
         return *part;

@@ -45,7 +45,7 @@ void printProof(const ProofReport& p) {
 
 void make(const std::string& file, const std::string& out, const std::string& part,
           const std::vector<std::string>& reasons, const std::string& book) {
-    Derived d = derive(loadProject(file));
+    Derived d = derive(projectWith(file, part));
     const std::vector<PartId> parts =
         part.empty() ? d.wanted() : std::vector<PartId>{partOf(d, part, file)};
     Overrides overrides;
@@ -134,10 +134,8 @@ void fit(const std::string& file, const std::string& pocket, const std::string& 
 }
 
 void fixture(const std::string& file, const std::string& out) {
-    const Fixture f = deriveFixture(loadProject(file));
-    printFindings(f.findings);
-    postFixture(f, out);
-    fmt::print("{}/fixture-pins.nc  {:.1f} min\n", out, f.program->time.seconds / 60);
+    const PostedProgram program = postFixture(loadProject(file), out);
+    fmt::print("{}/fixture-pins.nc  {:.1f} min\n", out, program.time.seconds / 60);
 }
 
 void check(const std::string& file, const std::string& bed, bool json) {

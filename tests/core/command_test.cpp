@@ -282,7 +282,14 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
     const Ran whole = test::wren("list " WREN_SOURCE "/demo/whinchat.wren --of parts");
     CHECK(whole.out == "role,name,wanted\nfretboard,fretboard,yes\nneck,neck,yes\n"
                        "core,body core,yes\ntop,body top,yes\nbody,body,yes\nlid,body lid,yes\n"
-                       "back,body back,no\ninlay,body inlay,no\n");
+                       "neck fixture,neck fixture,no\nbody fixture,body fixture,no\n"
+                       "outline template,outline template,no\n"
+                       "neck pocket template,neck pocket template,no\n"
+                       "pickup template,pickup template 1,no\n"
+                       "pickup template,pickup template 2,no\n"
+                       "ledge template,ledge template,no\ncavity template,cavity template,no\n"
+                       "lid template,lid template,no\n"
+                       "back,body back,no\ninlay,body inlay,no\nplate,plate,no\n");
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));

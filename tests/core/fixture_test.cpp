@@ -1,7 +1,9 @@
-#include "neck_support.h"
+#include "body_support.h"
 
 #include "base/files.h"
+#include "hold/fixture_board.h"
 #include "job/fixture.h"
+#include "job/shop_boards.h"
 #include "proof/rs274.h"
 
 #include <map>
@@ -10,50 +12,93 @@ using namespace wren;
 using namespace wren::test;
 using Catch::Matchers::Contains;
 
-TEST_CASE("The fixture's holes lie under the neck's pins, whichever side is up",
-          "[neck][fixture]") {
-    for (const char* turn : {"side-for-side", "end-for-end"}) {
-        const Project p = neckWith({{"neck_hold.turn", turn}, {"neck_hold.fixture", "18"}});
-        const Fixture f = deriveFixture(p);
-        REQUIRE(f.program);
-        CHECK_FALSE(hasStop(f.findings));
-        const HeldNeck n = drawnNeck(p);
-        REQUIRE(n.held.pins.size() == 2);
-        // Where the text itself drills: the deepest Z of each place.
-        std::map<std::pair<long, long>, double> holes;
-        for (const Move& m : readProgram(f.program->program.text, "fixture", {0, 0, 20}).path) {
-            if (m.to.z < -1) {
-                double& z = holes[{std::lround(m.to.x * 100), std::lround(m.to.y * 100)}];
-                z = std::min(z, m.to.z);
-            }
+namespace {
+
+/// Where a text drills: the deepest Z of each place, in hundredths of a millimetre.
+std::map<std::pair<long, long>, double> drilled(const std::string& text) {
+    std::map<std::pair<long, long>, double> holes;
+    for (const Move& m : readProgram(text, "fixture", {0, 0, 20}).path) {
+        if (m.to.z < -1) {
+            double& z = holes[{std::lround(m.to.x * 100), std::lround(m.to.y * 100)}];
+            z = std::min(z, m.to.z);
         }
-        REQUIRE(holes.size() == 2);
-        for (const Setup* side : {&n.held.face, &*n.held.back}) {
-            CHECK(side->zeroOnMachine == f.setup.zeroOnMachine);
-            for (const RegisterPin& pin : n.held.pins) {
-                const Vec2 at = side->fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
-                const auto hole = holes.find({std::lround(at.x * 100), std::lround(at.y * 100)});
-                REQUIRE(hole != holes.end());
-                // 12 mm full width and the drill's point, which the board still holds.
-                CHECK(hole->second == Approx(-12 - f.program->program.bit.tipHeight()));
-                CHECK(hole->second > -18);
-            }
+    }
+    return holes;
+}
+
+/// Every pin of a setup has its hole in the fixture, and the zero its own.
+void checkUnder(const Held& held, const std::map<std::pair<long, long>, double>& holes,
+                double deep) {
+    REQUIRE(held.pins.size() == 2);
+    CHECK(holes.size() == 3);
+    const auto deepAt = [&](Vec2 at) {
+        const auto hole = holes.find({std::lround(at.x * 100), std::lround(at.y * 100)});
+        return hole == holes.end() ? 0 : hole->second;
+    };
+    CHECK(deepAt({zeroHoleInset, zeroHoleInset}) == Approx(-deep));
+    for (std::size_t side = 0; side < held.sides(); ++side) {
+        for (const RegisterPin& pin : held.pins) {
+            const Vec2 at =
+                held.side(side).fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+            CHECK(deepAt(at) == Approx(-deep));
         }
-        // The machinist must not zero on a neck blank that lies on it.
-        CHECK_THAT(f.program->program.text, Contains("It is the blank of this program") &&
-                                                Contains("no neck lies on it yet"));
     }
 }
 
-TEST_CASE("A fixture that cannot be drilled says why", "[neck][fixture]") {
+std::string stopsWith(const PartJob& job, const Derived& d, const std::string& text) {
+    Program program = d.programs.front().program;
+    program.text = text;
+    const SidePrograms read{readBack({program}, job.held.face), {}};
+    return stopsOf(provePanel({{job.held, read}, *job.panel}, job.panelPlan(), d.project.bodyCut,
+                              d.project.machine));
+}
+
+} // namespace
+
+TEST_CASE("A fixture's holes lie under the pins, whichever side is up", "[fixture]") {
+    const Folder folder;
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const Project p = neckWith({{"neck_hold.turn", turn}, {"neck_hold.fixture", "18"}});
+        const PostedProgram posted = postFixture(p, folder / turn);
+        CHECK(readFile(folder / turn / "fixture-pins.nc") == posted.program.text);
+        const Held neck = drawnNeck(p).held;
+        const Held board =
+            deriveDrawing(wanting(p, Role::neckFixture)).job(Role::neckFixture)->held;
+        CHECK(board.face.zeroOnMachine == neck.face.zeroOnMachine);
+        CHECK(board.face.zeroOnMachine == neck.back->zeroOnMachine);
+        CHECK(board.face.zZero == ZZero::top);
+        // 12 mm full width and the drill's point, which the board still holds.
+        CHECK(posted.program.bit.tipHeight() == Approx(6 * drillPoint).margin(0.01));
+        checkUnder(neck, drilled(posted.program.text), 12 + 6 * drillPoint);
+        // The machinist must not zero on a neck blank that lies on it.
+        CHECK_THAT(posted.program.text, Contains("It is the blank of this program") &&
+                                            Contains("no part lies on it yet"));
+    }
+}
+
+TEST_CASE("One fixture holds every layer of a body", "[fixture][body]") {
+    const Project p = wanting(bodyWith({{"body.build", "topped"}, {"body.back", "6"}}),
+                              Role::bodyFixture);
+    const Derived d = deriveOnly(p, Role::bodyFixture);
+    CHECK_FALSE(hasStop(d.findings));
+    REQUIRE(d.programs.size() == 1);
+    const Derived all = deriveDrawing(p);
+    for (Role layer : {Role::core, Role::top, Role::back, Role::body}) {
+        checkUnder(all.job(layer)->held, drilled(d.programs.front().program.text),
+                   12 + 6 * drillPoint);
+    }
+}
+
+TEST_CASE("A fixture that cannot be drilled says why", "[fixture]") {
     const Folder folder;
     const auto said = [&](const Project& p) {
-        const Fixture f = deriveFixture(p);
-        CHECK_FALSE(f.program);
-        REQUIRE_FALSE(f.findings.empty());
-        CHECK_THROWS_WITH(postFixture(f, folder / "none"), f.findings.front().message);
-        CHECK_FALSE(std::filesystem::exists(folder / "none"));
-        return f.findings.front().message;
+        try {
+            postFixture(p, folder / "none");
+        } catch (const Error& e) {
+            CHECK_FALSE(std::filesystem::exists(folder / "none"));
+            return std::string(e.what());
+        }
+        return std::string();
     };
     CHECK_THAT(said(neckWith({{"neck_hold.register", "marks"}})), Contains("no pins to drill for"));
     CHECK_THAT(said(neckWith({{"neck.joint", "none"}})), Contains("no pins to drill for"));
@@ -61,42 +106,25 @@ TEST_CASE("A fixture that cannot be drilled says why", "[neck][fixture]") {
     std::erase_if(p.bits, [](const Bit& b) { return b.diameter > 4; });
     CHECK_THAT(said(p), Contains("9.00 mm drill"));
     // Bored where no drill fits, to the same width and depth.
-    const Fixture bored = deriveFixture(neckWith({{"neck_hold.pin_size", "9"}}));
-    REQUIRE(bored.program);
-    CHECK(bored.program->program.bit.kind != BitKind::drill);
-    CHECK_FALSE(hasStop(bored.findings));
-    postFixture(bored, folder / "out");
-    CHECK(readFile(folder / "out" / "fixture-pins.nc") == bored.program->program.text);
+    CHECK(postFixture(neckWith({{"neck_hold.pin_size", "9"}}), folder / "out").program.bit.kind !=
+          BitKind::drill);
     CHECK(test::wren("fixture " + plainFile + " --out " + (folder / "cli").string()).code == 1);
 }
 
-TEST_CASE("A fixture's program that was altered does not pass", "[neck][fixture]") {
-    const Project p = neckWith({{"neck_hold.fixture", "18"}});
-    const Fixture f = deriveFixture(p);
-    REQUIRE(f.program);
-    const HeldNeck n = drawnNeck(p);
-    const Program good = f.program->program;
-    const auto codes = [&](const Program& program) {
-        std::string out;
-        for (const Finding& g : judgeFixture(f, n.held, p.machine, program)) {
-            out += g.weight == Weight::stop ? g.code + " " : "";
-        }
-        return out;
+TEST_CASE("A fixture's program that was altered does not pass", "[fixture]") {
+    const PartId board = Role::neckFixture;
+    const Derived d = deriveOnly(wanting(neckWith({{"neck_hold.fixture", "18"}}), board), board);
+    const PartJob& job = *d.job(board);
+    const std::string good = d.programs.front().program.text;
+    CHECK(stopsWith(job, d, good).empty());
+    const auto altered = [&](const std::string& by) {
+        std::string bad = good;
+        bad.replace(bad.rfind("M5"), 2, by);
+        return stopsWith(job, d, bad);
     };
-    CHECK(codes(good) == "");
-    const auto altered = [&](const std::string& what, const std::string& by) {
-        Program bad = good;
-        const std::size_t at = bad.text.rfind(what);
-        REQUIRE(at != std::string::npos);
-        bad.text.replace(at, what.size(), by);
-        return codes(bad);
-    };
-    // One hole more, a groove between holes, a hole not drilled, a plunge at the rapid's pace.
-    CHECK_THAT(altered("M5", "G0 X60 Y20\nG1 Z-6 F200\nG0 Z20\nM5"), Contains("fixture-cut"));
-    CHECK_THAT(altered("M5", "G0 X60 Y20\nG1 Z-3 F200\nX90\nG0 Z20\nM5"),
-               Contains("fixture-cut") && Contains("overload"));
-    const std::size_t drilled = good.text.rfind("G1");
-    Program shut = good;
-    shut.text = good.text.substr(0, drilled) + "G0 Z20\nM5\nM2\n";
-    CHECK_THAT(codes(shut), Contains("pin-hole"));
+    // One hole more, a groove between holes, a hole not drilled.
+    CHECK_THAT(altered("G0 X60 Y20\nG1 Z-6 F200\nG0 Z20\nM5"), Contains("gouge"));
+    CHECK_THAT(altered("G0 X60 Y20\nG1 Z-3 F200\nX90\nG0 Z20\nM5"), Contains("gouge"));
+    CHECK_THAT(stopsWith(job, d, good.substr(0, good.rfind("G1")) + "G0 Z20\nM5\nM2\n"),
+               Contains("stays over the floor"));
 }

@@ -34,6 +34,8 @@ enum class FeatureKind {
     wire,
     contour,
     engraving,
+    plate,
+    plateScrew,
 };
 
 /// One of the things: its number in the list it stands in, from 0; 0 where there is one.

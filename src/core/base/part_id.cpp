@@ -6,8 +6,24 @@
 namespace wren {
 namespace {
 
-constexpr std::array<const char*, 10> roleNames{
-    "fretboard", "neck", "body", "core", "top", "back", "lid", "inlay", "fixture", "test slots"};
+constexpr std::array<const char*, 18> roleNames{"fretboard",
+                                                "neck",
+                                                "body",
+                                                "core",
+                                                "top",
+                                                "back",
+                                                "lid",
+                                                "inlay",
+                                                "plate",
+                                                "neck fixture",
+                                                "body fixture",
+                                                "outline template",
+                                                "neck pocket template",
+                                                "pickup template",
+                                                "cavity template",
+                                                "ledge template",
+                                                "lid template",
+                                                "test slots"};
 
 } // namespace
 

@@ -7,8 +7,27 @@
 namespace wren {
 
 /// What a part is in its instrument. Layers and inlays are parts of the body: they become one with
-/// it, and the lid lies in it.
-enum class Role { board, neck, body, core, top, back, lid, inlay, fixture, testSlots };
+/// it, and the lid lies in it. Fixtures and templates stay in the shop.
+enum class Role {
+    board,
+    neck,
+    body,
+    core,
+    top,
+    back,
+    lid,
+    inlay,
+    plate,
+    neckFixture,
+    bodyFixture,
+    outlineTemplate,
+    pocketTemplate,
+    pickupTemplate,
+    cavityTemplate,
+    ledgeTemplate,
+    lidTemplate,
+    testSlots
+};
 
 /// Which part: what programs, setups, findings and reasons are about. Told apart by what it is, and
 /// shown by its name.
@@ -24,6 +43,10 @@ struct PartId {
     /// Within the body: "core", "inlay 2".
     std::string shortName() const;
     bool ofBody() const { return role >= Role::body && role <= Role::inlay; }
+    /// Cut from a sheet or board of its own, from one side.
+    bool byItself() const { return role >= Role::lid && role <= Role::lidTemplate; }
+    /// Made for the shop: no part of the instrument.
+    bool ofShop() const { return role >= Role::neckFixture && role <= Role::lidTemplate; }
     /// One of those that a body is glued up from.
     bool isLayer() const { return role >= Role::core && role <= Role::back; }
 

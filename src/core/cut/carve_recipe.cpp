@@ -11,10 +11,11 @@ namespace wren {
 namespace {
 
 constexpr double besideBall = 2;    ///< a roughing bit may be so much wider than the ball
+constexpr double underChannel = 0.7; ///< of a sheet, for tabs; common practice, no source
 constexpr double widestOnArch = 12; ///< where there is room for more
 
-BitJudge rollsOn(const FaceFall& fall, double hollow) {
-    return [&fall, hollow](const Bit& b) -> Verdict {
+BitJudge rollsOn(const Panel& panel, const FaceFall& fall, double hollow) {
+    return [&panel, &fall, hollow](const Bit& b) -> Verdict {
         if (b.kind != BitKind::ball) {
             return {};
         }
@@ -22,6 +23,13 @@ BitJudge rollsOn(const FaceFall& fall, double hollow) {
             return {false, fmt::format("its radius of {:.2f} mm does not roll in a hollow of "
                                        "{:.2f} mm",
                                        b.radius(), hollow)};
+        }
+        const double under =
+            panel.thickness() - carveDepth(fall, b.radius()) - channelBelowTip;
+        if (panel.id.byItself() && under < underChannel) {
+            return {false, fmt::format("beside the edge it would leave {:.2f} mm of the sheet, "
+                                       "{:.1f} mm hold the part",
+                                       std::max(0.0, under), underChannel)};
         }
         return reaches(b, carveDepth(fall, b.radius()), false);
     };
@@ -94,7 +102,7 @@ CarveTasks carveTasks(const CarveAsk& ask, BitChooser& chooser,
     };
     std::string why;
     const Bit* ball =
-        chooser.choose("edges and contours", w.cut.carve, rollsOn(fall, hollow), sooner,
+        chooser.choose("edges and contours", w.cut.carve, rollsOn(w.panel, fall, hollow), sooner,
                        fmt::format("a ball of at most {:.1f} mm radius that reaches {:.1f} mm deep",
                                    hollow, fall.deepest()),
                        why);

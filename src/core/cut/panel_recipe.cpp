@@ -73,9 +73,9 @@ private:
             if (setups_.back && wantsHalving(p, cut_.through, chooser_.drawer())) {
                 plan_.halved.insert(i);
                 halves_.push_back(halfOf(p, panel_, side == 1, cut_.through));
-                pocket(side, i, halves_.back());
+                following(p.what, [&] { pocket(side, i, halves_.back()); });
             } else if (p.fromBack == (side == 1)) {
-                pocket(side, i, p);
+                following(p.what, [&] { pocket(side, i, p); });
             }
         }
         const std::size_t pockets = tasks_.size();
@@ -91,6 +91,17 @@ private:
         outline(side);
         shareBits(tasks_);
         settle(side);
+    }
+
+    /// A shape no path can be laid along stops its part, and says which it is.
+    template <typename Work>
+    void following(const std::string& what, Work work) {
+        try {
+            work();
+        } catch (const Error& e) {
+            sayOf(setups_.face.part, plan_.findings, Weight::stop, "cannot-follow",
+                  fmt::format("The {} cannot be cut: {}", what, e.what()), 0, 0);
+        }
     }
 
     // --- single cuts ------------------------------------------------------------------------
@@ -330,6 +341,11 @@ private:
             tab.under = carveTrench(panel_.fall(side == 0), tab.at, plan_.carvedBy[1 - side]);
             // And where a glued-on layer ends beside the outline, above that layer.
             tab.under = std::max(tab.under, panel_.frame[1 - side]);
+            if (!setups_.back) { // and no higher than what carving this face has left
+                const double trench =
+                    carveTrench(panel_.frontFall, tab.at, plan_.carvedBy[side]);
+                tab.height = std::min(tab.height, panel_.thickness() - trench);
+            }
         }
         const PanelWork w = work(side);
         addAfterAll({"outline",
@@ -399,7 +415,7 @@ private:
 
     void write(std::size_t side, std::size_t index) {
         const OpenTask& t = tasks_[index];
-        try {
+        following(t.what, [&] {
             const Feeds f = feeds(*t.bit, t.own);
             Path path = t.path(*t.bit, f);
             if (path.empty()) {
@@ -418,11 +434,7 @@ private:
             c.why = t.why;
             c.path = std::move(path);
             cuts.push_back(std::move(c));
-        } catch (const Error& e) {
-            sayOf(setups_.face.part, plan_.findings, Weight::stop, "cannot-follow",
-                  fmt::format("{} cannot cut the {}: {}", t.bit->name, t.what, e.what()),
-                  t.bit->diameter, 0);
-        }
+        });
     }
 
     const Panel& panel_;

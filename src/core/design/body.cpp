@@ -174,6 +174,19 @@ Findings judgeBodyNumbers(const Body& body) {
             throw Error("an inlay goes down by a depth, which was expected.");
         }
     });
+    each("Plate", body.plates, [&](const Plate& p) {
+        if (!p.nodes.empty()) {
+            outline(p.nodes);
+        } else if (p.kind != PlateKind::cavityCover || body.cavity.nodes.empty()) {
+            throw Error("it has no outline, and no cavity to follow; three nodes or more were "
+                        "expected.");
+        }
+        if (p.bevel >= p.thickness) {
+            throw Error(fmt::format("a bevel of {:.2f} mm was found in a sheet of {:.2f} mm; less "
+                                    "than the sheet was expected.",
+                                    p.bevel, p.thickness));
+        }
+    });
     each("Engraving", body.engravings, checkEngraving);
     each("Wire's hole", body.wires, checkWire);
     if (body.build == BodyBuild::topped && body.top + body.back >= body.thickness - 3) {

@@ -21,6 +21,8 @@ enum class PickupMount { front, ring, back };
 enum class BridgeKind { fixed, throughBody, posts, singles };
 enum class LidFixing { magnets, screws };
 enum class JackKind { none, edge, cup };
+/// Over the front, over a control cavity, over the back's cavity, over the rod's adjuster.
+enum class PlateKind { pickguard, control, cavityCover, rodCover };
 /// What becomes of an edge between a face and the side.
 enum class EdgeForm { square, round, chamfer };
 
@@ -210,6 +212,25 @@ struct Engraving {
     friend bool operator==(const Engraving&, const Engraving&) = default;
 };
 
+/// A plate of sheet that is screwed on, mm. Its outline counts from the bridge line, a rod cover's
+/// from the nut; a cavity cover without one follows the cavity.
+struct Plate {
+    PlateKind kind = PlateKind::pickguard;
+    std::vector<ShapeNode> nodes;
+    std::string material = "acrylic";
+    double thickness = 2.4;
+    double bevel = 0;       ///< chamfer of its upper edge: as wide as it is deep
+    double room = 0.3;      ///< round what stands in it
+    int screws = 4;         ///< along its edge
+    double screwHole = 3.2; ///< through the plate
+    double screwInset = 6;  ///< of their middles from its edge
+    double pilot = 2;       ///< in the wood; 0: they are drilled by hand
+    double pilotDepth = 10;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const Plate&, const Plate&) = default;
+};
+
 /// How the finished body leaves the flat, mm and degrees. An edge is rounded downward from wherever
 /// contours have brought the face to; where two contours meet the deeper one counts.
 struct BodyFaces {
@@ -256,6 +277,7 @@ struct Body {
     std::vector<WireHole> wires;
     std::vector<FreeHole> holes;
     std::vector<Engraving> engravings;
+    std::vector<Plate> plates;
 
     /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
     /// word.

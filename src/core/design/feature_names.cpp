@@ -103,6 +103,10 @@ std::string nameOf(const Body& body, FeatureId f) {
         return numbered("contour");
     case FeatureKind::engraving:
         return engravingName(body, f.index);
+    case FeatureKind::plate:
+        return numbered("plate");
+    case FeatureKind::plateScrew:
+        return numbered("a screw of plate");
     }
     return {};
 }

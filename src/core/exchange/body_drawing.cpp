@@ -43,7 +43,7 @@ Drawing bodyDrawing(const BodyPart& part, const std::string& title) {
     d.title = title;
     d.lines.push_back({"outline", part.outline(), true});
     for (const Panel& p : part.panels()) {
-        if (!p.fitted()) {
+        if (!p.id.byItself()) {
             addFeatures(d, p);
         }
     }

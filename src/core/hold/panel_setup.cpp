@@ -29,29 +29,34 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
         return blank.backThickness.value_or(wanted);
     }
     // A glued-up body is as thick as its layers came out, which were faced.
-    return panel.layers.empty() && !panel.fitted() ? blank.thickness.value_or(wanted) : wanted;
+    return panel.layers.empty() && !panel.id.byItself() ? blank.thickness.value_or(wanted) : wanted;
 }
 
 Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
     const bool lid = panel.id == Role::lid;
-    const bool fitted = panel.fitted();
-    const double room = frame + trench;
-    const double ends =
-        !fitted && hold.by == Register::pins
-            ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench)
-            : room;
+    const bool alone = panel.id.byItself();
     Blank b;
-    const std::optional<double> own;
-    b.length = (lid      ? wood.lidLength
-                : fitted ? own
-                         : wood.length)
-                   .value_or(roundedUp(size.x + 2 * ends, 5));
-    b.width = (lid      ? wood.lidWidth
-               : fitted ? own
-                        : wood.width)
-                  .value_or(roundedUp(size.y + 2 * room, 5));
     b.thickness = thicknessOf(panel, wood);
     b.wood = panel.wood;
+    if (alone && !panel.outlined) { // a board that keeps its own size
+        b.length = size.x;
+        b.width = size.y;
+        return b;
+    }
+    const double room = frame + trench;
+    const double ends =
+        !alone && hold.by == Register::pins
+            ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench)
+            : room;
+    const std::optional<double> none;
+    b.length = (lid     ? wood.lidLength
+                : alone ? none
+                        : wood.length)
+                   .value_or(roundedUp(size.x + 2 * ends, 5));
+    b.width = (lid     ? wood.lidWidth
+               : alone ? none
+                       : wood.width)
+                  .value_or(roundedUp(size.y + 2 * room, 5));
     return b;
 }
 
@@ -98,7 +103,7 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     s.face.fromBridge = panel.told;
     s.face.name = lid ? "inner face up" : "face up";
     s.face.blank = b;
-    s.face.zZero = hold.zFace;
+    s.face.zZero = panel.id.byItself() && !panel.outlined ? ZZero::top : hold.zFace;
     s.face.datum = "front left corner of the blank, nut's side";
     s.face.faced =
         b.thickness - panel.thickness() > worthFacing ? b.thickness - panel.thickness() : 0;
@@ -106,7 +111,7 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     s.face.fromInstrument = SetupFromInstrument::faceUp(
         {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.bottomZ() - panel.bottom});
     s.face.places = {s.face.fromInstrument};
-    if (panel.fitted()) {
+    if (panel.id.byItself()) {
         return s;
     }
     if (panel.hasBack() || outlineFromBoth) {
@@ -157,7 +162,7 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
         return out;
     }
     const double beside = std::min(b.width - size.y, b.length - size.x) / 2;
-    if (beside < trench) {
+    if (beside < trench && (panel.outlined || !panel.id.byItself())) {
         sayOf(part, out, Weight::caution, "no-frame",
               fmt::format("Only {:.1f} mm of blank are left round the {}; {:.0f} mm are wanted so "
                           "that the bit's trench leaves a frame.",

@@ -13,8 +13,6 @@ void outlineKeys(KeyTable& t) {
             Names<BodyBuild, 3>{{"none", "one-piece", "topped"}},
             [](Project& p) -> BodyBuild& { return p.body.build; });
     nodeList(t, "body.outline", [](Project& p) -> std::vector<ShapeNode>& { return p.body.nodes; });
-    t.notation("body.outline", "outline's nodes from the bridge line: X Y s, c or r and a radius",
-               [](Project& p, const std::string& v) { p.body.nodes = shapeNodes(v); });
     t.last().mayBeAuto = false;
     t.words(
         "body.like", "a shape to start from", bodyShapes,
@@ -146,13 +144,6 @@ void cavityKeys(KeyTable& t) {
     };
     nodeList(t, "cavity.outline",
              [](Project& p) -> std::vector<ShapeNode>& { return p.body.cavity.nodes; });
-    t.notation("cavity.outline", "nodes of the hole in the back, from the bridge line",
-               [](Project& p, const std::string& v) {
-                   p.body.cavity.nodes = v.empty() ? std::vector<ShapeNode>{} : shapeNodes(v);
-                   if (!v.empty()) {
-                       shapeOutline(p.body.cavity.nodes);
-                   }
-               });
     t.length("cavity.wood", "wood left under the finished face", 1, 40, of(&Cavity::wood));
     t.length("cavity.ledge", "width of the lid's ledge; 0 for no lid", 0, 30, of(&Cavity::ledge));
     t.length("cavity.lid", "thickness of the lid", 1, 15, of(&Cavity::lid));

@@ -6,6 +6,7 @@
 #include "job/plan_parts.h"
 #include "job/prove_parts.h"
 #include "job/put_together.h"
+#include "job/shop_boards.h"
 #include "job/store.h"
 #include "proof/designed.h"
 
@@ -201,23 +202,35 @@ void takeNeck(Derived& d, const Derived& before) {
     d.parts.push_back(std::move(job));
 }
 
-/// A body's pieces in their blanks; all layers with the box of the largest about them.
-void layBody(Derived& d) {
+/// A flat piece in its blank, the box of its largest fellow about it.
+void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) {
     const Project& p = d.project;
+    PartJob job;
+    job.id = panel.id;
+    job.planned = PanelPlan();
+    job.panel = std::make_shared<const Panel>(panel);
+    job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, p.machine,
+                        panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits));
+    const Findings held = judgePanelHold(panel, job.held, p.bodyHold, p.machine);
+    append(d.findings, held);
+    job.placed = !hasFirmStop(held);
+    d.parts.push_back(std::move(job));
+}
+
+void layBody(Derived& d) {
     const Panel* top = d.body->part.panel(Role::top);
     const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
     for (const Panel& panel : d.body->part.panels()) {
-        PartJob job;
-        job.id = panel.id;
-        job.planned = PanelPlan();
-        job.panel = std::make_shared<const Panel>(panel);
-        job.held = layPanel(panel, panel.fitted() ? panel.box() : around, p.bodyBlank, p.bodyHold,
-                            p.machine, panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits));
-        const Findings held = judgePanelHold(panel, job.held, p.bodyHold, p.machine);
-        append(d.findings, held);
-        job.placed = !hasFirmStop(held);
-        d.parts.push_back(std::move(job));
+        layFlat(d, panel, panel.id.byItself() ? panel.box() : around);
     }
+}
+
+void layShopBoards(Derived& d) {
+    Findings found;
+    for (const Panel& panel : shopBoards(d, found)) {
+        layFlat(d, panel, panel.box());
+    }
+    append(d.findings, found);
 }
 
 void drawBody(Derived& d) {
@@ -278,6 +291,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     if (project.wantsBody()) {
         drawBody(d);
     }
+    layShopBoards(d);
     sortByWeight(d.findings);
     return d;
 }
@@ -310,7 +324,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
 
 void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {
     append(d.findings, proveParts(d, stop, before));
-    if (d.body) {
+    if (d.body && d.job(Role::body)) {
         layTogether(d);
     }
     sortByWeight(d.findings);
@@ -320,6 +334,14 @@ Derived derive(const Project& project, const std::stop_token& stop) {
     Derived d = deriveDrawing(project);
     derivePrograms(d, stop);
     deriveProof(d, stop);
+    return d;
+}
+
+Derived deriveOnly(const Project& project, PartId part) {
+    Derived d = deriveDrawing(project);
+    std::erase_if(d.parts, [&](const PartJob& job) { return !(job.id == part); });
+    derivePrograms(d);
+    deriveProof(d);
     return d;
 }
 

@@ -86,6 +86,8 @@ void deriveProof(Derived& derived, const std::stop_token& stop = {},
 
 /// All three steps.
 Derived derive(const Project& project, const std::stop_token& stop = {});
+/// All three for one part, cut from a plank: its programs are numbered by themselves.
+Derived deriveOnly(const Project& project, PartId part);
 
 /// What running a part's programs needs; refers to the job and the programs.
 PartSides sidesOf(const Derived& derived, const PartJob& job, const SidePrograms& programs);

@@ -101,6 +101,9 @@ std::string exportPart(const Derived& d, const PartJob& job, const std::string& 
         return asked(partModels(d, job, title, watch, kind), format);
     }
     if (job.panel) {
+        if (!d.body || job.id.ofShop()) {
+            return drawn(panelDrawing(*job.panel, title), format, how.paper, {});
+        }
         const BodyPlace& place = d.body->part.place();
         return drawn(piecePlan(d.body->part, *job.panel, format, title), format, how.paper,
                      {fmt::format("Neck's end to the bridge line: {:.2f} mm on the centreline.",

@@ -104,7 +104,8 @@ const std::vector<NewThing>& newThings() {
         {"recess", "body.recesses"},   {"cut-out", "body.recesses"},
         {"inlay", "body.recesses"},    {"hole", "body.holes"},
         {"wire's hole", "body.wires"}, {"arm contour", "body.contours"},
-        {"rib contour", "body.contours"}, {"lettering", "body.engravings"}};
+        {"rib contour", "body.contours"}, {"lettering", "body.engravings"},
+        {"pickguard", "body.plates"},  {"cover plate", "body.plates"}};
     return all;
 }
 
@@ -150,6 +151,10 @@ void fill(Body& b, const std::string& name, Vec2 at) {
         s.fromBack = name == "rib contour";
         s.from = at - Vec2{45, 0};
         s.to = at + Vec2{45, 0};
+    } else if (name == "pickguard" || name == "cover plate") {
+        Plate& p = b.plates.back();
+        p.kind = name == "pickguard" ? PlateKind::pickguard : PlateKind::control;
+        p.nodes = name == "pickguard" ? roundBox(at, 90, 50, 14) : roundBox(at, 70, 30, 10);
     } else {
         b.engravings.back().words = "No. 1";
         b.engravings.back().middle = at;

@@ -89,6 +89,25 @@ void engravingKeys(KeyTable& t, const std::string& head,
     nodeList(t, head + "outline", of(one, &Engraving::nodes));
 }
 
+void plateKeys(KeyTable& t, const std::string& head, const std::function<Plate&(Project&)>& one) {
+    enumKey(t, head + "kind", "what it covers",
+            Names<PlateKind, 4>{{"pickguard", "control", "cavity-cover", "rod-cover"}},
+            of(one, &Plate::kind));
+    woodKey(t, head + "material", "sheet it is cut from", of(one, &Plate::material));
+    t.length(head + "thickness", "thickness of the sheet", 0.8, 15, of(one, &Plate::thickness));
+    t.length(head + "bevel", "chamfer of its upper edge; 0 for none", 0, 6, of(one, &Plate::bevel));
+    t.length(head + "room", "round what stands in it", 0, 3, of(one, &Plate::room));
+    t.count(head + "screws", "screws along its edge", 0, 30, of(one, &Plate::screws));
+    t.length(head + "screw_hole", "diameter of a screw's hole in it", 1, 10,
+             of(one, &Plate::screwHole));
+    t.length(head + "screw_inset", "middle of a screw from the edge", 1.5, 40,
+             of(one, &Plate::screwInset));
+    t.length(head + "pilot", "diameter of a screw's pilot in the body; 0 for none", 0, 8,
+             of(one, &Plate::pilot));
+    t.length(head + "pilot_depth", "depth of a pilot", 2, 40, of(one, &Plate::pilotDepth));
+    nodeList(t, head + "outline", of(one, &Plate::nodes));
+}
+
 void controlKeys(KeyTable& t, const std::string& head, const std::function<Control&(Project&)>& one) {
     t.words(
         head + "kind", "what stands in the cavity", {"pot", "toggle", "lever"},
@@ -218,6 +237,16 @@ void notations(KeyTable& t) {
 
 void nodeList(KeyTable& t, const std::string& path,
               std::function<std::vector<ShapeNode>&(Project&)> at) {
+    const auto read = [](const std::string& v) {
+        std::vector<ShapeNode> nodes = v.empty() ? std::vector<ShapeNode>{} : shapeNodes(v);
+        if (!v.empty()) {
+            shapeOutline(nodes); // it can be drawn
+        }
+        return nodes;
+    };
+    t.notation(path, "an outline's nodes: X Y s, c or r and a radius, parted by commas",
+               [at, read](Project& p, const std::string& v) { at(p) = read(v); });
+    t.last().checkText = [read](const std::string& v) { read(v); }; // it may stand in an item
     t.list<ShapeNode>(
         path, "node", 2000, std::move(at),
         [](KeyTable& own, const std::string& head, const std::function<ShapeNode&(Project&)>& one) {
@@ -265,6 +294,8 @@ void addFeatureKeys(KeyTable& t) {
     t.list<Engraving>("body.engravings", "engraving", most,
                       [](Project& p) -> std::vector<Engraving>& { return p.body.engravings; },
                       engravingKeys);
+    t.list<Plate>("body.plates", "plate", 12,
+                  [](Project& p) -> std::vector<Plate>& { return p.body.plates; }, plateKeys);
     oldPickups(t);
     oldJack(t);
     notations(t);

@@ -143,6 +143,10 @@ private:
             }
             f.depth = e.depth;
         });
+        each(FeatureKind::plate, b_.plates, [](const Plate& p, Feature& f) {
+            f.side = p.kind == PlateKind::cavityCover ? "back" : "front";
+            lay(f, spanOf(p.nodes));
+        });
     }
 
     const Body& b_;
@@ -223,6 +227,9 @@ std::string pathOf(FeatureId f) {
         return in("body.contours");
     case FeatureKind::engraving:
         return in("body.engravings");
+    case FeatureKind::plate:
+    case FeatureKind::plateScrew:
+        return in("body.plates");
     }
     return {};
 }

@@ -41,7 +41,7 @@ std::vector<const PartJob*> latestFirst(const Derived& d) {
     std::vector<const PartJob*> out;
     for (bool fitted : {false, true}) {
         for (auto job = d.parts.rbegin(); job != d.parts.rend(); ++job) {
-            if (job->panel && job->panel->fitted() == fitted) {
+            if (job->panel && job->panel->id.byItself() == fitted) {
                 out.push_back(&*job);
             }
         }

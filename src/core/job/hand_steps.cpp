@@ -11,6 +11,7 @@ namespace {
 constexpr double gluing = 30;
 constexpr double releasing = 10;
 constexpr double eachHole = 5;
+constexpr double fixing = 10;
 
 HandStep gluedUp(const Panel& body) {
     const bool hollow = !body.shutIn.empty();
@@ -37,11 +38,16 @@ HandStep benchWork(const BodyPart& part) {
 
 } // namespace
 
-HandStep handStepBefore(const BodyPart& part, const Panel& panel) {
+HandStep handStepBefore(const BodyPart* part, const Panel& panel) {
+    if (panel.id == Role::neckFixture || panel.id == Role::bodyFixture) {
+        return {"Fix the fixture board to the bed. It is the blank of this program: Z is zeroed on "
+                "its face, and no part lies on it yet",
+                fixing};
+    }
     if (!panel.layers.empty()) {
         return gluedUp(panel);
     }
-    return panel.id == Role::lid ? benchWork(part) : HandStep{};
+    return panel.id == Role::lid ? benchWork(*part) : HandStep{};
 }
 
 } // namespace wren

@@ -13,7 +13,8 @@ struct HandStep {
 };
 
 /// Gluing up before the body, and what has to be drilled into it while it can still be turned in
-/// the hands before the next piece. Minutes are common practice, no source.
-HandStep handStepBefore(const BodyPart& part, const Panel& panel);
+/// the hands before the next piece; a fixture fixed to the bed. `part` may be null for what is no
+/// part of a body. Minutes are common practice, no source.
+HandStep handStepBefore(const BodyPart* part, const Panel& panel);
 
 } // namespace wren

@@ -242,11 +242,12 @@ void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at);
 void addBodyKeys(KeyTable& t);    ///< body, its features, blanks, holding and cuts
 void addFeatureKeys(KeyTable& t); ///< the body's lists
+void addTemplateKeys(KeyTable& t); ///< boards for a hand router
 /// The nodes of a closed outline.
 void nodeList(KeyTable& t, const std::string& path,
               std::function<std::vector<ShapeNode>&(Project&)> at);
 /// One of the known woods.
-void woodKey(KeyTable& t, const char* path, const char* meaning,
+void woodKey(KeyTable& t, const std::string& path, const char* meaning,
              const std::function<std::string&(Project&)>& at);
 /// How a part is turned over, under GROUP.
 void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHold&(Project&)>& at);

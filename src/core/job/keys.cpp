@@ -20,6 +20,7 @@ const KeyTable& commonTable() {
         addCutKeys(t);
         addNeckKeys(t);
         addBodyKeys(t);
+        addTemplateKeys(t);
         return t;
     }();
     return table;

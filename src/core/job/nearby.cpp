@@ -16,7 +16,10 @@ namespace {
 template <typename F>
 void overBorders(const BodyPart& part, F f) {
     for (const Panel& panel : part.panels()) {
-        if (panel.fitted()) {
+        if (panel.id.role == Role::plate && panel.liesAsIn(*part.panel(Role::body))) {
+            f(panel.feature, panel.outline);
+        }
+        if (panel.id.byItself()) {
             continue;
         }
         for (const PanelPocket& p : panel.pockets) {

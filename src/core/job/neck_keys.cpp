@@ -358,6 +358,8 @@ void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHol
              [at](Project& p) -> double& { return at(p).pinUneven; });
     t.length((group + ".fixture").c_str(), "thickness of the fixture board the pins stand in", 8,
              60, [at](Project& p) -> double& { return at(p).fixture; });
+    yesNo(t, group + ".make_fixture", "that board is made as a part, its holes drilled",
+          [at](Project& p) -> bool& { return at(p).makeFixture; });
     yesNo(t, (group + ".notches").c_str(), "both sides cut a witness notch",
           [at](Project& p) -> bool& { return at(p).notches; });
     t.length((group + ".witness_x").c_str(), "notches read along: back against front", -5, 5,

@@ -35,7 +35,11 @@ private:
         if (panel_.id == Role::core) {
             return "Wire channels masked, dust out, ready for the top";
         }
-        return "Sawn from its tabs, measured, written in the book";
+        if (!panel_.outlined) {
+            return "Left where it lies: while it is not moved, its pins and its zero hold";
+        }
+        return panel_.id.ofShop() ? "Sawn from its tabs, its edges smoothed for the bearing or bush"
+                                  : "Sawn from its tabs, measured, written in the book";
     }
 
     Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
@@ -64,6 +68,12 @@ private:
             contour(circleContour(pin.at, held_.pinSize), strong);
             xs.push_back(lay(pin.at).x);
             ys.push_back(lay(pin.at).y);
+        }
+        for (const Hole& h : panel_.holes) {
+            if (panel_.id.ofShop()) { // pins and the zero hole are what it is made for
+                xs.push_back(lay(h.at).x);
+                ys.push_back(lay(h.at).y);
+            }
         }
         for (Vec2 corner : panel_.box()) {
             xs.push_back(lay(corner).x);

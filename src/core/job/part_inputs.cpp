@@ -98,7 +98,7 @@ public:
         add(p.wood);
         add(p.outline);
         for (double v : {p.bottom, p.top, p.spare, p.frame[0], p.frame[1], p.told.line,
-                         p.told.side}) {
+                         p.told.side, p.frontFall.edge().size(), p.backFall.edge().size()}) {
             add(v);
         }
         add(p.outlined);

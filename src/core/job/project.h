@@ -5,7 +5,7 @@
 #include "cut/settings.h"
 #include "hold/neck_setup.h"
 #include "hold/panel_setup.h"
-#include "part/body_part.h"
+#include "part/templates.h"
 #include "shop/starter.h"
 
 #include <string>
@@ -34,6 +34,7 @@ struct Project {
     BodyBlank bodyBlank;
     TurnHold bodyHold{ZZero::bed, ZZero::bed, TurnOver::sideForSide, Register::pins, 6, 14, 9};
     BodyCut bodyCut;
+    Templates templates;
     Machine machine;
     Drawer bits = starterDrawer();
 

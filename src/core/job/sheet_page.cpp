@@ -1,5 +1,6 @@
 #include "job/sheet_page.h"
 
+#include "base/unit_text.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -205,7 +206,7 @@ void SheetPage::cautions(double y) {
         }
         const Override* given = overrideOf(d_.overrides, f);
         at = pdf_.paragraph({x, at}, right - x,
-                            (f.weight == Weight::stop ? "Overridden: " : "") + f.message +
+                            (f.weight == Weight::stop ? "Overridden: " : "") + inUnit(f.message, unit_) +
                                 (given ? " Reason given: " + given->reason : ""),
                             small) +
              1;

@@ -118,7 +118,7 @@ void machineKeys(KeyTable& t) {
 
 } // namespace
 
-void woodKey(KeyTable& t, const char* path, const char* meaning,
+void woodKey(KeyTable& t, const std::string& path, const char* meaning,
              const std::function<std::string&(Project&)>& at) {
     std::vector<std::string> ids;
     for (const Wood& w : woods()) {

@@ -1,6 +1,7 @@
 #include "job/wants.h"
 
 #include "design/markers.h"
+#include "job/shop_boards.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -221,13 +222,14 @@ std::string partsCsv(const Derived& derived) {
         out += fmt::format("{},{},{}\n", PartId(part.role).shortName(), part.name(), wanted);
     };
     const std::vector<PartId> wanted = derived.wanted();
-    for (PartId part : wanted) {
-        add(part, "yes");
+    const std::vector<PartId> all = makeable(derived);
+    for (PartId part : all) {
+        const bool now = std::find(wanted.begin(), wanted.end(), part) != wanted.end();
+        add(part, now ? "yes" : "no");
     }
     for (Role role : {Role::board, Role::neck, Role::core, Role::top, Role::back, Role::body,
-                      Role::lid, Role::inlay}) {
-        if (std::none_of(wanted.begin(), wanted.end(),
-                         [&](PartId part) { return part.role == role; })) {
+                      Role::lid, Role::inlay, Role::plate}) {
+        if (std::none_of(all.begin(), all.end(), [&](PartId p) { return p.role == role; })) {
             add(role, "no");
         }
     }

@@ -273,18 +273,7 @@ void BodyPart::addCavity(Panel& body) {
         ledge.fromBack = true;
         ledge.feature = {FeatureKind::ledge};
         body.pockets.push_back(ledge);
-        const Contour middle = grown(hole, c.ledge / 2);
-        const double whole = lengthOf(middle);
-        for (int i = 0; i < c.fixings; ++i) {
-            double s = whole * (i + 0.5) / c.fixings;
-            Vec2 at;
-            for (const ContourPiece& p : middle) {
-                if (s <= p.length()) {
-                    at = p.at(s);
-                    break;
-                }
-                s -= p.length();
-            }
+        for (Vec2 at : placesEvenly(grown(hole, c.ledge / 2), c.fixings)) {
             if (c.fixing == LidFixing::magnets) {
                 PanelPocket magnet = pocketOf("magnet", circleContour(at, c.fixingSize),
                                               shelf + c.fixingDepth, shelf);

@@ -74,6 +74,8 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addEdges(whole);
     addFreeHoles(whole);
     addWires();
+    std::vector<Panel> plates;
+    addPlates(whole, plates);
     whole.frontFall = frontFall_;
     whole.backFall = backFall_;
     addEngravings(whole);
@@ -83,6 +85,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     for (Panel& p : panels_) {
         p.told = {place_.bridge, place_.side};
     }
+    panels_.insert(panels_.end(), plates.begin(), plates.end());
 }
 
 const Panel* BodyPart::panel(PartId id) const {
@@ -104,7 +107,7 @@ void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& po
 std::vector<PanelPocket> BodyPart::pockets() const {
     std::vector<PanelPocket> out;
     for (const Panel& p : panels_) {
-        if (!p.fitted()) {
+        if (!p.id.byItself()) {
             out.insert(out.end(), p.pockets.begin(), p.pockets.end());
         }
     }
@@ -114,7 +117,7 @@ std::vector<PanelPocket> BodyPart::pockets() const {
 std::vector<Hole> BodyPart::holes() const {
     std::vector<Hole> out;
     for (const Panel& p : panels_) {
-        if (!p.fitted()) {
+        if (!p.id.byItself()) {
             out.insert(out.end(), p.holes.begin(), p.holes.end());
         }
     }

@@ -89,6 +89,10 @@ private:
     void addRecesses(Panel& body);
     void addWires();
     void addEngravings(Panel& body);
+    Contour plateOutline(const Plate& plate) const; ///< clockwise, as it lies on the instrument
+    /// What stands in a plate over the front is open in it.
+    void openPlate(Panel& plate, double room, const Panel& body) const;
+    void addPlates(Panel& body, std::vector<Panel>& plates) const;
     double fallOver(const Contour& area) const;
     void addChambers(Panel& core, double face);
     void addChannels(Panel& panel, double face);

@@ -23,6 +23,16 @@ Contour grown(const Contour& closed, double distance, double hollow) {
     return hollow > 0 ? clockwise(largest(inset({counterClockwise(wide)}, hollow))) : wide;
 }
 
+Contour shrunk(const Contour& closed, double distance) {
+    if (distance <= 0) {
+        return clockwise(closed);
+    }
+    const std::vector<Contour> rings = inset({counterClockwise(closed)}, distance);
+    const auto largest = std::max_element(
+        rings.begin(), rings.end(), [](const auto& a, const auto& b) { return areaOf(a) < areaOf(b); });
+    return largest == rings.end() ? Contour{} : clockwise(*largest);
+}
+
 namespace {
 
 /// Arcs no wider than `radius` between two lines give way to the corner the lines meet in.
@@ -85,6 +95,36 @@ std::vector<Contour> openedBy(const std::vector<Contour>& borders, double radius
     std::vector<Contour> out;
     for (const Contour& c : inset(shrunk, radius)) {
         out.push_back(reversed(c));
+    }
+    return out;
+}
+
+Panel turnedFace(Panel panel) {
+    panel.outline = mirroredInY(panel.outline);
+    for (PanelPocket& p : panel.pockets) {
+        for (Contour& c : p.borders) {
+            c = mirroredInY(c);
+        }
+    }
+    for (Hole& h : panel.holes) {
+        h.at.y = -h.at.y;
+    }
+    panel.told.side = -panel.told.side;
+    return panel;
+}
+
+std::vector<Vec2> placesEvenly(const Contour& closed, int count) {
+    const double whole = lengthOf(closed);
+    std::vector<Vec2> out;
+    for (int i = 0; i < count; ++i) {
+        double s = whole * (i + 0.5) / count;
+        for (const ContourPiece& p : closed) {
+            if (s <= p.length()) {
+                out.push_back(p.at(s));
+                break;
+            }
+            s -= p.length();
+        }
     }
     return out;
 }

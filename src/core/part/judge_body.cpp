@@ -3,6 +3,7 @@
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "part/judge_hardware.h"
+#include "part/judge_plates.h"
 #include "part/panel_field.h"
 
 #include <algorithm>
@@ -42,8 +43,9 @@ public:
         chambersUnclosed();
         topOverHollows();
         neckReaches();
-        const Findings more = judgeHardware(part_);
-        out_.insert(out_.end(), more.begin(), more.end());
+        for (const Findings& more : {judgeHardware(part_), judgePlates(part_)}) {
+            out_.insert(out_.end(), more.begin(), more.end());
+        }
         return std::move(out_);
     }
 
@@ -161,12 +163,12 @@ private:
         };
         for (const PanelPocket& p : panel.pockets) {
             const bool open = p.feature.kind == FeatureKind::neckPocket;
-            if (!open && !panel.fitted()) {
+            if (!open && !panel.id.byItself()) {
                 check(p.feature, pointsOf(p.borders[0], 0.1));
             }
         }
         for (const Hole& h : panel.holes) {
-            if (!panel.fitted()) {
+            if (!panel.id.byItself()) {
                 check(h.feature, pointsOf(circleContour(h.at, h.diameter), 0.1));
             }
         }
@@ -184,8 +186,8 @@ private:
     /// Wood between what comes from the front and what comes from behind.
     void thin(const Panel& panel) {
         const PanelField* field = fieldOf(panel);
-        if (!field) {
-            return; // a plain plank
+        if (!field || panel.id.role == Role::plate) {
+            return; // a plain plank, or a sheet as thin as it is meant to be
         }
         const PanelField& f = *field;
         const bool level = panel.frontFall.level() && panel.backFall.level();

@@ -48,8 +48,8 @@ struct FromBridge {
 
 std::vector<std::string> namesOf(const std::vector<PartId>& parts); ///< within the body
 
-/// A flat piece of the body as it leaves the machine at one stage of making: a layer before it is
-/// glued, the glued body, the lid of a cavity.
+/// A flat piece as it leaves the machine at one stage of making: a layer before it is glued, the
+/// glued body, the lid of a cavity, a plate, a board for the shop.
 struct Panel {
     PartId id = Role::body;
     std::string wood;
@@ -67,11 +67,14 @@ struct Panel {
     std::vector<PanelLine> engraved;
     std::vector<PanelPocket> shutIn; ///< hollows of the layers it is glued up from
     FaceFall frontFall, backFall;    ///< how its faces leave the flat, cut after everything else
+    FeatureId feature{};             ///< the thing of the body it is drawn from, if it is one
     std::vector<PartId> layers;      ///< earlier stages it is glued up from; empty: a plank
 
     double thickness() const { return top - bottom; }
-    /// Whether it is fitted into the finished body: a lid, an inlay's plug.
-    bool fitted() const { return id.role == Role::lid || id.role == Role::inlay; }
+    /// Whether its places are the other's: neither mirrored for the back nor told from elsewhere.
+    bool liesAsIn(const Panel& other) const {
+        return told.line == other.told.line && told.side == other.told.side;
+    }
     std::string name() const { return id.shortName(); }
     /// Z of the finished face, or the back, over a place; pockets aside.
     double faceAt(Vec2 p, bool back) const {

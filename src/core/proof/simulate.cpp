@@ -38,6 +38,12 @@ struct Prepared {
     EndShape holder; ///< the collet nut
     bool holderMatters = false;
     std::vector<std::pair<double, double>> reach; ///< y range of each move, without the tool
+    std::vector<Vec3> places;                     ///< of all moves' ways
+    std::vector<std::size_t> begins;              ///< where each move's begin, and their end
+
+    Way way(std::size_t move) const {
+        return Way(places).subspan(begins[move], begins[move + 1] - begins[move]);
+    }
 };
 
 Prepared prepare(const RunProgram& program, const Stock& stock) {
@@ -56,7 +62,10 @@ Prepared prepare(const RunProgram& program, const Stock& stock) {
             hi = std::max(hi, m.centre.y + m.radius());
         }
         p.reach.emplace_back(lo, hi);
+        p.begins.push_back(p.places.size());
+        addWay(p.places, m);
     }
+    p.begins.push_back(p.places.size());
     p.fluteMatters = stock.topZ() - lowest > program.bit.fluteLength;
     p.holder = {colletNut, 0, 0, colletNut};
     p.holderMatters = stock.topZ() - lowest > program.bit.reachOrUsual();
@@ -85,14 +94,18 @@ public:
             if (prepared.reach[i].second < yLow || prepared.reach[i].first > yHigh) {
                 continue;
             }
-            Move move = program.path[i];
             if (last && i == until.moves) {
                 if (until.fraction <= 0) {
                     break;
                 }
-                move.to = move.at(until.fraction);
+                Move part = program.path[i];
+                part.to = part.at(until.fraction);
+                std::vector<Vec3> places;
+                addWay(places, part);
+                one(index, i, part, places, program.bit, prepared, loads);
+                continue;
             }
-            one(index, i, move, program.bit, prepared, loads);
+            one(index, i, program.path[i], prepared.way(i), program.bit, prepared, loads);
         }
     }
 
@@ -135,28 +148,28 @@ private:
         }
     }
 
-    void one(std::size_t program, std::size_t index, const Move& move, const Bit& bit,
+    void one(std::size_t program, std::size_t index, const Move& move, Way way, const Bit& bit,
              const Prepared& prepared, LoadTrace* loads) {
         if (!move.cuts()) {
             note(Collision::Kind::rapidInWood, program, index,
-                 entersWood(stock_, prepared.tool, 0, move, from_, to_));
+                 entersWood(stock_, prepared.tool, 0, way, from_, to_));
             return;
         }
         if (prepared.fluteMatters) {
             note(Collision::Kind::fluteTooShort, program, index,
-                 entersWood(stock_, prepared.body, bit.fluteLength, move, from_, to_));
+                 entersWood(stock_, prepared.body, bit.fluteLength, way, from_, to_));
         }
         if (prepared.holderMatters) {
             note(Collision::Kind::holderInWood, program, index,
-                 entersWood(stock_, prepared.holder, bit.reachOrUsual(), move, from_, to_));
+                 entersWood(stock_, prepared.holder, bit.reachOrUsual(), way, from_, to_));
         }
         if (near_ && loads && !loads->near(index)) {
             const double r = prepared.tool.radius + nearWider;
-            if (touchesWood(stock_, {r, 0, 0, r}, -nearLower, move, from_, to_)) {
+            if (touchesWood(stock_, {r, 0, 0, r}, -nearLower, way, from_, to_)) {
                 loads->setNear(index);
             }
         }
-        sweep(stock_, prepared.tool, move, from_, to_,
+        sweep(stock_, prepared.tool, way, from_, to_,
               loads ? std::optional(loads->along(index)) : std::nullopt);
     }
 

@@ -7,6 +7,7 @@
 
 #include <cstddef>
 #include <optional>
+#include <span>
 #include <vector>
 
 namespace wren {
@@ -92,20 +93,26 @@ private:
     std::vector<Hollow> hollows_; ///< empty: none anywhere
 };
 
-/// Takes away what the tool sweeps in `move`, in the rows [rowFrom, rowTo). The height left over a
-/// cell's centre is within 0.0001 mm for straight moves; arcs go as chords within 0.001 mm. What is
-/// taken is booked along the move's way where that is asked for.
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
-           std::optional<LoadTrace::Along> taken = std::nullopt);
+/// A move as the places between which it is cut straight: both its ends, and an arc's chords within
+/// 0.001 mm of it. Bands of one stock share them.
+void addWay(std::vector<Vec3>& places, const Move& move);
+using Way = std::span<const Vec3>;
 
-/// How deep, at most, a body whose end stands `above` mm over the tip would enter wood during
-/// `move`; 0 when it stays clear. Same rows, nothing is taken away.
-double entersWood(const Stock& stock, const EndShape& body, double above, const Move& move,
-                  int rowFrom, int rowTo);
+/// Takes away what the tool sweeps on its `way`, in the rows [rowFrom, rowTo). The height left over a
+/// cell's centre is within 0.0001 mm for straight pieces. What is taken is booked along the way where
+/// that is asked for.
+void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
+           std::optional<LoadTrace::Along> taken = std::nullopt);
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
+
+/// How deep, at most, a body whose end stands `above` mm over the tip would enter wood on its
+/// `way`; 0 when it stays clear. Same rows, nothing is taken away.
+double entersWood(const Stock& stock, const EndShape& body, double above, Way way, int rowFrom,
+                  int rowTo);
 
 /// Whether it would, by however little.
-bool touchesWood(const Stock& stock, const EndShape& body, double above, const Move& move,
-                 int rowFrom, int rowTo);
+bool touchesWood(const Stock& stock, const EndShape& body, double above, Way way, int rowFrom,
+                 int rowTo);
 
 /// The height the move leaves at one point, +infinity where the tool does not pass: the same
 /// geometry, asked for a single place.

@@ -267,15 +267,20 @@ void overRows(const Stock& stock, const Swept& swept, int rowFrom, int rowTo, F 
     }
 }
 
-/// Calls f(from, to, fraction, fraction) for the straight pieces of a move.
+/// Calls f(from, to, fraction, fraction) for the straight pieces of a way a tool so wide has in the
+/// rows [rowFrom, rowTo).
 template <typename F>
-void overPieces(const Move& move, F f) {
-    const int n = chordsFor(move, arcTolerance);
-    Vec3 from = move.from;
-    for (int i = 1; i <= n; ++i) {
-        const Vec3 to = move.at(static_cast<double>(i) / n);
-        f(from, to, static_cast<double>(i - 1) / n, static_cast<double>(i) / n);
-        from = to;
+void overPieces(const Stock& stock, Way way, double radius, int rowFrom, int rowTo, F f) {
+    const double low = stock.y(rowFrom) - radius;
+    const double high = stock.y(rowTo - 1) + radius;
+    const std::size_t n = way.size() - 1;
+    for (std::size_t i = 0; i < n; ++i) {
+        const Vec3& from = way[i];
+        const Vec3& to = way[i + 1];
+        if (std::max(from.y, to.y) >= low && std::min(from.y, to.y) <= high) {
+            f(from, to, static_cast<double>(i) / static_cast<double>(n),
+              static_cast<double>(i + 1) / static_cast<double>(n));
+        }
     }
 }
 
@@ -415,9 +420,23 @@ void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int row
 
 } // namespace
 
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
+void addWay(std::vector<Vec3>& places, const Move& move) {
+    const int n = chordsFor(move, arcTolerance);
+    places.push_back(move.from);
+    for (int i = 1; i <= n; ++i) {
+        places.push_back(move.at(static_cast<double>(i) / n));
+    }
+}
+
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo) {
+    std::vector<Vec3> places;
+    addWay(places, move);
+    sweep(stock, tool, places, rowFrom, rowTo);
+}
+
+void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
            std::optional<LoadTrace::Along> taken) {
-    overPieces(move, [&](Vec3 from, Vec3 to, double start, double end) {
+    overPieces(stock, way, tool.radius, rowFrom, rowTo, [&](Vec3 from, Vec3 to, double start, double end) {
         const Swept swept(from, to, tool);
         if (swept.zMin() >= stock.topZ()) {
             return;
@@ -436,10 +455,10 @@ void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, in
     });
 }
 
-double entersWood(const Stock& stock, const EndShape& body, double above, const Move& move,
-                  int rowFrom, int rowTo) {
+double entersWood(const Stock& stock, const EndShape& body, double above, Way way, int rowFrom,
+                  int rowTo) {
     double deepest = 0;
-    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
+    overPieces(stock, way, body.radius, rowFrom, rowTo, [&](Vec3 from, Vec3 to, double, double) {
         const Vec3 lift{0, 0, above};
         const Swept swept(from + lift, to + lift, body);
         if (swept.zMin() >= stock.topZ()) {
@@ -457,10 +476,10 @@ double entersWood(const Stock& stock, const EndShape& body, double above, const 
     return deepest;
 }
 
-bool touchesWood(const Stock& stock, const EndShape& body, double above, const Move& move,
-                 int rowFrom, int rowTo) {
+bool touchesWood(const Stock& stock, const EndShape& body, double above, Way way, int rowFrom,
+                 int rowTo) {
     bool touches = false;
-    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
+    overPieces(stock, way, body.radius, rowFrom, rowTo, [&](Vec3 from, Vec3 to, double, double) {
         const Vec3 lift{0, 0, above};
         const Swept swept(from + lift, to + lift, body);
         if (touches || swept.zMin() >= stock.topZ()) {
@@ -478,10 +497,13 @@ bool touchesWood(const Stock& stock, const EndShape& body, double above, const M
 }
 
 double heightLeftAt(Vec2 point, const EndShape& tool, const Move& move) {
+    std::vector<Vec3> places;
+    addWay(places, move);
     double lowest = infinity;
-    overPieces(move, [&](Vec3 from, Vec3 to, double, double) {
-        lowest = std::min(lowest, Swept(from, to, tool).height(point.x, point.y));
-    });
+    for (std::size_t i = 1; i < places.size(); ++i) {
+        lowest =
+            std::min(lowest, Swept(places[i - 1], places[i], tool).height(point.x, point.y));
+    }
     return lowest;
 }
 

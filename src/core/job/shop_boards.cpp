@@ -1,0 +1,101 @@
+#include "job/shop_boards.h"
+
+#include "base/error.h"
+#include "hold/fixture_board.h"
+
+#include <algorithm>
+
+namespace wren {
+namespace {
+
+std::vector<Panel> fixtures(const Derived& d, Findings& found) {
+    std::vector<Panel> out;
+    const auto make = [&](PartId id, const TurnHold& hold, std::initializer_list<Role> standing) {
+        if (!hold.makeFixture) {
+            return;
+        }
+        for (Role role : standing) { // all of a body's layers stand on the same pins
+            const PartJob* job = d.job(role);
+            if (job && job->placed && !job->held.pins.empty()) {
+                out.push_back(fixtureBoard(id, job->held, hold.fixture));
+                return;
+            }
+        }
+        sayOf(id, found, Weight::stop, "no-pins",
+              "There are no pins to drill for: a part that its blank can hold, turned over by "
+              "pins, was expected.",
+              0, 1);
+    };
+    make(Role::neckFixture, d.project.neckHold, {Role::neck});
+    make(Role::bodyFixture, d.project.bodyHold, {Role::body, Role::core});
+    return out;
+}
+
+std::vector<Panel> templates(const Derived& d, Findings& found) {
+    if (!d.body) {
+        return {};
+    }
+    const std::vector<Panel> out = templateBoards(d.body->part, d.project.templates);
+    const Findings judged = judgeTemplates(d.project.templates, out);
+    found.insert(found.end(), judged.begin(), judged.end());
+    return out;
+}
+
+/// What makes the boards for the shop; another kind is another row.
+constexpr std::array makers{fixtures, templates};
+
+} // namespace
+
+std::vector<Panel> shopBoards(const Derived& d, Findings& found) {
+    std::vector<Panel> out;
+    for (const auto make : makers) {
+        std::vector<Panel> some = make(d, found);
+        std::move(some.begin(), some.end(), std::back_inserter(out));
+    }
+    return out;
+}
+
+Project wanting(const Project& project, PartId part) {
+    Project p = project;
+    switch (part.role) {
+    case Role::neckFixture:
+        p.neckHold.makeFixture = true;
+        break;
+    case Role::bodyFixture:
+        p.bodyHold.makeFixture = true;
+        break;
+    case Role::outlineTemplate:
+        p.templates.outline = true;
+        break;
+    case Role::pocketTemplate:
+        p.templates.neckPocket = true;
+        break;
+    case Role::pickupTemplate:
+        p.templates.pickups = true;
+        break;
+    case Role::cavityTemplate:
+    case Role::ledgeTemplate:
+    case Role::lidTemplate:
+        p.templates.cavity = true;
+        break;
+    default:
+        break;
+    }
+    return p;
+}
+
+std::vector<PartId> makeable(const Derived& drawn) {
+    Project all = drawn.project;
+    for (int role = 0; role <= static_cast<int>(Role::lidTemplate); ++role) {
+        all = wanting(all, static_cast<Role>(role));
+    }
+    std::vector<PartId> out = drawn.wanted();
+    for (PartId part : deriveDrawing(all, &drawn).wanted()) {
+        if (std::find(out.begin(), out.end(), part) == out.end()) {
+            out.push_back(part);
+        }
+    }
+    return out;
+}
+
+} // namespace wren
