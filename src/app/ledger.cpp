@@ -49,11 +49,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     sideways_->setFrameShape(QFrame::NoFrame);
     sideways_->setWidgetResizable(true);
     sideways_->setFocusPolicy(Qt::NoFocus);
-    connect(qApp, &QApplication::focusChanged, this, [this](QWidget*, QWidget* now) {
-        if (now && sideways_->widget() && sideways_->widget()->isAncestorOf(now)) {
-            sideways_->ensureWidgetVisible(now, 8, 8); // whole, not its caret alone
-        }
-    });
+    connect(qApp, &QApplication::focusChanged, this, &Ledger::showFocused);
     column->addWidget(sideways_, 1);
     auto* foot = new QHBoxLayout;
     foot->setSpacing(4);
@@ -209,8 +205,17 @@ void Ledger::takeRoom() {
 bool Ledger::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::LayoutRequest && watched == sideways_->widget()) {
         takeRoom(); // something told on the leaf has become longer
+        QTimer::singleShot(0, this, &Ledger::showFocused); // and has moved the others
     }
     return QWidget::eventFilter(watched, event);
+}
+
+/// The whole field that has the focus, not its caret alone.
+void Ledger::showFocused() {
+    QWidget* now = QApplication::focusWidget();
+    if (now && sideways_->widget() && sideways_->widget()->isAncestorOf(now)) {
+        sideways_->ensureWidgetVisible(now, 8, 8);
+    }
 }
 
 void Ledger::nameLeaves() {

@@ -29,6 +29,7 @@ public:
     void turnLeaf(int direction);
     /// As tall as the leaf asks, as long as the drawing over it keeps its least.
     void takeRoom();
+    void showFocused();
     QStringList leafNames() const;
 
 Q_SIGNALS:

@@ -230,4 +230,25 @@ void RouteBand::keyPressEvent(QKeyEvent* e) {
     sheet_.setStation(static_cast<Station>(i));
 }
 
+QAccessible::Role RouteBand::accessRole() const {
+    return QAccessible::PageTabList;
+}
+
+QString RouteBand::accessValue() const {
+    const auto word = [](Mark m) {
+        return m == Mark::done      ? tr("done")
+               : m == Mark::trouble ? tr("in trouble")
+               : m == Mark::busy    ? tr("being worked out")
+                                    : tr("open");
+    };
+    QStringList stops;
+    for (int i = 0; i < stationCount; ++i) {
+        const auto s = static_cast<Station>(i);
+        stops << tr("%1%2, %3, %4")
+                     .arg(s == sheet_.station() ? tr("here: ") : QString(), stationName(s),
+                          word(markOf(s)), tellingOf(s));
+    }
+    return stops.join(QStringLiteral("; "));
+}
+
 } // namespace wren::app

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "sheet.h"
+#include "telling.h"
 
 #include <QWidget>
 
@@ -8,10 +9,12 @@ namespace wren::app {
 
 /// The way from numbers to a logged run as one line: where one stands, what is done, what has gone
 /// stale. Click, or Alt and a figure; Left and Right when it has the focus.
-class RouteBand : public QWidget {
+class RouteBand : public QWidget, public Telling {
     Q_OBJECT
 public:
     explicit RouteBand(Sheet& sheet, QWidget* parent = nullptr);
+    QAccessible::Role accessRole() const override;
+    QString accessValue() const override;
 
     /// What the book knows of the programs now on the sheet.
     void setRuns(int doneOfThese, int stale, int all);

@@ -1,7 +1,5 @@
 #include "ruler_band.h"
 
-#include "text.h"
-
 #include "base/length.h"
 #include "body_strips.h"
 #include "neck_strips.h"
@@ -9,6 +7,7 @@
 #include "section.h"
 #include "strip_parts.h"
 #include "strips.h"
+#include "text.h"
 #include "theme.h"
 
 #include <QKeyEvent>
@@ -481,6 +480,21 @@ void RulerBand::keyPressEvent(QKeyEvent* e) {
     default:
         QWidget::keyPressEvent(e);
     }
+}
+
+QAccessible::Role RulerBand::accessRole() const {
+    return QAccessible::Canvas;
+}
+
+QString RulerBand::accessValue() const {
+    QString said = tr("cursor %1 from the nut")
+                       .arg(qs(formatLength(sheet_.cursor(), sheet_.unit(), 1)));
+    for (const Feature& f : sheet_.things()) {
+        if (f.path == thingOf(sheet_.taken())) {
+            said += tr(", %1 in hand").arg(qs(f.name));
+        }
+    }
+    return said;
 }
 
 } // namespace wren::app

@@ -4,6 +4,7 @@
 #include "job/feature_edits.h"
 #include "ruler_scale.h"
 #include "sheet.h"
+#include "telling.h"
 
 #include <QWidget>
 
@@ -18,10 +19,12 @@ namespace wren::app {
 /// end, thickness, radius, markers and tabs are dragged by them. A click takes a thing in hand: the
 /// arrow keys move it then (Shift: finer), Delete removes it, Ctrl+D doubles it, M mirrors it,
 /// Escape lets it go. A double click on an outline adds a node.
-class RulerBand : public QWidget {
+class RulerBand : public QWidget, public Telling {
     Q_OBJECT
 public:
     explicit RulerBand(Sheet& sheet, QWidget* parent = nullptr);
+    QAccessible::Role accessRole() const override;
+    QString accessValue() const override;
 
     void showAll();
     /// What can be taken hold of now, by place.

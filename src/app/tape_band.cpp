@@ -296,4 +296,23 @@ void TapeBand::keyPressEvent(QKeyEvent* e) {
     }
 }
 
+QAccessible::Role TapeBand::accessRole() const {
+    return QAccessible::Slider;
+}
+
+QString TapeBand::accessValue() const {
+    const Derived* d = sheet_.derived();
+    if (!d || d->programs.empty()) {
+        return tr("no programs yet");
+    }
+    const std::size_t program = momentAt(*d, sheet_.moment()).program;
+    if (program >= d->programs.size()) {
+        return tr("all %1 programs run").arg(d->programs.size());
+    }
+    return tr("program %1 of %2, %3")
+        .arg(program + 1)
+        .arg(d->programs.size())
+        .arg(QString::fromStdString(d->programs[program].program.file));
+}
+
 } // namespace wren::app

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "sheet.h"
+#include "telling.h"
 
 #include <QWidget>
 
@@ -9,10 +10,12 @@ namespace wren::app {
 /// The day at the machine as one strip to scale in minutes: programs, and the bit changes between
 /// them. Drag along it to see the stock at that moment; Left and Right go by a minute, End shows
 /// the finished cut.
-class TapeBand : public QWidget {
+class TapeBand : public QWidget, public Telling {
     Q_OBJECT
 public:
     explicit TapeBand(Sheet& sheet, QWidget* parent = nullptr);
+    QAccessible::Role accessRole() const override;
+    QString accessValue() const override;
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -285,4 +285,12 @@ bool TrayBand::eventFilter(QObject* watched, QEvent* event) {
     return QWidget::eventFilter(watched, event);
 }
 
+QAccessible::Role TrayBand::accessRole() const {
+    return QAccessible::List;
+}
+
+QString TrayBand::accessValue() const {
+    return tr("%1 things").arg(sheet_.things().size());
+}
+
 } // namespace wren::app

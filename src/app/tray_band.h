@@ -1,6 +1,7 @@
 #pragma once
 
 #include "sheet.h"
+#include "telling.h"
 
 #include <QPushButton>
 #include <QWidget>
@@ -32,10 +33,12 @@ private:
 
 /// The things of the station in a row, in the order they are made. A click or the arrow keys take one
 /// in hand, a letter jumps to the next name that begins with it, the last place adds a new one.
-class TrayBand : public QWidget {
+class TrayBand : public QWidget, public Telling {
     Q_OBJECT
 public:
     explicit TrayBand(Sheet& sheet, QWidget* parent = nullptr);
+    QAccessible::Role accessRole() const override;
+    QString accessValue() const override;
 
     bool hasThings() const { return !tiles_.empty(); }
 

@@ -203,6 +203,14 @@ bool ValueField::eventFilter(QObject* watched, QEvent* event) {
         }
     }
     if (line_ && watched == line_) {
+        const auto* key = event->type() == QEvent::ShortcutOverride
+                              ? static_cast<QKeyEvent*>(event)
+                              : nullptr;
+        if (key && !line_->isModified() &&
+            (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo))) {
+            event->ignore(); // what was entered is the document's to take back
+            return true;
+        }
         if (event->type() == QEvent::FocusOut && line_->isModified()) {
             take(line_->text());
         } else if (event->type() == QEvent::KeyPress &&

@@ -13,6 +13,7 @@
 #include "new_board.h"
 #include "outline_desk.h"
 #include "route_band.h"
+#include "telling.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
 #include "tape_band.h"
@@ -53,6 +54,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     : QMainWindow(parent), sheet_(document_), book_(std::move(book)) {
     setWindowTitle(QStringLiteral("Upland Wren"));
     qApp->installEventFilter(this);
+    installTelling();
     auto* whole = new QWidget(this);
     auto* bands = new QVBoxLayout(whole);
     bands->setContentsMargins(0, 0, 0, 0);
@@ -90,6 +92,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     bands->addWidget(findings_);
     setCentralWidget(whole);
     // Nothing is in hand at first: no word in the header should look chosen.
+    whole->setAccessibleName(tr("Upland Wren"));
     whole->setFocusPolicy(Qt::ClickFocus);
     whole->setFocus();
 
@@ -198,6 +201,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     refreshHeader();
     showStation();
     readBook();
+    ruler_->setFocus(); // the work is in the drawing
     resize(1280, 800);
     restoreGeometry(QSettings().value(QStringLiteral("window")).toByteArray());
     if (QSettings().value(QStringLiteral("inches")).toBool()) {

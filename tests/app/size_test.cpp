@@ -48,6 +48,9 @@ TEST_CASE("Every leaf fits a window of 1024 by 700, and a field that takes the f
                     QWidget* focus = QApplication::focusWidget();
                     REQUIRE(focus);
                     if (page->isAncestorOf(focus)) {
+                        INFO(focus->accessibleName().toStdString()
+                             << ", " << focus->mapTo(leafArea->viewport(), QPoint()).x() << " to "
+                             << focus->width() << " of " << leafArea->viewport()->width());
                         CHECK(QTest::qWaitFor(
                             [] {
                                 const QWidget* now = QApplication::focusWidget();

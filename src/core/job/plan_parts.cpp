@@ -61,34 +61,48 @@ std::vector<Program> postedText(const Derived& d) {
     return postPrograms(postJobs(d), d.project.machine, context);
 }
 
+/// Gone over higher up where it would cut too heavily, in the wood it is cut from.
+void ease(const Derived& d, PartJob& job, const PartJob* old, const std::stop_token& stop) {
+    if (!job.isPlanned) {
+        return;
+    }
+    checkStop(stop);
+    if (!old) {
+        const SidePrograms cuts = asPrograms(job.plan());
+        PartSides sides = sidesOf(d, job, cuts);
+        sides.start = gluedUp(d, job, [](const PartJob& layer) { return layer.eased.get(); });
+        Stock face = easePart(job.plan(), sides, d.project.machine, stop);
+        if (job.id.isLayer()) {
+            job.eased = std::make_shared<const Stock>(std::move(face));
+        }
+    }
+    addHandStep(d, job);
+}
+
 } // namespace
 
 Findings planParts(Derived& d, const std::stop_token& stop, const Derived* before) {
-    const auto faceOf = [](const PartJob& layer) { return layer.eased.get(); };
-    overParts(d.parts, [&](std::size_t i) {
+    const auto oldOf = [&](const PartJob& job) {
+        const PartJob* old = before ? before->job(job.id) : nullptr;
+        return old && old->isPlanned && old->inputs == job.inputs ? old : nullptr;
+    };
+    // What is cut does not depend on what it is glued up from; how heavy it cuts does.
+    tbb::parallel_for(std::size_t{0}, d.parts.size(), [&](std::size_t i) {
         PartJob& job = d.parts[i];
         checkStop(stop);
         if (!job.placed) {
             return;
         }
-        const PartJob* old = before ? before->job(job.id) : nullptr;
-        if (old && old->isPlanned && old->inputs == job.inputs) {
+        if (const PartJob* old = oldOf(job)) {
             job.planned = old->planned;
             job.held = old->held;
             job.eased = old->eased;
         } else {
             plan(d, job);
-            const SidePrograms cuts = asPrograms(job.plan());
-            PartSides sides = sidesOf(d, job, cuts);
-            sides.start = gluedUp(d, job, faceOf);
-            Stock face = easePart(job.plan(), sides, d.project.machine, stop);
-            if (job.id.isLayer()) {
-                job.eased = std::make_shared<const Stock>(std::move(face));
-            }
         }
         job.isPlanned = true;
-        addHandStep(d, job);
     });
+    overParts(d.parts, [&](std::size_t i) { ease(d, d.parts[i], oldOf(d.parts[i]), stop); });
     if (d.body) {
         d.body->volume = d.body->part.volume();
     }

@@ -35,7 +35,7 @@ std::vector<Panel> templates(const Derived& d, Findings& found) {
     if (!d.body) {
         return {};
     }
-    const std::vector<Panel> out = templateBoards(d.body->part, d.project.templates);
+    std::vector<Panel> out = templateBoards(d.body->part, d.project.templates);
     const Findings judged = judgeTemplates(d.project.templates, out);
     found.insert(found.end(), judged.begin(), judged.end());
     return out;

@@ -38,7 +38,8 @@ struct PanelField {
     bool open(std::size_t i) const { return front[i] <= back[i]; }
     Vec2 at(std::size_t i) const {
         const auto n = static_cast<std::size_t>(grid.nx);
-        return grid.first + Vec2{double(i % n), double(i / n)} * grid.cell;
+        const std::size_t row = i / n;
+        return grid.first + Vec2{double(i % n), double(row)} * grid.cell;
     }
 
     /// The cell a place of the grid's frame lies in.

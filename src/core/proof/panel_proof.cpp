@@ -13,6 +13,7 @@
 #include <limits>
 
 #include <fmt/format.h>
+#include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
@@ -341,7 +342,16 @@ private:
 
 PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
                      const Machine& machine, double cell, const std::stop_token& stop) {
-    const PartRun run = runPart(sides, cell, stop);
+    PartRun run;
+    std::array<WallReport, 2> walls;
+    const auto wallsOf = [&](std::size_t k) { // read from the programs alone
+        if (!sides.programs[k].empty()) {
+            walls[k] = judgePanelWalls(sides.panel, sides.held.side(k), plan, cut,
+                                       sides.programs[k], k == 1);
+        }
+    };
+    tbb::parallel_invoke([&] { run = runPart(sides, cell, stop); }, [&] { wallsOf(0); },
+                         [&] { wallsOf(1); });
     PartProof proof;
     for (std::size_t k = 0; k < 2; ++k) {
         ProofReport& r = proof.sides[k];
@@ -355,16 +365,18 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
         if (!sides.programs[k].empty()) {
             append(r.findings, judgeTravel(setup, machine, sides.programs[k]));
             addLoads(r, setup, machine, plan.sides[k].cuts, sides.programs[k], run.loads[k]);
-            WallReport walls =
-                judgePanelWalls(sides.panel, setup, plan, cut, sides.programs[k], k == 1);
-            r.wallMax = walls.worst;
-            append(r.findings, std::move(walls.findings));
+            r.wallMax = walls[k].worst;
+            append(r.findings, std::move(walls[k].findings));
         }
     }
     Floors floors(sides, plan, cut.carveRidge, *run.whole);
-    floors.judge(proof.sides);
-    append(proof.sides[sides.held.back ? 1 : 0].findings,
-           judgePanelHolding(sides, plan, cut, floors.field(), *run.whole));
+    Findings holding;
+    tbb::parallel_invoke([&] { floors.judge(proof.sides); },
+                         [&] {
+                             holding =
+                                 judgePanelHolding(sides, plan, cut, floors.field(), *run.whole);
+                         });
+    append(proof.sides[sides.held.back ? 1 : 0].findings, std::move(holding));
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);
     }
