@@ -135,19 +135,28 @@ private:
         }
     }
 
+    /// Dragging the recipe's own tabs makes all of them the maker's.
     void tab(std::size_t i) {
         const int bass = b_.hand == Hand::left ? 1 : -1;
-        std::vector<TabWish> wishes;
-        for (const Tab& t : d_.boardPlan()->tabs) {
-            wishes.push_back({t.side == bass, std::round(t.x * 10) / 10});
+        Project placed = d_.project;
+        if (placed.cut.tabPlaces.empty()) {
+            for (const Tab& t : d_.boardPlan()->tabs) {
+                placed.cut.tabPlaces.push_back({t.side == bass, std::round(t.x * 10) / 10});
+            }
         }
         const Tab& t = d_.boardPlan()->tabs[i];
         add({t.x, d_.board->edge(t.side, t.x) + 2 * t.side}, QObject::tr("this tab"),
-            Qt::SizeAllCursor, [=, w = where_](QPointF p) mutable {
-                wishes[i] = {(w.y(p) > 0) == (bass > 0), std::round(w.x(p) * 10) / 10};
-                return Typed{QStringLiteral("cut.tab_places"),
-                             QString::fromStdString(tabWishesText(wishes))};
-            });
+            Qt::SizeAllCursor, {});
+        if (!d_.project.cut.tabPlaces.empty()) {
+            out_.back().path = fmt::format("cut.tabs.{}", i);
+        }
+        out_.back().moved = [=, w = where_](QPointF p) {
+            Project moved = placed;
+            TabPlace& tab = moved.cut.tabPlaces.at(i);
+            tab.bass = (w.y(p) > 0) == (bass > 0);
+            tab.at = std::round(w.x(p) * 10) / 10;
+            return moved;
+        };
     }
 
     const Derived& d_;

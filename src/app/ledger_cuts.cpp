@@ -204,8 +204,23 @@ void Ledger::leafOtherCuts() {
     field(tr("length"), QStringLiteral("cut.tab_length"));
     field(tr("height"), QStringLiteral("cut.tab_height"));
     fieldWidth_ = 176;
-    unset(field(tr("placed by hand"), QStringLiteral("cut.tab_places")), tr("between the frets"));
-    note([](const Derived&) { return tr("Drag a tab in the plan, or type b60 t60 b230."); }, 230);
+    note(
+        [](const Derived& d) {
+            return d.project.cut.tabPlaces.empty()
+                       ? tr("They stand between the frets. Drag one in the plan to place them by "
+                            "hand.")
+                       : tr("Placed by hand: take one in the tray or in the plan for its numbers; "
+                            "Delete removes it.");
+        },
+        230);
+    if (!sheet_.document().project().cut.tabPlaces.empty()) {
+        connect(deed(tr("Back to the recipe's"), tr("the tabs stand between the frets again")),
+                &QPushButton::clicked, this, [this] {
+                    Project p = sheet_.document().project();
+                    p.cut.tabPlaces.clear();
+                    sheet_.document().change(std::move(p), tr("tabs back to the recipe's"));
+                });
+    }
 }
 
 /// What every bit that can do the radius would leave and cost, eight to a column.

@@ -288,8 +288,10 @@ void Sheet::take(const std::string& path) {
 std::vector<Feature> Sheet::things() const {
     std::vector<Feature> all = featuresOf(document_.project());
     std::erase_if(all, [&](const Feature& f) {
-        return station_ == Station::body ? !f.part.ofBody()
-                                         : station_ != Station::neck || f.part != Role::neck;
+        const bool board = station_ == Station::cuts && part_ == Part::board;
+        return station_ == Station::body   ? !f.part.ofBody()
+               : station_ == Station::neck ? f.part != Role::neck
+                                           : !board || f.part != Role::board;
     });
     return all;
 }

@@ -200,12 +200,14 @@ TrayBand::TrayBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(shee
     whole->addWidget(add_);
     connect(&sheet_, &Sheet::derivedChanged, this, &TrayBand::refresh);
     connect(&sheet_, &Sheet::stationChanged, this, &TrayBand::refresh);
+    connect(&sheet_, &Sheet::partChanged, this, &TrayBand::refresh);
     connect(&sheet_, &Sheet::takenChanged, this, &TrayBand::mark);
     refresh();
 }
 
 void TrayBand::refresh() {
     const std::vector<Feature> things = sheet_.things();
+    const bool had = hasThings();
     while (tiles_.size() > things.size()) {
         tiles_.back()->hide();
         tiles_.back()->deleteLater();
@@ -230,6 +232,9 @@ void TrayBand::refresh() {
     }
     add_->setVisible(sheet_.station() == Station::body);
     mark();
+    if (had != hasThings()) {
+        Q_EMIT filled();
+    }
 }
 
 void TrayBand::mark() {

@@ -44,6 +44,7 @@ public:
 
 Q_SIGNALS:
     void addWanted(QWidget* below);
+    void filled(); ///< it has got its first thing, or lost its last
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;

@@ -114,6 +114,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(&sheet_, &Sheet::failed, findings_, &FindingsBand::refuse);
     connect(&document_, &Document::changed, this, &Window::refreshHeader);
     connect(&document_, &Document::unitChanged, this, &Window::refreshHeader);
+    connect(tray_, &TrayBand::filled, this, &Window::showStation);
     connect(ledger_, &Ledger::refused, findings_, &FindingsBand::refuse);
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
@@ -322,7 +323,8 @@ void Window::offerThings(QWidget* below) {
 
 void Window::showStation() {
     const Station s = sheet_.station();
-    const bool things = (s == Station::body || s == Station::neck) && tray_->hasThings();
+    const bool things = (s == Station::body || s == Station::neck || s == Station::cuts) &&
+                        tray_->hasThings();
     // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
     const bool drawing = s <= Station::body;
     const std::array<std::pair<QWidget*, bool>, 3> bands{

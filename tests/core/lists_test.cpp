@@ -376,3 +376,36 @@ TEST_CASE("What has not changed for a part leaves its programs and its proof sta
         }
     }
 }
+
+TEST_CASE("Tabs placed by hand are things of the board, whatever they were typed as", "[lists]") {
+    const Folder folder;
+    const std::string file = (folder / "b.wren").string();
+    Project p = loadProject(plainFile);
+    p = withKey(p, "cut.tab_places", "b60 t1in");
+    REQUIRE(p.cut.tabPlaces.size() == 2);
+    CHECK(p.cut.tabPlaces[0].bass);
+    CHECK_FALSE(p.cut.tabPlaces[1].bass);
+    CHECK(p.cut.tabPlaces[1].at == Approx(25.4));
+    p = withAdded(p, "cut.tabs", {{"edge", "treble"}, {"at", "200"}});
+    saveProject(p, file);
+    CHECK(loadProject(file).cut.tabPlaces == p.cut.tabPlaces);
+    CHECK(featuresCsv(p).find("fretboard,\"tab 3, treble edge\",cut.tabs.2,edge,200.00") !=
+          std::string::npos);
+    CHECK(movedBy(p, "cut.tabs.2", {5, 3}).cut.tabPlaces[2].at == 205);
+    // A file of this version that still has them as one line is read all the same.
+    std::string text = readFile(file);
+    const std::size_t from = text.find("\"tabs\": [");
+    REQUIRE(from != std::string::npos);
+    std::size_t end = from;
+    for (int depth = 0; end < text.size(); ++end) {
+        depth += text[end] == '[' ? 1 : text[end] == ']' ? -1 : 0;
+        if (text[end] == ']' && depth == 0) {
+            break;
+        }
+    }
+    text.replace(from, end + 1 - from, "\"tab_places\": \"b60 t80\"");
+    const Project old = projectFromText(text, "old");
+    REQUIRE(old.cut.tabPlaces.size() == 2);
+    CHECK(old.cut.tabPlaces[1].at == 80);
+    CHECK_THROWS_WITH(withKey(p, "cut.tab_places", "x60"), Catch::Matchers::Contains("not a tab"));
+}

@@ -91,30 +91,6 @@ double halfFoot(const BoardPart& board, const CutSettings& cut) {
 
 } // namespace
 
-std::vector<TabWish> tabWishes(const std::string& text) {
-    std::vector<TabWish> wishes;
-    std::istringstream in(text);
-    for (std::string word; in >> word;) {
-        const char edge = word.front();
-        if (edge != 'b' && edge != 't') {
-            throw Error(fmt::format("\"{}\" is not a tab; b or t for the bass or treble edge and "
-                                    "a distance from the nut were expected, as in b60.",
-                                    word));
-        }
-        wishes.push_back({edge == 'b', parseLength(word.substr(1), LengthUnit::mm)});
-    }
-    return wishes;
-}
-
-std::string tabWishesText(const std::vector<TabWish>& wishes) {
-    std::string text;
-    for (const TabWish& w : wishes) {
-        text += fmt::format("{}{}{:g}", text.empty() ? "" : " ", w.bass ? 'b' : 't',
-                            std::round(w.x * 10) / 10);
-    }
-    return text;
-}
-
 TabRoom roomOf(const Tab& tab, const BoardPart& board, const CutSettings& cut) {
     const std::vector<double> marks = marksOnEdge(board, tab.side);
     double nearest = std::numeric_limits<double>::infinity();
@@ -130,8 +106,8 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
     std::vector<Tab> tabs;
     const int bass = board.design().hand == Hand::right ? -1 : 1;
     if (!cut.tabPlaces.empty()) {
-        for (const TabWish& w : tabWishes(cut.tabPlaces)) {
-            tabs.push_back({w.x, w.bass ? bass : -bass, cut.tabLength});
+        for (const TabPlace& p : cut.tabPlaces) {
+            tabs.push_back({p.at, p.bass ? bass : -bass, cut.tabLength});
         }
         return tabs;
     }

@@ -16,14 +16,6 @@ struct Tab {
     double length = 8; ///< of wood, along the edge
 };
 
-/// Reads "b60 t60 b230.5": tabs on the bass and treble edges. Throws Error.
-struct TabWish {
-    bool bass = false;
-    double x = 0;
-};
-std::vector<TabWish> tabWishes(const std::string& text);
-std::string tabWishesText(const std::vector<TabWish>& wishes);
-
 /// The tabs the maker placed, when there are any. Otherwise `tabsPerSide` tabs on each long edge,
 /// spread along it, each in a gap between frets and wrapping markers wide enough that neither the
 /// tab nor its slopes reach a fret's end or a marker. Fewer when the gaps do not allow it.

@@ -2,6 +2,9 @@
 
 #include "cut/feeds.h"
 
+#include <string>
+#include <vector>
+
 namespace wren {
 
 /// The two schools of making a board.
@@ -9,6 +12,15 @@ enum class School { radiusFirst, slotsFirst };
 
 /// Whether the blank is faced flat before anything else.
 enum class Facing { automatic, always, never };
+
+/// A tab the maker placed, on one of the board's long edges.
+struct TabPlace {
+    bool bass = true;
+    double at = 60;        ///< its middle from the nut
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const TabPlace&, const TabPlace&) = default;
+};
 
 /// How the board is to be cut; lengths in mm.
 struct CutSettings {
@@ -21,8 +33,7 @@ struct CutSettings {
     int tabsPerSide = 3;
     double tabLength = 8;   ///< of wood left standing
     double tabHeight = 1.5; ///< above the underside
-    std::string tabPlaces;  ///< "b60 t60 b230.5": their middles from the nut on the bass or treble
-                            ///< edge; empty for the recipe's own
+    std::vector<TabPlace> tabPlaces; ///< empty for the recipe's own
     double wallSkin = 0.2;  ///< left on the outline for its last full-depth lap; 0: no such lap
     CutOverrides faced;
     CutOverrides radius;

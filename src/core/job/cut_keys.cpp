@@ -1,7 +1,21 @@
-#include "cut/outline_cut.h"
 #include "job/key_table.h"
+#include "job/notation.h"
 
 namespace wren {
+namespace {
+
+void tabKeys(KeyTable& t, const std::string& head, const std::function<TabPlace&(Project&)>& one) {
+    t.words(
+        head + "edge", "the edge it stands on", {"bass", "treble"},
+        [one](const Project& p) {
+            return std::string(one(const_cast<Project&>(p)).bass ? "bass" : "treble");
+        },
+        [one](Project& p, const std::string& v) { one(p).bass = v == "bass"; });
+    t.length(head + "at", "its middle from the nut", -50, 1300,
+             [one](Project& p) -> double& { return one(p).at; });
+}
+
+} // namespace
 
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at) {
@@ -48,10 +62,12 @@ void addCutKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.cut.tabLength; });
     t.length("cut.tab_height", "height of a tab above the underside", 0.3, 6,
              [](Project& p) -> double& { return p.cut.tabHeight; });
-    listKey(
-        t, "cut.tab_places", "tabs by hand: b60 t60 is bass and treble edge, 60 from the nut",
-        [](Project& p) -> std::string& { return p.cut.tabPlaces; },
-        [](const std::string& v) { tabWishes(v); });
+    t.list<TabPlace>(
+        "cut.tabs", "tab", 100,
+        [](Project& p) -> std::vector<TabPlace>& { return p.cut.tabPlaces; }, tabKeys);
+    t.notation("cut.tab_places",
+               "tabs by hand: b60 t60 is bass and treble edge, 60 from the nut; auto for none",
+               [](Project& p, const std::string& v) { p.cut.tabPlaces = tabList(v); });
     t.length("cut.wall_skin", "left on the outline for a last full-depth lap; 0 for none", 0, 1,
              [](Project& p) -> double& { return p.cut.wallSkin; });
     overrideKeys(t, "cut.facing", "facing",

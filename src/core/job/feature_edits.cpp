@@ -55,6 +55,10 @@ Project movedBy(const Project& project, const std::string& path, Vec2 by) {
         add("from_bridge", -by.x);
         return p;
     }
+    if (path.rfind("cut.tabs.", 0) == 0) {
+        add("at", by.x);
+        return p;
+    }
     if (path.rfind("neck.stations.", 0) == 0) {
         add("fret", by.x > 0 ? 0.5 : by.x < 0 ? -0.5 : 0);
         return p;

@@ -166,10 +166,22 @@ void addNeck(std::vector<Feature>& out, const Neck& n) {
     }
 }
 
+void addTabs(std::vector<Feature>& out, const Project& p) {
+    for (std::size_t i = 0; i < p.cut.tabPlaces.size(); ++i) {
+        const TabPlace& tab = p.cut.tabPlaces[i];
+        out.push_back({Role::board, {}, fmt::format("cut.tabs.{}", i),
+                       fmt::format("tab {}, {} edge", i + 1, tab.bass ? "bass" : "treble"), "edge",
+                       {tab.at, 0}, {p.cut.tabLength, 0}, {}});
+    }
+}
+
 } // namespace
 
 std::vector<Feature> featuresOf(const Project& p) {
     std::vector<Feature> out;
+    if (!p.carved()) {
+        addTabs(out, p);
+    }
     if (p.neck.joint != NeckJoint::none) {
         addNeck(out, p.neck);
     }

@@ -1,5 +1,6 @@
 #include "job/notation.h"
 
+#include "base/length.h"
 #include "design/engraving.h"
 #include "design/lists.h"
 
@@ -47,6 +48,21 @@ Engraving engravingFrom(const std::string& one) {
 }
 
 } // namespace
+
+std::vector<TabPlace> tabList(const std::string& text) {
+    std::vector<TabPlace> tabs;
+    std::istringstream in(text);
+    for (std::string word; in >> word;) {
+        const char edge = word.front();
+        if (edge != 'b' && edge != 't') {
+            throw Error(fmt::format("\"{}\" is not a tab; b or t for the bass or treble edge and "
+                                    "a distance from the nut were expected, as in b60.",
+                                    word));
+        }
+        tabs.push_back({edge == 'b', parseLength(word.substr(1), LengthUnit::mm)});
+    }
+    return tabs;
+}
 
 std::vector<Control> controlList(const std::string& text) {
     std::vector<Control> out;

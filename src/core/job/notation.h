@@ -1,5 +1,6 @@
 #pragma once
 
+#include "cut/settings.h"
 #include "design/body.h"
 
 #include <string>
@@ -11,6 +12,7 @@ namespace wren {
 // typing them at the command line. Places are "X Y" from the bridge line, in mm. All throw Error with
 // the entry that cannot be read, what was expected, and an example.
 
+std::vector<TabPlace> tabList(const std::string& text);        ///< "b60 t60 b230.5", from the nut
 std::vector<Control> controlList(const std::string& text);     ///< "pot 60 95, toggle 10 120"
 std::vector<StrapButton> strapList(const std::string& text);   ///< "116 4, -306 -96"
 std::vector<Chamber> chamberList(const std::string& text);     ///< shapeNodes(), parted by ";"

@@ -325,9 +325,12 @@ Project projectFromText(const std::string& text, const std::string& source) {
     for (const bool aliases : {false, true}) {
         for (const Key& key : keysOf(project)) {
             const json::json_pointer at = pointerTo(key.path);
-            const bool old = key.beforeLists ? lists : spreads;
-            if (key.alias == aliases && !(aliases && old) && doc.contains(at) &&
-                !(key.beforeLists && doc[at].is_array())) {
+            if (key.alias != aliases || !doc.contains(at)) {
+                continue;
+            }
+            // One line of text is an older file's list, whatever version it was made with.
+            const bool old = key.beforeLists ? lists && !doc[at].is_string() : spreads;
+            if (!(aliases && old) && !(key.beforeLists && doc[at].is_array())) {
                 key.set(project, valueFromJson(key, doc[at], source));
             }
         }
