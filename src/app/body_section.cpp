@@ -20,8 +20,8 @@ constexpr double stackTop = 24;
 constexpr double stackShare = 0.42; ///< of the band's height, at most, where there are many
 
 double layerHeight(const QRectF& area, std::size_t pieces) {
-    return std::clamp(area.height() * stackShare / static_cast<double>(std::max<std::size_t>(
-                                                       1, pieces)),
+    return std::clamp(area.height() * stackShare /
+                          static_cast<double>(std::max<std::size_t>(1, pieces)),
                       13.0, 19.0);
 }
 
@@ -81,7 +81,8 @@ double drawStack(QPainter& p, const QRectF& area, const Sheet& sheet) {
                    here ? QStringLiteral("\u25B8 ") + told : told);
         p.drawText(r.adjusted(6, 0, -7, 0), Qt::AlignVCenter | Qt::AlignRight, stateOf(sheet, job));
     }
-    return area.top() + stackTop + static_cast<double>(order.size()) * layerHeight(area, order.size()) + 12;
+    return area.top() + stackTop +
+           static_cast<double>(order.size()) * layerHeight(area, order.size()) + 12;
 }
 
 /// What stands in the wood at one place, by name.

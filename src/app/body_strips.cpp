@@ -462,7 +462,6 @@ void drawBodySide(const StripContext& c) {
     p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
     p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
-
 }
 
 void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet) {

@@ -172,7 +172,8 @@ void FindingsBand::refresh() {
     place_->setVisible(f && (f->atX || f->feature));
     const std::vector<Cure> cures = f ? curesFor(*d, *f) : std::vector<Cure>{};
     cure_->setVisible(!cures.empty());
-    cure_->setText(cures.size() == 1 ? told(cures.front().label, sheet_.unit()) : tr("What helps ..."));
+    cure_->setText(cures.size() == 1 ? told(cures.front().label, sheet_.unit())
+                                     : tr("What helps ..."));
     previous_->setVisible(any && d->findings.size() > 1);
     next_->setVisible(any && d->findings.size() > 1);
     // The band shows one line; the whole sentence is in its tool tip.

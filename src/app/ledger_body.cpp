@@ -117,8 +117,8 @@ void Ledger::leafPocket() {
     derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.saddleHeight());
             }));
-    QPushButton* skim = deed(tr("Enlarge a pocket"),
-                             tr("a program for what will not go in, from the same zero"));
+    QPushButton* skim =
+        deed(tr("Enlarge a pocket"), tr("a program for what will not go in, from the same zero"));
     connect(skim, &QPushButton::clicked, this, [this, skim] { offerSkims(skim); });
     group(tr("Bridge"));
     fieldWidth_ = 124;
@@ -205,8 +205,8 @@ void Ledger::leafBodyProof() {
             for (std::size_t side = 0; job->proof && side < job->held.sides(); ++side) {
                 const ProofReport& r = job->proof->sides[side];
                 text += fmt::format("{:<{}} {:<14}{:>8.4f}{:>10.4f}{:>8.4f}{:>8.4f} {}\n",
-                                    r.part.name(), wide, r.setup, r.gougeMax, r.excessMax, r.excessRms,
-                                    r.wallMax, r.passed ? "proved" : "stop");
+                                    r.part.name(), wide, r.setup, r.gougeMax, r.excessMax,
+                                    r.excessRms, r.wallMax, r.passed ? "proved" : "stop");
             }
         }
         return qs(text);

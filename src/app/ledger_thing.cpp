@@ -78,9 +78,8 @@ void Ledger::leafThing() {
 /// What follows from an outline: how large it is; its nodes are the drawing's.
 void Ledger::ownSize(const std::string& path) {
     const std::vector<ListKey> lists = listsOf(sheet_.project());
-    const bool outlined = std::any_of(lists.begin(), lists.end(), [&](const ListKey& l) {
-        return l.path == path + ".outline";
-    });
+    const bool outlined = std::any_of(
+        lists.begin(), lists.end(), [&](const ListKey& l) { return l.path == path + ".outline"; });
     if (!outlined) {
         return;
     }
@@ -135,8 +134,7 @@ void Ledger::thingDeeds(const std::string& path) {
             connect(deed(text, tip), &QPushButton::clicked, this, wanted);
         };
         word(tr("Double it (Ctrl+D)"), tr("another one beside it"), &Ledger::doubleWanted);
-        word(tr("Mirror it (M)"), tr("to the other side of the centreline"),
-             &Ledger::mirrorWanted);
+        word(tr("Mirror it (M)"), tr("to the other side of the centreline"), &Ledger::mirrorWanted);
         word(tr("Remove it (Delete)"), tr("undo brings it back"), &Ledger::removeWanted);
     }
     const Derived* d = sheet_.derived();
@@ -146,10 +144,9 @@ void Ledger::thingDeeds(const std::string& path) {
         }
         for (const Cure& cure : curesFor(*d, f)) {
             if (cure.remove.empty()) {
-                connect(deed(told(cure.label, sheet_.unit()), told(f.message, sheet_.unit())), &QPushButton::clicked, this,
-                        [this, cure] {
-                            sheet_.document().change(cured(sheet_.project(), cure),
-                                                     qs(cure.label));
+                connect(deed(told(cure.label, sheet_.unit()), told(f.message, sheet_.unit())),
+                        &QPushButton::clicked, this, [this, cure] {
+                            sheet_.document().change(cured(sheet_.project(), cure), qs(cure.label));
                         });
             }
         }

@@ -207,7 +207,8 @@ QString MachinePanel::whyNot() const {
         return tr("There is no program to send.");
     }
     if (const auto stop = openStop()) {
-        return tr("The %1 has a stop finding: %2").arg(qs(stop->part.name()), app::told(stop->message, sheet_.unit()));
+        return tr("The %1 has a stop finding: %2")
+            .arg(qs(stop->part.name()), app::told(stop->message, sheet_.unit()));
     }
     const std::optional<PartId> part = partInHand();
     if (!part || postingRight(*d, *part) == PostingRight::refused) {

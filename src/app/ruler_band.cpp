@@ -487,8 +487,8 @@ QAccessible::Role RulerBand::accessRole() const {
 }
 
 QString RulerBand::accessValue() const {
-    QString said = tr("cursor %1 from the nut")
-                       .arg(qs(formatLength(sheet_.cursor(), sheet_.unit(), 1)));
+    QString said =
+        tr("cursor %1 from the nut").arg(qs(formatLength(sheet_.cursor(), sheet_.unit(), 1)));
     for (const Feature& f : sheet_.things()) {
         if (f.path == thingOf(sheet_.taken())) {
             said += tr(", %1 in hand").arg(qs(f.name));

@@ -24,13 +24,13 @@ private:
 QAccessibleInterface* toldOf(const QString&, QObject* object) {
     auto* widget = qobject_cast<QWidget*>(object);
     if (auto* telling = dynamic_cast<Telling*>(widget)) {
-        return new Told(widget, telling->accessRole(), [telling] { return telling->accessValue(); });
+        return new Told(widget, telling->accessRole(),
+                        [telling] { return telling->accessValue(); });
     }
     auto* choice = qobject_cast<QPushButton*>(widget);
     if (choice && choice->objectName() == QLatin1String("choice")) {
-        return new Told(choice, QAccessible::ComboBox, [choice] {
-            return choice->text().section(QLatin1Char(' '), 0, 0);
-        });
+        return new Told(choice, QAccessible::ComboBox,
+                        [choice] { return choice->text().section(QLatin1Char(' '), 0, 0); });
     }
     return nullptr;
 }

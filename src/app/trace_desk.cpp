@@ -21,8 +21,8 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent)
     : PictureDesk({0.2, 0.9}, {0.8, 0.9}, parent), document_(document) {
     setAccessibleName(tr("Tracing a section"));
     QBoxLayout* row = startRow(tr("A section from a real neck"));
-    name_ = entry(tr("name"), QStringLiteral("trace.name"),
-                  tr("stations then ask for it as @name"), 130);
+    name_ = entry(tr("name"), QStringLiteral("trace.name"), tr("stations then ask for it as @name"),
+                  130);
     distance_ = entry(tr("A to B is"), QStringLiteral("trace.distance"),
                       tr("true distance of the two known points, as 42 or 1 5/8 in"), 100);
     sides_ = new QPushButton;

@@ -31,8 +31,8 @@ private:
     std::optional<Weight> worst_;
 };
 
-/// The things of the station in a row, in the order they are made. A click or the arrow keys take one
-/// in hand, a letter jumps to the next name that begins with it, the last place adds a new one.
+/// The things of the station in a row, in the order they are made. A click or the arrow keys take
+/// one in hand, a letter jumps to the next name that begins with it, the last place adds a new one.
 class TrayBand : public QWidget, public Telling {
     Q_OBJECT
 public:

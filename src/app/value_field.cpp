@@ -203,9 +203,8 @@ bool ValueField::eventFilter(QObject* watched, QEvent* event) {
         }
     }
     if (line_ && watched == line_) {
-        const auto* key = event->type() == QEvent::ShortcutOverride
-                              ? static_cast<QKeyEvent*>(event)
-                              : nullptr;
+        const auto* key =
+            event->type() == QEvent::ShortcutOverride ? static_cast<QKeyEvent*>(event) : nullptr;
         if (key && !line_->isModified() &&
             (key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo))) {
             event->ignore(); // what was entered is the document's to take back

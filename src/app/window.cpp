@@ -13,10 +13,10 @@
 #include "new_board.h"
 #include "outline_desk.h"
 #include "route_band.h"
-#include "telling.h"
 #include "ruler_band.h"
 #include "shaded_band.h"
 #include "tape_band.h"
+#include "telling.h"
 #include "text.h"
 #include "theme.h"
 #include "tools_band.h"
@@ -323,14 +323,13 @@ void Window::offerThings(QWidget* below) {
 
 void Window::showStation() {
     const Station s = sheet_.station();
-    const bool things = (s == Station::body || s == Station::neck || s == Station::cuts) &&
-                        tray_->hasThings();
+    const bool things =
+        (s == Station::body || s == Station::neck || s == Station::cuts) && tray_->hasThings();
     // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
     const bool drawing = s <= Station::body;
     const std::array<std::pair<QWidget*, bool>, 3> bands{
         {{tray_, things && !onTop_ && !sheet_.shaded()},
-         {ledger_, s < Station::machine && !onTop_ &&
-                       (!numbersFolded_ || !sheet_.taken().empty())},
+         {ledger_, s < Station::machine && !onTop_ && (!numbersFolded_ || !sheet_.taken().empty())},
          {tape_, !onTop_ && tapeFolded_ == drawing}}};
     for (const bool shown : {false, true}) { // what goes makes room for what comes
         for (const auto& [band, visible] : bands) {

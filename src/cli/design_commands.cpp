@@ -8,8 +8,8 @@
 #include "job/derive.h"
 #include "job/drawer.h"
 #include "job/export.h"
-#include "job/import_outline.h"
 #include "job/features.h"
+#include "job/import_outline.h"
 #include "job/list_keys.h"
 #include "job/store.h"
 #include "job/wants.h"
@@ -241,7 +241,7 @@ void addDesignCommands(CLI::App& app) {
     struct Options {
         NewOptions fresh;
         std::string file, out, part = "fretboard", format, paper = "a4", at, add, like, remove,
-            item;
+                               item;
         bool csv = false, inches = false, list = false;
         std::string of = "hardware", importPart = "body", drawing, units, tolerance = "0.05";
         Tracing tracing;
@@ -272,8 +272,7 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();
-    e->add_option("--part", o->part,
-                  "the part, as wren list FILE --of parts names it (fretboard)");
+    e->add_option("--part", o->part, "the part, as wren list FILE --of parts names it (fretboard)");
     e->add_option("--format", o->format,
                   "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
         ->required();

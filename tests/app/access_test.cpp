@@ -53,9 +53,9 @@ TEST_CASE("What is painted tells its role and what can be read off it", "[app][a
     // Every field and every button has a name.
     for (QWidget* each : w.window.findChildren<QWidget*>()) {
         if (each->isVisible() && each->focusPolicy() != Qt::NoFocus) {
-            INFO(each->metaObject()->className() << " " << each->objectName().toStdString()
-                                                 << " in "
-                                                 << each->parent()->metaObject()->className());
+            INFO(each->metaObject()->className()
+                 << " " << each->objectName().toStdString() << " in "
+                 << each->parent()->metaObject()->className());
             CHECK_FALSE(told(each)->text(QAccessible::Name).isEmpty());
         }
     }

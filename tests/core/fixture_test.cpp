@@ -38,8 +38,7 @@ void checkUnder(const Held& held, const std::map<std::pair<long, long>, double>&
     CHECK(deepAt({zeroHoleInset, zeroHoleInset}) == Approx(-deep));
     for (std::size_t side = 0; side < held.sides(); ++side) {
         for (const RegisterPin& pin : held.pins) {
-            const Vec2 at =
-                held.side(side).fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
+            const Vec2 at = held.side(side).fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).xy();
             CHECK(deepAt(at) == Approx(-deep));
         }
     }
@@ -77,8 +76,8 @@ TEST_CASE("A fixture's holes lie under the pins, whichever side is up", "[fixtur
 }
 
 TEST_CASE("One fixture holds every layer of a body", "[fixture][body]") {
-    const Project p = wanting(bodyWith({{"body.build", "topped"}, {"body.back", "6"}}),
-                              Role::bodyFixture);
+    const Project p =
+        wanting(bodyWith({{"body.build", "topped"}, {"body.back", "6"}}), Role::bodyFixture);
     const Derived d = deriveOnly(p, Role::bodyFixture);
     CHECK_FALSE(hasStop(d.findings));
     REQUIRE(d.programs.size() == 1);

@@ -378,9 +378,9 @@ TEST_CASE("What has not changed for a part leaves its programs and its proof sta
 }
 
 TEST_CASE("Tabs placed by hand are things of the board, whatever they were typed as", "[lists]") {
-    const Folder folder;
+    const test::Folder folder;
     const std::string file = (folder / "b.wren").string();
-    Project p = loadProject(plainFile);
+    Project p = loadProject(test::plainFile);
     p = withKey(p, "cut.tab_places", "b60 t1in");
     REQUIRE(p.cut.tabPlaces.size() == 2);
     CHECK(p.cut.tabPlaces[0].bass);

@@ -11,8 +11,9 @@ TEST_CASE("A part is told apart by what it is and found again by its name", "[pa
     CHECK(PartId(Role::inlay, 2).name() == "body inlay 2");
     CHECK(PartId(Role::body).name() == "body");
     CHECK(PartId(Role::inlay, 1) != PartId(Role::inlay, 2));
-    for (Role role : {Role::board, Role::neck, Role::body, Role::core, Role::top, Role::back,
-                      Role::lid, Role::neckFixture, Role::lidTemplate, Role::plate, Role::testSlots}) {
+    for (Role role :
+         {Role::board, Role::neck, Role::body, Role::core, Role::top, Role::back, Role::lid,
+          Role::neckFixture, Role::lidTemplate, Role::plate, Role::testSlots}) {
         const PartId part(role);
         CHECK(PartId::named(part.name()) == part);
         CHECK(part.ofBody() == (part.name().rfind("body", 0) == 0));

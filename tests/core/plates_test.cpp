@@ -62,7 +62,9 @@ TEST_CASE("A pickguard is open round its pickup, and its screws have pilots in t
 TEST_CASE("Plates of every kind are cut and proved", "[plates]") {
     Project p = withPlate({{"outline", guard}, {"bevel", "1"}});
     p = withAdded(p, "body.plates",
-                  {{"kind", "control"}, {"pilot_depth", "3"}, {"outline", "-4 70 r6, 56 70 r6, 58 110 r6, -4 106 r6"}});
+                  {{"kind", "control"},
+                   {"pilot_depth", "3"},
+                   {"outline", "-4 70 r6, 56 70 r6, 58 110 r6, -4 106 r6"}});
     p = withAdded(p, "body.plates", {{"kind", "cavity-cover"}, {"material", "plywood"}});
     p = withAdded(p, "body.plates",
                   {{"kind", "rod-cover"},
@@ -117,12 +119,15 @@ TEST_CASE("A plate that cannot be made says why", "[plates]") {
     CHECK_THAT(stopsAbout(withPlate({})), Contains("Plate 1: it has no outline"));
     CHECK_THAT(stopsAbout(withPlate({{"outline", guard}, {"bevel", "2.4"}})),
                Contains("a bevel of 2.40 mm"));
-    CHECK_THAT(stopsAbout(withPlate({{"outline", "-162 -40 r8, -100 -40 r8, -100 62 r8, -162 62 r8"}})),
-               Contains("plate-rim") && Contains("pickup 1"));
+    CHECK_THAT(
+        stopsAbout(withPlate({{"outline", "-162 -40 r8, -100 -40 r8, -100 62 r8, -162 62 r8"}})),
+        Contains("plate-rim") && Contains("pickup 1"));
     CHECK_THAT(stopsAbout(withPlate({{"outline", guard}, {"screw_inset", "18"}})),
                Contains("plate-rim") && Contains("another number of screws"));
-    CHECK_THAT(stopsAbout(withPlate({{"outline", "-400 -62 r8, -100 -62 r8, -100 62 r8, -400 62 r8"}})),
-               Contains("plate-under-neck"));
-    CHECK_THAT(stopsAbout(withPlate({{"outline", "0 0 c, 9 0 c, 9 9 c, 0 9 c"}, {"screw_inset", "6"}})),
-               Contains("too narrow for screws"));
+    CHECK_THAT(
+        stopsAbout(withPlate({{"outline", "-400 -62 r8, -100 -62 r8, -100 62 r8, -400 62 r8"}})),
+        Contains("plate-under-neck"));
+    CHECK_THAT(
+        stopsAbout(withPlate({{"outline", "0 0 c, 9 0 c, 9 9 c, 0 9 c"}, {"screw_inset", "6"}})),
+        Contains("too narrow for screws"));
 }

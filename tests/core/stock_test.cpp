@@ -69,6 +69,16 @@ std::vector<Move> awkwardMoves() {
 
 } // namespace
 
+namespace {
+
+std::vector<Vec3> wayOf(const Move& move) {
+    std::vector<Vec3> way;
+    addWay(way, move);
+    return way;
+}
+
+} // namespace
+
 TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
     // Flat, ball, a slotting bit, bull-nose, drill point, tapered ball.
     const EndShape tools[] = {flat(3),      ball(3),        flat(0.29),
@@ -145,11 +155,10 @@ TEST_CASE("Through cuts keep how far they went below", "[stock]") {
     CHECK(stock.high(30, 20) == Approx(-0.3));
     CHECK(stock.volume() < 30 * 20 * 8.0);
     Stock again(smallBlank(), 0, 0.5);
-    CHECK(entersWood(stock, flat(2), 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) == 0);
-    CHECK(entersWood(again, flat(2), 0, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
-          Approx(8));
-    CHECK(entersWood(again, flat(2), 10, move(Motion::rapid, {15, 10, 9}, {15, 10, 0}), 0, 40) ==
-          0);
+    const std::vector<Vec3> down = wayOf(move(Motion::rapid, {15, 10, 9}, {15, 10, 0}));
+    CHECK(entersWood(stock, flat(2), 0, down, 0, 40) == 0);
+    CHECK(entersWood(again, flat(2), 0, down, 0, 40) == Approx(8));
+    CHECK(entersWood(again, flat(2), 10, down, 0, 40) == 0);
 }
 
 TEST_CASE("A simulation can stop at any moment and goes on the same", "[simulate]") {

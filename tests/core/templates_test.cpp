@@ -15,8 +15,8 @@ namespace {
 
 Project withTemplates(const Changes& changes = {}) {
     Project p = bodyWith(changes);
-    for (const char* key : {"templates.outline", "templates.neck_pocket", "templates.pickups",
-                            "templates.cavity"}) {
+    for (const char* key :
+         {"templates.outline", "templates.neck_pocket", "templates.pickups", "templates.cavity"}) {
         p = withKey(p, key, "yes");
     }
     return p;
@@ -43,8 +43,8 @@ TEST_CASE("A template's edge stands off what the bit leaves by half of what the 
     const double bush = 17;
     const double bit = 6.35;
     const Derived bare = drawnBody(withTemplates());
-    const Derived wide = drawnBody(withTemplates(
-        {{"templates.bush", "17"}, {"templates.bit", "6.35"}}));
+    const Derived wide =
+        drawnBody(withTemplates({{"templates.bush", "17"}, {"templates.bit", "6.35"}}));
     const double d = (bush - bit) / 2;
     // A convex shape grown by d has L d + pi d^2 more area, and one drawn in by d so much less
     // within its own roundings: Steiner's formula (J. Steiner, 1840).

@@ -1,4 +1,5 @@
-// What scripts/threads.sh runs under the thread sanitizer: everything that is worked out side by side.
+// What scripts/threads.sh runs under the thread sanitizer: everything that is worked out side by
+// side.
 
 #include "body_support.h"
 

@@ -67,8 +67,8 @@ const Unit* unitAt(const std::string& s, std::size_t at) {
                                             {" mm", " in", in}}};
     for (const Unit& u : units) {
         const std::size_t end = at + std::char_traits<char>::length(u.mm);
-        if (begins(s, at, u.mm) && (end >= s.size() || std::isalnum(static_cast<unsigned char>(
-                                                           s[end])) == 0)) {
+        if (begins(s, at, u.mm) &&
+            (end >= s.size() || std::isalnum(static_cast<unsigned char>(s[end])) == 0)) {
             return &u;
         }
     }

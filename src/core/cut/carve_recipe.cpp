@@ -10,9 +10,9 @@
 namespace wren {
 namespace {
 
-constexpr double besideBall = 2;    ///< a roughing bit may be so much wider than the ball
+constexpr double besideBall = 2;     ///< a roughing bit may be so much wider than the ball
 constexpr double underChannel = 0.7; ///< of a sheet, for tabs; common practice, no source
-constexpr double widestOnArch = 12; ///< where there is room for more
+constexpr double widestOnArch = 12;  ///< where there is room for more
 
 BitJudge rollsOn(const Panel& panel, const FaceFall& fall, double hollow) {
     return [&panel, &fall, hollow](const Bit& b) -> Verdict {
@@ -24,8 +24,7 @@ BitJudge rollsOn(const Panel& panel, const FaceFall& fall, double hollow) {
                                        "{:.2f} mm",
                                        b.radius(), hollow)};
         }
-        const double under =
-            panel.thickness() - carveDepth(fall, b.radius()) - channelBelowTip;
+        const double under = panel.thickness() - carveDepth(fall, b.radius()) - channelBelowTip;
         if (panel.id.byItself() && under < underChannel) {
             return {false, fmt::format("beside the edge it would leave {:.2f} mm of the sheet, "
                                        "{:.1f} mm hold the part",

@@ -342,8 +342,7 @@ private:
             // And where a glued-on layer ends beside the outline, above that layer.
             tab.under = std::max(tab.under, panel_.frame[1 - side]);
             if (!setups_.back) { // and no higher than what carving this face has left
-                const double trench =
-                    carveTrench(panel_.frontFall, tab.at, plan_.carvedBy[side]);
+                const double trench = carveTrench(panel_.frontFall, tab.at, plan_.carvedBy[side]);
                 tab.height = std::min(tab.height, panel_.thickness() - trench);
             }
         }

@@ -34,10 +34,7 @@ FeatureId controlId(const Body& body, std::size_t i) {
 
 FeatureId recessId(const Body& body, std::size_t i) {
     const Recess& r = body.recesses[i];
-    return {r.inlay   ? FeatureKind::inlay
-            : r.depth ? FeatureKind::recess
-                      : FeatureKind::cutOut,
-            i};
+    return {r.inlay ? FeatureKind::inlay : r.depth ? FeatureKind::recess : FeatureKind::cutOut, i};
 }
 
 std::string nameOf(const Body& body, FeatureId f) {
@@ -118,7 +115,8 @@ std::string capital(std::string words) {
 
 std::string theOne(const Body& body, FeatureId feature) {
     const std::string name = nameOf(body, feature);
-    const bool numbered = !name.empty() && (name.back() == '"' || std::isdigit(static_cast<unsigned char>(name.back())));
+    const bool numbered = !name.empty() && (name.back() == '"' ||
+                                            std::isdigit(static_cast<unsigned char>(name.back())));
     return numbered ? name : "the " + name;
 }
 

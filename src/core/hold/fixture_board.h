@@ -10,9 +10,9 @@ namespace wren {
 /// frame, its face on Z = 0. Beside the pins' holes it has one to find its zero again by.
 Panel fixtureBoard(PartId id, const Held& held, double thickness);
 
-inline constexpr double deepestPin = 12;     ///< a pin stands no deeper in its board, mm
-inline constexpr double drillPoint = 0.3;    ///< of a hole's width, its point below that
-inline constexpr double underPin = 4;        ///< of board left under it
-inline constexpr double zeroHoleInset = 10;  ///< of the zero hole from the zero, both ways
+inline constexpr double deepestPin = 12;    ///< a pin stands no deeper in its board, mm
+inline constexpr double drillPoint = 0.3;   ///< of a hole's width, its point below that
+inline constexpr double underPin = 4;       ///< of board left under it
+inline constexpr double zeroHoleInset = 10; ///< of the zero hole from the zero, both ways
 
 } // namespace wren

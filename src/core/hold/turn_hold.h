@@ -15,11 +15,11 @@ struct TurnHold {
     TurnOver turn = TurnOver::sideForSide;
     Register by = Register::pins;
     double pinSize = 6;
-    double pinInset = 11; ///< of the pin at the nut's end of the blank, from that end
-    double pinUneven = 7; ///< the other one stands so much further in
-    double fixture = 18;  ///< thickness of the fixture board the pins stand in
+    double pinInset = 11;     ///< of the pin at the nut's end of the blank, from that end
+    double pinUneven = 7;     ///< the other one stands so much further in
+    double fixture = 18;      ///< thickness of the fixture board the pins stand in
     bool makeFixture = false; ///< that board is made as a part
-    bool notches = true;  ///< both sides cut a witness notch in the waste
+    bool notches = true;      ///< both sides cut a witness notch in the waste
     /// What a caliper reads across the notches, back against front: along and across the machine.
     double witnessX = 0;
     double witnessY = 0;

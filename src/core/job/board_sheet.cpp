@@ -13,7 +13,7 @@ public:
         pdf_.page(pageWidth, pageHeight);
         heading(1, 1);
         drawing();
-        const double y = 116;
+        const double y = listsAt();
         zero(y);
         programs(y, "Board cut from its tabs, measured, written in the book");
         cautions(y);
@@ -24,7 +24,7 @@ public:
 private:
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
     void drawing() {
-        const OnPage place = blankPlace();
+        const OnPage place = blankPlace(196); // the heights stand beside it
         blank(place);
         const Blank& b = setup_.blank;
         std::vector<double> xs{0, b.length / 2, b.length};

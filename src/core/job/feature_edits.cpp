@@ -101,15 +101,15 @@ Project doubledAside(const Project& project, const std::string& path, std::strin
 
 const std::vector<NewThing>& newThings() {
     static const std::vector<NewThing> all{
-        {"pickup", "body.pickups"},    {"pot", "body.controls"},
-        {"toggle", "body.controls"},   {"lever", "body.controls"},
-        {"jack", "body.jacks"},        {"strap button", "body.straps"},
-        {"chamber", "body.chambers"},  {"channel", "body.channels"},
-        {"recess", "body.recesses"},   {"cut-out", "body.recesses"},
-        {"inlay", "body.recesses"},    {"hole", "body.holes"},
-        {"wire's hole", "body.wires"}, {"arm contour", "body.contours"},
+        {"pickup", "body.pickups"},       {"pot", "body.controls"},
+        {"toggle", "body.controls"},      {"lever", "body.controls"},
+        {"jack", "body.jacks"},           {"strap button", "body.straps"},
+        {"chamber", "body.chambers"},     {"channel", "body.channels"},
+        {"recess", "body.recesses"},      {"cut-out", "body.recesses"},
+        {"inlay", "body.recesses"},       {"hole", "body.holes"},
+        {"wire's hole", "body.wires"},    {"arm contour", "body.contours"},
         {"rib contour", "body.contours"}, {"lettering", "body.engravings"},
-        {"pickguard", "body.plates"},  {"cover plate", "body.plates"}};
+        {"pickguard", "body.plates"},     {"cover plate", "body.plates"}};
     return all;
 }
 

@@ -27,11 +27,13 @@ void sideKey(KeyTable& t, const std::string& head, const std::function<T&(Projec
         [one](Project& p, const std::string& v) { one(p).fromBack = v == "back"; });
 }
 
-void chamberKeys(KeyTable& t, const std::string& head, const std::function<Chamber&(Project&)>& one) {
+void chamberKeys(KeyTable& t, const std::string& head,
+                 const std::function<Chamber&(Project&)>& one) {
     nodeList(t, head + "outline", of(one, &Chamber::nodes));
 }
 
-void channelKeys(KeyTable& t, const std::string& head, const std::function<Channel&(Project&)>& one) {
+void channelKeys(KeyTable& t, const std::string& head,
+                 const std::function<Channel&(Project&)>& one) {
     t.place(head + "from", "one end", reach, of(one, &Channel::from));
     t.place(head + "to", "the other end", reach, of(one, &Channel::to));
     t.length(head + "width", "width", 1, 60, of(one, &Channel::width));
@@ -52,8 +54,7 @@ void contourKeys(KeyTable& t, const std::string& head,
     t.place(head + "from", "one end of the line it begins at", reach, of(one, &FaceSlope::from));
     t.place(head + "to", "the line's other end", reach, of(one, &FaceSlope::to));
     t.rate(head + "angle", "deg", "how steeply the face falls", 1, 40, of(one, &FaceSlope::angle));
-    t.length(head + "radius", "of the rounding it begins with", 1, 400,
-             of(one, &FaceSlope::blend));
+    t.length(head + "radius", "of the rounding it begins with", 1, 400, of(one, &FaceSlope::blend));
     t.length(head + "bow", "how far the line bows into the body; 0 for straight", 0, 300,
              of(one, &FaceSlope::bow));
 }
@@ -108,7 +109,8 @@ void plateKeys(KeyTable& t, const std::string& head, const std::function<Plate&(
     nodeList(t, head + "outline", of(one, &Plate::nodes));
 }
 
-void controlKeys(KeyTable& t, const std::string& head, const std::function<Control&(Project&)>& one) {
+void controlKeys(KeyTable& t, const std::string& head,
+                 const std::function<Control&(Project&)>& one) {
     t.words(
         head + "kind", "what stands in the cavity", {"pot", "toggle", "lever"},
         [one](const Project& p) { return one(const_cast<Project&>(p)).what; },
@@ -147,12 +149,13 @@ void pickupKeys(KeyTable& t, const std::string& head, const std::function<Pickup
     t.length(head + "ear_depth", "depth of the ears for its screws", 2, 60,
              of(one, &Pickup::earDepth));
     t.length(head + "ear_length", "how far the ears reach out", 0, 40, of(one, &Pickup::earLength));
-    t.length(head + "ear_width", "width of the ears; 0 for none", 0, 60, of(one, &Pickup::earWidth));
+    t.length(head + "ear_width", "width of the ears; 0 for none", 0, 60,
+             of(one, &Pickup::earWidth));
     t.length(head + "corner", "radius of its pocket's corners", 0.5, 20, of(one, &Pickup::corner));
 }
 
-/// Keys of one thing under the name they had before there were lists. `there` says whether it is: to
-/// ask makes none, to set does.
+/// Keys of one thing under the name they had before there were lists. `there` says whether it is:
+/// to ask makes none, to set does.
 template <typename T, typename Members>
 void oldNames(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one,
               const std::function<bool(const Project&)>& there, Members members) {
@@ -207,8 +210,7 @@ void notations(KeyTable& t) {
                [](Project& p, const std::string& v) { p.body.chambers = chamberList(v); });
     t.notation("body.channels", "wire channels, X Y X Y width depth, parted by ;",
                [](Project& p, const std::string& v) { p.body.channels = channelList(v); });
-    t.notation("body.recesses",
-               "front, back or inlay, depth or through, colon, nodes; parted by ;",
+    t.notation("body.recesses", "front, back or inlay, depth or through, colon, nodes; parted by ;",
                [](Project& p, const std::string& v) { p.body.recesses = recessList(v); });
     for (const bool back : {false, true}) {
         t.notation(back ? "body.back_slopes" : "body.front_slopes",
@@ -259,43 +261,48 @@ void nodeList(KeyTable& t, const std::string& path,
                 [one](Project& p, const std::string& v) { one(p).smooth = v == "smooth"; });
             own.length(head + "round", "radius a corner is rounded with", 0, 1000,
                        of(one, &ShapeNode::round));
-            own.maybe(KeyKind::number, head + "bulge", "",
-                      "bulge of the arc to the next node",
+            own.maybe(KeyKind::number, head + "bulge", "", "bulge of the arc to the next node",
                       -1000, 1000, of(one, &ShapeNode::bulge));
         });
 }
 
 void addFeatureKeys(KeyTable& t) {
-    t.list<Pickup>("body.pickups", "pickup", 12,
-                   [](Project& p) -> std::vector<Pickup>& { return p.body.pickups; }, pickupKeys);
-    t.list<Control>("body.controls", "control", most,
-                    [](Project& p) -> std::vector<Control>& { return p.body.controls; },
-                    controlKeys);
-    t.list<Jack>("body.jacks", "jack", 12,
-                 [](Project& p) -> std::vector<Jack>& { return p.body.jacks; }, jackKeys);
-    t.list<StrapButton>("body.straps", "strap button", most,
-                        [](Project& p) -> std::vector<StrapButton>& { return p.body.straps; },
-                        strapKeys);
-    t.list<Chamber>("body.chambers", "chamber", most,
-                    [](Project& p) -> std::vector<Chamber>& { return p.body.chambers; },
-                    chamberKeys);
-    t.list<Channel>("body.channels", "channel", most,
-                    [](Project& p) -> std::vector<Channel>& { return p.body.channels; },
-                    channelKeys);
-    t.list<Recess>("body.recesses", "recess", most,
-                   [](Project& p) -> std::vector<Recess>& { return p.body.recesses; }, recessKeys);
-    t.list<FreeHole>("body.holes", "hole", most,
-                     [](Project& p) -> std::vector<FreeHole>& { return p.body.holes; }, holeKeys);
-    t.list<WireHole>("body.wires", "wire's hole", most,
-                     [](Project& p) -> std::vector<WireHole>& { return p.body.wires; }, wireKeys);
-    t.list<FaceSlope>("body.contours", "contour", most,
-                      [](Project& p) -> std::vector<FaceSlope>& { return p.body.faces.contours; },
-                      contourKeys);
-    t.list<Engraving>("body.engravings", "engraving", most,
-                      [](Project& p) -> std::vector<Engraving>& { return p.body.engravings; },
-                      engravingKeys);
-    t.list<Plate>("body.plates", "plate", 12,
-                  [](Project& p) -> std::vector<Plate>& { return p.body.plates; }, plateKeys);
+    t.list<Pickup>(
+        "body.pickups", "pickup", 12,
+        [](Project& p) -> std::vector<Pickup>& { return p.body.pickups; }, pickupKeys);
+    t.list<Control>(
+        "body.controls", "control", most,
+        [](Project& p) -> std::vector<Control>& { return p.body.controls; }, controlKeys);
+    t.list<Jack>(
+        "body.jacks", "jack", 12, [](Project& p) -> std::vector<Jack>& { return p.body.jacks; },
+        jackKeys);
+    t.list<StrapButton>(
+        "body.straps", "strap button", most,
+        [](Project& p) -> std::vector<StrapButton>& { return p.body.straps; }, strapKeys);
+    t.list<Chamber>(
+        "body.chambers", "chamber", most,
+        [](Project& p) -> std::vector<Chamber>& { return p.body.chambers; }, chamberKeys);
+    t.list<Channel>(
+        "body.channels", "channel", most,
+        [](Project& p) -> std::vector<Channel>& { return p.body.channels; }, channelKeys);
+    t.list<Recess>(
+        "body.recesses", "recess", most,
+        [](Project& p) -> std::vector<Recess>& { return p.body.recesses; }, recessKeys);
+    t.list<FreeHole>(
+        "body.holes", "hole", most,
+        [](Project& p) -> std::vector<FreeHole>& { return p.body.holes; }, holeKeys);
+    t.list<WireHole>(
+        "body.wires", "wire's hole", most,
+        [](Project& p) -> std::vector<WireHole>& { return p.body.wires; }, wireKeys);
+    t.list<FaceSlope>(
+        "body.contours", "contour", most,
+        [](Project& p) -> std::vector<FaceSlope>& { return p.body.faces.contours; }, contourKeys);
+    t.list<Engraving>(
+        "body.engravings", "engraving", most,
+        [](Project& p) -> std::vector<Engraving>& { return p.body.engravings; }, engravingKeys);
+    t.list<Plate>(
+        "body.plates", "plate", 12, [](Project& p) -> std::vector<Plate>& { return p.body.plates; },
+        plateKeys);
     oldPickups(t);
     oldJack(t);
     notations(t);

@@ -155,23 +155,38 @@ private:
 
 void addNeck(std::vector<Feature>& out, const Neck& n) {
     for (std::size_t i = 0; i < n.stations.size(); ++i) {
-        out.push_back({Role::neck, {}, fmt::format("neck.stations.{}", i),
-                       fmt::format("station at fret {:g}", n.stations[i].fret), "back",
-                       {n.stations[i].fret, 0}, {}, n.stations[i].thickness});
+        out.push_back({Role::neck,
+                       {},
+                       fmt::format("neck.stations.{}", i),
+                       fmt::format("station at fret {:g}", n.stations[i].fret),
+                       "back",
+                       {n.stations[i].fret, 0},
+                       {},
+                       n.stations[i].thickness});
     }
     for (std::size_t i = 0; i < n.tuners.places.size(); ++i) {
-        out.push_back({Role::neck, {}, fmt::format("tuners.posts.{}", i),
-                       fmt::format("tuner {}", i + 1), "front", n.tuners.places[i].at,
-                       {n.tuners.bushing, n.tuners.bushing}, {}});
+        out.push_back({Role::neck,
+                       {},
+                       fmt::format("tuners.posts.{}", i),
+                       fmt::format("tuner {}", i + 1),
+                       "front",
+                       n.tuners.places[i].at,
+                       {n.tuners.bushing, n.tuners.bushing},
+                       {}});
     }
 }
 
 void addTabs(std::vector<Feature>& out, const Project& p) {
     for (std::size_t i = 0; i < p.cut.tabPlaces.size(); ++i) {
         const TabPlace& tab = p.cut.tabPlaces[i];
-        out.push_back({Role::board, {}, fmt::format("cut.tabs.{}", i),
-                       fmt::format("tab {}, {} edge", i + 1, tab.bass ? "bass" : "treble"), "edge",
-                       {tab.at, 0}, {p.cut.tabLength, 0}, {}});
+        out.push_back({Role::board,
+                       {},
+                       fmt::format("cut.tabs.{}", i),
+                       fmt::format("tab {}, {} edge", i + 1, tab.bass ? "bass" : "treble"),
+                       "edge",
+                       {tab.at, 0},
+                       {p.cut.tabLength, 0},
+                       {}});
     }
 }
 

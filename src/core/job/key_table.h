@@ -116,7 +116,9 @@ public:
              {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
             derived(
                 path + name, meaning + words, -reach, reach,
-                [at, which = which](const Project& p) { return at(const_cast<Project&>(p)).*which; },
+                [at, which = which](const Project& p) {
+                    return at(const_cast<Project&>(p)).*which;
+                },
                 [at, which = which](Project& p, double v) { at(p).*which = v; });
         }
     }
@@ -207,7 +209,8 @@ struct Names {
 };
 
 template <typename Enum, std::size_t N, typename At>
-void enumKey(KeyTable& t, const std::string& path, const char* meaning, Names<Enum, N> names, At at) {
+void enumKey(KeyTable& t, const std::string& path, const char* meaning, Names<Enum, N> names,
+             At at) {
     t.words(
         path, meaning, names.all(),
         [names, at](const Project& p) { return names.of(at(const_cast<Project&>(p))); },
@@ -240,8 +243,8 @@ void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding 
 /// Bit, speed, feeds and depth of one cut, under GROUP.
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at);
-void addBodyKeys(KeyTable& t);    ///< body, its features, blanks, holding and cuts
-void addFeatureKeys(KeyTable& t); ///< the body's lists
+void addBodyKeys(KeyTable& t);     ///< body, its features, blanks, holding and cuts
+void addFeatureKeys(KeyTable& t);  ///< the body's lists
 void addTemplateKeys(KeyTable& t); ///< boards for a hand router
 /// The nodes of a closed outline.
 void nodeList(KeyTable& t, const std::string& path,

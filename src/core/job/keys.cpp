@@ -316,7 +316,8 @@ Vec2 placeFrom(const std::string& text, LengthUnit unit) {
         }
         return {parseLength(x, unit), parseLength(y, unit)};
     }
-    return {parseLength(text.substr(0, between), unit), parseLength(text.substr(between + 1), unit)};
+    return {parseLength(text.substr(0, between), unit),
+            parseLength(text.substr(between + 1), unit)};
 }
 
 } // namespace

@@ -58,7 +58,9 @@ void addStringAndFret(std::vector<Near>& out, const Derived& d, Vec2 at) {
         for (std::size_t i = 0; i < all.size(); ++i) {
             const Vec2 s = fan.string(2 * all[i] / d.project.board.bridgeSpread, share);
             if (std::abs(s.y - at.y) < best.distance) {
-                best = {fmt::format("string {}", all.size() - i), std::abs(s.y - at.y), at,
+                best = {fmt::format("string {}", all.size() - i),
+                        std::abs(s.y - at.y),
+                        at,
                         {at.x, s.y}};
             }
         }
@@ -116,8 +118,8 @@ std::vector<Near> nearbyOf(const Derived& d, const std::string& path) {
     const BodyPart& part = d.body->part;
     const Vec2 at = part.place().at(it->at);
     out.push_back({"the centreline", std::abs(at.y), at, {at.x, 0}});
-    out.push_back({"the bridge line", std::abs(at.x - part.place().bridge), at,
-                   {part.place().bridge, at.y}});
+    out.push_back(
+        {"the bridge line", std::abs(at.x - part.place().bridge), at, {part.place().bridge, at.y}});
     std::vector<Vec2> places;
     for (const Contour& border : bordersOf(d, it->id)) {
         const std::vector<Vec2> some = pointsOf(border, 0.1);

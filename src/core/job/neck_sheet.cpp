@@ -31,12 +31,13 @@ public:
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
         heading(static_cast<int>(side_) + 1, 2);
+        leaveRoomFor(steps());
         drawing();
-        tick(116, steps());
-        head(left, 116, "Blank, turning over and zero");
-        programs(116, side_ == 0 ? "Left as it lies until the back has been cut"
-                                 : "Neck sawn from its tabs, measured, written in the book");
-        cautions(116);
+        tick(listsAt(), steps());
+        head(left, listsAt(), "Blank, turning over and zero");
+        programs(listsAt(), side_ == 0 ? "Left as it lies until the back has been cut"
+                                       : "Neck sawn from its tabs, measured, written in the book");
+        cautions(listsAt());
         if (part_.carved() && side_ == 0) {
             benchPage();
         }

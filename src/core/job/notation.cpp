@@ -130,7 +130,8 @@ std::vector<FaceSlope> slopeList(const std::string& text, bool back) {
                        {v[2], v[3]},
                        bounded(v[4], 1, 40, one),
                        bounded(v[5], 1, 400, one),
-                       v.size() > 6 ? bounded(v[6], 0, 300, one) : 0, back});
+                       v.size() > 6 ? bounded(v[6], 0, 300, one) : 0,
+                       back});
         if (length(out.back().to - out.back().from) < 1) {
             throw Error(fmt::format("The contour \"{}\" begins and ends in one place.", one));
         }

@@ -16,11 +16,12 @@ public:
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
         heading(static_cast<int>(side_) + 1, held_.back ? 2 : 1);
+        leaveRoomFor(steps());
         drawing();
-        tick(116, steps());
-        head(left, 116, "Blank and zero");
-        programs(116, lastStep());
-        cautions(116);
+        tick(listsAt(), steps());
+        head(left, listsAt(), "Blank and zero");
+        programs(listsAt(), lastStep());
+        cautions(listsAt());
         if (panel_.id == Role::body && side_ == (held_.back ? 1U : 0U)) {
             byHand();
         }
@@ -113,8 +114,8 @@ private:
                                 "clamped inside, clear of every cut",
                                 sizeWithUnit(held_.sawn->off)));
             }
-            out.push_back(fmt::format("Expect the sides to meet within {} mm",
-                                      size(held_.expectedError)));
+            out.push_back(
+                fmt::format("Expect the sides to meet within {} mm", size(held_.expectedError)));
         }
         if (!held_.pins.empty()) {
             out.push_back(held_.drillPins && side_ == 0

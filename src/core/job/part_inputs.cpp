@@ -97,8 +97,8 @@ public:
         add(p.name());
         add(p.wood);
         add(p.outline);
-        for (double v : {p.bottom, p.top, p.spare, p.frame[0], p.frame[1], p.told.line,
-                         p.told.side, p.frontFall.edge().size(), p.backFall.edge().size()}) {
+        for (double v : {p.bottom, p.top, p.spare, p.frame[0], p.frame[1], p.told.line, p.told.side,
+                         p.frontFall.edge().size(), p.backFall.edge().size()}) {
             add(v);
         }
         add(p.outlined);

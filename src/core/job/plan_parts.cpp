@@ -32,8 +32,7 @@ void plan(const Derived& d, PartJob& job) {
 void addHandStep(const Derived& d, PartJob& job) {
     std::vector<Cut>& cuts = job.plan().face().cuts;
     if (job.panel && !cuts.empty()) {
-        const HandStep step =
-            handStepBefore(d.body ? &d.body->part : nullptr, *job.panel);
+        const HandStep step = handStepBefore(d.body ? &d.body->part : nullptr, *job.panel);
         cuts.front().handBefore = step.what;
         cuts.front().handMinutes = step.minutes;
     }

@@ -53,9 +53,31 @@ void SheetPage::heading(int number, int of) {
     pdf_.line({left, 21}, {right, 21}, strong);
 }
 
-OnPage SheetPage::blankPlace() const {
-    constexpr double width = 196; // of the room for the plan; the heights stand beside it
-    constexpr double height = 62;
+/// The drawing has what the lists under it leave of the page.
+double SheetPage::listsAt() const {
+    constexpr double highest = 116;
+    double cautions = 28;
+    for (const Finding& f : d_.findings) {
+        cautions += f.part == setup_.part && f.weight != Weight::note ? 14 : 0;
+    }
+    double programs = 12;
+    for (const PostedProgram* p : own_) {
+        programs += 12 + (p->program.handBefore.empty() ? 0 : 9);
+    }
+    return std::max(highest, pageHeight - 8 - std::max({stepsRoom_, cautions, programs}));
+}
+
+void SheetPage::leaveRoomFor(const std::vector<std::string>& steps) {
+    constexpr double aLine = 42; // signs of the column, about
+    stepsRoom_ = 10;
+    for (const std::string& step : steps) {
+        stepsRoom_ += 1.5 + 4 * std::ceil(static_cast<double>(step.size()) / aLine);
+    }
+}
+
+OnPage SheetPage::blankPlace(double width) const {
+    constexpr double aroundPlan = 54; // heading above it, figures under it
+    const double height = listsAt() - aroundPlan;
     const Blank& b = setup_.blank;
     const double scale = std::min(width / b.length, height / b.width);
     return {{left + 24, 27 + (height + b.width * scale) / 2}, scale};
@@ -163,7 +185,9 @@ void SheetPage::programs(double y, const std::string& last) {
         }
         before = &program.bit;
         box(x, at);
-        pdf_.text({x + 5, at}, program.file, small, Face::figures);
+        // A figure is 0.6 of its height wide; a long name is written smaller.
+        const double fits = (end - x - 49) / (0.6 * static_cast<double>(program.file.size()));
+        pdf_.text({x + 5, at}, program.file, std::min(small, fits), Face::figures);
         pdf_.text({end - 22, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
                   Face::figures, Align::right);
         pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small, Face::figures,
@@ -206,7 +230,8 @@ void SheetPage::cautions(double y) {
         }
         const Override* given = overrideOf(d_.overrides, f);
         at = pdf_.paragraph({x, at}, right - x,
-                            (f.weight == Weight::stop ? "Overridden: " : "") + inUnit(f.message, unit_) +
+                            (f.weight == Weight::stop ? "Overridden: " : "") +
+                                inUnit(f.message, unit_) +
                                 (given ? " Reason given: " + given->reason : ""),
                             small) +
              1;

@@ -31,8 +31,10 @@ protected:
     std::string sizeWithUnit(double mm) const { return formatLength(mm, unit_); }
 
     void heading(int number, int of);
-    /// Where a plan of the blank goes on the page.
-    OnPage blankPlace() const;
+    double listsAt() const; ///< Y where steps, programs and cautions begin
+    void leaveRoomFor(const std::vector<std::string>& steps);
+    /// Where a plan of the blank goes on the page, so wide at most.
+    OnPage blankPlace(double width = right - left - 28) const;
     /// The blank with its middle lines.
     void blank(const OnPage& place);
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
@@ -54,6 +56,7 @@ protected:
     Pdf pdf_;
 
 private:
+    double stepsRoom_ = 64; ///< what the left column takes
     void fretLengths();
     void sideDotList(const std::vector<SideDot>& dots);
     double rowHeight(double y) const;

@@ -136,7 +136,8 @@ void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Proj
         return [one, which](Project& p) -> double& { return one(p).*which; };
     };
     t.words(
-        head + "name", "the bit's name", {}, [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
+        head + "name", "the bit's name", {},
+        [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
         [one](Project& p, const std::string& v) { one(p).name = v; });
     t.words(
         head + "kind", "kind of bit", bitKindNames(),
@@ -144,26 +145,19 @@ void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Proj
             return std::string(bitKindName(one(const_cast<Project&>(p)).kind));
         },
         [one](Project& p, const std::string& v) { one(p).kind = bitKindFromName(v); });
-    t.length(head + "diameter", "cutting diameter", 0.2, 60,
-             of(&Bit::diameter));
-    t.length(head + "flute_length", "length of the flutes", 0.5, 120,
-             of(&Bit::fluteLength));
+    t.length(head + "diameter", "cutting diameter", 0.2, 60, of(&Bit::diameter));
+    t.length(head + "flute_length", "length of the flutes", 0.5, 120, of(&Bit::fluteLength));
     t.count(head + "flutes", "number of flutes", 1, 8,
             [one](Project& p) -> int& { return one(p).flutes; });
-    t.length(head + "shank", "shank diameter", 0.5, 30,
-             of(&Bit::shank));
-    t.length(head + "corner", "corner radius of a bull-nose", 0, 30,
-             of(&Bit::corner));
-    t.length(head + "tip", "diameter of a tapered ball's end or a V's flat", 0, 30,
-             of(&Bit::tip));
+    t.length(head + "shank", "shank diameter", 0.5, 30, of(&Bit::shank));
+    t.length(head + "corner", "corner radius of a bull-nose", 0, 30, of(&Bit::corner));
+    t.length(head + "tip", "diameter of a tapered ball's end or a V's flat", 0, 30, of(&Bit::tip));
     t.rate(head + "angle", "deg", "whole angle of a V, drill point or taper; 0 for the usual", 0,
            179, of(&Bit::angle));
     t.length(head + "reach", "from tip to collet nut; 0 for twice the flutes", 0, 250,
              of(&Bit::reach));
-    t.length(head + "collet", "collet it needs; 0 for the shank's", 0, 30,
-             of(&Bit::collet));
-    t.rate(head + "max_rpm", "rpm", "its own speed limit; 0 for none", 0, 60000,
-           of(&Bit::maxRpm));
+    t.length(head + "collet", "collet it needs; 0 for the shank's", 0, 30, of(&Bit::collet));
+    t.rate(head + "max_rpm", "rpm", "its own speed limit; 0 for none", 0, 60000, of(&Bit::maxRpm));
     t.rate(head + "max_feed", "mm/min", "its own feed limit; 0 for none", 0, 20000,
            of(&Bit::maxFeed));
 }
@@ -174,7 +168,8 @@ void addShopKeys(KeyTable& t) {
     blankKeys(t);
     offcutKeys(t);
     machineKeys(t);
-    t.list<Bit>("bits", "bit", 200, [](Project& p) -> Drawer& { return p.bits; }, bitKeys);
+    t.list<Bit>(
+        "bits", "bit", 200, [](Project& p) -> Drawer& { return p.bits; }, bitKeys);
 }
 
 } // namespace wren

@@ -229,8 +229,8 @@ void makeItems(Project& project, const std::vector<ListKey>& lists, const json& 
 }
 
 /// Makes room in the lists of `to` for what those of `from` hold, fresh things where that is not as
-/// many as usual. Of the drawer everything is fresh: a project always carries its own. `changed` are
-/// the lists that are not as usual.
+/// many as usual. Of the drawer everything is fresh: a project always carries its own. `changed`
+/// are the lists that are not as usual.
 void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& from,
                std::vector<ListKey>& changed) {
     for (const ListKey& list : lists) {

@@ -4,7 +4,9 @@ namespace wren {
 
 void addTemplateKeys(KeyTable& t) {
     const auto of = [](auto Templates::*which) {
-        return [which](Project& p) -> auto& { return p.templates.*which; };
+        return [which](Project & p) -> auto& {
+            return p.templates.*which;
+        };
     };
     yesNo(t, "templates.outline", "one for the body's outline is made", of(&Templates::outline));
     yesNo(t, "templates.neck_pocket", "one for the neck pocket", of(&Templates::neckPocket));

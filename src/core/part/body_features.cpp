@@ -189,13 +189,14 @@ void BodyPart::addBridge(Panel& body) {
     }
     if (b.kind == BridgeKind::posts) {
         for (double side : {-1.0, 1.0}) {
-            addHole(body, {FeatureKind::bridge}, {"post",
-                           {saddles, side * b.postSpread / 2},
-                           b.postSize,
-                           0,
-                           std::max(under, -b.postDepth),
-                           false,
-                           b.postDepth >= -under});
+            addHole(body, {FeatureKind::bridge},
+                    {"post",
+                     {saddles, side * b.postSpread / 2},
+                     b.postSize,
+                     0,
+                     std::max(under, -b.postDepth),
+                     false,
+                     b.postDepth >= -under});
         }
         return;
     }
@@ -226,8 +227,9 @@ void BodyPart::addStringHoles(Panel& body) {
                               false, !ferrule});
         body.holes.back().feature = {FeatureKind::string};
         if (ferrule) {
-            addHole(body, {FeatureKind::ferrule}, {"ferrule", at, b.ferruleSize, body.bottom, body.bottom + b.ferruleDepth,
-                           true, false});
+            addHole(body, {FeatureKind::ferrule},
+                    {"ferrule", at, b.ferruleSize, body.bottom, body.bottom + b.ferruleDepth, true,
+                     false});
         }
     }
 }
@@ -252,8 +254,7 @@ void BodyPart::addSingles(Panel& body) {
 }
 
 Contour BodyPart::hollow() const {
-    return body_.cavity.nodes.empty() ? Contour{}
-                                      : place_.laid(shapeOutline(body_.cavity.nodes));
+    return body_.cavity.nodes.empty() ? Contour{} : place_.laid(shapeOutline(body_.cavity.nodes));
 }
 
 double BodyPart::cavityFloor() const {

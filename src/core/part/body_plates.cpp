@@ -17,8 +17,8 @@ constexpr double coverLap = 12; ///< of a cover round its cavity and ledge; comm
 
 /// The border's part that what stands there needs, grown by the room round it.
 PanelPocket opening(const PanelPocket& in, double room, const Panel& plate) {
-    PanelPocket p = pocketOf(in.what, grown(clockwise(in.borders.front()), room), plate.bottom,
-                             plate.top);
+    PanelPocket p =
+        pocketOf(in.what, grown(clockwise(in.borders.front()), room), plate.bottom, plate.top);
     p.cut = "openings";
     p.through = true;
     p.feature = in.feature;
@@ -86,8 +86,8 @@ void BodyPart::addPlates(Panel& body, std::vector<Panel>& plates) const {
             if (pilots) {
                 const double mouth = back ? body.bottom : 0;
                 body.holes.push_back({"screw pilot", at, p.pilot, mouth,
-                                      mouth + (back ? p.pilotDepth : -p.pilotDepth), back, false,
-                                      0, 0, false, screw});
+                                      mouth + (back ? p.pilotDepth : -p.pilotDepth), back, false, 0,
+                                      0, false, screw});
             }
         }
         if (back) { // it is cut with its outer face up

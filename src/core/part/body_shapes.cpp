@@ -28,8 +28,9 @@ Contour shrunk(const Contour& closed, double distance) {
         return clockwise(closed);
     }
     const std::vector<Contour> rings = inset({counterClockwise(closed)}, distance);
-    const auto largest = std::max_element(
-        rings.begin(), rings.end(), [](const auto& a, const auto& b) { return areaOf(a) < areaOf(b); });
+    const auto largest =
+        std::max_element(rings.begin(), rings.end(),
+                         [](const auto& a, const auto& b) { return areaOf(a) < areaOf(b); });
     return largest == rings.end() ? Contour{} : clockwise(*largest);
 }
 

@@ -47,8 +47,7 @@ private:
             double least = 1e9;
             Vec2 where;
             for (Vec2 p : pointsOf(border, 0.05)) {
-                const double d =
-                    distanceTo(plate.outline, p) * (insideOf(within, p) ? 1.0 : -1.0);
+                const double d = distanceTo(plate.outline, p) * (insideOf(within, p) ? 1.0 : -1.0);
                 if (d < least) {
                     least = d;
                     where = p;
@@ -93,8 +92,8 @@ private:
         const auto meet = [&](const Contour& places, const Contour& area) {
             const std::vector<Vec2> polygon = pointsOf(area, 0.1);
             const std::vector<Vec2> all = placesAlong(places, 1);
-            const auto in = std::find_if(all.begin(), all.end(),
-                                         [&](Vec2 p) { return inside(polygon, p); });
+            const auto in =
+                std::find_if(all.begin(), all.end(), [&](Vec2 p) { return inside(polygon, p); });
             if (in != all.end()) {
                 say(Weight::stop, "plate-under-neck", plate, *in, 0, 0,
                     "it lies under the neck, round whose heel its outline was expected,");

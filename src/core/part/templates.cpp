@@ -13,8 +13,8 @@
 namespace wren {
 namespace {
 
-constexpr double rounding = 10;  ///< of a board's corners
-constexpr double pinEdge = 8;    ///< of wood between a pin and any edge
+constexpr double rounding = 10; ///< of a board's corners
+constexpr double pinEdge = 8;   ///< of wood between a pin and any edge
 constexpr double lineDepth = 0.6;
 constexpr double apart = 4; ///< between the places looked at for pins
 
@@ -130,9 +130,8 @@ private:
         }
         if (const Panel* lid = part_.panel(Role::lid)) {
             Panel& l = outer(Role::lidTemplate, lid->outline, "INNER FACE");
-            farthestPair(l, placesAlong(shrunk(l.outline, pinEdge), apart), [](Vec2) {
-                return true;
-            });
+            farthestPair(l, placesAlong(shrunk(l.outline, pinEdge), apart),
+                         [](Vec2) { return true; });
         }
     }
 
@@ -150,7 +149,9 @@ private:
             for (const Contour& line : letters.lines) {
                 b.engraved.push_back({'"' + words + '"',
                                       movedBy(line, middle - Vec2{letters.width, high} * 0.5),
-                                      lineDepth, false, {}});
+                                      lineDepth,
+                                      false,
+                                      {}});
             }
         }
     }
@@ -192,13 +193,13 @@ private:
         const Box box = b.box();
         const double in = t_.land / 2 + t_.letters;
         const Vec2 size = box[1] - box[0] - Vec2{2 * in, 2 * in};
-        farthestPair(
-            b, placesAlong(shapeOutline(boxShape(middleOf(box), size.x, size.y, 1)), apart),
-            [&](Vec2 p) {
-                return insideOf(firm, p) &&
-                       std::none_of(soft.begin(), soft.end(),
-                                    [&](const auto& ring) { return inside(ring, p); });
-            });
+        farthestPair(b,
+                     placesAlong(shapeOutline(boxShape(middleOf(box), size.x, size.y, 1)), apart),
+                     [&](Vec2 p) {
+                         return insideOf(firm, p) &&
+                                std::none_of(soft.begin(), soft.end(),
+                                             [&](const auto& ring) { return inside(ring, p); });
+                     });
     }
 
     const BodyPart& part_;

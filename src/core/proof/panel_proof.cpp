@@ -371,11 +371,9 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
     }
     Floors floors(sides, plan, cut.carveRidge, *run.whole);
     Findings holding;
-    tbb::parallel_invoke([&] { floors.judge(proof.sides); },
-                         [&] {
-                             holding =
-                                 judgePanelHolding(sides, plan, cut, floors.field(), *run.whole);
-                         });
+    tbb::parallel_invoke(
+        [&] { floors.judge(proof.sides); },
+        [&] { holding = judgePanelHolding(sides, plan, cut, floors.field(), *run.whole); });
     append(proof.sides[sides.held.back ? 1 : 0].findings, std::move(holding));
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);

@@ -98,9 +98,9 @@ private:
 void addWay(std::vector<Vec3>& places, const Move& move);
 using Way = std::span<const Vec3>;
 
-/// Takes away what the tool sweeps on its `way`, in the rows [rowFrom, rowTo). The height left over a
-/// cell's centre is within 0.0001 mm for straight pieces. What is taken is booked along the way where
-/// that is asked for.
+/// Takes away what the tool sweeps on its `way`, in the rows [rowFrom, rowTo). The height left over
+/// a cell's centre is within 0.0001 mm for straight pieces. What is taken is booked along the way
+/// where that is asked for.
 void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
            std::optional<LoadTrace::Along> taken = std::nullopt);
 void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);

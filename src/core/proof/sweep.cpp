@@ -436,23 +436,24 @@ void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, in
 
 void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
            std::optional<LoadTrace::Along> taken) {
-    overPieces(stock, way, tool.radius, rowFrom, rowTo, [&](Vec3 from, Vec3 to, double start, double end) {
-        const Swept swept(from, to, tool);
-        if (swept.zMin() >= stock.topZ()) {
-            return;
-        }
-        std::optional<Meter> meter;
-        if (taken) {
-            meter.emplace(*taken, swept, start, end);
-        }
-        Meter* metered = meter ? &*meter : nullptr;
-        if (!tool.plainFlat() && from.y == to.y && from.z == to.z && from.x != to.x) {
-            sweepAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x), rowFrom,
-                        rowTo, metered);
-        } else {
-            sweepPiece(stock, swept, rowFrom, rowTo, metered);
-        }
-    });
+    overPieces(stock, way, tool.radius, rowFrom, rowTo,
+               [&](Vec3 from, Vec3 to, double start, double end) {
+                   const Swept swept(from, to, tool);
+                   if (swept.zMin() >= stock.topZ()) {
+                       return;
+                   }
+                   std::optional<Meter> meter;
+                   if (taken) {
+                       meter.emplace(*taken, swept, start, end);
+                   }
+                   Meter* metered = meter ? &*meter : nullptr;
+                   if (!tool.plainFlat() && from.y == to.y && from.z == to.z && from.x != to.x) {
+                       sweepAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x),
+                                   rowFrom, rowTo, metered);
+                   } else {
+                       sweepPiece(stock, swept, rowFrom, rowTo, metered);
+                   }
+               });
 }
 
 double entersWood(const Stock& stock, const EndShape& body, double above, Way way, int rowFrom,
@@ -501,8 +502,7 @@ double heightLeftAt(Vec2 point, const EndShape& tool, const Move& move) {
     addWay(places, move);
     double lowest = infinity;
     for (std::size_t i = 1; i < places.size(); ++i) {
-        lowest =
-            std::min(lowest, Swept(places[i - 1], places[i], tool).height(point.x, point.y));
+        lowest = std::min(lowest, Swept(places[i - 1], places[i], tool).height(point.x, point.y));
     }
     return lowest;
 }
