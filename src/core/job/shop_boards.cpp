@@ -35,7 +35,14 @@ std::vector<Panel> templates(const Derived& d, Findings& found) {
     if (!d.body) {
         return {};
     }
-    std::vector<Panel> out = templateBoards(d.body->part, d.project.templates);
+    std::vector<Panel> out;
+    try {
+        out = templateBoards(d.body->part, d.project.templates);
+    } catch (const Error& e) {
+        sayOf(Role::outlineTemplate, found, Weight::stop, "template-cannot-be-drawn", e.what(), 0,
+              0)
+            .overridable = false;
+    }
     const Findings judged = judgeTemplates(d.project.templates, out);
     found.insert(found.end(), judged.begin(), judged.end());
     return out;

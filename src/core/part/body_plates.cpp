@@ -39,7 +39,9 @@ void BodyPart::openPlate(Panel& plate, double room, const Panel& body) const {
     const std::vector<std::vector<Vec2>> within = polygonsOf({plate.outline});
     for (const PanelPocket& p : body.pockets) {
         using Kind = FeatureKind;
-        const bool stands = (p.feature.kind == Kind::pickup && p.visible) ||
+        // A pickup's own pocket is the first; its ears stay covered.
+        const bool ear = !plate.pockets.empty() && plate.pockets.back().feature == p.feature;
+        const bool stands = (p.feature.kind == Kind::pickup && !ear) ||
                             p.feature.kind == Kind::lever || p.feature.kind == Kind::jack;
         const std::vector<Vec2> border = pointsOf(p.borders.front(), 0.1);
         const bool under = std::any_of(border.begin(), border.end(),

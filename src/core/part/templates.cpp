@@ -1,5 +1,6 @@
 #include "part/templates.h"
 
+#include "base/error.h"
 #include "design/letters.h"
 #include "geom/inset.h"
 #include "part/body_shapes.h"
@@ -81,13 +82,20 @@ private:
     /// What the router runs round.
     Panel& outer(PartId id, const Contour& outline, const char* face) {
         face_[id] = face;
-        return board(id, shrunk(outline, t_.offset()));
+        const Contour edge = shrunk(outline, t_.offset());
+        if (edge.empty()) {
+            throw Error(fmt::format("A guide bush of {:.1f} mm round a bit of {:.1f} mm leaves "
+                                    "nothing of the {}; a narrower bush was expected.",
+                                    t_.bush, t_.bit, id.shortName()));
+        }
+        return board(id, edge);
     }
 
     /// A board with openings, lying where it is used: mirrored for the back.
     Panel& inner(PartId id, const std::vector<Contour>& borders, FeatureId feature, bool back) {
         const Box box = boxOf(borders);
-        const Vec2 size = box[1] - box[0] + Vec2{2 * t_.land, 2 * t_.land};
+        const double beside = 2 * (t_.land + t_.offset());
+        const Vec2 size = box[1] - box[0] + Vec2{beside, beside};
         face_[id] = back ? "BACK" : "FACE";
         Panel& b = board(id, shapeOutline(boxShape(middleOf(box), size.x, size.y, rounding)));
         for (const Contour& border : borders) {
@@ -123,15 +131,14 @@ private:
         if (ledge > 0) {
             inner(Role::ledgeTemplate, {grown(hole, ledge)}, {FeatureKind::ledge}, true);
         }
-        const std::vector<Hole> pins = ledge > 0 ? out_.back().holes : std::vector<Hole>{};
+        const std::vector<Hole> same = ledge > 0 ? out_.back().holes : std::vector<Hole>{};
         Panel& b = inner(Role::cavityTemplate, {hole}, {FeatureKind::cavity}, true);
         if (ledge > 0) { // both go onto the same pins
-            b.holes = pins;
+            b.holes = same;
         }
         if (const Panel* lid = part_.panel(Role::lid)) {
             Panel& l = outer(Role::lidTemplate, lid->outline, "INNER FACE");
-            farthestPair(l, placesAlong(shrunk(l.outline, pinEdge), apart),
-                         [](Vec2) { return true; });
+            pins(l, placesAlong(shrunk(l.outline, pinEdge), apart));
         }
     }
 
@@ -140,7 +147,7 @@ private:
         const Box box = b.box();
         const double wide = box[1].y - box[0].y;
         const bool open = !b.pockets.empty();
-        const double high = open ? t_.letters : std::min(t_.letters, wide / 8);
+        const double high = std::min(t_.letters, open ? t_.land / 3 : wide / 8);
         const double beside = open ? (wide - t_.land) / 2 : wide / 6;
         for (const auto& [words, side] :
              {std::pair{face_.at(b.id), -1.0}, std::pair{std::string("BASS SIDE"), 1.0}}) {
@@ -161,13 +168,10 @@ private:
     }
 
     /// A pin's hole at each of the two places farthest apart.
-    template <typename May>
-    void farthestPair(Panel& b, const std::vector<Vec2>& places, May may) const {
-        std::vector<Vec2> able;
-        std::copy_if(places.begin(), places.end(), std::back_inserter(able), may);
+    void pins(Panel& b, const std::vector<Vec2>& places) const {
         std::array<Vec2, 2> best{};
-        for (Vec2 p : able) {
-            for (Vec2 q : able) {
+        for (Vec2 p : places) {
+            for (Vec2 q : places) {
                 if (length(p - q) > length(best[0] - best[1])) {
                     best = {p, q};
                 }
@@ -185,7 +189,7 @@ private:
         std::vector<Contour> hollows;
         for (const PanelPocket& p : body_.pockets) {
             if (p.fromBack == back || p.through) {
-                hollows.push_back(grown(clockwise(p.borders.front()), pinEdge));
+                hollows.push_back(grown(clockwise(p.borders.front()), pinEdge + t_.offset()));
             }
         }
         const std::vector<std::vector<Vec2>> firm = polygonsOf({shrunk(part_.outline(), pinEdge)});
@@ -193,13 +197,14 @@ private:
         const Box box = b.box();
         const double in = t_.land / 2 + t_.letters;
         const Vec2 size = box[1] - box[0] - Vec2{2 * in, 2 * in};
-        farthestPair(b,
-                     placesAlong(shapeOutline(boxShape(middleOf(box), size.x, size.y, 1)), apart),
-                     [&](Vec2 p) {
-                         return insideOf(firm, p) &&
-                                std::none_of(soft.begin(), soft.end(),
-                                             [&](const auto& ring) { return inside(ring, p); });
-                     });
+        std::vector<Vec2> places =
+            placesAlong(shapeOutline(boxShape(middleOf(box), size.x, size.y, 1)), apart);
+        std::erase_if(places, [&](Vec2 p) {
+            return !insideOf(firm, p) ||
+                   std::any_of(soft.begin(), soft.end(),
+                               [&](const auto& ring) { return inside(ring, p); });
+        });
+        pins(b, places);
     }
 
     const BodyPart& part_;
