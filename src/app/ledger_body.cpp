@@ -99,7 +99,7 @@ void Ledger::leafFaces() {
 }
 
 void Ledger::leafPocket() {
-    fieldWidth_ = 96;
+    fieldWidth_ = 88;
     group(tr("Neck pocket"));
     field(tr("depth"), QStringLiteral("neck_pocket.depth"));
     field(tr("clearance per side"), QStringLiteral("neck_pocket.clearance"));
@@ -108,13 +108,13 @@ void Ledger::leafPocket() {
     field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
     field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
     group(tr("The real heel, measured today"));
-    unset(field(tr("width at its end"), QStringLiteral("neck_pocket.measured_width")),
+    unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")),
           tr("design's"));
     unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
-    derived(tr("glue plane over face"), withBody([this](const Derived&, const BodyDrawn& b) {
+    derived(tr("glue plane above"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.place().faceUnder);
             }));
-    derived(tr("strings at the bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
+    derived(tr("strings at bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.saddleHeight());
             }));
     QPushButton* skim =
@@ -123,22 +123,22 @@ void Ledger::leafPocket() {
     group(tr("Bridge"));
     fieldWidth_ = 124;
     field(tr("kind"), QStringLiteral("bridge.kind"));
-    fieldWidth_ = 96;
+    fieldWidth_ = 88;
     field(tr("compensation"), QStringLiteral("bridge.compensation"));
     field(tr("lowest saddle"), QStringLiteral("bridge.saddle_low"));
     field(tr("highest saddle"), QStringLiteral("bridge.saddle_high"));
     group(tr("Strings through the body"));
-    field(tr("behind the saddles"), QStringLiteral("bridge.holes_behind"));
+    field(tr("behind saddles"), QStringLiteral("bridge.holes_behind"));
     field(tr("hole diameter"), QStringLiteral("bridge.hole_size"));
     field(tr("ferrule diameter"), QStringLiteral("bridge.ferrule_size"));
     field(tr("ferrule depth"), QStringLiteral("bridge.ferrule_depth"));
     group(tr("Its screws"));
-    field(tr("row behind saddles"), QStringLiteral("bridge.screws_at"));
+    field(tr("row position"), QStringLiteral("bridge.screws_at"));
     field(tr("screws"), QStringLiteral("bridge.screws"));
-    field(tr("outer screws apart"), QStringLiteral("bridge.screw_spread"));
+    field(tr("outer spread"), QStringLiteral("bridge.screw_spread"));
     field(tr("pilot diameter"), QStringLiteral("bridge.screw_pilot"));
     field(tr("pilot depth"), QStringLiteral("bridge.screw_depth"));
-    field(tr("single-saddle spacing"), QStringLiteral("bridge.single_pitch"));
+    field(tr("single spacing"), QStringLiteral("bridge.single_pitch"));
     group(tr("Or two posts"));
     field(tr("posts apart"), QStringLiteral("bridge.post_spread"));
     field(tr("hole diameter"), QStringLiteral("bridge.post_size"));

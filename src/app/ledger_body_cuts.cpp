@@ -49,12 +49,12 @@ void Ledger::leafBodyBlank() {
     group(tr("Pins through every layer"));
     field(tr("diameter"), QStringLiteral("body_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
-    field(tr("offset, fits one way"), QStringLiteral("body_hold.pin_uneven"));
+    field(tr("one-way offset"), QStringLiteral("body_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("body_hold.fixture"));
     group(tr("Witness notches"));
     field(tr("cut them"), QStringLiteral("body_hold.notches"));
-    field(tr("offset read along"), QStringLiteral("body_hold.witness_x"));
-    field(tr("offset read across"), QStringLiteral("body_hold.witness_y"));
+    field(tr("offset along"), QStringLiteral("body_hold.witness_x"));
+    field(tr("offset across"), QStringLiteral("body_hold.witness_y"));
 }
 
 void Ledger::leafShopBoards() {

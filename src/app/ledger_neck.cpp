@@ -272,7 +272,7 @@ void Ledger::leafNeckBlank() {
     group(tr("Pins"));
     field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
-    field(tr("offset, fits one way"), QStringLiteral("neck_hold.pin_uneven"));
+    field(tr("one-way offset"), QStringLiteral("neck_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));
     connect(deed(tr("Write the fixture's pins"),
                  tr("a program that drills the pins' holes into the board under the blank")),
@@ -292,8 +292,8 @@ void Ledger::leafNeckBlank() {
         200);
     group(tr("Witness notches"));
     field(tr("cut them"), QStringLiteral("neck_hold.notches"));
-    field(tr("offset read along"), QStringLiteral("neck_hold.witness_x"));
-    field(tr("offset read across"), QStringLiteral("neck_hold.witness_y"));
+    field(tr("offset along"), QStringLiteral("neck_hold.witness_x"));
+    field(tr("offset across"), QStringLiteral("neck_hold.witness_y"));
     note([](const Derived&) {
         return tr(
             "What the caliper reads across the two notches, the back's against the face's; half of "
