@@ -106,8 +106,8 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
     std::vector<Tab> tabs;
     const int bass = board.design().hand == Hand::right ? -1 : 1;
     if (!cut.tabPlaces.empty()) {
-        for (const TabPlace& p : cut.tabPlaces) {
-            tabs.push_back({p.at, p.bass ? bass : -bass, cut.tabLength});
+        for (const TabPlace& placed : cut.tabPlaces) {
+            tabs.push_back({placed.at, placed.bass ? bass : -bass, cut.tabLength});
         }
         return tabs;
     }

@@ -8,9 +8,13 @@ void tabKeys(KeyTable& t, const std::string& head, const std::function<TabPlace&
     t.words(
         head + "edge", "the edge it stands on", {"bass", "treble"},
         [one](const Project& p) {
-            return std::string(one(const_cast<Project&>(p)).bass ? "bass" : "treble");
+            const TabPlace& tab = one(const_cast<Project&>(p));
+            return std::string(tab.bass ? "bass" : "treble");
         },
-        [one](Project& p, const std::string& v) { one(p).bass = v == "bass"; });
+        [one](Project& p, const std::string& v) {
+            TabPlace& tab = one(p);
+            tab.bass = v == "bass";
+        });
     t.length(head + "at", "its middle from the nut", -50, 1300,
              [one](Project& p) -> double& { return one(p).at; });
 }
