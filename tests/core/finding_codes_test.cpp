@@ -9,7 +9,6 @@
 
 #include <filesystem>
 #include <map>
-#include <regex>
 #include <set>
 
 using namespace wren;
@@ -59,6 +58,23 @@ std::vector<std::string> textsUnder(const std::string& folder) {
         if (entry.path().extension() == ".cpp") {
             out.push_back(readFile(entry.path()));
         }
+    }
+    return out;
+}
+
+/// The codes a source gives its findings: the text that stands next to a weight.
+std::set<std::string> codesSaid(const std::string& source) {
+    const std::string weight = "Weight::";
+    std::set<std::string> out;
+    for (std::size_t at = source.find(weight); at != std::string::npos;
+         at = source.find(weight, at + 1)) {
+        const std::size_t word =
+            source.find_first_not_of("abcdefghijklmnopqrstuvwxyz", at + weight.size());
+        const std::size_t open = source.find_first_not_of(", \n", word);
+        if (open == word || open == std::string::npos || source[open] != '"') {
+            continue;
+        }
+        out.insert(source.substr(open + 1, source.find('"', open + 1) - open - 1));
     }
     return out;
 }
@@ -133,12 +149,9 @@ TEST_CASE("A path that cannot be followed stops its part, not the program", "[fi
 }
 
 TEST_CASE("No finding is without a test that asks for it", "[findings]") {
-    const std::regex said(R"re(Weight::\w+\s*,\s*"([a-z][a-z0-9-]+)")re");
     std::set<std::string> codes;
     for (const std::string& text : textsUnder(WREN_SOURCE "/src/core")) {
-        for (std::sregex_iterator it(text.begin(), text.end(), said), end; it != end; ++it) {
-            codes.insert((*it)[1]);
-        }
+        codes.merge(codesSaid(text));
     }
     CHECK(codes.size() > 80);
     std::string tests;
