@@ -115,6 +115,8 @@ private:
     std::string thingInHand() const;
     void leafThing();
     void ownSize(const std::string& path);
+    /// How far a bit must reach into it, in the glued body and in its layers.
+    void bitReach(FeatureId feature);
     void nearIt(const std::string& thing);
     void thingDeeds(const std::string& path);
     // ledger_tools.cpp

@@ -167,6 +167,10 @@ void Ledger::leafCavity() {
     fieldWidth_ = 96;
     group(tr("Cavity in the back"));
     field(tr("wood left above"), QStringLiteral("cavity.wood"));
+    if (sheet_.project().body.build == BodyBuild::topped) {
+        field(tr("hole is cut"), QStringLiteral("cavity.cut"));
+        bitReach({FeatureKind::cavity});
+    }
     group(tr("Lid"));
     field(tr("thickness"), QStringLiteral("cavity.lid"));
     field(tr("ledge width"), QStringLiteral("cavity.ledge"));

@@ -5,6 +5,7 @@
 #include "job/list_keys.h"
 #include "job/nearby.h"
 #include "ledger.h"
+#include "part/body_layers.h"
 #include "text.h"
 #include "theme.h"
 #include "value_field.h"
@@ -32,6 +33,13 @@ std::vector<Key> ownKeys(const Project& p, const std::string& path) {
         }
     }
     return out;
+}
+
+/// What of a thing may be cut in the layers: of a control, the seat round its shaft.
+FeatureId cutOf(FeatureId id) {
+    const bool control = id.kind == FeatureKind::pot || id.kind == FeatureKind::toggle ||
+                         id.kind == FeatureKind::lever;
+    return control ? FeatureId{FeatureKind::seat, id.index} : id;
 }
 
 } // namespace
@@ -71,6 +79,11 @@ void Ledger::leafThing() {
         group(name);
     }
     ownSize(path);
+    for (const Feature& f : sheet_.things()) {
+        if (f.path == path) {
+            bitReach(cutOf(f.id));
+        }
+    }
     nearIt(thing);
     thingDeeds(path);
 }
@@ -101,6 +114,19 @@ void Ledger::ownSize(const std::string& path) {
                       "one in hand.");
         },
         190);
+}
+
+void Ledger::bitReach(FeatureId feature) {
+    const Body& body = sheet_.project().body;
+    if (!cutWhen(body, feature)) {
+        return;
+    }
+    derived(tr("a bit must reach"), [feature](const Derived& d) {
+        const BitReach r = d.body ? reachFor(d.body->part, feature) : BitReach();
+        return r.apart > 0   ? tr("%1, glued %2").arg(mm(r.apart), mm(r.glued))
+               : r.glued > 0 ? mm(r.glued)
+                             : dash;
+    });
 }
 
 void Ledger::nearIt(const std::string& thing) {

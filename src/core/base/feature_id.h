@@ -23,6 +23,7 @@ enum class FeatureKind {
     toggle,
     lever,
     leverScrew,
+    seat,
     jack,
     strap,
     chamber,

@@ -70,6 +70,9 @@ private:
         const std::size_t first = tasks_.size();
         for (std::size_t i = 0; i < panel_.pockets.size(); ++i) {
             const PanelPocket& p = panel_.pockets[i];
+            if (p.stage == PocketStage::before) {
+                continue;
+            }
             if (setups_.back && wantsHalving(p, cut_.through, chooser_.drawer())) {
                 plan_.halved.insert(i);
                 halves_.push_back(halfOf(p, panel_, side == 1, cut_.through));
@@ -124,6 +127,7 @@ private:
                          : fmt::format("a flat bit that cuts {:.1f} mm deep", deep),
             why);
         if (!fine) {
+            plan_.findings.back().feature = p.feature;
             return;
         }
         why += whyKind(*fine, p.visible);
@@ -253,6 +257,7 @@ private:
                  const std::vector<std::size_t>& which, std::size_t first, std::size_t pockets) {
         std::optional<OpenTask> task = holesTask(work(side), these, chooser_);
         if (!task) {
+            plan_.findings.back().feature = these.front().feature;
             return;
         }
         task->after.resize(pockets - first);

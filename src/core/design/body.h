@@ -23,6 +23,9 @@ enum class LidFixing { magnets, screws };
 enum class JackKind { none, edge, cup };
 /// Over the front, over a control cavity, over the back's cavity, over the rod's adjuster.
 enum class PlateKind { pickguard, control, cavityCover, rodCover };
+/// When something is cut that goes through more than one layer: from the glued body, or each
+/// layer's share of it while they are apart. The same of a body in one piece.
+enum class CutWhen { glued, apart };
 /// What becomes of an edge between a face and the side.
 enum class EdgeForm { square, round, chamfer };
 
@@ -54,7 +57,8 @@ struct Pickup {
     double earLength = 7;   ///< how far they reach out
     double earWidth = 14;   ///< 0: no ears
     double corner = 3.2;    ///< radius of its corners
-    std::string unknown{};  ///< what a file held of it that this version does not know
+    CutWhen cut = CutWhen::glued;
+    std::string unknown{}; ///< what a file held of it that this version does not know
 
     friend bool operator==(const Pickup&, const Pickup&) = default;
 };
@@ -91,9 +95,10 @@ struct Cavity {
     double clearance = 0.25;      ///< of the lid all round
     LidFixing fixing = LidFixing::magnets;
     int fixings = 4;
-    double fixingSize = 6.35; ///< of a magnet's hole, or a screw's pilot
-    double fixingDepth = 2.5; ///< in the ledge; and in the lid for magnets
-    double relief = 0;        ///< taken off the lid's inner face over the hole
+    double fixingSize = 6.35;     ///< of a magnet's hole, or a screw's pilot
+    double fixingDepth = 2.5;     ///< in the ledge; and in the lid for magnets
+    double relief = 0;            ///< taken off the lid's inner face over the hole
+    CutWhen cut = CutWhen::glued; ///< of the hole; ledge and fixings are cut after gluing
 
     friend bool operator==(const Cavity&, const Cavity&) = default;
 };
@@ -115,9 +120,12 @@ struct FaceSlope {
 
 /// One of the things that stand in the cavity.
 struct Control {
-    std::string what = "pot"; ///< "pot", "toggle" or "lever"
-    Vec2 at;                  ///< from the bridge line
-    std::string unknown{};    ///< what a file held of it that this version does not know
+    std::string what = "pot";     ///< "pot", "toggle" or "lever"
+    Vec2 at;                      ///< from the bridge line
+    double seat = 0;              ///< diameter thinned round its shaft from inside; 0: none
+    double seatWood = 3.2;        ///< left there under the finished face: shafts are short
+    CutWhen cut = CutWhen::glued; ///< of the seat
+    std::string unknown{};        ///< what a file held of it that this version does not know
 
     friend bool operator==(const Control&, const Control&) = default;
 };
@@ -166,6 +174,8 @@ struct Recess {
     bool inlay = false;          ///< of the front: a plug is cut to fill it
     std::optional<double> depth; ///< none: right through
     std::vector<ShapeNode> nodes;
+    CutWhen cut =
+        CutWhen::glued;    ///< of a recess or a cut-out; an inlay's pocket waits for the glue
     std::string unknown{}; ///< what a file held of it that this version does not know
 
     friend bool operator==(const Recess&, const Recess&) = default;

@@ -78,6 +78,8 @@ std::string nameOf(const Body& body, FeatureId f) {
         return among("lever", controlId);
     case FeatureKind::leverScrew:
         return "lever's screw";
+    case FeatureKind::seat:
+        return nameOf(body, controlId(body, f.index)) + "'s seat";
     case FeatureKind::jack:
         return body.jacks.size() > 1 ? numbered("jack") : "jack";
     case FeatureKind::strap:
@@ -115,8 +117,10 @@ std::string capital(std::string words) {
 
 std::string theOne(const Body& body, FeatureId feature) {
     const std::string name = nameOf(body, feature);
-    const bool numbered = !name.empty() && (name.back() == '"' ||
-                                            std::isdigit(static_cast<unsigned char>(name.back())));
+    const bool own = feature.kind == FeatureKind::seat; // "pot 1's seat"
+    const bool numbered =
+        own || (!name.empty() &&
+                (name.back() == '"' || std::isdigit(static_cast<unsigned char>(name.back()))));
     return numbered ? name : "the " + name;
 }
 

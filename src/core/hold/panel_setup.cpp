@@ -128,7 +128,7 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     }
     registerBy(s, hold, middle, {"nut's side", "tail's side"});
     s.drillPins = panel.layers.empty();
-    if (wood.outside == OutsideBy::saw && panel.outlined && s.back && !s.pins.empty()) {
+    if (wood.outside == OutsideBy::saw && panel.outlined && !panel.id.isLayer() && s.back && !s.pins.empty()) {
         s.sawn = SawnOutside{wood.sawOff, panel.outline, {}};
         for (const RegisterPin& pin : s.pins) {
             s.sawn->ears.push_back({earFoot(panel, pin.at), pin.at});

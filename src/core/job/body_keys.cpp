@@ -157,6 +157,9 @@ void cavityKeys(KeyTable& t) {
     t.length("cavity.fixing_depth", "depth of it", 0.5, 30, of(&Cavity::fixingDepth));
     t.length("cavity.relief", "taken off the lid's inner face over the hole", 0, 10,
              of(&Cavity::relief));
+    enumKey(t, "cavity.cut", "when its hole is cut in a glued-up body",
+            Names<CutWhen, 2>{{"after-gluing", "before-gluing"}},
+            [](Project& p) -> CutWhen& { return p.body.cavity.cut; });
     woodKey(t, "cavity.lid_wood", "wood of the lid",
             [](Project& p) -> std::string& { return p.bodyWoods.lid; });
 }

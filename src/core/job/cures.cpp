@@ -1,6 +1,7 @@
 #include "job/cures.h"
 
 #include "job/features.h"
+#include "part/body_layers.h"
 
 #include <cmath>
 #include <map>
@@ -60,13 +61,21 @@ Cures controlOutside(const Derived& d, const Finding& f) {
     Cures out;
     if (best) {
         const Vec2 to = part.place().fromBridge(*best);
-        out.push_back({fmt::format("Move {} to {:.1f}, {:.1f}",
-                                   nameOf(d.project.body, f.feature), to.x, to.y),
+        out.push_back({fmt::format("Move {} to {:.1f}, {:.1f}", nameOf(d.project.body, f.feature),
+                                   to.x, to.y),
                        {{path + ".at", fmt::format("{:.1f}mm, {:.1f}mm", to.x, to.y)}},
                        {}});
     }
     out.push_back({fmt::format("Remove {}", nameOf(d.project.body, f.feature)), {}, path});
     return out;
+}
+
+Cures smallerSeat(const Derived&, const Finding& f) {
+    const std::string key = pathOf(f.feature) + ".seat";
+    const double wide = std::floor(f.limit);
+    return {wide > 0
+                ? Cure{fmt::format("Make its seat {:.0f} mm across", wide), {{key, mm(wide)}}, {}}
+                : Cure{"Leave its seat out", {{key, "0mm"}}, {}}};
 }
 
 Cures needTop(const Derived&, const Finding&) {
@@ -75,6 +84,21 @@ Cures needTop(const Derived&, const Finding&) {
 
 Cures thickRoof(const Derived&, const Finding&) {
     return {{"Leave 6 mm of wood over the cavity", {{"cavity.wood", "6mm"}}, {}}};
+}
+
+/// In the layers a bit need not reach as far as in the glued body.
+Cures whileApart(const Derived& d, const Finding& f) {
+    const Body& body = d.project.body;
+    if (f.part != Role::body || body.build != BodyBuild::topped) {
+        return {};
+    }
+    const std::optional<CutWhen> when = cutWhen(body, f.feature);
+    if (when != CutWhen::glued) {
+        return {};
+    }
+    return {{fmt::format("Cut {} in the layers, before gluing", theOne(body, f.feature)),
+             {{pathOf(f.feature) + ".cut", "before-gluing"}},
+             {}}};
 }
 
 /// The thing itself is taken out: the least that is sure to help.
@@ -91,10 +115,11 @@ Cures without(const Derived& d, const Finding& f) {
 std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
     using Make = Cures (*)(const Derived&, const Finding&);
     static const std::map<std::string, Make> cures{
-        {"bridge-height", bridgeHeight},      {"control-outside", controlOutside},
-        {"chambers-need-a-top", needTop},     {"thick-roof", thickRoof},
-        {"outside-body", without},            {"same-wood", without},
-        {"engraved-off-face", without},       {"into-chamber", without}};
+        {"bridge-height", bridgeHeight},  {"control-outside", controlOutside},
+        {"chambers-need-a-top", needTop}, {"thick-roof", thickRoof},
+        {"outside-body", without},        {"same-wood", without},
+        {"engraved-off-face", without},   {"into-chamber", without},
+        {"no-bit", whileApart},           {"seat-outside", smallerSeat}};
     const auto it = cures.find(f.code);
     return it == cures.end() || !d.body ? std::vector<Cure>{} : it->second(d, f);
 }

@@ -27,6 +27,13 @@ void sideKey(KeyTable& t, const std::string& head, const std::function<T&(Projec
         [one](Project& p, const std::string& v) { one(p).fromBack = v == "back"; });
 }
 
+/// When its share of every layer is cut, if the body is glued up.
+template <typename T>
+void whenKey(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one) {
+    enumKey(t, head + "cut", "when it is cut in a glued-up body",
+            Names<CutWhen, 2>{{"after-gluing", "before-gluing"}}, of(one, &T::cut));
+}
+
 void chamberKeys(KeyTable& t, const std::string& head,
                  const std::function<Chamber&(Project&)>& one) {
     nodeList(t, head + "outline", of(one, &Chamber::nodes));
@@ -45,6 +52,7 @@ void recessKeys(KeyTable& t, const std::string& head, const std::function<Recess
     yesNo(t, head + "inlay", "a plug is cut to fill it", of(one, &Recess::inlay));
     t.maybe(KeyKind::length, head + "depth", "mm", "depth below the face; auto for right through",
             0.2, 100, of(one, &Recess::depth));
+    whenKey<Recess>(t, head, one);
     nodeList(t, head + "outline", of(one, &Recess::nodes));
 }
 
@@ -116,6 +124,11 @@ void controlKeys(KeyTable& t, const std::string& head,
         [one](const Project& p) { return one(const_cast<Project&>(p)).what; },
         [one](Project& p, const std::string& v) { one(p).what = v; });
     t.place(head + "at", "middle of its shaft", reach, of(one, &Control::at));
+    t.length(head + "seat", "diameter thinned round its shaft from inside; 0 for none", 0, 80,
+             of(one, &Control::seat));
+    t.length(head + "seat_wood", "wood left under the face there", 1, 20,
+             of(one, &Control::seatWood));
+    whenKey<Control>(t, head, one);
 }
 
 void jackKeys(KeyTable& t, const std::string& head, const std::function<Jack&(Project&)>& one) {
@@ -152,6 +165,7 @@ void pickupKeys(KeyTable& t, const std::string& head, const std::function<Pickup
     t.length(head + "ear_width", "width of the ears; 0 for none", 0, 60,
              of(one, &Pickup::earWidth));
     t.length(head + "corner", "radius of its pocket's corners", 0.5, 20, of(one, &Pickup::corner));
+    whenKey<Pickup>(t, head, one);
 }
 
 /// Keys of one thing under the name they had before there were lists. `there` says whether it is:

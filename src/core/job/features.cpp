@@ -233,6 +233,7 @@ std::string pathOf(FeatureId f) {
     case FeatureKind::toggle:
     case FeatureKind::lever:
     case FeatureKind::leverScrew:
+    case FeatureKind::seat:
         return in("body.controls");
     case FeatureKind::jack:
         return in("body.jacks");

@@ -54,7 +54,8 @@ Tried pocketsNamed(const Derived& d, const std::string& what) {
         Tried t{job, job->panel.get(), {}};
         for (std::size_t i = 0; job->placed && i < t.panel->pockets.size(); ++i) {
             const PanelPocket& p = t.panel->pockets[i];
-            if (p.what == what && job->panelPlan().halved.count(i) == 0 &&
+            if (p.what == what && p.stage != PocketStage::before &&
+                job->panelPlan().halved.count(i) == 0 &&
                 (t.pockets.empty() || p.fromBack == t.panel->pockets[t.pockets.front()].fromBack)) {
                 t.pockets.push_back(i);
             }

@@ -14,9 +14,13 @@ constexpr double eachHole = 5;
 constexpr double fixing = 10;
 
 HandStep gluedUp(const Panel& body) {
-    const bool hollow = !body.shutIn.empty();
-    return {fmt::format("{} glued up on the pins, {}curing overnight, then the pin holes cleaned",
+    const bool apart =
+        std::any_of(body.pockets.begin(), body.pockets.end(),
+                    [](const PanelPocket& p) { return p.stage == PocketStage::before; });
+    const bool hollow = !body.shutIn.empty() || apart;
+    return {fmt::format("{} glued up on the pins, {}{}curing overnight, then the pin holes cleaned",
                         fmt::join(namesOf(body.layers), ", "),
+                        apart ? "plugs sawn out of them and their tabs pared off, " : "",
                         hollow ? "channels and wire holes masked and the dust out first, " : ""),
             gluing};
 }

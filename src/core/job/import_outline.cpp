@@ -40,7 +40,8 @@ double oldEnd(const Project& p, OutlineFor what) {
     if (what == OutlineFor::headstock) {
         return 0;
     }
-    const std::vector<ShapeNode>& nodes = what == OutlineFor::body ? p.body.nodes : p.body.cavity.nodes;
+    const std::vector<ShapeNode>& nodes =
+        what == OutlineFor::body ? p.body.nodes : p.body.cavity.nodes;
     return nodes.empty() ? 80 : boxOf(shapeOutline(nodes))[1].x;
 }
 

@@ -41,6 +41,7 @@ public:
         add(p.fromBack);
         add(p.through);
         add(p.visible);
+        add(static_cast<double>(p.stage));
     }
     void add(const Hole& h) {
         add(h.what);

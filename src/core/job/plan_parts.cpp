@@ -69,7 +69,7 @@ void ease(const Derived& d, PartJob& job, const PartJob* old, const std::stop_to
     if (!old) {
         const SidePrograms cuts = asPrograms(job.plan());
         PartSides sides = sidesOf(d, job, cuts);
-        sides.start = gluedUp(d, job, [](const PartJob& layer) { return layer.eased.get(); });
+        sides.start = gluedUp(d, job, [](const PartJob& layer) { return layer.eased; });
         Stock face = easePart(job.plan(), sides, d.project.machine, stop);
         if (job.id.isLayer()) {
             job.eased = std::make_shared<const Stock>(std::move(face));

@@ -36,7 +36,9 @@ std::vector<PostedFolder> postedBeside(const std::filesystem::path& projectFile,
         try {
             const auto doc = nlohmann::json::parse(readFile(report));
             if (doc.at("project") == projectName && doc.at("posted") == true) {
-                PostedFolder found{it->path(), doc.at("design_hash"), {},
+                PostedFolder found{it->path(),
+                                   doc.at("design_hash"),
+                                   {},
                                    std::filesystem::last_write_time(report)};
                 for (const auto& program : doc.at("programs")) {
                     if (program.contains("motion_sha256")) {

@@ -47,8 +47,11 @@ const PartJob* provedBefore(const Derived* before, const Derived& d, const PartJ
 } // namespace
 
 Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* before) {
-    const auto faceOf = [](const PartJob& layer) {
-        return layer.proof ? layer.proof->face.get() : nullptr;
+    const auto woodOf = [](const PartJob& layer) -> std::shared_ptr<const Stock> {
+        if (!layer.proof || !layer.held.back) {
+            return layer.proof ? layer.proof->stock : nullptr;
+        }
+        return std::make_shared<const Stock>(faceUp(layer.held, *layer.proof->stock));
     };
     overParts(d.parts, [&](std::size_t i) {
         PartJob& job = d.parts[i];
@@ -59,7 +62,7 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
             job.start = old->start;
             job.proof = old->proof;
         } else if (provable(job)) {
-            job.start = gluedUp(d, job, faceOf);
+            job.start = gluedUp(d, job, woodOf);
             job.proof = prove(d, job, stop);
         }
     });

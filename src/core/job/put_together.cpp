@@ -27,10 +27,29 @@ std::optional<Fit> fittedIn(const Derived& d, PartId id, const PanelPocket& pock
         });
 }
 
+/// The plugs of a layer's cut-outs sawn out with their tabs, and the walls cleaned.
+Stock withoutPlugs(Stock wood, const PartJob& layer) {
+    const SetupFromInstrument& to = layer.held.face.fromInstrument;
+    const CellGrid grid{{wood.x(0), wood.y(0)}, wood.cell(), wood.columns(), wood.rows()};
+    for (const PanelPlug& plug : layer.panelPlan().plugs) {
+        std::vector<std::vector<Vec2>> hole = polygonsOf(layer.panel->pockets[plug.pocket].borders);
+        for (std::vector<Vec2>& polygon : hole) {
+            for (Vec2& p : polygon) {
+                p = to.toSetup({p.x, p.y, 0}).xy();
+            }
+        }
+        fillCells(grid, hole, [&](std::size_t i) {
+            const auto wide = static_cast<std::size_t>(grid.nx);
+            wood.keepCell(static_cast<int>(i % wide), static_cast<int>(i / wide), wood.bottomZ(),
+                          wood.bottomZ());
+        });
+    }
+    return wood;
+}
+
 } // namespace
 
-std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole,
-                                     const std::function<const Stock*(const PartJob&)>& faceOf) {
+std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole, const WoodOf& woodOf) {
     if (!whole.panel || whole.panel->layers.empty()) {
         return nullptr;
     }
@@ -41,12 +60,15 @@ std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole,
         if (!layer) {
             continue;
         }
-        const Stock* face = faceOf(*layer);
-        if (!face) {
+        const std::shared_ptr<const Stock> cut = woodOf(*layer);
+        if (!cut) {
             return nullptr;
         }
         const Setup& lay = layer->held.face;
-        const Stock& wood = *face;
+        const bool plugged = !layer->panelPlan().plugs.empty();
+        const std::optional<Stock> sawn =
+            plugged ? std::optional(withoutPlugs(*cut, *layer)) : std::nullopt;
+        const Stock& wood = sawn ? *sawn : *cut;
         const double top = seam + lay.blank.thickness - lay.faced;
         if (stock) {
             stock->glueOn(wood, seam, role == Role::top ? whole.held.face.topZ() : top);
@@ -65,7 +87,8 @@ void layTogether(Derived& d) {
     const Panel& panel = *body->panel;
     constexpr double inset = 0.5; // of the wall's height
     for (const PanelPocket& p : panel.pockets) {
-        if (p.feature.kind == FeatureKind::neckPocket && !neck->read[1].empty() && !body->read[0].empty()) {
+        if (p.feature.kind == FeatureKind::neckPocket && !neck->read[1].empty() &&
+            !body->read[0].empty()) {
             // The heel's wall in the neck's own frame, where more is deeper from behind.
             const double heel = -d.project.neck.heelDepth * inset;
             const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);

@@ -6,10 +6,13 @@
 
 namespace wren {
 
-/// The layers of a glued part on one another, back, core and top, each as `faceOf` knows its face
-/// side to be left; null while it knows one of them not, and for a part cut from a plank.
+using WoodOf = std::function<std::shared_ptr<const Stock>(const PartJob&)>;
+
+/// The layers of a glued part on one another, back, core and top, each as `woodOf` knows it to come
+/// off the machine, face up, with the plugs of its cut-outs sawn out; null while it knows one of
+/// them not, and for a part cut from a plank.
 std::shared_ptr<const Stock> gluedUp(const Derived& derived, const PartJob& whole,
-                                     const std::function<const Stock*(const PartJob&)>& faceOf);
+                                     const WoodOf& woodOf);
 
 /// The neck laid into its pocket and onto its floor, the lid into its ledge, plugs into their
 /// pockets: everything from the posted programs of both.

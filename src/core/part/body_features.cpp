@@ -297,13 +297,28 @@ void BodyPart::addCavity(Panel& body) {
     body.pockets.push_back(cavity);
 }
 
+double BodyPart::seatFloor(std::size_t control) const {
+    const Control& c = body_.controls[control];
+    return -c.seatWood - fallOver(circleContour(place_.at(c.at), c.seat));
+}
+
 void BodyPart::addControls(Panel& body) {
-    const double floor = body_.cavity.nodes.empty() ? body.bottom : cavityFloor();
-    const double down = std::max(body.bottom, floor - holesMeet);
+    const bool hollowed = !body_.cavity.nodes.empty();
+    const double floor = hollowed ? cavityFloor() : body.bottom;
     for (std::size_t i = 0; i < body_.controls.size(); ++i) {
         const Control& c = body_.controls[i];
         const FeatureId id = controlId(body_, i);
         const Vec2 at = place_.at(c.at);
+        const bool seated = hollowed && c.seat > 0 && seatFloor(i) > floor;
+        const double down = std::max(body.bottom, (seated ? seatFloor(i) : floor) - holesMeet);
+        if (seated) {
+            PanelPocket seat = pocketOf("seat", circleContour(at, c.seat), seatFloor(i), floor);
+            seat.cut = "seats";
+            seat.fromBack = true;
+            seat.visible = false;
+            seat.feature = {FeatureKind::seat, i};
+            body.pockets.push_back(seat);
+        }
         if (id.kind != FeatureKind::lever) {
             const double thread = id.kind == FeatureKind::pot ? 9.6 : 12.2;
             addHole(body, id, {c.what, at, thread, 0, down, false, false});

@@ -1,11 +1,13 @@
 #include "part/body_part.h"
 
 #include "design/fan.h"
+#include "part/body_layers.h"
 #include "part/body_shapes.h"
 #include "part/panel_field.h"
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 #include <fmt/format.h>
 
@@ -73,6 +75,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addEdges(whole);
     addFreeHoles(whole);
     addWires();
+    shareAmong(panels_, whole, body);
     std::vector<Panel> plates;
     addPlates(whole, plates);
     whole.frontFall = frontFall_;
@@ -107,7 +110,8 @@ std::vector<PanelPocket> BodyPart::pockets() const {
     std::vector<PanelPocket> out;
     for (const Panel& p : panels_) {
         if (!p.id.byItself()) {
-            out.insert(out.end(), p.pockets.begin(), p.pockets.end());
+            std::copy_if(p.pockets.begin(), p.pockets.end(), std::back_inserter(out),
+                         [](const PanelPocket& q) { return q.stage != PocketStage::share; });
         }
     }
     return out;

@@ -60,7 +60,8 @@ public:
     const Contour& heel() const { return heel_; } ///< of the real or designed neck in its pocket
     Contour hollow() const;     ///< the cavity's outline, clockwise; empty without one
     double cavityFloor() const; ///< Z: the wood to be left is taken from the face as carved
-    double volume() const;      ///< mm3 of the finished body without its lid, to about 0.1 %
+    double seatFloor(std::size_t control) const; ///< Z of the seat thinned round its shaft
+    double volume() const;                       ///< mm3 of the finished body without its lid, to about 0.1 %
 
     /// How far the finished face, or the back, stands below its level at a place of the plan.
     double fallAt(Vec2 p, bool back = false) const {

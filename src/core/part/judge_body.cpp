@@ -163,7 +163,8 @@ private:
         };
         for (const PanelPocket& p : panel.pockets) {
             const bool open = p.feature.kind == FeatureKind::neckPocket;
-            if (!open && !panel.id.byItself()) {
+            const bool told = p.stage == PocketStage::share; // with the glued body's
+            if (!open && !told && !panel.id.byItself()) {
                 check(p.feature, pointsOf(p.borders[0], 0.1));
             }
         }
@@ -243,7 +244,9 @@ private:
         static const std::set<std::pair<Kind, Kind>> pairs{
             {Kind::pot, Kind::cavity},        {Kind::toggle, Kind::cavity},
             {Kind::lever, Kind::cavity},      {Kind::string, Kind::ferrule},
-            {Kind::leverScrew, Kind::cavity}, {Kind::channel, Kind::cavity}};
+            {Kind::leverScrew, Kind::cavity}, {Kind::channel, Kind::cavity},
+            {Kind::pot, Kind::seat},          {Kind::toggle, Kind::seat},
+            {Kind::channel, Kind::seat}};
         return pairs.count({featureOf(panel, front).kind, featureOf(panel, back).kind}) > 0 ||
                panel.id == Role::lid;
     }
@@ -302,7 +305,7 @@ private:
     static bool kin(FeatureId a, FeatureId b) {
         const auto lidded = [](FeatureId f) {
             return f.kind == FeatureKind::ledge || f.kind == FeatureKind::cavity ||
-                   f.kind == FeatureKind::magnet;
+                   f.kind == FeatureKind::magnet || f.kind == FeatureKind::seat;
         };
         return (a.kind == FeatureKind::pickup && a == b) ||
                (lidded(a) && lidded(b) && a.kind != b.kind) || a.kind == FeatureKind::channel ||

@@ -1,5 +1,8 @@
 #include "part/judge_hardware.h"
 
+#include <algorithm>
+#include <cmath>
+
 #include <fmt/format.h>
 
 namespace wren {
@@ -88,6 +91,15 @@ private:
                        room, body),
                    p, id);
             }
+            const double seat = c.seat / 2;
+            if (seat > 0 && room < seat) {
+                at(say(Weight::stop, "seat-outside",
+                       fmt::format("{}'s seat is {:.1f} mm across and reaches past the cavity's "
+                                   "wall: {:.1f} mm at most where it stands.",
+                                   capital(name), c.seat, std::max(0.0, 2 * room)),
+                       c.seat, 2 * room),
+                   p, id);
+            }
             const double want = id.kind == FeatureKind::lever ? 35
                                 : id.kind == FeatureKind::pot ? 20
                                                               : 28;
@@ -100,7 +112,9 @@ private:
                    p, id);
             }
         }
-        if (b.cavity.wood > 8) {
+        const bool seated =
+            std::all_of(list.begin(), list.end(), [](const Control& c) { return c.seat > 0; });
+        if (b.cavity.wood > 8 && !seated) {
             say(Weight::caution, "thick-roof",
                 fmt::format("{:.1f} mm of wood are left over the cavity; the threads of pots and "
                             "switches seldom reach through more than 8 mm.",

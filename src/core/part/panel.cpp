@@ -22,9 +22,12 @@ std::array<Vec2, 2> Panel::box() const {
 }
 
 bool Panel::hasBack() const {
-    const auto back = [](const auto& f) { return f.fromBack; };
-    return !backFall.level() || std::any_of(pockets.begin(), pockets.end(), back) ||
-           std::any_of(holes.begin(), holes.end(), back);
+    return !backFall.level() ||
+           std::any_of(pockets.begin(), pockets.end(),
+                       [](const PanelPocket& p) {
+                           return p.fromBack && p.stage != PocketStage::before;
+                       }) ||
+           std::any_of(holes.begin(), holes.end(), [](const Hole& h) { return h.fromBack; });
 }
 
 std::vector<std::vector<Vec2>> polygonsOf(const std::vector<Contour>& borders) {

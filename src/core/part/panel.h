@@ -10,6 +10,10 @@
 
 namespace wren {
 
+/// Where a pocket is cut: at this piece's own stage; the glued body's, in its layers before; or, in
+/// a layer, as its share of one of those.
+enum class PocketStage { own, before, share };
+
 /// A pocket of a flat piece of wood, in its frame: X and Y along the face, Z out of it.
 struct PanelPocket {
     std::string what;             ///< "neck pocket", "pickup 1", "cavity", "ledge", "chamber" ...
@@ -23,6 +27,7 @@ struct PanelPocket {
     bool through = false; ///< goes past the far face; its floor is that face
     bool visible = true;  ///< its mouth's edge is seen on the finished instrument
     FeatureId feature{};
+    PocketStage stage = PocketStage::own;
 
     double floorAt(double x) const { return floor + slope * (x - levelAt); }
     double depth() const { return fromBack ? floor - mouth : mouth - floor; }

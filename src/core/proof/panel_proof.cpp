@@ -379,7 +379,6 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
         r.passed = !hasStop(r.findings);
     }
     proof.stock = run.whole;
-    proof.face = run.face;
     return proof;
 }
 

@@ -52,6 +52,21 @@ Stock turned(const Held& held, const Stock& face) {
     return stock.movedBy(held.correction);
 }
 
+} // namespace
+
+Stock faceUp(const Held& held, const Stock& last) {
+    const Blank& b = held.blank;
+    if (!held.back) {
+        return last;
+    }
+    const Stock lies = last.movedBy(held.correction * -1);
+    const double bottom = held.face.bottomZ();
+    return held.turn == TurnOver::sideForSide ? lies.turnedSideForSide(b.length, b.width, bottom)
+                                              : lies.turnedEndForEnd(b.length, b.width, bottom);
+}
+
+namespace {
+
 Simulation faceSide(const PartSides& sides, Moment until, double cell, const std::stop_token& stop,
                     Loads loads) {
     return simulateOn(woodOf(sides, cell), sides.programs[0], until, stop, sides.fillings[0],
@@ -107,11 +122,13 @@ Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
     Stock face = easeCuts(plan.sides[0].cuts, woodOf(sides, easeCell),
                           {sides.held.face, machine, sides.fillings[0], stop});
     afterFace(face, sides);
-    if (sides.held.back) {
-        easeCuts(plan.sides[1].cuts, turned(sides.held, face),
-                 {*sides.held.back, machine, sides.fillings[1], stop});
+    if (!sides.held.back) {
+        return face;
     }
-    return face;
+    Stock last = easeCuts(plan.sides[1].cuts, turned(sides.held, face),
+                          {*sides.held.back, machine, sides.fillings[1], stop});
+    last.openCutHollows();
+    return faceUp(sides.held, last);
 }
 
 } // namespace wren

@@ -30,6 +30,10 @@ struct PartRun {
     std::array<std::vector<FloorSeen>, 2> floors; ///< of what is filled, just before
     std::array<std::vector<LoadTrace>, 2> loads;
 };
+
+/// The wood as its last setup leaves it, face up again in its first setup.
+Stock faceUp(const Held& held, const Stock& last);
+
 PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop = {});
 
 /// The wood in that side's setup at a moment of its programs.
@@ -40,8 +44,7 @@ Stock stockAt(const PartSides& sides, std::size_t side, Moment moment, double ce
 SidePrograms asPrograms(const PartPlan& plan);
 
 /// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h).
-/// Of `sides` the programs are not asked. Returns the wood as the face side leaves it. Throws
-/// Cancelled.
+/// Of `sides` the programs are not asked. Returns the wood at the end, face up. Throws Cancelled.
 Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
                const std::stop_token& stop = {});
 

@@ -49,7 +49,6 @@ struct PartProof {
     /// Face and back; the second empty and passed where there is no back.
     std::array<ProofReport, 2> sides;
     std::shared_ptr<const Stock> stock; ///< in the last setup, at the end
-    std::shared_ptr<const Stock> face;  ///< of a flat piece, as its face side left it, face up
     /// Of a neck: measured from the simulated stock, straight down.
     std::vector<WoodUnder> woodUnderRod;
     double rodWoodLeast = 0; ///< the least of them; 0 without a rod
