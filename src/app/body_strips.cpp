@@ -19,16 +19,24 @@
 namespace wren::app {
 namespace {
 
-constexpr double piecePlanShare = 0.66;
-
 bool showsPiece(const Sheet& sheet) {
     return sheet.station() != Station::body || sheet.scrubbing();
+}
+
+/// Of the piece in hand with the blank it lies in; where it is judged, by itself.
+Vec2 pieceSize(const Sheet& sheet) {
+    const PartJob& job = *sheet.pieceInHand();
+    if (sheet.station() == Station::proof && !sheet.scrubbing()) {
+        const auto box = job.panel->box();
+        return box[1] - box[0] + Vec2{8, 8};
+    }
+    return {job.held.blank.length, job.held.blank.width};
 }
 
 /// The widest thing the plan has to show.
 double planWidth(const Sheet& sheet) {
     if (showsPiece(sheet)) {
-        return sheet.pieceInHand()->held.blank.width + 6;
+        return pieceSize(sheet).y + 6;
     }
     const auto box = sheet.derived()->body->part.panel(Role::body)->box();
     return box[1].y - box[0].y + 8;
@@ -312,13 +320,14 @@ std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips) {
         const PartJob& job = *sheet.pieceInHand();
         const auto box = job.panel->box();
         const double middle = (box[0].x + box[1].x) / 2;
-        a = middle - job.held.blank.length / 2 - 4;
-        b = middle + job.held.blank.length / 2 + 4;
+        const double half = pieceSize(sheet).x / 2 + 4;
+        a = middle - half;
+        b = middle + half;
     } else {
         a = d.body->part.panel(Role::body)->box()[0].x - 10; // the neck runs out of the picture
         b = d.body->part.panel(Role::body)->box()[1].x + 6;
     }
-    const double tall = strips.height() * (showsPiece(sheet) ? piecePlanShare : 1) - 10;
+    const double tall = strips.height() - 10;
     const double width = std::max(b - a, planWidth(sheet) * strips.width() / std::max(1.0, tall));
     if (showsPiece(sheet)) {
         return {(a + b - width) / 2, (a + b + width) / 2};

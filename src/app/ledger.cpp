@@ -31,12 +31,11 @@ constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, t
 
 } // namespace
 
-const Cut* cutOf(const Derived& d, const QString& what) {
+const Cut* cutOf(const Derived& d, CutKind kind) {
     if (d.project.carved()) {
-        return d.neck ? d.job(Role::neck)->neckPlan().sides[0].cutNamed(what.toStdString())
-                      : nullptr;
+        return d.neck ? d.job(Role::neck)->neckPlan().sides[0].cutOf(kind) : nullptr;
     }
-    return d.boardPlan() ? d.boardPlan()->face().cutNamed(what.toStdString()) : nullptr;
+    return d.boardPlan() ? d.boardPlan()->face().cutOf(kind) : nullptr;
 }
 
 Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
@@ -415,7 +414,12 @@ void Ledger::explain(const QString& path) {
     QString why;
     if (d && path.startsWith(QLatin1String("cut."))) {
         const QString cut = path.section(QLatin1Char('.'), 1, 1);
-        if (const Cut* c = cutOf(*d, cut)) {
+        const Cut* c = nullptr;
+        for (CutKind kind : {CutKind::facing, CutKind::radius, CutKind::shelf, CutKind::markers,
+                             CutKind::slots, CutKind::outline}) { // their keys are so called
+            c = cut == QLatin1String(wordOf(kind)) ? cutOf(*d, kind) : c;
+        }
+        if (c) {
             why = path.endsWith(QLatin1String(".bit")) ? qs(c->why) : qs(c->feeds.reason);
         } else if (cut == QLatin1String("school") && d->boardPlan()) {
             why = qs(d->boardPlan()->slotsFirstWhy);

@@ -76,7 +76,8 @@ private:
     void radiusFinish();
     void radiusStep();
     void dayFigures();
-    void cutGroup(const QString& title, const QString& cut);
+    const Cut* pieceCut(CutKind kind) const;
+    void cutGroup(const QString& title, CutKind cut);
     /// Bit, speed, feeds and depth of one cut, with the bits that can do it and what the recipe
     /// says.
     void cutFields(const QString& title, const QString& group,
@@ -95,7 +96,7 @@ private:
     void leafBackPlan();
     void neckPlan(const QString& title, std::size_t side);
     void leafNeckProof();
-    void neckCutGroup(const QString& title, const QString& cut, const QString& what);
+    void neckCutGroup(const QString& title, const QString& key, CutKind cut);
     // ledger_body.cpp
     void leafBodyOutline();
     void leafPocket();
@@ -167,6 +168,6 @@ private:
 /// What no value looks like.
 inline const QString dash = QStringLiteral("\u2013");
 
-const Cut* cutOf(const Derived& d, const QString& what);
+const Cut* cutOf(const Derived& d, CutKind kind);
 
 } // namespace wren::app

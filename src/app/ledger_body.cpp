@@ -108,8 +108,7 @@ void Ledger::leafPocket() {
     field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
     field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
     group(tr("The real heel, measured today"));
-    unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")),
-          tr("design's"));
+    unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")), tr("design's"));
     unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
     derived(tr("glue plane above"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.place().faceUnder);

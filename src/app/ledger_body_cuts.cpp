@@ -83,34 +83,27 @@ void Ledger::leafShopBoards() {
     field(tr("height of letters"), QStringLiteral("templates.letters"));
 }
 
+/// The first cut of that kind of the piece in hand, from either side; or null.
+const Cut* Ledger::pieceCut(CutKind kind) const {
+    const PartJob* job = sheet_.pieceInHand();
+    const Cut* front = job ? job->plan().sides[0].cutOf(kind) : nullptr;
+    return front || !job ? front : job->plan().sides[1].cutOf(kind);
+}
+
 void Ledger::leafBodyCuts() {
-    const auto cuts = [this](const QString& title, const char* key,
-                             const std::vector<const char*>& find, bool facing) {
+    const auto cuts = [this](const QString& title, const char* key, CutKind kind) {
+        const bool facing = kind == CutKind::facing;
         cutFields(
             title, QStringLiteral("body_cut.") + QLatin1String(key),
             [facing](const Bit& b) {
                 return cutsFlat(b.kind) || (facing && b.kind == BitKind::surfacing);
             },
-            [this, find](const Derived&) -> const Cut* {
-                const PartJob* job = sheet_.pieceInHand();
-                if (!job) {
-                    return nullptr;
-                }
-                for (const SidePlan& side : job->plan().sides) {
-                    for (const char* name : find) {
-                        if (const Cut* c = side.cutNamed(name)) {
-                            return c;
-                        }
-                    }
-                }
-                return nullptr;
-            });
+            [this, kind](const Derived&) { return pieceCut(kind); });
     };
-    cuts(tr("Pockets"), "rough", {"neck-pocket", "chambers", "magnets", "cavity", "pickups"},
-         false);
-    cuts(tr("Fine corners"), "walls", {"corners"}, false);
-    cuts(tr("Outline"), "outline", {"outline"}, false);
-    cuts(tr("Facing"), "faced", {"facing"}, true);
+    cuts(tr("Pockets"), "rough", CutKind::pocket);
+    cuts(tr("Fine corners"), "walls", CutKind::corners);
+    cuts(tr("Outline"), "outline", CutKind::outline);
+    cuts(tr("Facing"), "faced", CutKind::facing);
     group(tr("Tabs"));
     field(tr("how many"), QStringLiteral("body_cut.tabs"));
     field(tr("length"), QStringLiteral("body_cut.tab_length"));
@@ -122,19 +115,11 @@ void Ledger::leafBodyHow() {
     cutFields(
         tr("Edges, contours"), QStringLiteral("body_cut.carve"),
         [](const Bit& b) { return b.kind == BitKind::ball; },
-        [this](const Derived&) -> const Cut* {
-            const PartJob* job = sheet_.pieceInHand();
-            const Cut* front = job ? job->plan().sides[0].cutNamed("carving") : nullptr;
-            return front || !job ? front : job->plan().sides[1].cutNamed("carving");
-        });
+        [this](const Derived&) { return pieceCut(CutKind::carving); });
     cutFields(
         tr("Engraving"), QStringLiteral("body_cut.engrave"),
         [](const Bit& b) { return drawsLines(0)(b).can; },
-        [this](const Derived&) -> const Cut* {
-            const PartJob* job = sheet_.pieceInHand();
-            const Cut* front = job ? job->plan().sides[0].cutNamed("engraving") : nullptr;
-            return front || !job ? front : job->plan().sides[1].cutNamed("engraving");
-        });
+        [this](const Derived&) { return pieceCut(CutKind::engraving); });
     group(tr("On carved faces"));
     field(tr("scallop height"), QStringLiteral("body_cut.carve_ridge"));
     field(tr("left for finishing"), QStringLiteral("body_cut.carve_skin"));

@@ -14,17 +14,17 @@ namespace wren::app {
 namespace {
 
 /// Whether a bit could do such a cut at all; whether it reaches is the recipe's to say.
-bool serves(const Bit& bit, const QString& cut, const Markers& markers) {
-    if (cut == QLatin1String("slots")) {
+bool serves(const Bit& bit, CutKind cut, const Markers& markers) {
+    if (cut == CutKind::slots) {
         return bit.kind == BitKind::fretSlot;
     }
-    if (cut == QLatin1String("outline") || cut == QLatin1String("shelf")) {
+    if (cut == CutKind::outline || cut == CutKind::shelf) {
         return cutsFlat(bit.kind);
     }
-    if (cut == QLatin1String("facing")) {
+    if (cut == CutKind::facing) {
         return cutsFlat(bit.kind) || bit.kind == BitKind::surfacing;
     }
-    if (cut == QLatin1String("markers")) {
+    if (cut == CutKind::markers) {
         return markerWay(markers, bit).has_value();
     }
     return canDoRadius(bit);
@@ -83,9 +83,9 @@ namespace {
 /// What the program with that cut asks of its bit at its hardest place, of what is allowed.
 QString hardest(const Derived& d, const Cut* cut, PartId part) {
     for (const PostedProgram& p : cut ? d.programs : std::vector<PostedProgram>{}) {
-        const std::vector<std::string>& what = p.program.what;
-        const bool has =
-            p.program.part == part && std::find(what.begin(), what.end(), cut->what) != what.end();
+        const std::vector<CutKind>& kinds = p.program.kinds;
+        const bool has = p.program.part == part &&
+                         std::find(kinds.begin(), kinds.end(), cut->kind) != kinds.end();
         const ProgramLoad* load =
             has && p.program.bit == cut->bit ? d.loadOf(p.program.file) : nullptr;
         if (load) {
@@ -97,10 +97,11 @@ QString hardest(const Derived& d, const Cut* cut, PartId part) {
 
 } // namespace
 
-void Ledger::cutGroup(const QString& title, const QString& cut) {
+void Ledger::cutGroup(const QString& title, CutKind cut) {
     const Markers markers = sheet_.document().project().board.markers;
     cutFields(
-        title, QStringLiteral("cut.") + cut, [&](const Bit& b) { return serves(b, cut, markers); },
+        title, QStringLiteral("cut.") + QLatin1String(wordOf(cut)),
+        [&](const Bit& b) { return serves(b, cut, markers); },
         [cut](const Derived& d) { return cutOf(d, cut); });
 }
 
@@ -151,7 +152,7 @@ void Ledger::radiusFinish() {
 
 void Ledger::radiusStep() {
     derived(tr("radius step"), [this](const Derived& d) {
-        const Cut* c = cutOf(d, QStringLiteral("radius"));
+        const Cut* c = cutOf(d, CutKind::radius);
         return c ? mm(c->stepover) : dash;
     });
 }
@@ -166,9 +167,9 @@ void Ledger::dayFigures() {
 }
 
 void Ledger::leafMainCuts() {
-    cutGroup(tr("Radius"), QStringLiteral("radius"));
-    cutGroup(tr("Slots"), QStringLiteral("slots"));
-    cutGroup(tr("Outline"), QStringLiteral("outline"));
+    cutGroup(tr("Radius"), CutKind::radius);
+    cutGroup(tr("Slots"), CutKind::slots);
+    cutGroup(tr("Outline"), CutKind::outline);
     group(tr("Order and finish"));
     school_ = field(tr("cut first"), QStringLiteral("cut.school"));
     school_->setFixedWidth(136);
@@ -183,9 +184,9 @@ void Ledger::leafMainCuts() {
 }
 
 void Ledger::leafCarvedCuts() {
-    cutGroup(tr("Radius"), QStringLiteral("radius"));
-    cutGroup(tr("Slots"), QStringLiteral("slots"));
-    cutGroup(tr("Markers"), QStringLiteral("markers"));
+    cutGroup(tr("Radius"), CutKind::radius);
+    cutGroup(tr("Slots"), CutKind::slots);
+    cutGroup(tr("Markers"), CutKind::markers);
     group(tr("Order and finish"));
     field(tr("cut first"), QStringLiteral("cut.school"))->setFixedWidth(136);
     radiusFinish();
@@ -193,9 +194,9 @@ void Ledger::leafCarvedCuts() {
 }
 
 void Ledger::leafOtherCuts() {
-    cutGroup(tr("Facing"), QStringLiteral("facing"));
-    cutGroup(tr("Nut's ledge"), QStringLiteral("shelf"));
-    cutGroup(tr("Markers"), QStringLiteral("markers"));
+    cutGroup(tr("Facing"), CutKind::facing);
+    cutGroup(tr("Nut's ledge"), CutKind::shelf);
+    cutGroup(tr("Markers"), CutKind::markers);
     group(tr("Going through"));
     field(tr("past underside"), QStringLiteral("cut.through"));
     field(tr("last pass takes"), QStringLiteral("cut.wall_skin"));
@@ -251,7 +252,7 @@ void Ledger::leafChoices() {
     group(tr("Why this one"));
     note(
         [](const Derived& d) {
-            const Cut* c = cutOf(d, QStringLiteral("radius"));
+            const Cut* c = cutOf(d, CutKind::radius);
             return c ? qs(c->why) : QString();
         },
         230);

@@ -29,12 +29,12 @@ auto withHeldNeck(F f) {
     };
 }
 
-const Cut* neckCutOf(const Derived& d, const QString& what) {
+const Cut* neckCutOf(const Derived& d, CutKind kind) {
     if (!d.neck) {
         return nullptr;
     }
     for (const SidePlan& side : d.job(Role::neck)->neckPlan().sides) {
-        if (const Cut* c = side.cutNamed(what.toStdString())) {
+        if (const Cut* c = side.cutOf(kind)) {
             return c;
         }
     }
@@ -301,21 +301,21 @@ void Ledger::leafNeckBlank() {
     });
 }
 
-void Ledger::neckCutGroup(const QString& title, const QString& cut, const QString& what) {
-    const bool ball = cut == QLatin1String("finish") || cut == QLatin1String("hollow");
-    const bool slots = cut == QLatin1String("slots"); // whose floor may be round
+void Ledger::neckCutGroup(const QString& title, const QString& key, CutKind cut) {
+    const bool ball = cut == CutKind::finish || cut == CutKind::hollow;
+    const bool slots = cut == CutKind::rod; // whose floor may be round
     cutFields(
-        title, QStringLiteral("neck_cut.") + cut,
+        title, QStringLiteral("neck_cut.") + key,
         [=](const Bit& b) {
             return b.kind == BitKind::ball ? ball || slots : !ball && cutsFlat(b.kind);
         },
-        [what](const Derived& d) { return neckCutOf(d, what); });
+        [cut](const Derived& d) { return neckCutOf(d, cut); });
 }
 
 void Ledger::leafBackCuts() {
-    neckCutGroup(tr("Roughing"), QStringLiteral("rough"), QStringLiteral("rough"));
-    neckCutGroup(tr("Finish"), QStringLiteral("finish"), QStringLiteral("finish"));
-    neckCutGroup(tr("Outline"), QStringLiteral("outline"), QStringLiteral("outline"));
+    neckCutGroup(tr("Roughing"), QStringLiteral("rough"), CutKind::rough);
+    neckCutGroup(tr("Finish"), QStringLiteral("finish"), CutKind::finish);
+    neckCutGroup(tr("Outline"), QStringLiteral("outline"), CutKind::outline);
     group(tr("How"));
     field(tr("scallop height"), QStringLiteral("neck_cut.scallop"));
     field(tr("passes run"), QStringLiteral("neck_cut.finish_way"));
@@ -330,9 +330,9 @@ void Ledger::leafBackCuts() {
 }
 
 void Ledger::leafFaceCuts() {
-    neckCutGroup(tr("Rod's and other slots"), QStringLiteral("slots"), QStringLiteral("rod"));
-    neckCutGroup(tr("Head's face"), QStringLiteral("head"), QStringLiteral("head"));
-    neckCutGroup(tr("Hollow"), QStringLiteral("hollow"), QStringLiteral("hollow"));
+    neckCutGroup(tr("Rod's and other slots"), QStringLiteral("slots"), CutKind::rod);
+    neckCutGroup(tr("Head's face"), QStringLiteral("head"), CutKind::head);
+    neckCutGroup(tr("Hollow"), QStringLiteral("hollow"), CutKind::hollow);
     group(tr("Holes"));
     field(tr("past the underside"), QStringLiteral("neck_cut.through"));
     field(tr("peck depth"), QStringLiteral("neck_cut.peck"));

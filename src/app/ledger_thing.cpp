@@ -121,7 +121,7 @@ void Ledger::bitReach(FeatureId feature) {
     if (!cutWhen(body, feature)) {
         return;
     }
-    derived(tr("a bit must reach"), [feature](const Derived& d) {
+    derived(tr("a bit must reach"), [this, feature](const Derived& d) {
         const BitReach r = d.body ? reachFor(d.body->part, feature) : BitReach();
         return r.apart > 0   ? tr("%1, glued %2").arg(mm(r.apart), mm(r.glued))
                : r.glued > 0 ? mm(r.glued)

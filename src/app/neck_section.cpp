@@ -133,8 +133,8 @@ void drawNeckSection(QPainter& p, const QRectF& area, const Sheet& sheet) {
     p.setBrush(colour::sheet);
     p.setPen(QPen(colour::ink, 1));
     for (const NeckPocket& pocket : part.pockets()) {
-        if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.what != "nut" &&
-            pocket.what != "ledge" && !pocket.fromBack) {
+        if (x > pocket.box[0].x && x < pocket.box[1].x && pocket.kind != NeckPocketKind::nut &&
+            pocket.kind != NeckPocketKind::ledge && !pocket.fromBack) {
             QPolygonF slot;
             for (int i = 0; i <= 16; ++i) {
                 const double y = pocket.box[0].y + pocket.width() * i / 16;

@@ -115,7 +115,7 @@ void drawNeckPlan(const StripContext& c) {
     p.setBrush(colour::woodDark);
     p.setPen(QPen(colour::ink, 0.8));
     for (const NeckPocket& pocket : part.pockets()) {
-        if (pocket.what == "ledge") {
+        if (pocket.kind == NeckPocketKind::ledge) {
             continue; // all of the wood beyond the carved face
         }
         QPolygonF sides;
@@ -143,7 +143,7 @@ void drawNeckPlan(const StripContext& c) {
     p.setPen(QPen(colour::ink, 1));
     p.setBrush(colour::paper);
     for (const Hole& hole : part.holes()) {
-        if (hole.what != "tuner") {
+        if (hole.feature.kind != FeatureKind::tuner) {
             const double r = hole.diameter / 2;
             p.drawEllipse(v.at(hole.at), std::max(1.2, r * c.scale.perMm), std::max(1.2, r * v.k));
         }
@@ -190,7 +190,7 @@ void drawNeckSide(const StripContext& c) {
     // The rod in its slot, as if the neck were cut along the middle.
     p.setBrush(colour::woodDark);
     for (const NeckPocket& pocket : part.pockets()) {
-        if (pocket.what != "carbon" && pocket.what != "ledge" && !pocket.fromBack) {
+        if (pocket.kind != NeckPocketKind::carbon && pocket.kind != NeckPocketKind::ledge && !pocket.fromBack) {
             const std::array<double, 2> reach = pocket.reach();
             const double end = std::min(reach[1], o.end());
             QPolygonF slot{{c.scale.px(end), z.y(0)}, {c.scale.px(reach[0]), z.y(0)}};
@@ -347,7 +347,7 @@ void drawCurvature(const StripContext& c) {
 void drawNeckDepth(const StripContext& c, int side) {
     const auto k = static_cast<std::size_t>(side);
     drawDepths(c, heldOf(c).side(k), c.sheet.derived()->read(Role::neck, k),
-               side == 0 ? QObject::tr("blank's face") : QObject::tr("blank's back"));
+               side == 0 ? QObject::tr("face") : QObject::tr("back"));
 }
 
 void drawNeckDeviation(const StripContext& c, const DeviationView& view) {

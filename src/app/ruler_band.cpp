@@ -48,8 +48,39 @@ bool RulerBand::bodyStation() const {
     return sheet_.showsBody() && sheet_.station() == Station::body && !sheet_.scrubbing();
 }
 
+bool RulerBand::showsPiece() const {
+    return sheet_.showsBody() && !bodyStation();
+}
+
+std::vector<RulerBand::Column> RulerBand::columns() const {
+    const QRectF all = stripsArea();
+    const PartJob* job = showsPiece() ? sheet_.pieceInHand() : nullptr;
+    const bool one = !job || (sheet_.station() == Station::proof && !job->held.back);
+    if (one) {
+        return {{all, 0}};
+    }
+    // The right one's notes run out over its end.
+    const bool notes = sheet_.station() != Station::proof;
+    const double wide = (all.width() - columnGap - (notes ? endNotes : 0)) / 2;
+    const double shift = wide + columnGap;
+    return {{QRectF(all.left(), all.top(), wide, all.height()), 0},
+            {QRectF(all.left() + shift, all.top(), wide, all.height()), shift}};
+}
+
+RulerScale RulerBand::shifted(double by) const {
+    RulerScale s = scale_;
+    s.left += by;
+    return s;
+}
+
+double RulerBand::cursorAt(QPointF at) const {
+    const std::vector<Column> all = columns();
+    const bool second = all.size() > 1 && at.x() > all.back().area.left() - columnGap / 2;
+    return shifted(second ? all.back().shift : 0).mm(at.x());
+}
+
 QRectF RulerBand::stripsArea() const {
-    if (bodyStation()) { // as wide as long: the plan takes all there is
+    if (bodyStation() || showsPiece()) { // as wide as long: the plan takes all there is
         return {14, rulerHeight + 6, width() - 28.0 - sectionWidth, height() - rulerHeight - 12.0};
     }
     return {nameWidth, rulerHeight + 6, width() - nameWidth - sectionWidth - endNotes,
@@ -63,7 +94,8 @@ std::pair<double, double> RulerBand::extent() const {
         return {-10, 480};
     }
     if (sheet_.showsBody()) {
-        return bodyExtent(sheet_, stripsArea());
+        const double head = showsPiece() ? headHeight + 4 : 0;
+        return bodyExtent(sheet_, columns().front().area.adjusted(0, head, 0, 0));
     }
     if (sheet_.showsNeck()) {
         const NeckOutline& o = d->neck->part.outline();
@@ -88,7 +120,7 @@ std::pair<double, double> RulerBand::extent() const {
 void RulerBand::showAll() {
     fitted_ = true;
     const auto [a, b] = extent();
-    const QRectF area = stripsArea();
+    const QRectF area = columns().front().area;
     scale_ = RulerScale::fit(a, b, area.left(), area.width());
     update();
 }
@@ -113,8 +145,11 @@ void RulerBand::paintEvent(QPaintEvent*) {
     for (const Strip& strip : strips_) {
         drawStrip(p, strip);
     }
-    drawRuler(p);
-    drawCursor(p);
+    p.fillRect(QRectF(0, 0, width() - sectionWidth, rulerHeight), colour::sheet);
+    for (const Column& column : columns()) {
+        drawRuler(p, column);
+        drawCursor(p, column);
+    }
     drawSection(p);
     drawHandles(p);
     if (hasFocus()) {
@@ -153,10 +188,10 @@ void RulerBand::drawNothing(QPainter& p) const {
 }
 
 /// A steel rule: distances along its lower edge, the frets let in along its upper one.
-void RulerBand::drawRuler(QPainter& p) const {
-    const QRectF area = stripsArea();
+void RulerBand::drawRuler(QPainter& p, const Column& column) const {
+    const RulerScale scale = shifted(column.shift);
+    const QRectF& area = column.area;
     const QRectF rule(area.left() - 8, 8, area.width() + 16, rulerHeight - 10);
-    p.fillRect(QRectF(0, 0, width() - sectionWidth, rulerHeight), colour::sheet);
     p.setPen(QPen(colour::ink, 1));
     p.setBrush(colour::paper);
     p.drawRect(rule);
@@ -165,18 +200,18 @@ void RulerBand::drawRuler(QPainter& p) const {
     const bool inches = sheet_.unit() == LengthUnit::inch;
     const double unit = inches ? mmPerInch : 1;
     double major = inches ? 1 : 50;
-    while (major * unit * scale_.perMm < 60) {
+    while (major * unit * scale.perMm < 60) {
         major *= 2;
     }
-    while (major * unit * scale_.perMm > 160) {
+    while (major * unit * scale.perMm > 160) {
         major /= inches ? 2 : (major == 50 || major == 5 ? 5 : 2);
     }
     const double minor = major / (inches ? 8 : 10);
-    const double first = std::floor(scale_.mm(rule.left()) / unit / minor) * minor;
+    const double first = std::floor(scale.mm(rule.left()) / unit / minor) * minor;
     p.setFont(figures(11));
     for (int i = 0;; ++i) {
         const double v = first + i * minor;
-        const double x = scale_.px(v * unit);
+        const double x = scale.px(v * unit);
         if (x > rule.right()) {
             break;
         }
@@ -192,11 +227,11 @@ void RulerBand::drawRuler(QPainter& p) const {
     p.setPen(Qt::NoPen);
     p.setBrush(colour::ink);
     for (const FretSlot& slot : sheet_.derived()->board->slots()) {
-        const double x = scale_.px(slot.middle());
+        const double x = scale.px(slot.middle());
         p.drawPolygon(QPolygonF{{x - 2.5, rule.top()}, {x + 2.5, rule.top()}, {x, rule.top() + 7}});
     }
     p.restore();
-    if (bodyStation()) {
+    if (sheet_.showsBody()) {
         return;
     }
     p.setFont(words(12));
@@ -214,6 +249,15 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         p.restore();
         return;
     }
+    if (showsPiece()) {
+        drawHead(p, strip);
+        p.save();
+        const double notes = strip.shift > 0 ? endNotes : 0;
+        p.setClipRect(strip.area.adjusted(-8, -4, 8 + notes, 6));
+        drawBodyStrip({p, shifted(strip.shift), sheet_, strip.area}, strip.kind);
+        p.restore();
+        return;
+    }
     p.setPen(colour::ink);
     p.setFont(words(13, true));
     p.drawText(QRectF(14, strip.area.top(), nameWidth - 18, 18), Qt::AlignLeft, strip.name);
@@ -223,7 +267,7 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
     const QRectF note(14, strip.area.top() + 18, nameWidth - 18, 48);
     const int lines = static_cast<int>((strip.area.bottom() + 5 - note.top()) / 15);
     p.drawText(note, Qt::AlignLeft,
-               strip.note.split(QLatin1Char('\n')).mid(0, lines).join(QLatin1Char('\n')));
+               noteOf(strip).split(QLatin1Char('\n')).mid(0, lines).join(QLatin1Char('\n')));
     p.setPen(QPen(colour::rule, 1));
     p.drawLine(QPointF(14, strip.area.bottom() + 6),
                QPointF(width() - sectionWidth - 12, strip.area.bottom() + 6));
@@ -263,14 +307,23 @@ void RulerBand::drawStrip(QPainter& p, const Strip& strip) {
         }
         break;
     default:
-        if (sheet_.showsBody()) {
-            drawBodyStrip(c, strip.kind);
-        } else {
-            drawNeckStrip(c, strip.kind);
-        }
+        drawNeckStrip(c, strip.kind);
         break;
     }
     p.restore();
+}
+
+/// Its name and note on one line over it.
+void RulerBand::drawHead(QPainter& p, const Strip& strip) const {
+    const QRectF line(strip.area.left(), strip.area.top() - headHeight + 2, strip.area.width(),
+                      headHeight - 4);
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, strip.name);
+    const double after = p.fontMetrics().horizontalAdvance(strip.name) + 12;
+    p.setPen(colour::faded);
+    p.setFont(words(11.5));
+    p.drawText(line.adjusted(after, 1, 0, 1), Qt::AlignLeft | Qt::AlignVCenter, noteOf(strip));
 }
 
 void RulerBand::waiting(QPainter& p, const QRectF& area) {
@@ -343,10 +396,10 @@ void RulerBand::drawBodyStrip(const StripContext& c, Strip::Kind kind) {
         drawBodySide(c);
         break;
     case Strip::pieceFaceDepth:
-        drawDepths(c, job.held.face, job.read[0], tr("blank's face"));
+        drawDepths(c, job.held.face, job.read[0], tr("face"));
         break;
     case Strip::pieceBackDepth:
-        drawDepths(c, *job.held.back, job.read[1], tr("its back"));
+        drawDepths(c, *job.held.back, job.read[1], tr("back"));
         break;
     case Strip::pieceFaceMiss:
         miss(0);
@@ -360,9 +413,9 @@ void RulerBand::drawBodyStrip(const StripContext& c, Strip::Kind kind) {
     }
 }
 
-void RulerBand::drawCursor(QPainter& p) const {
-    const double x = scale_.px(sheet_.cursor());
-    const QRectF area = stripsArea();
+void RulerBand::drawCursor(QPainter& p, const Column& column) const {
+    const double x = shifted(column.shift).px(sheet_.cursor());
+    const QRectF& area = column.area;
     if (x < area.left() - 9 || x > area.right() + 9) {
         return;
     }
@@ -425,7 +478,8 @@ void RulerBand::toFret(int direction) {
 }
 
 void RulerBand::wheelEvent(QWheelEvent* e) {
-    scale_ = scale_.zoomed(std::pow(1.0015, e->angleDelta().y()), e->position().x());
+    scale_ =
+        scale_.zoomed(std::pow(1.0015, e->angleDelta().y()), scale_.px(cursorAt(e->position())));
     fitted_ = false;
     update();
 }

@@ -81,23 +81,36 @@ private:
             pieceFaceMiss,
             pieceBackMiss
         } kind;
+        double shift = 0; ///< of its ruler: pixels to the right of the first column's
+    };
+    /// One of the columns that strips stand in, each under a ruler of its own.
+    struct Column {
+        QRectF area;
+        double shift = 0;
     };
 
     void layoutStrips();
     void addStrip(Strip::Kind kind, const QString& name, const QString& note, double share);
-    void drawRuler(QPainter& p) const;
+    void addHeaded(Strip::Kind kind, const QString& name, const QString& note, const QRectF& area);
+    void drawRuler(QPainter& p, const Column& column) const;
+    QString noteOf(const Strip& strip) const; ///< by how much its heights are enlarged filled in
+    void drawHead(QPainter& p, const Strip& strip) const;
     void drawStrip(QPainter& p, const Strip& strip);
     void drawNeckStrip(const StripContext& c, Strip::Kind kind);
     void drawBodyStrip(const StripContext& c, Strip::Kind kind);
     void layoutBody(const QString& bass);
     void waiting(QPainter& p, const QRectF& area);
-    void drawCursor(QPainter& p) const;
+    void drawCursor(QPainter& p, const Column& column) const;
     void drawSection(QPainter& p) const;
     void drawNothing(QPainter& p) const;
     void drawHandles(QPainter& p);
     void drag(QPointF to);
     bool ownKey(const QKeyEvent& e) const; ///< a key that changes the thing in hand
     bool bodyStation() const;
+    bool showsPiece() const; ///< of a body, as it is cut: as wide as long, so in columns
+    std::vector<Column> columns() const;
+    RulerScale shifted(double by) const;
+    double cursorAt(QPointF at) const; ///< mm from the nut under a place of the strips
     void tryChange(const QString& what, const std::function<Project()>& change);
     std::optional<Handle> thingUnder(QPointF at);
     const Strip* planStrip() const; ///< of the body's own plan

@@ -316,7 +316,7 @@ void RulerBand::mousePressEvent(QMouseEvent* e) {
     } else if (sheet_.showsBody() && pieceAt(sectionArea(), sheet_, e->position()) >= 0) {
         sheet_.setPiece(pieceAt(sectionArea(), sheet_, e->position()));
     } else if (e->position().x() < width() - sectionWidth) {
-        sheet_.setCursor(scale_.mm(e->position().x()));
+        sheet_.setCursor(cursorAt(e->position()));
     }
 }
 
@@ -325,7 +325,7 @@ void RulerBand::mouseMoveEvent(QMouseEvent* e) {
     if (held_) {
         drag(e->position());
     } else if (e->buttons() & Qt::LeftButton && dragFrom_.x() < width() - sectionWidth) {
-        sheet_.setCursor(scale_.mm(e->position().x()));
+        sheet_.setCursor(cursorAt(e->position()));
     } else if (e->buttons() & Qt::RightButton) {
         scale_.from -= (e->position().x() - dragFrom_.x()) / scale_.perMm;
         dragFrom_ = e->position();

@@ -1,7 +1,12 @@
 // Which strips the ruler's band shows.
 
 #include "body_strips.h"
+#include "neck_strips.h"
 #include "ruler_band.h"
+#include "ruler_layout.h"
+#include "strip_parts.h"
+
+#include <QPainter>
 
 namespace wren::app {
 
@@ -10,6 +15,30 @@ void RulerBand::addStrip(Strip::Kind kind, const QString& name, const QString& n
     const double y = strips_.empty() ? area.top() : strips_.back().area.bottom() + 5;
     strips_.push_back(
         {name, note, QRectF(area.left(), y + 5, area.width(), area.height() * share - 10), kind});
+}
+
+QString RulerBand::noteOf(const Strip& strip) const {
+    if (!strip.note.contains(QLatin1String("%1"))) {
+        return strip.note;
+    }
+    QPainter none; // heights are asked for, not drawn
+    const StripContext c{none, scale_, sheet_, strip.area};
+    const auto heights = [&]() -> HeightScale {
+        switch (strip.kind) {
+        case Strip::side:
+            return sideHeights(c);
+        case Strip::depth:
+            return cutHeights(c);
+        case Strip::neckSide:
+            return neckHeights(c);
+        case Strip::neckFaceDepth:
+        case Strip::neckBackDepth:
+            return depthHeights(c, sheet_.derived()->job(Role::neck)->held.blank);
+        default:
+            return depthHeights(c, sheet_.pieceInHand()->held.blank);
+        }
+    };
+    return strip.note.arg(heights().perMm / scale_.perMm, 0, 'f', 1);
 }
 
 void RulerBand::layoutStrips() {
@@ -26,7 +55,7 @@ void RulerBand::layoutStrips() {
         switch (sheet_.station()) {
         case Station::neck:
             addStrip(Strip::neckPlan, tr("Plan"), bass, 0.38);
-            addStrip(Strip::neckSide, tr("Side"), tr("enlarged, cut\nalong the rod"), 0.25);
+            addStrip(Strip::neckSide, tr("Side"), tr("heights \u00d7%1, cut\nalong the rod"), 0.25);
             addStrip(Strip::neckRod, tr("Wood under"), tr("the rod's slot"), 0.17);
             addStrip(Strip::neckBend, tr("Bend"), tr("of the spine,\ndashed: shoulders"), 0.20);
             break;
@@ -42,8 +71,8 @@ void RulerBand::layoutStrips() {
                      sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1 ? turned
                                                                                        : bass,
                      0.44);
-            addStrip(Strip::neckFaceDepth, tr("Face up"), tr("depth of cuts"), 0.27);
-            addStrip(Strip::neckBackDepth, tr("Back up"), tr("turned over"), 0.29);
+            addStrip(Strip::neckFaceDepth, tr("Face up"), tr("depth of cuts,\n\u00d7%1"), 0.27);
+            addStrip(Strip::neckBackDepth, tr("Back up"), tr("turned over,\n\u00d7%1"), 0.29);
             break;
         }
         return;
@@ -55,7 +84,7 @@ void RulerBand::layoutStrips() {
         addStrip(Strip::plan, tr("Plan"), bass, 0.63 - figures);
         addStrip(Strip::distances, tr("From nut"), inches ? tr("inches") : tr("millimetres"),
                  figures);
-        addStrip(Strip::side, tr("Side"), tr("heights enlarged"), 0.18);
+        addStrip(Strip::side, tr("Side"), tr("heights \u00d7%1"), 0.18);
         addStrip(Strip::wood, tr("Wood under"), tr("slots, at the edge"), 0.19);
         break;
     }
@@ -63,14 +92,21 @@ void RulerBand::layoutStrips() {
         addStrip(Strip::deviationPlan, tr("Miss"), tr("slate: wood left\nrusset: too deep"), 0.42);
         addStrip(Strip::deviationProfile, tr("Along it"), tr("most and least\nover the width"),
                  0.30);
-        addStrip(Strip::depth, tr("Cut depth"), tr("below the top"), 0.28);
+        addStrip(Strip::depth, tr("Cut depth"), tr("below the top,\nheights \u00d7%1"), 0.28);
         break;
     default:
         addStrip(Strip::plan, tr("Plan"), bass, 0.46);
-        addStrip(Strip::side, tr("Side"), tr("heights enlarged"), 0.18);
-        addStrip(Strip::depth, tr("Cut depth"), tr("below the top"), 0.36);
+        addStrip(Strip::side, tr("Side"), tr("heights \u00d7%1"), 0.18);
+        addStrip(Strip::depth, tr("Cut depth"), tr("below the top,\nheights \u00d7%1"), 0.36);
         break;
     }
+}
+
+void RulerBand::addHeaded(Strip::Kind kind, const QString& name, const QString& note,
+                          const QRectF& area) {
+    const Column& first = columns().front();
+    const double shift = area.left() > first.area.right() ? columns().back().shift : 0;
+    strips_.push_back({name, note, area.adjusted(0, headHeight, 0, -4), kind, shift});
 }
 
 void RulerBand::layoutBody(const QString& bass) {
@@ -79,21 +115,26 @@ void RulerBand::layoutBody(const QString& bass) {
         return;
     }
     const PartJob& job = *sheet_.pieceInHand();
-    const QString piece = job.held.back ? bass : tr("the %1").arg(pieceName(job));
+    const std::vector<Column> both = columns();
+    const QRectF left = both.front().area;
+    const QRectF right = both.back().area;
     if (sheet_.station() == Station::proof) {
-        addStrip(Strip::pieceFaceMiss, tr("Front"), tr("slate: wood left\nrusset: too deep"), 0.5);
-        addStrip(Strip::pieceBackMiss, tr("Back"), tr("as seen through\nthe front"), 0.5);
+        addHeaded(Strip::pieceFaceMiss, tr("Front"), tr("slate: wood left, russet: too deep"),
+                  left);
+        if (job.held.back) {
+            addHeaded(Strip::pieceBackMiss, tr("Back"), tr("as seen through the front"), right);
+        }
         return;
     }
-    addStrip(Strip::bodyPlan, tr("Plan"),
-             sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1
-                 ? tr("back up, as seen\nthrough the front")
-                 : piece,
-             0.66);
-    addStrip(Strip::pieceFaceDepth, tr("Face up"), tr("depth of cuts"),
-             job.held.back ? 0.17 : 0.34);
+    const bool turned = sheet_.scrubbing() && sheet_.stock() && sheet_.stock()->side == 1;
+    addHeaded(Strip::bodyPlan, tr("Plan of the %1").arg(pieceName(job)),
+              turned ? tr("back up, as seen through the front") : bass, left);
+    const double half = right.height() / (job.held.back ? 2 : 1);
+    addHeaded(Strip::pieceFaceDepth, tr("Face up"), tr("depth of cuts, heights \u00d7%1"),
+              QRectF(right.left(), right.top(), right.width(), half));
     if (job.held.back) {
-        addStrip(Strip::pieceBackDepth, tr("Back up"), tr("turned over"), 0.17);
+        addHeaded(Strip::pieceBackDepth, tr("Back up"), tr("turned over, heights \u00d7%1"),
+                  QRectF(right.left(), right.top() + half, right.width(), half));
     }
 }
 

@@ -24,6 +24,15 @@ HeightScale HeightScale::of(const StripContext& c, double low, double high) {
     return {c.area.center().y() + (high + low) / 2 * k, k};
 }
 
+HeightScale cutHeights(const StripContext& c) {
+    const Project& p = c.sheet.derived()->project;
+    return HeightScale::of(c, -p.cut.through - 0.8, p.blank.thickness + 0.6);
+}
+
+HeightScale depthHeights(const StripContext& c, const Blank& blank) {
+    return HeightScale::of(c, -1.5, blank.thickness + 1);
+}
+
 HeightScale sideHeights(const StripContext& c) {
     const Project& p = c.sheet.derived()->project;
     return HeightScale::of(c, -0.4, std::max(p.blank.thickness, p.board.thickness) + 0.4);
@@ -92,7 +101,7 @@ void drawDepths(const StripContext& c, const Setup& setup, const std::vector<Run
                 const QString& top) {
     QPainter& p = c.painter;
     const Blank& b = setup.blank;
-    const HeightScale z = HeightScale::of(c, -1.5, b.thickness + 1);
+    const HeightScale z = depthHeights(c, b);
     const double end0 = setup.fromInstrument.toInstrument({0, 0, 0}).x;
     const double end1 = setup.fromInstrument.toInstrument({b.length, 0, 0}).x;
     const double x0 = c.scale.px(std::min(end0, end1));
@@ -122,7 +131,7 @@ void drawDepths(const StripContext& c, const Setup& setup, const std::vector<Run
                 h = std::min(h, m.from.z + rise * (at - from) - setup.bottomZ());
             }
         }
-        p.setPen(penOf(qs(program.what.front()), 1.4));
+        p.setPen(penOf(program.kinds.front(), 1.4));
         QPolygonF run;
         for (int k = 0; k < columns; ++k) {
             const double h = lowest[static_cast<std::size_t>(k)];
@@ -135,8 +144,8 @@ void drawDepths(const StripContext& c, const Setup& setup, const std::vector<Run
         }
         p.drawPolyline(run);
     }
-    label(p, {x1 + 8, z.y(b.thickness) + 4}, top, colour::faded);
-    label(p, {x1 + 8, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
+    label(p, {x1 + 14, z.y(b.thickness) + 4}, top, colour::faded);
+    label(p, {x1 + 14, z.y(0) + 4}, QObject::tr("bed"), colour::faded);
 }
 
 } // namespace wren::app

@@ -40,8 +40,10 @@ struct HeightScale {
 
     static HeightScale of(const StripContext& c, double low, double high);
 };
-/// The side view's own.
+/// The side view's own, the board's cut depths', and those of any other part's setup.
 HeightScale sideHeights(const StripContext& c);
+HeightScale cutHeights(const StripContext& c);
+HeightScale depthHeights(const StripContext& c, const Blank& blank);
 
 /// The board's outline about the strip's middle, `k` pixels a mm across.
 QPolygonF boardPolygon(const StripContext& c, const BoardPart& b, double k);

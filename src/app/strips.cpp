@@ -303,8 +303,8 @@ namespace {
 /// centreline, which is all a trace from the side can tell apart.
 void drawTraces(const StripContext& c, const Derived& d, const HeightScale& z) {
     for (const RunProgram& program : d.read(Role::board)) {
-        const QString kind = qs(program.what.front());
-        const bool slots = kind == QLatin1String("slots");
+        const CutKind kind = program.kinds.front();
+        const bool slots = kind == CutKind::slots;
         QPen pen = penOf(kind, slots ? 1.6 : 1.2);
         if (c.sheet.scrubbing()) { // paler, not translucent: that would take five times as long
             pen.setColor(mixed(pen.color(), colour::sheet, 0.6));
@@ -365,7 +365,7 @@ void drawCutDepth(const StripContext& c) {
     const Derived& d = *c.sheet.derived();
     QPainter& p = c.painter;
     const Blank& blank = d.project.blank;
-    const HeightScale z = HeightScale::of(c, -d.project.cut.through - 0.8, blank.thickness + 0.6);
+    const HeightScale z = cutHeights(c);
     const double x0 = c.scale.px((d.board->length() - blank.length) / 2);
     const double x1 = c.scale.px((d.board->length() + blank.length) / 2);
     p.setPen(QPen(colour::rule, 1));

@@ -156,8 +156,7 @@ void TapeBand::paintEvent(QPaintEvent*) {
         p.setPen(QPen(colour::ink, 1));
         p.setBrush(colour::sheet);
         p.drawRect(box);
-        const QString kind = QString::fromStdString(program.program.what.front());
-        QPen pen = penOf(kind, 4);
+        QPen pen = penOf(program.program.kinds.front(), 4);
         p.setPen(pen);
         p.drawLine(box.bottomLeft() + QPointF(4, -5), box.bottomRight() + QPointF(-4, -5));
         p.setPen(colour::ink);

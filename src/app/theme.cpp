@@ -71,11 +71,11 @@ QFont figures(double size, bool strong) {
     return sized("JetBrains Mono", size, strong, QFont::Medium);
 }
 
-QPen penOf(const QString& cut, double width) {
-    if (cut == QLatin1String("slots")) {
+QPen penOf(CutKind cut, double width) {
+    if (cut == CutKind::slots) {
         return {colour::ochre, width, Qt::DotLine};
     }
-    if (cut == QLatin1String("outline")) {
+    if (cut == CutKind::outline) {
         return {colour::moss, width, Qt::DashLine};
     }
     return {colour::slate, width, Qt::SolidLine};

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "cut/cut_kind.h"
+
 #include <QColor>
 #include <QFont>
 #include <QPen>
@@ -30,7 +32,7 @@ QFont figures(double size = 13, bool strong = false); ///< pixels; all digits of
 
 /// Colour and line pattern of a kind of cut ("radius", "slots", "outline"), so that neither alone
 /// carries the meaning.
-QPen penOf(const QString& cut, double width = 1.4);
+QPen penOf(CutKind cut, double width = 1.4);
 
 /// Registers the shipped fonts and sets the application's style. Call once, after QApplication.
 void dress();

@@ -79,12 +79,12 @@ TEST_CASE("The carved face's own bits are chosen in the neck's ledger", "[app][n
         // A leaf is built in a turn of the event loop of its own.
         CHECK(QTest::qWaitFor([&] { return field(QString::fromLatin1(path)) != nullptr; }));
     }
-    const Cut* radius = w.derived().job(Role::neck)->neckPlan().sides[0].cutNamed("radius");
+    const Cut* radius = w.derived().job(Role::neck)->neckPlan().sides[0].cutOf(CutKind::radius);
     REQUIRE(radius);
     const std::string other = radius->bit.name == "ball-6" ? "ball-12" : "ball-6";
     w.window.document().set(QStringLiteral("cut.radius.bit"), QString::fromStdString(other));
     w.settle();
-    CHECK(w.derived().job(Role::neck)->neckPlan().sides[0].cutNamed("radius")->bit.name == other);
+    CHECK(w.derived().job(Role::neck)->neckPlan().sides[0].cutOf(CutKind::radius)->bit.name == other);
     CHECK(w.derived().job(Role::neck)->proof->passed());
 }
 

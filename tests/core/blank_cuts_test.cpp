@@ -38,7 +38,7 @@ double lowest(const Path& path) {
 
 TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[facing]") {
     const Derived d = derive(plainWith({{"blank.thickness", "10"}}));
-    const Cut* facing = d.boardPlan()->face().cutNamed("facing");
+    const Cut* facing = d.boardPlan()->face().cutOf(CutKind::facing);
     REQUIRE(facing);
     CHECK(d.boardPlan()->face().cuts.front().what == "facing");
     const Setup& setup = d.boardPlan()->face().setup;
@@ -69,8 +69,11 @@ TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[fa
     CHECK_FALSE(derive(plainWith({{"blank.thickness", "10"}, {"cut.face_blank", "never"}}))
                     .boardPlan()
                     ->face()
-                    .cutNamed("facing"));
-    CHECK(derive(plainWith({{"cut.face_blank", "always"}})).boardPlan()->face().cutNamed("facing"));
+                    .cutOf(CutKind::facing));
+    CHECK(derive(plainWith({{"cut.face_blank", "always"}}))
+              .boardPlan()
+              ->face()
+              .cutOf(CutKind::facing));
 }
 
 TEST_CASE("Facing away the face that Z is zeroed on is a stop", "[facing]") {
@@ -87,7 +90,7 @@ TEST_CASE("The nut's ledge is flat, as deep as drawn, and cut from outside the b
                                             {"board.shelf_floor", "3.2"},
                                             {"board.treble_scale", treble},
                                             {"board.end", "slanted"}}));
-        const Cut* cut = d.boardPlan()->face().cutNamed("shelf");
+        const Cut* cut = d.boardPlan()->face().cutOf(CutKind::shelf);
         REQUIRE(cut);
         CHECK(lowest(cut->path) == Approx(d.boardPlan()->face().setup.bottomZ() + 3.2));
         for (const Move& m : cut->path) {
@@ -149,10 +152,8 @@ TEST_CASE("Filled markers are poured after their pockets and before their skim",
     std::size_t markers = 99;
     std::size_t skim = 99;
     for (std::size_t i = 0; i < d.read(Role::board).size(); ++i) {
-        for (const std::string& what : d.read(Role::board)[i].what) {
-            markers = what == "markers" ? i : markers;
-            skim = what == "skim" ? i : skim;
-        }
+        markers = d.read(Role::board)[i].has(CutKind::markers) ? i : markers;
+        skim = d.read(Role::board)[i].has(CutKind::skim) ? i : skim;
     }
     for (const Filling& f : fillings) {
         CHECK(f.beforeProgram == skim);
@@ -167,11 +168,11 @@ TEST_CASE("Filled markers are poured after their pockets and before their skim",
 TEST_CASE("A drilled dot that is filled may end in the drill's point, and no deeper", "[filling]") {
     const Project p = plainWith({{"markers.frets", "5 12"}, {"markers.inlay", "filled"}});
     Derived d = derive(p);
-    REQUIRE(d.boardPlan()->face().cutNamed("markers")->bit.kind == BitKind::drill);
+    REQUIRE(d.boardPlan()->face().cutOf(CutKind::markers)->bit.kind == BitKind::drill);
     // The same programs with every marker 0.3 mm deeper.
     std::vector<RunProgram> programs = d.read(Role::board);
     for (RunProgram& program : programs) {
-        if (program.what.front() == "markers") {
+        if (program.kinds.front() == CutKind::markers) {
             for (Move& m : program.path) {
                 m.from.z -= m.cuts() ? 0.3 : 0;
                 m.to.z -= m.cuts() ? 0.3 : 0;

@@ -30,8 +30,8 @@ SlopeLine hollow() {
     return {{0, 22}, {0, 1}, std::tan(14 * pi / 180), 40, 70, {0, 92}};
 }
 
-const Cut& cutOf(const PanelPlan& plan, std::size_t side, const std::string& what) {
-    const Cut* cut = plan.sides[side].cutNamed(what);
+const Cut& cutOf(const PanelPlan& plan, std::size_t side, CutKind kind) {
+    const Cut* cut = plan.sides[side].cutOf(kind);
     REQUIRE(cut);
     return *cut;
 }
@@ -91,7 +91,8 @@ std::pair<double, double> offSurface(const Plank& plank, const Cut& cut, bool ba
 void checkTouches(const Plank& plank, bool back, double more) {
     const PanelPlan plan = plank.plan();
     REQUIRE(plan.findings.empty());
-    const auto [least, most] = offSurface(plank, cutOf(plan, back ? 1 : 0, "carving"), back, 0.02);
+    const auto [least, most] =
+        offSurface(plank, cutOf(plan, back ? 1 : 0, CutKind::carving), back, 0.02);
     CHECK(least > -0.005);
     CHECK(most < plank.cut.carveRidge + more);
 }
@@ -216,7 +217,7 @@ TEST_CASE("The back is carved from behind as the front is from the front", "[car
     plank.panel.backFall = FaceFall(plank.panel.outline, EdgeProfile::round(6), {arm()});
     plank.lay();
     REQUIRE(plank.held.back);
-    CHECK_FALSE(plank.plan().sides[0].cutNamed("carving"));
+    CHECK_FALSE(plank.plan().sides[0].cutOf(CutKind::carving));
     checkTouches(plank, true, 0.006);
 }
 
@@ -241,7 +242,7 @@ TEST_CASE("Carving comes after all that wants the flat, the outline last", "[car
             CHECK(names.back() == "outline");
         }
     }
-    CHECK(plan.carvedBy[0] == cutOf(plan, 0, "carving").bit.radius());
+    CHECK(plan.carvedBy[0] == cutOf(plan, 0, CutKind::carving).bit.radius());
 }
 
 TEST_CASE("A carved plank is proved from its posted programs, tabs under the rounding", "[carve]") {
@@ -343,8 +344,8 @@ TEST_CASE("An outside that is sawn leaves its pins on ears and a skim to the rou
     const PanelPlan plan = plank.plan();
     REQUIRE(plan.findings.empty());
     // A groove on the face, nothing through; the saw's step stands before the back's first cut.
-    const Cut& guide = cutOf(plan, 0, "guide");
-    CHECK_FALSE(plan.sides[0].cutNamed("outline"));
+    const Cut& guide = cutOf(plan, 0, CutKind::guide);
+    CHECK_FALSE(plan.sides[0].cutOf(CutKind::outline));
     double low = 1e9;
     for (const Move& m : guide.path) {
         low = std::min(low, m.to.z);

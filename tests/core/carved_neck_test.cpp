@@ -46,10 +46,9 @@ PartProof provedWith(const std::function<void(std::array<std::vector<RunProgram>
     return provedNeck(d, programs);
 }
 
-RunProgram& programWith(std::vector<RunProgram>& programs, const char* cut) {
-    const auto it = std::find_if(programs.begin(), programs.end(), [&](const RunProgram& p) {
-        return std::find(p.what.begin(), p.what.end(), cut) != p.what.end();
-    });
+RunProgram& programWith(std::vector<RunProgram>& programs, CutKind cut) {
+    const auto it = std::find_if(programs.begin(), programs.end(),
+                                 [&](const RunProgram& p) { return p.has(cut); });
     REQUIRE(it != programs.end());
     return *it;
 }
@@ -182,7 +181,7 @@ TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carv
         }
         return all;
     };
-    const auto moved = [](const char* cut, Vec3 way) {
+    const auto moved = [](CutKind cut, Vec3 way) {
         return [=](std::array<std::vector<RunProgram>, 2>& programs) {
             for (Move& m : programWith(programs[0], cut).path) {
                 m.from = m.from + way;
@@ -191,12 +190,12 @@ TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carv
             }
         };
     };
-    CHECK_THAT(messages(provedWith(moved("slots", {0, 0, -0.05}))),
+    CHECK_THAT(messages(provedWith(moved(CutKind::slots, {0, 0, -0.05}))),
                Contains("below the designed front"));
-    CHECK_THAT(messages(provedWith(moved("slots", {0.05, 0, 0}))), Contains("fret slot"));
-    CHECK_THAT(messages(provedWith(moved("ledge", {0.06, 0, 0}))), Contains("A wall of the ledge"));
-    CHECK_THAT(messages(provedWith(moved("radius", {0, 0, 0.2}))), Contains("of wood stays above"));
-    CHECK_THAT(messages(provedWith(moved("markers", {0.05, 0, 0}))), Contains("marker"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::slots, {0.05, 0, 0}))), Contains("fret slot"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::ledge, {0.06, 0, 0}))), Contains("A wall of the ledge"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::radius, {0, 0, 0.2}))), Contains("of wood stays above"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::markers, {0.05, 0, 0}))), Contains("marker"));
 }
 
 TEST_CASE("The carved neck's simulated wood is the designed wood", "[neck][carved][proof]") {
@@ -219,8 +218,8 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
     derivePrograms(d);
     const PartJob& n = *d.job(Role::neck);
     CHECK(n.neckPlan().sharedOutline); // 26 mm of wall, and this drawer's flutes are 22
-    REQUIRE(n.plan().sides[0].cutNamed("outline"));
-    REQUIRE(n.plan().sides[1].cutNamed("outline"));
+    REQUIRE(n.plan().sides[0].cutOf(CutKind::outline));
+    REQUIRE(n.plan().sides[1].cutOf(CutKind::outline));
     const auto note = std::find_if(d.findings.begin(), d.findings.end(),
                                    [](const Finding& f) { return f.code == "shared-outline"; });
     REQUIRE(note != d.findings.end());
@@ -234,12 +233,12 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
         return z;
     };
     const double shoulder = d.project.neck.shoulder;
-    CHECK(lowest(n.plan().sides[0].cutNamed("outline")->path) ==
+    CHECK(lowest(n.plan().sides[0].cutOf(CutKind::outline)->path) ==
           Approx(n.held.face.fromInstrument.toSetup({0, 0, -shoulder}).z));
-    CHECK(lowest(n.plan().sides[1].cutNamed("outline")->path) ==
+    CHECK(lowest(n.plan().sides[1].cutOf(CutKind::outline)->path) ==
           Approx(n.held.back->fromInstrument.toSetup({0, 0, -shoulder + 0.5}).z));
     // Round the tabs the front's laps stay above the wood.
-    for (const Move& m : n.plan().sides[0].cutNamed("outline")->path) {
+    for (const Move& m : n.plan().sides[0].cutOf(CutKind::outline)->path) {
         const Vec2 at = n.held.face.fromInstrument.toInstrument(m.to).xy();
         for (const NeckTab& tab : n.neckPlan().tabs) {
             if (std::abs(dot(at - tab.at, tab.along)) < tab.half && length(at - tab.at) < 20) {
@@ -256,7 +255,7 @@ TEST_CASE("The outline is shared by both sides where no bit's flutes span its wa
     Derived whole = deriveDrawing(longer);
     derivePrograms(whole);
     CHECK_FALSE(whole.job(Role::neck)->neckPlan().sharedOutline);
-    CHECK_FALSE(whole.job(Role::neck)->neckPlan().sides[0].cutNamed("outline"));
+    CHECK_FALSE(whole.job(Role::neck)->neckPlan().sides[0].cutOf(CutKind::outline));
     // None at all for either way: the stop names the wall.
     Project shorter = d.project;
     for (Bit& b : shorter.bits) {
@@ -295,7 +294,7 @@ TEST_CASE("A tab that something cuts away is found", "[neck][tabs][proof]") {
     CHECK(d.job(Role::neck)->proof->passed());
     auto programs = d.job(Role::neck)->read;
     const NeckTab& tab = d.job(Role::neck)->neckPlan().tabs.back(); // at the head's tip
-    RunProgram& outline = programWith(programs[1], "outline");
+    RunProgram& outline = programWith(programs[1], CutKind::outline);
     const Vec3 foot =
         d.job(Role::neck)->held.back->fromInstrument.toSetup({tab.at.x - 4, tab.at.y, 0}) -
         Vec3{0, 0, 0.3};

@@ -127,7 +127,7 @@ TEST_CASE("Lines are drawn with a V, at their depth, and proved from the posted 
     const Plank plank = drawnPlank();
     const PanelPlan plan = plank.plan();
     for (std::size_t side : {0U, 1U}) {
-        const Cut* cut = plan.sides[side].cutNamed("engraving");
+        const Cut* cut = plan.sides[side].cutOf(CutKind::engraving);
         REQUIRE(cut);
         CHECK(cut->bit.kind == BitKind::vee);
         // Its lowest way is the depth below the face, and it goes all along the stroke.
@@ -183,7 +183,7 @@ TEST_CASE("On a face that is carved the depth follows the face", "[engrave][proo
                  {{{-25, 0}, unit(Vec2{1, 0.2}), std::tan(6 * std::numbers::pi / 180), 25, 0, {}}});
     plank.lay();
     const PanelPlan plan = plank.plan();
-    const Cut* cut = plan.sides[0].cutNamed("engraving");
+    const Cut* cut = plan.sides[0].cutOf(CutKind::engraving);
     REQUIRE(cut);
     CHECK(&plan.sides[0].cuts.back() == cut); // after the carving
     const Setup& setup = plan.sides[0].setup;
@@ -239,8 +239,8 @@ TEST_CASE("Without a V a small ball draws, and without either a sentence says wh
     CHECK(text.find("a V of at least 0.6 mm") != std::string::npos);
     Plank deep = drawnPlank(3.9); // no cone of the drawer is so high, the tapered ball reaches
     const PanelPlan other = deep.plan();
-    REQUIRE(other.sides[0].cutNamed("engraving"));
-    CHECK(other.sides[0].cutNamed("engraving")->bit.name == "v-60");
+    REQUIRE(other.sides[0].cutOf(CutKind::engraving));
+    CHECK(other.sides[0].cutOf(CutKind::engraving)->bit.name == "v-60");
 }
 
 TEST_CASE("An engraving off the body, over a pocket or over thin wood is told",

@@ -152,6 +152,6 @@ TEST_CASE("A fretless bass board needs no slots and still comes out whole", "[fa
     const Derived d = derive(p);
     REQUIRE(d.proofOf(Role::board));
     CHECK(d.proofOf(Role::board)->passed);
-    CHECK(d.boardPlan()->face().cutNamed("slots") == nullptr);
+    CHECK(d.boardPlan()->face().cutOf(CutKind::slots) == nullptr);
     CHECK(sideDots(p.board).size() == 6); // two at the octave
 }

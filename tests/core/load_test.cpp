@@ -33,7 +33,7 @@ RunProgram programOf(const Bit& bit, Path path) {
         path[i].line = static_cast<int>(i) + 1;
         path[i].rpm = 18000;
     }
-    return {"p.nc", {"cut"}, bit, std::move(path), true, true};
+    return {"p.nc", {CutKind::outline}, bit, std::move(path), true, true};
 }
 
 ProgramLoad loadIn(Stock stock, const RunProgram& program) {

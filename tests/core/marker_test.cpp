@@ -71,18 +71,18 @@ TEST_CASE("Markers of every shape are cut as drawn, pressed or filled", "[marker
             INFO(f.message);
             CHECK(f.weight != Weight::stop);
         }
-        REQUIRE(d.boardPlan()->face().cutNamed("markers"));
-        CHECK((d.boardPlan()->face().cutNamed("skim") != nullptr) ==
+        REQUIRE(d.boardPlan()->face().cutOf(CutKind::markers));
+        CHECK((d.boardPlan()->face().cutOf(CutKind::skim) != nullptr) ==
               (std::string(c.inlay) == "filled"));
     }
 }
 
 TEST_CASE("A dot is drilled when a drill fits, else bored", "[markers]") {
     const Derived six = derive(marked());
-    CHECK(six.boardPlan()->face().cutNamed("markers")->bit.name == "drill-6");
+    CHECK(six.boardPlan()->face().cutOf(CutKind::markers)->bit.name == "drill-6");
     const Derived odd = derive(marked({{"markers.size", "5.5"}}));
-    CHECK(cutsFlat(odd.boardPlan()->face().cutNamed("markers")->bit.kind));
-    CHECK(markerWay(odd.project.board.markers, odd.boardPlan()->face().cutNamed("markers")->bit) ==
+    CHECK(cutsFlat(odd.boardPlan()->face().cutOf(CutKind::markers)->bit.kind));
+    CHECK(markerWay(odd.project.board.markers, odd.boardPlan()->face().cutOf(CutKind::markers)->bit) ==
           MarkerWay::bored);
 }
 
@@ -114,7 +114,7 @@ TEST_CASE("Pockets cut too deep before they are filled are found all the same",
     REQUIRE(d.proofOf(Role::board)->passed);
     std::vector<RunProgram> programs = d.read(Role::board);
     for (RunProgram& p : programs) {
-        if (p.what == std::vector<std::string>{"markers"}) {
+        if (p.kinds == std::vector<CutKind>{CutKind::markers}) {
             for (Move& m : p.path) {
                 if (m.cuts()) {
                     m.to.z -= 0.1;

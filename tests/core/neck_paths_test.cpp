@@ -14,6 +14,14 @@ using Catch::Matchers::Contains;
 
 namespace {
 
+const Cut& holesIn(const SidePlan& side, FeatureKind of) {
+    const auto it = std::find_if(side.cuts.begin(), side.cuts.end(), [of](const Cut& c) {
+        return c.kind == CutKind::holes && c.of == of;
+    });
+    REQUIRE(it != side.cuts.end());
+    return *it;
+}
+
 struct Bench {
     Project project;
     HeldNeck neck;
@@ -168,9 +176,9 @@ TEST_CASE("Slots are cut to their floor and not beyond their sides", "[neck][cut
     const Bench b({{"rod.carbon_width", "6.2"}, {"neck.nut_slot", "3"}});
     const Setup& setup = b.neck.held.face;
     for (const NeckPocket& pocket : b.neck.part.pockets()) {
-        const Bit bit = pocket.what == "nut" ? b.bit("flat-3") : b.bit("flat-6");
+        const Bit bit = pocket.kind == NeckPocketKind::nut ? b.bit("flat-3") : b.bit("flat-6");
         const Path path = pocketPath(b.on(setup), {pocket}, bit, b.feeds);
-        INFO(pocket.what);
+        INFO(wordOf(pocket.kind));
         checkManners(path, setup);
         CHECK(lowestOf(path) == Approx(setup.topZ() + pocket.floor));
         Vec2 low{1e9, 1e9};
@@ -403,19 +411,20 @@ TEST_CASE("The recipe keeps a bit that can go on, and gives a reason for each", 
         }
     }
     const SidePlan& back = plan.sides[1];
-    for (const char* what : {"rough", "notch", "tuners", "outline"}) {
-        REQUIRE(back.cutNamed(what));
-        CHECK(back.cutNamed(what)->bit.name == back.cuts.front().bit.name);
+    for (CutKind kind : {CutKind::rough, CutKind::notch, CutKind::holes, CutKind::outline}) {
+        REQUIRE(back.cutOf(kind));
+        CHECK(back.cutOf(kind)->bit.name == back.cuts.front().bit.name);
     }
-    CHECK_THAT(back.cutNamed("tuners")->why, Contains("in the spindle") || Contains("bores"));
+    CHECK(back.cutOf(CutKind::holes)->of == FeatureKind::tuner);
+    CHECK_THAT(back.cutOf(CutKind::holes)->why, Contains("in the spindle") || Contains("bores"));
     CHECK(back.cuts.back().what == "finish"); // nothing is left to cut once it is smooth
-    CHECK_THAT(plan.sides[0].cutNamed("pins")->why, Contains("collet of 1.5 mm"));
+    CHECK_THAT(holesIn(plan.sides[0], FeatureKind::gluePin).why, Contains("collet of 1.5 mm"));
     // A bit set by hand is taken, with its reason.
     const Bench own({{"neck_cut.finish.bit", "ball-6"}, {"neck_cut.finish.feed", "1234"}});
     const NeckPlan second = planNeck(own.neck.part, own.neck.held, own.project.bits,
                                      own.project.machine, own.project.neckCut);
-    CHECK_THAT(second.sides[1].cutNamed("finish")->why, Contains("set by hand"));
-    CHECK(second.sides[1].cutNamed("finish")->feeds.feed == 1234);
+    CHECK_THAT(second.sides[1].cutOf(CutKind::finish)->why, Contains("set by hand"));
+    CHECK(second.sides[1].cutOf(CutKind::finish)->feeds.feed == 1234);
     const Bench wide({{"neck_cut.finish.bit", "ball-12"}});
     const NeckPlan third = planNeck(wide.neck.part, wide.neck.held, wide.project.bits,
                                     wide.project.machine, wide.project.neckCut);
@@ -442,22 +451,22 @@ TEST_CASE("A wide finishing bit is taken where it saves more than its trench and
         }
         return sum;
     };
-    CHECK(back().cutNamed("finish")->bit.name == "ball-6");
-    CHECK_FALSE(back().cutNamed("rest"));
+    CHECK(back().cutOf(CutKind::finish)->bit.name == "ball-6");
+    CHECK_FALSE(back().cutOf(CutKind::rest));
     Bit wide = b.bit("flat-6");
     wide.name = "flat-12";
     wide.diameter = wide.shank = 12;
     wide.fluteLength = 32;
     b.project.bits.push_back(wide);
     const SidePlan two = back();
-    REQUIRE(two.cutNamed("rest"));
-    CHECK(two.cutNamed("rough")->bit.name == "flat-12");
-    CHECK(two.cutNamed("finish")->bit.kind == BitKind::bullNose);
-    CHECK(two.cutNamed("rest")->bit.name == "ball-6");
+    REQUIRE(two.cutOf(CutKind::rest));
+    CHECK(two.cutOf(CutKind::rough)->bit.name == "flat-12");
+    CHECK(two.cutOf(CutKind::finish)->bit.kind == BitKind::bullNose);
+    CHECK(two.cutOf(CutKind::rest)->bit.name == "ball-6");
     CHECK(two.cuts.back().what == "rest");
-    CHECK_THAT(two.cutNamed("finish")->why, Contains("minutes instead of"));
+    CHECK_THAT(two.cutOf(CutKind::finish)->why, Contains("minutes instead of"));
     b.project.neckCut.finish.bit = "ball-6";
     const SidePlan one = back();
-    CHECK_FALSE(one.cutNamed("rest")); // the maker's own bit does it all
+    CHECK_FALSE(one.cutOf(CutKind::rest)); // the maker's own bit does it all
     CHECK(minutes(two) + 1.5 < minutes(one));
 }

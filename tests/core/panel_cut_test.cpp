@@ -39,7 +39,7 @@ TEST_CASE("A pocket is cleared, its walls lapped last, climbing", "[panel]") {
     const Plank plank({pocket({box({0, 0}, 50, 30, 6)}, 9)});
     const PanelPlan plan = plank.plan();
     REQUIRE(plan.findings.empty());
-    const Cut* cut = plan.sides[0].cutNamed("pockets");
+    const Cut* cut = plan.sides[0].cutOf(CutKind::pocket);
     REQUIRE(cut);
     CHECK(lowest(cut->path) == Approx(plank.held.face.fromInstrument.toSetup({0, 0, -9}).z));
     // Of the last lap the wall is on the right: it turns left, counter-clockwise.
@@ -81,8 +81,8 @@ TEST_CASE("No rapid and no plunge meets wood anywhere in a pocket with an island
 TEST_CASE("Tight corners are left to a finer bit, the rest to a wider one", "[panel]") {
     const Plank plank({pocket({box({0, 0}, 60, 40, 1.6)}, 10)});
     const PanelPlan plan = plank.plan();
-    const Cut* clear = plan.sides[0].cutNamed("pockets");
-    const Cut* corners = plan.sides[0].cutNamed("corners");
+    const Cut* clear = plan.sides[0].cutOf(CutKind::pocket);
+    const Cut* corners = plan.sides[0].cutOf(CutKind::corners);
     REQUIRE(clear);
     REQUIRE(corners);
     CHECK(clear->bit.diameter == 6);
@@ -103,18 +103,18 @@ TEST_CASE("A sharp inside corner is refused with the numbers", "[panel]") {
 TEST_CASE("Down-cut where the edge is seen and shallow, up-cut deep, compression through",
           "[panel]") {
     const Plank shallow({pocket({box({0, 0}, 50, 30, 6)}, 5)});
-    CHECK(shallow.plan().sides[0].cutNamed("pockets")->bit.kind == BitKind::downCut);
+    CHECK(shallow.plan().sides[0].cutOf(CutKind::pocket)->bit.kind == BitKind::downCut);
     const Plank deep({pocket({box({0, 0}, 50, 30, 6)}, 15)});
-    CHECK(deep.plan().sides[0].cutNamed("pockets")->bit.kind == BitKind::flat);
-    CHECK(deep.plan().sides[0].cutNamed("outline")->bit.kind == BitKind::compression);
-    CHECK(deep.plan().sides[0].cutNamed("outline")->why.find("both faces") != std::string::npos);
+    CHECK(deep.plan().sides[0].cutOf(CutKind::pocket)->bit.kind == BitKind::flat);
+    CHECK(deep.plan().sides[0].cutOf(CutKind::outline)->bit.kind == BitKind::compression);
+    CHECK(deep.plan().sides[0].cutOf(CutKind::outline)->why.find("both faces") != std::string::npos);
 }
 
 TEST_CASE("The outline's last lap climbs and is as light as the skin", "[panel]") {
     // Climbing, a clockwise spindle has the part on its right: clockwise round it.
     const Plank plank;
     const PanelPlan plan = plank.plan();
-    const Cut& cut = *plan.sides[0].cutNamed("outline");
+    const Cut& cut = *plan.sides[0].cutOf(CutKind::outline);
     CHECK(cut.why.find("takes 0.25 mm") != std::string::npos);
     const Setup& setup = plan.sides[0].setup;
     double lastLap = 0;
@@ -153,8 +153,8 @@ TEST_CASE("An outline too tall for any flutes is shared by both faces", "[panel]
     plank.lay();
     const PanelPlan plan = plank.plan();
     CHECK(plan.sharedOutline);
-    REQUIRE(plan.sides[0].cutNamed("outline"));
-    REQUIRE(plan.sides[1].cutNamed("outline"));
+    REQUIRE(plan.sides[0].cutOf(CutKind::outline));
+    REQUIRE(plan.sides[1].cutOf(CutKind::outline));
     const PartProof proof = plank.proof(plan);
     std::string stops = stopsOf(proof);
     INFO(stops);

@@ -129,7 +129,7 @@ TEST_CASE("A cut-out deeper than any flutes is cut half from each face", "[panel
     CHECK(plan.findings.empty());
     REQUIRE(plan.halved.count(0) == 1);
     for (std::size_t side : {0U, 1U}) {
-        const Cut* cut = plan.sides[side].cutNamed("cut-outs");
+        const Cut* cut = plan.sides[side].cutOf(CutKind::pocket);
         REQUIRE(cut);
         double lowest = 1e9;
         for (const Move& m : cut->path) {

@@ -97,13 +97,13 @@ TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", 
         INFO(f.message);
         CHECK(f.weight != Weight::stop);
     }
-    CHECK_FALSE(n.plan().sides[0].cutNamed("head")); // its own piece is planed to the face
+    CHECK_FALSE(n.plan().sides[0].cutOf(CutKind::head)); // its own piece is planed to the face
     for (const PostedProgram& p : d.programs) {
         const bool said = p.program.text.find("glued up with a scarf") != std::string::npos;
         CHECK(said == (p.program.part == Role::neck));
     }
     const Setup& back = *n.held.back;
-    const Cut* rough = n.plan().sides[1].cutNamed("rough");
+    const Cut* rough = n.plan().sides[1].cutOf(CutKind::rough);
     REQUIRE(rough);
     // Above the plank's underside it works on the head's piece only.
     const double r = rough->bit.radius();
@@ -130,7 +130,7 @@ TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf]"
         derivePrograms(d);
         const NeckDrawn& n = *d.neck;
         const PartJob& job = *d.job(Role::neck);
-        const Cut* outline = job.plan().sides[1].cutNamed("outline");
+        const Cut* outline = job.plan().sides[1].cutOf(CutKind::outline);
         REQUIRE(outline);
         const double r = outline->bit.radius();
         double least = 1e9;

@@ -78,7 +78,7 @@ TEST_CASE("Test slots are cut as the board's own would be", "[test-slots]") {
         REQUIRE(t.program);
         CHECK_FALSE(hasStop(t.findings));
         const Derived d = derive(p);
-        const Cut& own = *d.boardPlan()->face().cutNamed("slots");
+        const Cut& own = *d.boardPlan()->face().cutOf(CutKind::slots);
         const Cut& test = t.plan->face().cuts.front();
         CHECK(test.bit == own.bit);
         CHECK(test.feeds.feed == own.feeds.feed);

@@ -194,7 +194,7 @@ TEST_CASE("The recommended bit does the worked case in under 40 % of its minutes
     p.cut.radius.feed = 100 * 25.4; // no pass faster than the case's roughing
     p.cut.radius.plunge = 20 * 25.4;
     const BoardPlan plan = planBoard(board, setup, p.bits, p.machine, p.cut);
-    const Cut* radius = plan.face().cutNamed("radius");
+    const Cut* radius = plan.face().cutOf(CutKind::radius);
     REQUIRE(radius);
     const double minutes = plainSeconds(radius->path, p.machine) / 60;
     WARN(fmt::format(

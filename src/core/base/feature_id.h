@@ -4,7 +4,8 @@
 
 namespace wren {
 
-/// What a thing in a body is: what may meet what, and what is laid into what, goes by this.
+/// What a thing in a body or a neck is: what may meet what, what is laid into what, and what is
+/// cut together goes by this.
 enum class FeatureKind {
     none,
     outline,
@@ -37,6 +38,13 @@ enum class FeatureKind {
     engraving,
     plate,
     plateScrew,
+    // of a neck
+    tuner,
+    tunerScrew,
+    gluePin, ///< keeps a fretboard in place while it is glued
+    caul,
+    // of any blank
+    registerPin,
 };
 
 /// One of the things: its number in the list it stands in, from 0; 0 where there is one.

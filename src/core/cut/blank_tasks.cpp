@@ -27,7 +27,7 @@ std::optional<OpenTask> facingTask(const Held& setups, const BodyCut& cut, BitCh
         return facingPath(setups.face, {-over, -over},
                           {setups.blank.length + over, setups.blank.width + over}, b, f);
     };
-    return OpenTask{"facing", bit, cut.faced, why, path, judge, {}, 0.7 * bit->diameter};
+    return OpenTask{CutKind::facing, bit, cut.faced, why, path, judge, {}, 0.7 * bit->diameter};
 }
 
 std::optional<OpenTask> notchTask(const PanelWork& work, const Held& setups, BitChooser& chooser) {
@@ -53,8 +53,7 @@ std::optional<OpenTask> notchTask(const PanelWork& work, const Held& setups, Bit
     const auto path = [w, mouth, bottom](const Bit& b, const Feeds& f) {
         return panelNotchPath(w, mouth, bottom, b, f);
     };
-    OpenTask task;
-    task.what = "notch";
+    OpenTask task{CutKind::notch};
     task.bit = bit;
     task.why = why;
     task.path = path;

@@ -27,11 +27,11 @@ constexpr double fillingMinutes = 20; ///< at the bench; the curing not counted
 
 /// A cut whose bit and place in the order are not settled yet.
 struct Draft {
-    std::string what;
+    CutKind kind;
     Candidates candidates;
     const CutOverrides* own;
     std::function<Path(const Setup&, const Bit&, const Feeds&)> path; ///< of one board
-    std::vector<std::string> after;
+    std::vector<CutKind> after;
     bool wholeBlank = false;       ///< one path for all boards
     std::vector<double> seconds{}; ///< of each candidate
 };
@@ -90,7 +90,7 @@ private:
                 widest = std::max(widest, bit->diameter);
             }
             judgeRim(widest + 1);
-            draft({"facing",
+            draft({CutKind::facing,
                    bitsForFacing(question()),
                    &cut_.faced,
                    [this, widest](const Setup& s, const Bit& b, const Feeds& f) {
@@ -99,60 +99,61 @@ private:
                    {},
                    true});
         }
-        draft({"radius", radius, &cut_.radius,
+        draft({CutKind::radius, radius, &cut_.radius,
                [this, margins](const Setup& s, const Bit& b, const Feeds& f) {
                    return radiusPath(board_, s, b, f, cut_, margins);
                },
-               slotsFirst ? std::vector<std::string>{"facing", "slots"}
-                          : std::vector<std::string>{"facing"}});
+               slotsFirst ? std::vector<CutKind>{CutKind::facing, CutKind::slots}
+                          : std::vector<CutKind>{CutKind::facing}});
         listSurfacing(margins);
         if (board_.shelf()) {
-            draft({"shelf",
+            draft({CutKind::shelf,
                    bitsForShelf(question()),
                    &cut_.shelf,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return shelfPath(board_, s, b, f);
                    },
-                   {"radius"}});
+                   {CutKind::radius}});
         }
         if (!board_.pockets().empty()) {
-            draft({"markers",
+            draft({CutKind::markers,
                    bitsForMarkers(question()),
                    &cut_.markers,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return markerPath(board_, s, b, f);
                    },
-                   {"radius", "shelf"}});
+                   {CutKind::radius, CutKind::shelf}});
         }
         if (filled) {
             Candidates again = radius;
             again.findings.clear(); // the radius has said them
-            draft({"skim",
+            draft({CutKind::skim,
                    again,
                    &cut_.radius,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return skimPath(board_, s, b, f, cut_);
                    },
-                   {"markers"}});
+                   {CutKind::markers}});
         }
         if (!board_.slots().empty()) {
-            draft({"slots", slots, &cut_.slots,
+            draft({CutKind::slots, slots, &cut_.slots,
                    [this](const Setup& s, const Bit& b, const Feeds& f) {
                        return slotPath(board_, s, b, f, cut_);
                    },
-                   slotsFirst ? std::vector<std::string>{"facing"}
-                              : std::vector<std::string>{"radius", "skim"}});
+                   slotsFirst ? std::vector<CutKind>{CutKind::facing}
+                              : std::vector<CutKind>{CutKind::radius, CutKind::skim}});
         }
         if (!whole_) {
             return;
         }
-        draft({"outline",
+        draft({CutKind::outline,
                bitsForOutline(question()),
                &cut_.outline,
                [this](const Setup& s, const Bit& b, const Feeds& f) {
                    return outlinePath(board_, s, b, f, cut_, plan_.tabs);
                },
-               {"facing", "radius", "shelf", "markers", "skim", "slots"}});
+               {CutKind::facing, CutKind::radius, CutKind::shelf, CutKind::markers, CutKind::skim,
+                CutKind::slots}});
     }
 
     void draft(Draft d) {
@@ -202,7 +203,7 @@ private:
     /// What every bit that can do the radius would leave and cost, so that the maker chooses with
     /// open eyes.
     void listSurfacing(const RadiusMargins& margins) {
-        if (drafts_.empty() || drafts_.back().what != "radius") {
+        if (drafts_.empty() || drafts_.back().kind != CutKind::radius) {
             return;
         }
         CutSettings open = cut_;
@@ -230,7 +231,7 @@ private:
         for (const Draft& d : drafts_) {
             OpenCut o;
             for (std::size_t i = 0; i < drafts_.size(); ++i) {
-                if (std::find(d.after.begin(), d.after.end(), drafts_[i].what) != d.after.end()) {
+                if (std::find(d.after.begin(), d.after.end(), drafts_[i].kind) != d.after.end()) {
                     o.after.push_back(i);
                 }
             }
@@ -251,21 +252,20 @@ private:
     }
 
     void add(const Draft& d, const Bit& bit, const OpenCut& open, std::size_t choice, bool stays) {
-        Cut cut;
-        cut.what = d.what;
+        Cut cut{d.kind};
         cut.bit = bit;
         cut.feeds = feedsFor(bit, wood_, machine_, *d.own);
         cut.why = whyOf(d, bit, open, choice, stays);
         cut.path = pathOf(d, bit, cut.feeds);
-        if (d.what == "radius" || d.what == "skim") {
+        if (d.kind == CutKind::radius || d.kind == CutKind::skim) {
             for (SurfacingChoice& s : plan_.surfacing) {
                 if (s.bit == bit.name) {
                     cut.stepover = s.stepover;
-                    s.chosen = s.chosen || d.what == "radius";
+                    s.chosen = s.chosen || d.kind == CutKind::radius;
                 }
             }
         }
-        if (d.what == "skim") {
+        if (d.kind == CutKind::skim) {
             cut.handBefore = "Seal the pockets' walls, pour the filling a little proud, let it "
                              "cure fully. Tinted "
                              "filling bleeds into open grain that is not sealed first.";
@@ -275,7 +275,7 @@ private:
                 "it. The skim takes only what stands proud.",
                 0, 0);
         }
-        if (d.what == "slots") {
+        if (d.kind == CutKind::slots) {
             judgeBite(cut);
         }
         plan_.face().cuts.push_back(std::move(cut));
@@ -286,8 +286,8 @@ private:
         if (d.candidates.byHand) {
             return "Chosen by hand.";
         }
-        if (d.what == "slots" || open.bits.size() == 1) {
-            return !d.candidates.why.empty() && d.what != "outline"
+        if (d.kind == CutKind::slots || open.bits.size() == 1) {
+            return !d.candidates.why.empty() && d.kind != CutKind::outline
                        ? d.candidates.why
                        : "The only bit in the drawer that can do it.";
         }
@@ -304,7 +304,7 @@ private:
         if (stays) {
             why += "; it is in the spindle already";
         }
-        if (d.what == "markers") {
+        if (d.kind == CutKind::markers) {
             why += fmt::format("; {}", markerWayName(*markerWay(board_.design().markers, bit)));
         }
         return why + ".";
@@ -362,7 +362,7 @@ private:
 
     void judgeCast() {
         for (const Cut& cut : plan_.face().cuts) {
-            if (wood_.cast && cut.bit.flutes > 1 && cut.what != "slots") {
+            if (wood_.cast && cut.bit.flutes > 1 && cut.kind != CutKind::slots) {
                 say(Weight::caution, "melts",
                     fmt::format("{} melts: {} has {} flutes; a sharp single-flute bit clears its "
                                 "chips cool.",

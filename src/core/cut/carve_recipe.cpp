@@ -68,7 +68,7 @@ void addRoughing(CarveTasks& out, const CarveAsk& ask, const Bit& ball, BitChoos
     }
     const bool back = ask.back;
     out.tasks.push_back(
-        {"rough",
+        {CutKind::rough,
          bit,
          w.cut.rough,
          why + " It leaves steps over a skin for the ball, and a channel beside the edge.",
@@ -113,7 +113,7 @@ CarveTasks carveTasks(const CarveAsk& ask, BitChooser& chooser,
     const bool back = ask.back;
     const std::string name = ball->name;
     out.tasks.push_back(
-        {"carving",
+        {CutKind::carving,
          ball,
          w.cut.carve,
          why + fmt::format(" It touches the surface exactly; ridges of {:.3f} mm stay.", ridge),

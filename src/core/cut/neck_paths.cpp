@@ -50,7 +50,7 @@ double endTabAt(const NeckPart& part, double half) {
         (part.outline().edge(1, end) - part.outline().edge(-1, end)) / 2 - half - inside;
     const auto hollow = [&](double y) {
         return std::any_of(part.pockets().begin(), part.pockets().end(), [&](const NeckPocket& p) {
-            if (p.fromBack || p.what == "ledge") {
+            if (p.fromBack || p.kind == NeckPocketKind::ledge) {
                 return false;
             }
             for (double dy = -half; dy <= half; dy += 0.5) {

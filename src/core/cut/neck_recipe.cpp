@@ -47,11 +47,10 @@ private:
         return feedsFor(bit, woodById(setups_.blank.wood), machine_, own);
     }
 
-    void add(int side, const char* what, const Bit& bit, const Feeds& f, const std::string& why,
+    void add(int side, const CutName& name, const Bit& bit, const Feeds& f, const std::string& why,
              const std::function<Path()>& path) {
         try {
-            Cut c;
-            c.what = what;
+            Cut c{name};
             c.bit = bit;
             c.feeds = f;
             c.why = why;
@@ -62,25 +61,24 @@ private:
             }
         } catch (const Error& e) {
             sayOf(Role::neck, plan_.findings, Weight::stop, "cannot-follow",
-                  fmt::format("{} cannot cut the {}: {}", bit.name, what, e.what()), bit.diameter,
-                  0);
+                  fmt::format("{} cannot cut the {}: {}", bit.name, name.what, e.what()),
+                  bit.diameter, 0);
         }
     }
 
     static bool wider(const Bit& a, const Bit& b) { return a.diameter > b.diameter; }
 
-    void pockets(int side, const char* what, const char* of,
-                 const std::vector<const char*>& kinds) {
+    void pockets(int side, CutKind cut, const char* of, const std::vector<NeckPocketKind>& kinds) {
         std::vector<NeckPocket> some;
         double narrow = 1e9;
         double deep = 0;
         bool round = false;
         for (const NeckPocket& p : part_.pockets()) {
             if (p.fromBack == (side == 1) &&
-                std::find(kinds.begin(), kinds.end(), p.what) != kinds.end()) {
+                std::find(kinds.begin(), kinds.end(), p.kind) != kinds.end()) {
                 some.push_back(p);
                 narrow = std::min(narrow, p.width());
-                if (p.what == "nut" || p.what == "ledge") {
+                if (p.runsAcross()) {
                     narrow = std::min(narrow, p.length());
                 }
                 const WoodSpan wood = setups_.face.woodAt(p.middle().x);
@@ -110,7 +108,7 @@ private:
         const Bit* bit = chooser_.choose(of, cut_.slots, judge, wider, want, why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.slots);
-            add(side, what, *bit, f, why, [&] { return pocketPath(work(side), some, *bit, f); });
+            add(side, cut, *bit, f, why, [&] { return pocketPath(work(side), some, *bit, f); });
         }
     }
 
@@ -147,7 +145,7 @@ private:
                             why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.outline);
-            add(side, "outline", *bit, f, why,
+            add(side, CutKind::outline, *bit, f, why,
                 [&] { return neckOutlinePath(work(side), plan_.tabs, *bit, f, share); });
         }
     }
@@ -178,7 +176,7 @@ private:
                                          "a flat bit for a level face", why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.head);
-            add(0, "head", *bit, f, why, [&] { return headFacePath(work(0), *bit, f); });
+            add(0, CutKind::head, *bit, f, why, [&] { return headFacePath(work(0), *bit, f); });
         }
     }
 
@@ -219,7 +217,7 @@ private:
             why);
         if (bit) {
             const Feeds f = feeds(*bit, cut_.hollow);
-            add(0, "hollow", *bit, f, why, [&] { return hollowPath(work(0), *bit, f); });
+            add(0, CutKind::hollow, *bit, f, why, [&] { return hollowPath(work(0), *bit, f); });
         }
     }
 
@@ -271,7 +269,7 @@ private:
                 why += fmt::format(" It needs a collet of {:g} mm.", bit->colletOrShank());
             }
             const Feeds f = feeds(*bit);
-            add(side, (what + "s").c_str(), *bit, f, why, [&] {
+            add(side, {CutKind::holes, these.front().feature.kind, what + "s"}, *bit, f, why, [&] {
                 return bit->kind == BitKind::drill ? drillPath(work(side), these, *bit, f)
                                                    : borePath(work(side), these, *bit, f);
             });
@@ -308,7 +306,7 @@ private:
             why);
         if (bit) {
             const Feeds f = feeds(*bit);
-            add(side, "notch", *bit, f, why,
+            add(side, CutKind::notch, *bit, f, why,
                 [&] { return notchPath(work(side), *setups_.notch, *bit, f); });
         }
     }
@@ -332,29 +330,31 @@ private:
         const bool round =
             std::any_of(all.begin(), all.end(), [](const NeckPocket& p) { return p.round; });
         if (!round) {
-            pockets(side, "rod", "rod's slot", {"rod", "adjuster"});
+            pockets(side, CutKind::rod, "rod's slot",
+                    {NeckPocketKind::rod, NeckPocketKind::adjuster});
             return;
         }
-        pockets(side, "rod", "rod's slot", {"rod"});
-        pockets(side, "adjuster", "adjuster's slot", {"adjuster"});
+        pockets(side, CutKind::rod, "rod's slot", {NeckPocketKind::rod});
+        pockets(side, CutKind::adjuster, "adjuster's slot", {NeckPocketKind::adjuster});
     }
 
     void faceSide() {
         rodSlots(0);
         headFace();
-        pockets(0, "ledge", "wood beyond the carved face", {"ledge"});
+        pockets(0, CutKind::ledge, "wood beyond the carved face", {NeckPocketKind::ledge});
         notch(0);
         if (plan_.sharedOutline) {
             outline(0, OutlineShare::front);
         }
-        pockets(0, "carbon", "carbon rods' slots", {"carbon"});
-        pockets(0, "nut", "nut's slot", {"nut"});
+        pockets(0, CutKind::carbon, "carbon rods' slots", {NeckPocketKind::carbon});
+        pockets(0, CutKind::nut, "nut's slot", {NeckPocketKind::nut});
         hollow();
         std::vector<Hole> front = holesOf(false);
         for (const RegisterPin& pin : setups_.pins) {
             const WoodSpan wood = setups_.face.woodAt(pin.at.x);
             front.push_back(
                 {"register", pin.at, setups_.pinSize, wood.over, wood.under, false, true});
+            front.back().feature = {FeatureKind::registerPin};
         }
         holes(0, std::move(front));
     }
@@ -413,7 +413,7 @@ private:
             });
         if (bit) {
             const Feeds f = feeds(*bit, cut_.rough);
-            add(1, "rough", *bit, f, why, [&] {
+            add(1, CutKind::rough, *bit, f, why, [&] {
                 return roughPath(work(1), plan_.tabs, *bit, f, trenchFor(finish.widest()));
             });
         }
@@ -421,19 +421,19 @@ private:
         std::vector<Hole> bored;
         std::vector<Hole> drilled;
         for (const Hole& h : holesOf(true)) {
-            (h.what == "tuner" ? bored : drilled).push_back(h);
+            (h.feature.kind == FeatureKind::tuner ? bored : drilled).push_back(h);
         }
         holes(1, std::move(bored));
         outline(1, plan_.sharedOutline ? OutlineShare::rest : OutlineShare::whole);
         holes(1, std::move(drilled));
         if (finish.main) {
             const Feeds f = feeds(*finish.main, cut_.finish);
-            add(1, "finish", *finish.main, f, finish.why,
+            add(1, CutKind::finish, *finish.main, f, finish.why,
                 [&] { return finishPath(work(1), plan_.tabs, *finish.main, f, finish.share); });
         }
         if (finish.rest) {
             const Feeds f = feeds(*finish.rest);
-            add(1, "rest", *finish.rest, f, finish.restWhy, [&] {
+            add(1, CutKind::rest, *finish.rest, f, finish.restWhy, [&] {
                 return finishPath(work(1), plan_.tabs, *finish.rest, f,
                                   {FinishShare::Of::rest, finish.share.keepOff});
             });
@@ -455,9 +455,22 @@ NeckPlan planNeck(const NeckPart& part, const Held& setups, const Drawer& drawer
     return Recipe(part, setups, drawer, machine, cut).write(carved);
 }
 
-const Cut* cutOfPocket(const SidePlan& side, const std::string& pocket) {
-    const Cut* own = side.cutNamed(pocket);
-    return own || pocket != "adjuster" ? own : side.cutNamed("rod");
+const Cut* cutOfPocket(const SidePlan& side, NeckPocketKind pocket) {
+    switch (pocket) {
+    case NeckPocketKind::rod:
+        return side.cutOf(CutKind::rod);
+    case NeckPocketKind::adjuster: { // mostly with the rod's slot
+        const Cut* own = side.cutOf(CutKind::adjuster);
+        return own ? own : side.cutOf(CutKind::rod);
+    }
+    case NeckPocketKind::carbon:
+        return side.cutOf(CutKind::carbon);
+    case NeckPocketKind::ledge:
+        return side.cutOf(CutKind::ledge);
+    case NeckPocketKind::nut:
+        return side.cutOf(CutKind::nut);
+    }
+    return nullptr;
 }
 
 } // namespace wren

@@ -25,6 +25,6 @@ NeckPlan planNeck(const NeckPart& part, const Held& setups, const Drawer& drawer
 
 /// The cut that makes a pocket of the neck: an adjuster's part goes along with the rod's slot where
 /// that has a level floor too. Null for none.
-const Cut* cutOfPocket(const SidePlan& side, const std::string& pocket);
+const Cut* cutOfPocket(const SidePlan& side, NeckPocketKind pocket);
 
 } // namespace wren

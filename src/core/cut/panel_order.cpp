@@ -59,13 +59,13 @@ public:
     /// Does everything that is or becomes ready for a bit; what belongs to the same cut together.
     template <typename See>
     void run(Done& done, const Bit* bit, See see) const {
-        const std::string* last = nullptr;
+        const CutName* last = nullptr;
         for (;;) {
             std::size_t next = tasks_.size();
             for (std::size_t i = tasks_.size(); i-- > 0;) {
                 if (ready(done, i) && tasks_[i].bit == bit) {
-                    const bool same = last && tasks_[i].what == *last;
-                    const bool had = next < tasks_.size() && last && tasks_[next].what == *last;
+                    const bool same = last && tasks_[i] == *last;
+                    const bool had = next < tasks_.size() && last && tasks_[next] == *last;
                     next = same || !had ? i : next;
                 }
             }
@@ -73,7 +73,7 @@ public:
                 return;
             }
             done[next] = true;
-            last = &tasks_[next].what;
+            last = &tasks_[next];
             see(next);
         }
     }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "cut/bit_chooser.h"
+#include "cut/cut_kind.h"
 #include "cut/move.h"
 
 #include <cstddef>
@@ -11,14 +12,13 @@
 namespace wren {
 
 /// One cut of one feature, before its place in the order is settled.
-struct OpenTask {
-    std::string what;
+struct OpenTask : CutName {
     const Bit* bit = nullptr;
-    CutOverrides own;
-    std::string why;
-    std::function<Path(const Bit&, const Feeds&)> path;
-    BitJudge judge;
-    std::vector<std::size_t> after;
+    CutOverrides own{};
+    std::string why{};
+    std::function<Path(const Bit&, const Feeds&)> path{};
+    BitJudge judge{};
+    std::vector<std::size_t> after{};
     double stepover = 0;
 };
 

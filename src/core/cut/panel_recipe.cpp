@@ -62,6 +62,7 @@ private:
 
     void side(std::size_t side) {
         tasks_.clear();
+        made_.clear();
         if (side == 0) {
             if (auto task = facingTask(setups_, cut_, chooser_)) {
                 add(std::move(*task));
@@ -84,7 +85,7 @@ private:
         const std::size_t pockets = tasks_.size();
         holes(side, first, pockets);
         if (auto task = notchTask(work(side), setups_, chooser_)) {
-            if (!tasks_.empty() && tasks_.front().what == "facing") {
+            if (!tasks_.empty() && tasks_.front().kind == CutKind::facing) {
                 task->after = {0};
             }
             add(std::move(*task));
@@ -144,7 +145,7 @@ private:
         };
         if (wide) {
             OpenTask clear{
-                p.cut,
+                nameOf(p),
                 wide,
                 cut_.rough,
                 fmt::format("{}: clears it; {} follows into the corners.", wide->name, fine->name),
@@ -156,7 +157,7 @@ private:
                 wide->diameter * cut_.stepover / 100};
             add(std::move(clear));
         }
-        OpenTask last{wide ? std::string("corners") : p.cut,
+        OpenTask last{wide ? CutName(CutKind::corners) : nameOf(p),
                       fine,
                       wide ? cut_.walls : cut_.rough,
                       why,
@@ -178,7 +179,7 @@ private:
             return path;
         };
         add(std::move(last));
-        plan_.tasks.push_back({tasks_.back().what, fine->name, index});
+        made_.emplace_back(tasks_.size() - 1, index);
         pocketTasks_[{side, index}] = tasks_.size() - 1;
     }
 
@@ -195,18 +196,18 @@ private:
         const PanelWork w = work(side);
         const std::vector<PanelTab> tabs = plugTabs(panel_, p, cut_);
         plan_.plugs.push_back({index, tabs, plugBegins(bit)});
-        add({p.cut, &bit, cut_.rough,
+        add({nameOf(p), &bit, cut_.rough,
              why + fmt::format(" Its plug stays on {} tabs, to be sawn out by hand.", tabs.size()),
              [w, &p, tabs](const Bit& b, const Feeds& f) { return plugPath(w, p, tabs, b, f); },
              fits, before, 0});
-        plan_.tasks.push_back({p.cut, bit.name, index});
+        made_.emplace_back(tasks_.size() - 1, index);
         pocketTasks_[{side, index}] = tasks_.size() - 1;
     }
 
     /// What must be cut before this pocket: the facing, and pockets its mouth lies in.
     std::vector<std::size_t> beforePocket(std::size_t side, std::size_t index) const {
         std::vector<std::size_t> out;
-        if (!tasks_.empty() && tasks_.front().what == "facing") {
+        if (!tasks_.empty() && tasks_.front().kind == CutKind::facing) {
             out.push_back(0);
         }
         const PanelPocket& p = panel_.pockets[index];
@@ -233,6 +234,7 @@ private:
             for (const RegisterPin& pin : setups_.pins) {
                 all.push_back(
                     {"register", pin.at, setups_.pinSize, panel_.top, panel_.bottom, false, true});
+                all.back().feature = {FeatureKind::registerPin};
                 features.push_back(std::size_t(-1));
             }
         }
@@ -267,7 +269,7 @@ private:
         }
         for (std::size_t i : which) {
             if (i != std::size_t(-1)) {
-                plan_.tasks.push_back({task->what, task->bit->name, i});
+                made_.emplace_back(tasks_.size(), i);
             }
         }
         add(std::move(*task));
@@ -310,7 +312,7 @@ private:
             return;
         }
         const PanelWork w = work(0);
-        addAfterAll({"guide",
+        addAfterAll({CutKind::guide,
                      bit,
                      cut_.outline,
                      why,
@@ -352,7 +354,7 @@ private:
             }
         }
         const PanelWork w = work(side);
-        addAfterAll({"outline",
+        addAfterAll({CutKind::outline,
                      bit,
                      cut_.outline,
                      why + whyKind(*bit, true) + whyGrain(),
@@ -392,8 +394,9 @@ private:
     }
 
     void settle(std::size_t side) {
+        std::vector<std::optional<std::size_t>> cuts(tasks_.size());
         for (std::size_t i : runningOrder(tasks_)) {
-            write(side, i);
+            cuts[i] = write(side, i);
         }
         if (side == 1 && setups_.sawn && !plan_.sides[1].cuts.empty()) {
             Cut& first = plan_.sides[1].cuts.front();
@@ -402,23 +405,17 @@ private:
                 setups_.sawn->off);
             first.handMinutes = 20;
         }
-        for (const Cut& c : plan_.sides[side].cuts) {
-            for (PanelTask& t : plan_.tasks) {
-                if (t.what == c.what && fromBack(t.feature) == (side == 1)) {
-                    t.bit = c.bit.name;
-                }
-            }
+        for (const auto& [task, feature] : made_) {
+            plan_.tasks.push_back({feature, side, cuts[task], tasks_[task].bit->name});
         }
     }
 
-    bool fromBack(std::size_t feature) const {
-        return feature < panel_.pockets.size()
-                   ? panel_.pockets[feature].fromBack
-                   : panel_.holes[feature - panel_.pockets.size()].fromBack;
-    }
+    static CutName nameOf(const PanelPocket& p) { return {CutKind::pocket, p.feature.kind, p.cut}; }
 
-    void write(std::size_t side, std::size_t index) {
+    /// The cut it went into; none where there was nothing to cut.
+    std::optional<std::size_t> write(std::size_t side, std::size_t index) {
         const OpenTask& t = tasks_[index];
+        std::optional<std::size_t> into;
         following(t.what, [&] {
             const Feeds f = feeds(*t.bit, t.own);
             Path path = t.path(*t.bit, f);
@@ -426,19 +423,20 @@ private:
                 return;
             }
             std::vector<Cut>& cuts = plan_.sides[side].cuts;
-            if (!cuts.empty() && cuts.back().what == t.what && cuts.back().bit == *t.bit) {
+            if (!cuts.empty() && cuts.back() == t && cuts.back().bit == *t.bit) {
                 append(cuts.back().path, std::move(path));
-                return;
+            } else {
+                Cut c{t};
+                c.bit = *t.bit;
+                c.feeds = f;
+                c.stepover = t.stepover;
+                c.why = t.why;
+                c.path = std::move(path);
+                cuts.push_back(std::move(c));
             }
-            Cut c;
-            c.what = t.what;
-            c.bit = *t.bit;
-            c.feeds = f;
-            c.stepover = t.stepover;
-            c.why = t.why;
-            c.path = std::move(path);
-            cuts.push_back(std::move(c));
+            into = cuts.size() - 1;
         });
+        return into;
     }
 
     const Panel& panel_;
@@ -449,6 +447,7 @@ private:
     PanelPlan plan_;
     BitChooser chooser_; ///< writes its findings into the plan
     std::vector<OpenTask> tasks_;
+    std::vector<std::pair<std::size_t, std::size_t>> made_; ///< task and the feature it makes
     std::deque<PanelPocket> halves_; ///< of cut-outs no bit reaches through; tasks refer to them
     std::map<std::pair<std::size_t, std::size_t>, std::size_t> pocketTasks_; ///< by side and index
 };

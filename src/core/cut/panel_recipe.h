@@ -5,15 +5,17 @@
 #include "cut/part_plan.h"
 
 #include <array>
+#include <optional>
 #include <set>
 
 namespace wren {
 
-/// Which bit cuts which pocket or hole.
+/// Which cut makes which pocket or hole.
 struct PanelTask {
-    std::string what;    ///< the cut it is part of
-    std::string bit;     ///< the last one at its walls
-    std::size_t feature; ///< index as PanelField counts them
+    std::size_t feature;            ///< index as PanelField counts them
+    std::size_t side;               ///< of the plan
+    std::optional<std::size_t> cut; ///< of that side: the last at its walls; none for an empty one
+    std::string bit;                ///< the one it is meant for
 };
 
 /// Everything the recipe decides about a panel: face up first, then turned over.
@@ -24,6 +26,10 @@ struct PanelPlan : PartPlan {
     bool sharedOutline = false;       ///< cut from both faces, parted in the middle
     std::array<double, 2> carvedBy{}; ///< radius of the ball that carves each face; 0: none does
     std::vector<PanelTask> tasks;
+
+    const Cut* cutOf(const PanelTask& t) const {
+        return t.cut ? &sides[t.side].cuts[*t.cut] : nullptr;
+    }
 };
 
 /// Writes the plan as a maker would: faced first, pockets before holes into their floors, inside

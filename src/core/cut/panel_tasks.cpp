@@ -37,8 +37,7 @@ std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<Hole>
     if (!bit) {
         return {};
     }
-    OpenTask task;
-    task.what = one.what + "s";
+    OpenTask task{CutName(CutKind::holes, one.feature.kind, one.what + "s")};
     task.bit = bit;
     task.why = why;
     task.judge = judge;
@@ -74,8 +73,7 @@ std::optional<OpenTask> engraveTask(const PanelWork& work, bool back, BitChooser
         return {};
     }
     why += fmt::format(" Lines come out {:.2f} mm wide.", 2 * EndShape::of(*bit).radiusAt(deep));
-    OpenTask task;
-    task.what = "engraving";
+    OpenTask task{CutKind::engraving};
     task.bit = bit;
     task.own = work.cut.engrave;
     task.why = why;

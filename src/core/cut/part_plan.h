@@ -13,7 +13,7 @@ struct SidePlan {
     Setup setup;
     std::vector<Cut> cuts;
 
-    const Cut* cutNamed(const std::string& what) const { return wren::cutNamed(cuts, what); }
+    const Cut* cutOf(CutKind kind) const { return wren::cutOf(cuts, kind); }
 };
 
 /// What the recipe of any part decides: face up first, then turned over.

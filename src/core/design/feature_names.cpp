@@ -106,6 +106,16 @@ std::string nameOf(const Body& body, FeatureId f) {
         return numbered("plate");
     case FeatureKind::plateScrew:
         return numbered("a screw of plate");
+    case FeatureKind::tuner:
+        return "tuner";
+    case FeatureKind::tunerScrew:
+        return "tuner's screw";
+    case FeatureKind::gluePin:
+        return "glue-up pin";
+    case FeatureKind::caul:
+        return "caul's screw";
+    case FeatureKind::registerPin:
+        return "register pin";
     }
     return {};
 }

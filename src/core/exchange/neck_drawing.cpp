@@ -35,7 +35,7 @@ Drawing neckDrawing(const NeckPart& part, const std::string& title) {
     d.lines.push_back({"outline", part.outline().contour(), true});
     for (const NeckPocket& p : part.pockets()) {
         const auto corners = p.corners();
-        d.lines.push_back(closed(p.what, {corners.begin(), corners.end()}));
+        d.lines.push_back(closed(wordOf(p.kind), {corners.begin(), corners.end()}));
     }
     if (part.carved()) {
         addFace(d, *part.carved());

@@ -258,6 +258,15 @@ std::string pathOf(FeatureId f) {
     case FeatureKind::plate:
     case FeatureKind::plateScrew:
         return in("body.plates");
+    case FeatureKind::tuner:
+    case FeatureKind::tunerScrew:
+        return "tuners";
+    case FeatureKind::gluePin:
+        return "neck";
+    case FeatureKind::caul:
+        return "head";
+    case FeatureKind::registerPin:
+        return {};
     }
     return {};
 }

@@ -143,8 +143,7 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     const std::size_t side = tried.side();
     pass.setup = tried.job->plan().sides[side].setup;
     const Panel wider = widerPanel(tried, by);
-    Cut lap;
-    lap.what = "fit";
+    Cut lap{CutKind::fit};
     lap.bit = bitOf(tried, what, project.bits);
     lap.why = fmt::format("{}: it cut the walls before.", lap.bit.name);
     lap.feeds = feedsFor(lap.bit, woodById(wider.wood), project.machine, project.bodyCut.walls);
@@ -162,7 +161,7 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     PanelPlan plan;
     plan.sides[side] = {pass.setup, cuts};
     for (std::size_t i = 0; i < wider.pockets.size(); ++i) {
-        plan.tasks.push_back({"fit", lap.bit.name, i});
+        plan.tasks.push_back({i, side, 0, lap.bit.name});
     }
     const WallReport walls =
         judgePanelWalls(wider, pass.setup, plan, project.bodyCut, read, side == 1);

@@ -15,7 +15,7 @@ std::optional<Fit> fittedIn(const Derived& d, PartId id, const PanelPocket& pock
     }
     const Panel& panel = *part->panel;
     const double floor = pocket.floor + (pocket.fromBack ? -0.05 : 0.05);
-    const Cut* outline = part->plan().sides[0].cutNamed("outline");
+    const Cut* outline = part->plan().sides[0].cutOf(CutKind::outline);
     const double bit = outline ? outline->bit.diameter : 0;
     return fitOf(
         panel.outline, {part->plan().sides[0].setup, part->read[0], panel.top - 0.6, false},

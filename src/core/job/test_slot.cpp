@@ -53,8 +53,7 @@ BoardPlan planOf(const BoardPart& board, const Setup& setup, const Project& p,
     if (bits.bits.empty()) {
         return plan;
     }
-    Cut cut;
-    cut.what = "slots";
+    Cut cut{CutKind::slots};
     cut.bit = *bits.bits.front();
     cut.why = bits.why;
     cut.feeds = feedsFor(cut.bit, woodById(p.blank.wood), p.machine, how.slots);

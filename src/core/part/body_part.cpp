@@ -98,7 +98,7 @@ const Panel* BodyPart::panel(PartId id) const {
 
 void BodyPart::addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket) {
     for (const Hole& h : neck.holes()) {
-        if (h.what == "bolt") { // of the neck
+        if (h.feature.kind == FeatureKind::bolt) { // of the neck
             body.holes.push_back({"bolt", h.at, body_.pocket.boltHole, pocket.floorAt(h.at.x),
                                   body.bottom, false, true});
             body.holes.back().feature = {FeatureKind::bolt};

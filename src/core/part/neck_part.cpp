@@ -111,7 +111,7 @@ void NeckPart::makeRodPockets() {
     const bool back = rod.from == RodFrom::back;
     const bool wide = rod.adjusterLength > 0 &&
                       (rod.adjusterWidth > rod.width || (!back && rod.adjusterDepth > rod.depth));
-    NeckPocket slot = along("rod", p.from, p.to, 0, rod.width, rod.depth);
+    NeckPocket slot = along(NeckPocketKind::rod, p.from, p.to, 0, rod.width, rod.depth);
     slot.round = rod.floor == RodFloor::round;
     slot.fromBack = back;
     if (back) {
@@ -129,19 +129,35 @@ void NeckPart::makeRodPockets() {
     if (wide) {
         const double deep =
             std::max({rod.adjusterDepth, room.floorAt(p.adjusterFrom), room.floorAt(p.adjusterTo)});
-        NeckPocket end = along("adjuster", p.adjusterFrom, p.adjusterTo, 0,
+        NeckPocket end = along(NeckPocketKind::adjuster, p.adjusterFrom, p.adjusterTo, 0,
                                std::max(rod.width, rod.adjusterWidth), back ? rod.cover : deep);
         end.fromBack = back;
         pockets_.push_back(end);
     }
 }
 
-NeckPocket NeckPart::along(const char* what, double from, double to, double y, double width,
+const char* wordOf(NeckPocketKind kind) {
+    switch (kind) {
+    case NeckPocketKind::rod:
+        return "rod";
+    case NeckPocketKind::adjuster:
+        return "adjuster";
+    case NeckPocketKind::carbon:
+        return "carbon";
+    case NeckPocketKind::ledge:
+        return "ledge";
+    case NeckPocketKind::nut:
+        return "nut";
+    }
+    return "";
+}
+
+NeckPocket NeckPart::along(NeckPocketKind kind, double from, double to, double y, double width,
                            double depth) const {
     if (to >= outline_.end()) {
         to = outline_.end() + beyond;
     }
-    return {what, {Vec2{from, y - width / 2}, Vec2{to, y + width / 2}}, -depth};
+    return {kind, {Vec2{from, y - width / 2}, Vec2{to, y + width / 2}}, -depth};
 }
 
 void NeckPart::makePockets() {
@@ -150,7 +166,7 @@ void NeckPart::makePockets() {
         makeRodPockets();
         for (double side : {-1.0, 1.0}) {
             if (rod.carbonWidth > 0) {
-                pockets_.push_back(along("carbon", rod.carbonStart,
+                pockets_.push_back(along(NeckPocketKind::carbon, rod.carbonStart,
                                          rod.carbonStart + rod.carbonLength, side * rod.carbonOff,
                                          rod.carbonWidth, rod.carbonDepth));
             }
@@ -165,13 +181,13 @@ void NeckPart::makeNutPockets() {
     const Vec2 low = front.bass.y < front.treble.y ? front.bass : front.treble;
     const Vec2 high = front.bass.y < front.treble.y ? front.treble : front.bass;
     const Vec2 across = (high - low) * (1 / length(high - low));
-    NeckPocket nut{"nut", {}, -neck_.nutSlot};
+    NeckPocket nut{NeckPocketKind::nut, {}, -neck_.nutSlot};
     nut.way = {across.y, -across.x};
     const Vec2 a = nut.own(low);
     const Vec2 b = nut.own(high);
     if (carved_) {
         NeckPocket ledge = nut;
-        ledge.what = "ledge";
+        ledge.kind = NeckPocketKind::ledge;
         ledge.floor = 0;
         ledge.mouth = blankTop();
         // Back to where the head's face has fallen away, all across.
@@ -219,10 +235,12 @@ void NeckPart::makeHoles() {
         holes_.push_back({"tuner", p.post, t.bushing, -back_.depth(p.post.x, p.post.y),
                           face(p.post.x), true, true});
         holes_.back().byHand = t.bore == TunerBore::byHand;
+        holes_.back().feature = {FeatureKind::tuner};
         const Vec2 screw = tunerScrew(t, p);
         if (t.pilot > 0 && inside(outline_.points(), screw)) {
             const double mouth = -back_.depth(screw.x, screw.y);
             holes_.push_back({"screw", screw, t.pilot, mouth, mouth + t.pilotDepth, true, false});
+            holes_.back().feature = {FeatureKind::tunerScrew};
         }
     }
     if (neck_.joint == NeckJoint::boltOn && neck_.bolts > 0) {
@@ -242,6 +260,7 @@ void NeckPart::makeHoles() {
                                   -neck_.heelDepth + neck_.boltDepth,
                                   true,
                                   false});
+                holes_.back().feature = {FeatureKind::bolt};
             }
         }
     }
@@ -254,6 +273,7 @@ void NeckPart::makeHoles() {
         const double share = i == 0 ? 0.25 : 0.75;
         const Vec2 at = line.bass + (line.treble - line.bass) * share;
         holes_.push_back({"pin", at, neck_.pinSize, 0, -neck_.pinDepth, false, false});
+        holes_.back().feature = {FeatureKind::gluePin};
     }
     reachOutOfTheWood();
 }
@@ -309,6 +329,7 @@ void NeckPart::makeCaulHoles() {
             const double mouth = face(best.x);
             holes_.push_back(
                 {"caul", best, h.plateScrew, mouth, mouth - h.plateScrewDepth, false, false});
+            holes_.back().feature = {FeatureKind::caul};
         }
     }
 }

@@ -13,11 +13,14 @@
 
 namespace wren {
 
+enum class NeckPocketKind { rod, adjuster, carbon, ledge, nut };
+const char* wordOf(NeckPocketKind kind); ///< "rod", "nut" ...
+
 /// A pocket: rod slot, its adjuster's end, carbon slots, nut slot, the ledge a nut stands on before
 /// a carved face. Its box lies along axes of its
 /// own, turned from the instrument's about the origin: a nut on a fan stands askew.
 struct NeckPocket {
-    std::string what;        ///< "rod", "adjuster", "carbon", "ledge" or "nut"
+    NeckPocketKind kind = NeckPocketKind::rod;
     std::array<Vec2, 2> box; ///< low and high corner in plan, along its own axes
     double floor = 0;        ///< Z of its floor, the deepest line of one that is not level
     bool round = false;      ///< half a circle in section
@@ -26,6 +29,8 @@ struct NeckPocket {
     std::vector<Vec2> run{}; ///< (x, Z) along a floor that is not level, straight between
     double mouth = 0;        ///< Z of the wood it is cut into, seen from the front
 
+    /// Its ends run out of the wood sideways: a nut's slot, a ledge.
+    bool runsAcross() const { return kind == NeckPocketKind::nut || kind == NeckPocketKind::ledge; }
     Vec2 own(Vec2 instrument) const { return {dot(way, instrument), cross(way, instrument)}; }
     Vec2 out(Vec2 own) const { return way * own.x + Vec2{-way.y, way.x} * own.y; }
     Vec2 middle() const { return (box[0] + box[1]) * 0.5; }
@@ -93,7 +98,7 @@ public:
     std::vector<Vec2> section(double x, int n = 97) const;
 
 private:
-    NeckPocket along(const char* what, double from, double to, double y, double width,
+    NeckPocket along(NeckPocketKind kind, double from, double to, double y, double width,
                      double depth) const;
     void makeCarved();
     void makePockets();

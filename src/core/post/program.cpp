@@ -110,6 +110,7 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
         p.handMinutes = group.front()->handMinutes;
         for (const Cut* cut : group) {
             p.what.push_back(cut->what);
+            p.kinds.push_back(cut->kind);
         }
         p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part.name()), shortly(p.what),
                              fileWord(p.bit.name));

@@ -16,7 +16,8 @@ struct Program {
     std::size_t side = 0; ///< of the part
     std::string setup;
     int order = 0;                 ///< 1 is run first
-    std::vector<std::string> what; ///< the cuts in it
+    std::vector<std::string> what; ///< the cuts in it, by their words
+    std::vector<CutKind> kinds;    ///< and what they are
     Bit bit;
     std::string handBefore; ///< what is done at the bench before it runs; mostly nothing
     double handMinutes = 0;

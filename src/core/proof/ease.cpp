@@ -221,7 +221,7 @@ public:
 
 private:
     RunProgram programOf(Path path) const {
-        return {"", {cut_.what}, cut_.bit, std::move(path), true, true};
+        return {"", {cut_.kind}, cut_.bit, std::move(path), true, true};
     }
 
     /// Heavy ways and deep plunges, in order.
@@ -392,7 +392,7 @@ private:
 std::vector<RunProgram> asPrograms(const std::vector<Cut>& cuts) {
     std::vector<RunProgram> out;
     for (const Cut& cut : cuts) {
-        out.push_back({cut.what, {cut.what}, cut.bit, cut.path, true, true});
+        out.push_back({cut.what, {cut.kind}, cut.bit, cut.path, true, true});
     }
     return out;
 }

@@ -66,13 +66,12 @@ std::vector<Filling> fillingsOf(const BoardPart& board, const Setup& setup,
     if (board.design().markers.inlay != Inlay::filled) {
         return fillings;
     }
-    const auto programOf = [&](const char* cut) {
-        return std::find_if(programs.begin(), programs.end(), [cut](const RunProgram& p) {
-            return std::find(p.what.begin(), p.what.end(), cut) != p.what.end();
-        });
+    const auto programOf = [&](CutKind cut) {
+        return std::find_if(programs.begin(), programs.end(),
+                            [cut](const RunProgram& p) { return p.has(cut); });
     };
-    const auto skim = programOf("skim");
-    const auto pockets = programOf("markers");
+    const auto skim = programOf(CutKind::skim);
+    const auto pockets = programOf(CutKind::markers);
     if (skim == programs.end()) {
         return fillings;
     }

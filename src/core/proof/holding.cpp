@@ -23,7 +23,7 @@ public:
             const CutSettings& cut, const std::vector<RunProgram>& programs, const Stock& stock)
         : board_(board), setup_(setup), tabs_(tabs), cut_(cut), programs_(programs), stock_(stock) {
         for (const RunProgram& p : programs) {
-            if (std::find(p.what.begin(), p.what.end(), "outline") != p.what.end()) {
+            if (p.has(CutKind::outline)) {
                 outlineRadius_ = p.bit.radius();
             }
         }

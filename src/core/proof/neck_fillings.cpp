@@ -9,14 +9,13 @@ namespace {
 std::vector<Filling> stripsOf(const NeckPart& part, const Setup& setup,
                               const std::vector<RunProgram>& programs) {
     std::vector<Filling> strips;
-    const auto lastWith = [&](const std::string& what) {
-        const auto it = std::find_if(programs.rbegin(), programs.rend(), [&](const RunProgram& p) {
-            return std::find(p.what.begin(), p.what.end(), what) != p.what.end();
-        });
+    const auto lastWith = [&](CutKind kind) {
+        const auto it = std::find_if(programs.rbegin(), programs.rend(),
+                                     [&](const RunProgram& p) { return p.has(kind); });
         return static_cast<std::size_t>(programs.rend() - it); // one past it; 0 for none
     };
-    const std::size_t rod = lastWith("rod");
-    const std::size_t adjuster = lastWith("adjuster");
+    const std::size_t rod = lastWith(CutKind::rod);
+    const std::size_t adjuster = lastWith(CutKind::adjuster);
     if (rod == 0) {
         return strips;
     }
@@ -34,7 +33,7 @@ std::vector<Filling> stripsOf(const NeckPart& part, const Setup& setup,
         if (!pocket.fromBack) {
             continue;
         }
-        const bool own = pocket.what == "adjuster" && adjuster > 0;
+        const bool own = pocket.kind == NeckPocketKind::adjuster && adjuster > 0;
         const Bit& bit = programs[(own ? adjuster : rod) - 1].bit;
         const double r = bit.radius();
         Filling f;

@@ -70,7 +70,7 @@ Findings judgeNeckHoles(const NeckPart& part, const Setup& back, const NeckPlan&
                 const bool fits = cut.bit.kind == BitKind::drill
                                       ? std::abs(cut.bit.diameter - hole.diameter) < 0.1
                                       : cut.bit.diameter < hole.diameter;
-                if (cut.what == hole.what + "s" && fits) {
+                if (cut.kind == CutKind::holes && cut.of == hole.feature.kind && fits) {
                     return &cut.bit;
                 }
             }

@@ -60,8 +60,9 @@ public:
     ColumnJudge(const NeckPart& part, const Setup& back, const NeckPlan& plan, const NeckCut& cut,
                 const Stock& stock)
         : part_(part), setup_(back), plan_(plan), cut_(cut), stock_(stock),
-          widest_(plan.sides[1].cutNamed("finish") ? plan.sides[1].cutNamed("finish")->bit.radius()
-                                                   : 3) {
+          widest_(plan.sides[1].cutOf(CutKind::finish)
+                      ? plan.sides[1].cutOf(CutKind::finish)->bit.radius()
+                      : 3) {
         if (part.carved()) {
             carved_ = designedHeights(*part.carved(), back, plan.sides[0].cuts, stock);
         }
@@ -154,7 +155,7 @@ private:
             if (inX < -besideWall || inY < -besideWall) {
                 continue;
             }
-            const Cut* cut = cutOf(p.what);
+            const Cut* cut = cutOf(p.kind);
             const double r = cut ? cut->bit.radius() : 0;
             const bool corner =
                 inX < r && inY < r && length(Vec2{r - inX, r - inY}) > r - besideWall;
@@ -176,9 +177,7 @@ private:
         return z;
     }
 
-    const Cut* cutOf(const std::string& pocket) const {
-        return cutOfPocket(plan_.sides[0], pocket);
-    }
+    const Cut* cutOf(NeckPocketKind pocket) const { return cutOfPocket(plan_.sides[0], pocket); }
 
     static double deepestAt(const std::vector<NeckPocket>& pockets, Vec2 at, double front) {
         double z = front;

@@ -50,12 +50,12 @@ public:
 
     void pockets() {
         for (const NeckPocket& p : part_.pockets()) {
-            const Cut* how = cutOfPocket(plan_.sides[fromFront_ ? 0 : 1], p.what);
+            const Cut* how = cutOfPocket(plan_.sides[fromFront_ ? 0 : 1], p.kind);
             if (!how || p.fromBack == fromFront_) {
                 continue;
             }
             const double r = how->bit.radius();
-            if (p.what == "nut" || p.what == "ledge") {
+            if (p.runsAcross()) {
                 wallsAcross(p);
                 continue;
             }
@@ -65,7 +65,7 @@ public:
                     const Vec2 at = p.out({x, y});
                     if (at.x < part_.outline().end() - r && !swallowed(p, at)) {
                         const double deep = p.bottomAt(x) - (fromFront_ ? 0 : 0.6);
-                        judge(at, 0, deep, "A side of the " + p.what + " slot",
+                        judge(at, 0, deep, fmt::format("A side of the {} slot", wordOf(p.kind)),
                               EndShape::of(how->bit).rounding > 0 ? how : nullptr);
                     }
                 }
@@ -81,15 +81,15 @@ public:
                 const std::array<double, 2> wood = part_.outline().across(at.x);
                 const bool stands =
                     part_.onCarved(at + p.way * (x > p.middle().x ? 0.1 : -0.1)) > 0;
-                if (at.y > wood[0] && at.y < wood[1] && (p.what == "nut" || stands)) {
-                    judge(at, p.mouth, p.floor, "A wall of the " + p.what);
+                if (at.y > wood[0] && at.y < wood[1] && (p.kind == NeckPocketKind::nut || stands)) {
+                    judge(at, p.mouth, p.floor, fmt::format("A wall of the {}", wordOf(p.kind)));
                 }
             }
         }
     }
 
     void outline() {
-        const Cut* how = plan_.sides[fromFront_ ? 0 : 1].cutNamed("outline");
+        const Cut* how = plan_.sides[fromFront_ ? 0 : 1].cutOf(CutKind::outline);
         if (!how) {
             return;
         }
@@ -180,7 +180,7 @@ private:
         double error = 1e9;
         const CutPiece* who = nullptr;
         for (const CutPiece& p : near_.at(at.x)) {
-            const bool own = round && p.end->rounding > 0 && cuts(p, round->what);
+            const bool own = round && p.end->rounding > 0 && programs_[p.program].has(round->kind);
             if (p.end->slope > 0 || (p.end->rounding > 0) != bool(round) || (round && !own)) {
                 continue;
             }
@@ -199,11 +199,6 @@ private:
         if (who) {
             note(std::abs(error), at.x, who, what, wallAllowed);
         }
-    }
-
-    bool cuts(const CutPiece& p, const std::string& what) const {
-        const std::vector<std::string>& all = programs_[p.program].what;
-        return std::find(all.begin(), all.end(), what) != all.end();
     }
 
     void note(double error, double x, const CutPiece* who, const std::string& what,
@@ -264,7 +259,7 @@ constexpr double holdingWood = 0.5; ///< mm of wood that still ties something
 Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPlan& plan,
                           const NeckCut& cut, const Stock& stock) {
     Findings out;
-    const Cut* outline = plan.sides[1].cutNamed("outline");
+    const Cut* outline = plan.sides[1].cutOf(CutKind::outline);
     if (!outline) {
         return out;
     }

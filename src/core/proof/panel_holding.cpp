@@ -22,7 +22,7 @@ public:
         : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock) {}
 
     Findings judge() {
-        const Cut* how = plan_.sides[sides_.held.back ? 1 : 0].cutNamed("outline");
+        const Cut* how = plan_.sides[sides_.held.back ? 1 : 0].cutOf(CutKind::outline);
         if (how) {
             radius_ = how->bit.radius();
             skin();

@@ -152,7 +152,7 @@ private:
         const PanelPocket& p = panel_.pockets[pocket];
         double r = 0;
         for (const PanelTask& t : plan_.tasks) {
-            const Cut* cut = t.feature == pocket ? plan_.sides[0].cutNamed(t.what) : nullptr;
+            const Cut* cut = t.feature == pocket ? plan_.cutOf(t) : nullptr;
             r = cut ? cut->bit.radius() : r;
         }
         const Vec2 q = field_.at(i);
@@ -189,12 +189,10 @@ private:
         if (by < 0 || i < panel_.pockets.size()) {
             return 0;
         }
-        for (std::size_t side = 0; side < 2; ++side) {
-            for (const PanelTask& t : plan_.tasks) {
-                const Cut* cut = t.feature == i ? plan_.sides[side].cutNamed(t.what) : nullptr;
-                if (cut && cut->bit.kind == BitKind::drill) {
-                    return cut->bit.tipHeight() + 1e-3;
-                }
+        for (const PanelTask& t : plan_.tasks) {
+            const Cut* cut = t.feature == i ? plan_.cutOf(t) : nullptr;
+            if (cut && cut->bit.kind == BitKind::drill) {
+                return cut->bit.tipHeight() + 1e-3;
             }
         }
         return 0;
@@ -243,7 +241,7 @@ private:
     void markDrawn(bool back) {
         std::vector<char>& drawn = drawnOn_[back ? 1 : 0];
         drawn.assign(field_.front.size(), 0);
-        const Cut* cut = plan_.sides[back ? 1 : 0].cutNamed("engraving");
+        const Cut* cut = plan_.sides[back ? 1 : 0].cutOf(CutKind::engraving);
         if (!cut) {
             return;
         }

@@ -223,7 +223,7 @@ private:
     }
 
     void outline() {
-        const Cut* how = plan_.sides[back_ ? 1 : 0].cutNamed("outline");
+        const Cut* how = plan_.sides[back_ ? 1 : 0].cutOf(CutKind::outline);
         if (!how) {
             return;
         }

@@ -95,7 +95,7 @@ PartProof proveBoard(const BoardPart& board, const PartSides& sides, const Board
         append(report.findings, std::move(surface.findings));
         WallReport walls = judgeWalls(board, setup, pieces, programs);
         append(report.findings, std::move(walls.findings));
-        if (plan.face().cutNamed("outline")) { // else nothing is to come free
+        if (plan.face().cutOf(CutKind::outline)) { // else nothing is to come free
             append(report.findings, judgeHolding(board, setup, plan.tabs, cut, programs, stock));
         }
         if (i == 0 || surface.gougeMax > report.gougeMax) {

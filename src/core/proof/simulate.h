@@ -14,11 +14,15 @@ namespace wren {
 /// A posted program as it was read back: what the machine would really do.
 struct RunProgram {
     std::string file;
-    std::vector<std::string> what;
+    std::vector<CutKind> kinds; ///< of its cuts
     Bit bit;
     Path path; ///< setup frame
     bool spindleOffAtEnd = false;
     bool ends = false;
+
+    bool has(CutKind kind) const {
+        return std::find(kinds.begin(), kinds.end(), kind) != kinds.end();
+    }
 };
 
 /// Reads the posted texts. The tool is taken to stand above the zero at clearance height before

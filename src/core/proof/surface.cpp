@@ -36,9 +36,9 @@ struct OpenMarker {
 std::vector<OpenMarker> openMarkers(const BoardPart& board, const Setup& setup,
                                     const std::vector<Cut>& cuts) {
     std::vector<OpenMarker> open;
-    const Cut* cut = cutNamed(cuts, "markers");
+    const Cut* cut = cutOf(cuts, CutKind::markers);
     const Markers& m = board.design().markers;
-    if (m.inlay == Inlay::filled && cutNamed(cuts, "skim")) {
+    if (m.inlay == Inlay::filled && cutOf(cuts, CutKind::skim)) {
         return open;
     }
     for (const MarkerPocket& pocket : board.pockets()) {
