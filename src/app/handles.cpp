@@ -2,6 +2,8 @@
 
 #include "base/length.h"
 #include "cut/outline_cut.h"
+#include "design/markers.h"
+#include "job/feature_edits.h"
 #include "job/keys.h"
 #include "section.h"
 #include "strip_parts.h"
@@ -50,6 +52,7 @@ public:
         end(fan);
         scales(fan);
         octave();
+        markers();
         return std::move(out_);
     }
 
@@ -135,15 +138,33 @@ private:
         }
     }
 
+    /// Every marker is dragged from fret to fret.
+    void markers() {
+        const Fan fan(b_);
+        for (std::size_t i = 0; i < b_.markers.face.size(); ++i) {
+            const FretMark& mark = b_.markers.face[i];
+            const auto place =
+                std::find_if(d_.board->pockets().begin(), d_.board->pockets().end(),
+                             [&](const MarkerPocket& p) { return p.place.fret == mark.fret; });
+            if (place == d_.board->pockets().end()) {
+                continue;
+            }
+            const bool two = twoAt(b_.markers, mark) && b_.markers.shape != MarkerShape::wrap;
+            const Vec2 at = two ? Vec2{place->place.at.x, 0} : place->place.at;
+            add(at, QObject::tr("the marker at fret %1").arg(mark.fret), Qt::SizeHorCursor, {});
+            out_.back().path = pathOf({FeatureKind::marker, i});
+            out_.back().moved = [i, d = d_.project, w = where_](QPointF p) {
+                Project moved = d;
+                moved.board.markers.face.at(i).fret = markerFretAt(moved.board, w.x(p));
+                return moved;
+            };
+        }
+    }
+
     /// Dragging the recipe's own tabs makes all of them the maker's.
     void tab(std::size_t i) {
         const int bass = b_.hand == Hand::left ? 1 : -1;
-        Project placed = d_.project;
-        if (placed.cut.tabPlaces.empty()) {
-            for (const Tab& t : d_.boardPlan()->tabs) {
-                placed.cut.tabPlaces.push_back({t.side == bass, std::round(t.x * 10) / 10});
-            }
-        }
+        const Project placed = withTabsByHand(d_);
         const Tab& t = d_.boardPlan()->tabs[i];
         add({t.x, d_.board->edge(t.side, t.x) + 2 * t.side}, QObject::tr("this tab"),
             Qt::SizeAllCursor, {});

@@ -76,8 +76,9 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
         }
     });
     connect(&sheet_, &Sheet::derivedChanged, this, [this, rebuildSoon] {
-        if (bits_ != bitNames(sheet_.document().project())) {
-            rebuildSoon(); // another drawer, other words to choose from
+        const Project& p = sheet_.document().project();
+        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size()) {
+            rebuildSoon(); // another drawer, other words to choose from; more fields or fewer
         }
         refreshDerived();
     });
@@ -138,7 +139,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},
-                {tr("Markers"), &Ledger::leafMarkers}};
+                {tr("Markers"), &Ledger::leafMarkers},
+                {tr("String gauges"), &Ledger::leafGauges}};
     case Station::blank:
         return {{tr("Blank"), &Ledger::leafBlank}};
     case Station::tools:
@@ -170,6 +172,7 @@ void Ledger::rebuild() {
     recipes_.clear();
     school_ = nullptr;
     bits_ = bitNames(sheet_.document().project());
+    gauges_ = sheet_.document().project().board.gauges.size();
     auto* fresh = new QWidget;
     columns_ = new QHBoxLayout(fresh);
     columns_->setContentsMargins(0, 0, 0, 0);

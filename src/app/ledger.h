@@ -65,6 +65,7 @@ private:
     void leafShape();
     void leafSlots();
     void leafMarkers();
+    void leafGauges();
     // ledger_cuts.cpp
     void leafBlank();
     void leafMainCuts();
@@ -163,6 +164,7 @@ private:
     std::vector<RecipeField> recipes_;
     ValueField* school_ = nullptr; ///< on the cuts' first leaf only
     QStringList bits_;
+    std::size_t gauges_ = 0; ///< so many have fields
 };
 
 /// What no value looks like.

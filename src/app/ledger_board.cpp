@@ -1,6 +1,7 @@
 #include "ledger.h"
 
 #include "base/length.h"
+#include "design/markers.h"
 #include "shop/wood.h"
 #include "text.h"
 #include "value_field.h"
@@ -52,7 +53,6 @@ void Ledger::leafShape() {
     field(tr("spread at nut"), QStringLiteral("board.nut_spread"));
     field(tr("spread at bridge"), QStringLiteral("board.bridge_spread"));
     field(tr("equal spacing of"), QStringLiteral("board.spacing"));
-    unset(field(tr("gauges"), QStringLiteral("board.gauges")), tr("not given"));
     group(tr("Width and length"));
     field(tr("at the nut"), QStringLiteral("board.nut_width"));
     field(tr("at last fret"), QStringLiteral("board.last_fret_width"));
@@ -96,6 +96,40 @@ void Ledger::leafShape() {
     });
     derived(tr("under slots"),
             [this](const Derived& d) { return d.frets.empty() ? dash : mm(leastWoodUnder(d)); });
+}
+
+/// One a string; equal gaps between strings need them.
+void Ledger::leafGauges() {
+    const Project& p = sheet_.project();
+    const std::size_t n = p.board.gauges.size();
+    constexpr std::size_t inColumn = 5;
+    for (std::size_t i = 0; i < n; ++i) {
+        if (i % inColumn == 0) {
+            group(i == 0 ? tr("String gauges, bass to treble") : QString(QChar(0xA0)));
+        }
+        field(tr("string %1").arg(n - i),
+              QStringLiteral("board.gauges.%1.thickness").arg(qulonglong(i)));
+    }
+    group(n == 0 ? tr("String gauges") : tr("Do with them"));
+    note(
+        [](const Derived&) {
+            return tr("Only equal gaps between strings need them; equal centres do not.");
+        },
+        190);
+    connect(deed(tr("One for every string"), tr("even steps between thick and thin, to be set")),
+            &QPushButton::clicked, this, [this] {
+                Project q = sheet_.project();
+                q.board.gauges = evenGauges(q.board.strings, q.board.scaleLength);
+                sheet_.document().change(q, tr("one gauge for every string"));
+            });
+    if (n > 0) {
+        connect(deed(tr("Forget them"), tr("undo brings them back")), &QPushButton::clicked, this,
+                [this] {
+                    Project q = sheet_.project();
+                    q.board.gauges.clear();
+                    sheet_.document().change(q, tr("no gauges"));
+                });
+    }
 }
 
 void Ledger::leafSlots() {
@@ -150,8 +184,6 @@ void Ledger::leafSlots() {
 
 void Ledger::leafMarkers() {
     group(tr("Face markers"));
-    fieldWidth_ = 190;
-    field(tr("at frets"), QStringLiteral("markers.frets"));
     fieldWidth_ = 104;
     field(tr("shape"), QStringLiteral("markers.shape"));
     field(tr("inlay"), QStringLiteral("markers.inlay"));
@@ -164,13 +196,35 @@ void Ledger::leafMarkers() {
     field(tr("dots at octave"), QStringLiteral("markers.at_octave"));
     field(tr("octave spread"), QStringLiteral("markers.spread"));
     group(tr("Dots in the bass edge"));
-    fieldWidth_ = 190;
-    field(tr("at frets"), QStringLiteral("markers.side_frets"));
-    fieldWidth_ = 104;
     field(tr("across"), QStringLiteral("markers.side_size"));
     field(tr("depth"), QStringLiteral("markers.side_depth"));
     field(tr("below the face"), QStringLiteral("markers.side_below"));
-    group(tr("Where they go: fret, from the nut, above the underside"));
+    group(tr("Which frets"));
+    const auto places = [this](const QString& text, const QString& tip, const char* frets,
+                               std::vector<FretMark> Markers::*list) {
+        connect(deed(text, tip), &QPushButton::clicked, this, [this, text, frets, list] {
+            Project p = sheet_.project();
+            std::vector<FretMark> marks = fretMarks(frets);
+            std::erase_if(marks, [&](const FretMark& m) {
+                return p.board.frets > 0 && m.fret > p.board.frets;
+            });
+            p.board.markers.*list = marks;
+            sheet_.document().change(p, text);
+        });
+    };
+    constexpr const char* usual = "3 5 7 9 12 15 17 19 21 24"; // common practice, no source
+    places(tr("Usual face markers"), tr("at frets %1").arg(QLatin1String(usual)), usual,
+           &Markers::face);
+    places(tr("Usual side dots"), tr("at frets %1").arg(QLatin1String(usual)), usual,
+           &Markers::side);
+    places(tr("No face markers"), tr("undo brings them back"), "", &Markers::face);
+    places(tr("No side dots"), tr("undo brings them back"), "", &Markers::side);
+    note(
+        [](const Derived&) {
+            return tr("Add one with A; drag it in the plan, or take it in hand in the tray.");
+        },
+        170);
+    group(tr("Side dots: fret, from the nut, above the underside"));
     rows([this](const Derived& d) {
         std::vector<std::string> entries;
         for (const SideDot& dot : sideDots(d.project.board)) {

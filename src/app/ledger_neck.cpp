@@ -62,7 +62,7 @@ void Ledger::leafShaft() {
         290);
     derived(tr("traced sections"), [](const Derived& d) {
         QStringList names;
-        for (const NeckTrace& t : neckTraces(d.project.neck.traces)) {
+        for (const NeckTrace& t : d.project.neck.traces) {
             names << qs(t.name);
         }
         return names.isEmpty() ? dash : names.join(QStringLiteral(", "));
@@ -207,7 +207,8 @@ void Ledger::leafJoint() {
     field(tr("pilot"), QStringLiteral("neck.bolt_pilot"));
     field(tr("depth"), QStringLiteral("neck.bolt_depth"));
     group(tr("Pins that hold the board at glue-up"));
-    unset(field(tr("through frets"), QStringLiteral("neck.pin_frets")), tr("none"));
+    unset(field(tr("one through fret"), QStringLiteral("neck.pin_fret_1")), tr("none"));
+    unset(field(tr("the other through"), QStringLiteral("neck.pin_fret_2")), tr("none"));
     field(tr("pin"), QStringLiteral("neck.pin_size"));
     field(tr("into the neck"), QStringLiteral("neck.pin_depth"));
     note([](const Derived&) {

@@ -190,7 +190,8 @@ void drawNeckSide(const StripContext& c) {
     // The rod in its slot, as if the neck were cut along the middle.
     p.setBrush(colour::woodDark);
     for (const NeckPocket& pocket : part.pockets()) {
-        if (pocket.kind != NeckPocketKind::carbon && pocket.kind != NeckPocketKind::ledge && !pocket.fromBack) {
+        if (pocket.kind != NeckPocketKind::carbon && pocket.kind != NeckPocketKind::ledge &&
+            !pocket.fromBack) {
             const std::array<double, 2> reach = pocket.reach();
             const double end = std::min(reach[1], o.end());
             QPolygonF slot{{c.scale.px(end), z.y(0)}, {c.scale.px(reach[0]), z.y(0)}};

@@ -114,6 +114,7 @@ private:
     void tryChange(const QString& what, const std::function<Project()>& change);
     std::optional<Handle> thingUnder(QPointF at);
     const Strip* planStrip() const; ///< of the body's own plan
+    Vec2 placeForNew(const NewThing& thing) const;
     void hover(QPointF at);
     QRectF sectionArea() const;
     void toFret(int direction);

@@ -201,20 +201,39 @@ void RulerBand::mirror() {
               [&] { return mirroredOver(sheet_.project(), sheet_.taken()); });
 }
 
+/// Where a new thing goes: under the pointer, or else at the cursor.
+Vec2 RulerBand::placeForNew(const NewThing& thing) const {
+    QPainter none;
+    if (const Strip* strip = planStrip()) {
+        const StripContext c{none, scale_, sheet_, strip->area};
+        const bool over = strip->area.contains(pointer_) && pointer_.x() < width() - sectionWidth;
+        const BodyPlace& place = sheet_.derived()->body->part.place();
+        const Vec2 at =
+            place.fromBridge(over ? bodyPlaceAt(c, pointer_) : Vec2{sheet_.cursor(), 0});
+        return {std::round(at.x), std::round(at.y)};
+    }
+    const bool bass = sheet_.project().board.hand == Hand::left;
+    for (const Strip& strip : strips_) {
+        if (strip.area.contains(pointer_) && pointer_.x() < width() - sectionWidth) {
+            const bool upper = pointer_.y() < strip.area.center().y();
+            const double side = strip.kind == Strip::plan && upper ? 1 : -1;
+            return {cursorAt(pointer_), thing.part == Role::board ? side : 0};
+        }
+    }
+    return {sheet_.cursor(), bass ? 1.0 : -1.0};
+}
+
 void RulerBand::add(const NewThing& thing) {
-    const Strip* strip = planStrip();
-    if (!strip) {
+    const Derived* d = sheet_.derived();
+    if (!d || (thing.part == Role::body && !planStrip())) {
         return;
     }
-    QPainter none;
-    const StripContext c{none, scale_, sheet_, strip->area};
-    const BodyPlace& place = sheet_.derived()->body->part.place();
-    const bool over = strip->area.contains(pointer_) && pointer_.x() < width() - sectionWidth;
-    Vec2 at = place.fromBridge(over ? bodyPlaceAt(c, pointer_) : Vec2{sheet_.cursor(), 0});
-    at = {std::round(at.x), std::round(at.y)};
+    const Vec2 at = placeForNew(thing);
     std::string fresh;
-    tryChange(tr("a new %1").arg(QString::fromStdString(thing.name)),
-              [&] { return withNew(sheet_.project(), thing, at, fresh); });
+    tryChange(tr("a new %1").arg(QString::fromStdString(thing.name)), [&] {
+        const bool tab = thing.list == "cut.tabs";
+        return withNew(tab ? withTabsByHand(*d) : sheet_.project(), thing, at, fresh);
+    });
     if (!fresh.empty()) {
         sheet_.take(fresh);
     }

@@ -3,6 +3,7 @@
 #include "deriver.h"
 #include "deviation_view.h"
 #include "document.h"
+#include "job/feature_edits.h"
 #include "job/features.h"
 #include "unrolled.h"
 
@@ -72,6 +73,7 @@ public:
     void take(const std::string& path);
     /// The things of the station: the body's, the neck's.
     std::vector<Feature> things() const;
+    std::vector<NewThing> addable() const; ///< what can be added there
     int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
     void setLeaf(int leaf);
     int bitInHand() const { return bitInHand_; } ///< index into the drawer

@@ -82,8 +82,11 @@ std::optional<TracePlace> TraceDesk::placed() const {
 
 void TraceDesk::measure() {
     if (const auto place = placed()) {
-        const std::string text = neckTracesText({{"", place->points()}});
-        points_->setText(qs(text.substr(text.find(':') + 2)));
+        QStringList points;
+        for (const TracePoint& p : place->points()) {
+            points << QStringLiteral("%1 %2").arg(p.at.x).arg(p.at.y);
+        }
+        points_->setText(points.join(QStringLiteral(", ")));
     } else if (!laid_.empty()) {
         points_->clear();
     }
@@ -111,10 +114,10 @@ void TraceDesk::read() {
                                                            ": " + points_->text().toStdString());
             trace_ = read.front();
             good = true;
-            const double wide = trace_.points.back().x - trace_.points.front().x;
+            const double wide = trace_.points.back().at.x - trace_.points.front().at.x;
             double deep = 0;
-            for (Vec2 p : trace_.points) {
-                deep = std::max(deep, p.y);
+            for (const TracePoint& p : trace_.points) {
+                deep = std::max(deep, p.at.y);
             }
             say = tr("%1 points, %2 wide and %3 deep. A station takes the shape, and gives it its "
                      "own "
@@ -138,10 +141,12 @@ void TraceDesk::keep() {
         return;
     }
     try {
-        std::vector<NeckTrace> all = neckTraces(document_.project().neck.traces);
+        Project p = document_.project();
+        std::vector<NeckTrace>& all = p.neck.traces;
         std::erase_if(all, [&](const NeckTrace& t) { return t.name == trace_.name; });
         all.push_back(trace_);
-        document_.set(QStringLiteral("neck.traces"), qs(neckTracesText(all)));
+        checkTraces(all);
+        document_.change(p, tr("a traced section"));
         Q_EMIT kept(qs(trace_.name));
     } catch (const Error& e) {
         Q_EMIT refused(QString::fromUtf8(e.what()));
@@ -172,7 +177,7 @@ void TraceDesk::drawOver(QPainter& p) {
             curve << QPointF(c.center().x() + q.x * k, c.top() + 0.15 * c.height() + q.y * k);
         }
         p.setPen(QPen(colour::russet, 1.8));
-        for (Vec2 q : trace_.points) {
+        for (const auto& [q, unknown] : trace_.points) {
             p.drawEllipse(QPointF(c.center().x() + q.x * k, c.top() + 0.15 * c.height() + q.y * k),
                           4, 4);
         }

@@ -16,6 +16,7 @@
 namespace wren::app {
 namespace {
 
+constexpr int markersLeaf = 2; ///< of a board's numbers
 constexpr int bandHeight = 58;
 
 /// What a kind of thing looks like, within a box of about 30 by 18 pixels.
@@ -102,14 +103,23 @@ void drawKind(QPainter& p, QPointF m, const Feature& f) {
         p.setFont(words(15));
         p.drawText(QRectF(m.x() - 14, m.y() - 11, 28, 22), Qt::AlignCenter, QStringLiteral("ab"));
         break;
+    case FeatureKind::station:
+        p.drawArc(QRectF(m.x() - 12, m.y() - 14, 24, 22), 180 * 16, 180 * 16);
+        p.drawLine(m + QPointF(-12, -3), m + QPointF(12, -3));
+        break;
+    case FeatureKind::marker:
+        p.drawLine(m + QPointF(-11, -9), m + QPointF(-11, 9));
+        p.drawLine(m + QPointF(11, -9), m + QPointF(11, 9));
+        p.drawEllipse(m, 3.5, 3.5);
+        break;
+    case FeatureKind::sideDot:
+        p.drawLine(m + QPointF(-13, 4), m + QPointF(13, 4));
+        p.drawLine(m + QPointF(-13, -4), m + QPointF(13, -4));
+        p.drawEllipse(m, 2, 2);
+        break;
     default:
-        if (f.path.rfind("neck.stations", 0) == 0) {
-            p.drawArc(QRectF(m.x() - 12, m.y() - 14, 24, 22), 180 * 16, 180 * 16);
-            p.drawLine(m + QPointF(-12, -3), m + QPointF(12, -3));
-        } else {
-            p.drawEllipse(m, 5, 5);
-            cross(9);
-        }
+        p.drawEllipse(m, 5, 5);
+        cross(9);
         break;
     }
 }
@@ -205,6 +215,20 @@ TrayBand::TrayBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(shee
     refresh();
 }
 
+/// On a board the tray would take the room the strips need: it comes with the markers' numbers.
+bool TrayBand::wanted() const {
+    switch (sheet_.station()) {
+    case Station::board:
+        return sheet_.leaf() == markersLeaf || (hasThings() && !sheet_.taken().empty());
+    case Station::neck:
+    case Station::body:
+    case Station::cuts:
+        return hasThings();
+    default:
+        return false;
+    }
+}
+
 void TrayBand::refresh() {
     const std::vector<Feature> things = sheet_.things();
     const bool had = hasThings();
@@ -230,7 +254,7 @@ void TrayBand::refresh() {
         }
         tiles_[i]->show(things[i], worst, sheet_.unit());
     }
-    add_->setVisible(sheet_.station() == Station::body);
+    add_->setVisible(!sheet_.addable().empty());
     mark();
     if (had != hasThings()) {
         Q_EMIT filled();

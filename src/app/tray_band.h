@@ -41,6 +41,7 @@ public:
     QString accessValue() const override;
 
     bool hasThings() const { return !tiles_.empty(); }
+    bool wanted() const; ///< here and now
 
 Q_SIGNALS:
     void addWanted(QWidget* below);

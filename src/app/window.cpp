@@ -106,7 +106,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(&sheet_, &Sheet::shadedChanged, this, &Window::showStation);
     connect(&sheet_, &Sheet::derivedChanged, this, &Window::markRuns);
     connect(&sheet_, &Sheet::derivedChanged, this, [this] {
-        if (tray_->isHidden() == tray_->hasThings()) {
+        if (tray_->isHidden() == tray_->wanted()) {
             showStation(); // the first things, or the last is gone
         }
     });
@@ -125,6 +125,7 @@ Window::Window(std::filesystem::path book, QWidget* parent)
     connect(ledger_, &Ledger::removeWanted, ruler_, &RulerBand::remove);
     connect(tray_, &TrayBand::addWanted, this, &Window::offerThings);
     connect(&sheet_, &Sheet::takenChanged, this, &Window::showStation);
+    connect(&sheet_, &Sheet::leafChanged, this, &Window::showStation);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
     connect(findings_, &FindingsBand::stopWanted, this, [this] {
@@ -281,8 +282,8 @@ void Window::makeShortcuts() {
         showStation();
     });
     on(QKeySequence(QStringLiteral("A")), [this] {
-        if (sheet_.station() == Station::body && !onTop_) {
-            offerThings(tray_);
+        if (!sheet_.addable().empty() && !onTop_) {
+            offerThings(tray_->isVisible() ? static_cast<QWidget*>(tray_) : ledger_);
         }
     });
     on(QKeySequence(Qt::Key_PageDown), [this] { findings_->step(1); });
@@ -315,7 +316,7 @@ bool Window::settled() const {
 void Window::offerThings(QWidget* below) {
     QMenu menu(this);
     menu.setFont(words(14));
-    for (const NewThing& thing : newThings()) {
+    for (const NewThing& thing : sheet_.addable()) {
         menu.addAction(qs(thing.name), [this, thing] { ruler_->add(thing); });
     }
     menu.exec(below->mapToGlobal(QPoint(0, -menu.sizeHint().height())));
@@ -323,8 +324,7 @@ void Window::offerThings(QWidget* below) {
 
 void Window::showStation() {
     const Station s = sheet_.station();
-    const bool things =
-        (s == Station::body || s == Station::neck || s == Station::cuts) && tray_->hasThings();
+    const bool things = tray_->wanted();
     // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
     const bool drawing = s <= Station::body;
     const std::array<std::pair<QWidget*, bool>, 3> bands{

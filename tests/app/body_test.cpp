@@ -358,7 +358,7 @@ TEST_CASE("Words for the back are added, typed and dragged in the plan", "[app][
     w.sheet().setStation(Station::body);
     w.settle();
     auto* ruler = w.window.findChild<RulerBand*>();
-    const std::vector<NewThing>& all = newThings();
+    const std::vector<NewThing> all = newThings(Role::body);
     ruler->add(*std::find_if(all.begin(), all.end(),
                              [](const NewThing& t) { return t.name == "lettering"; }));
     w.settle();

@@ -158,7 +158,10 @@ TEST_CASE("Every number of a project has its place in the ledger", "[app][ledger
     take(Station::body, "body.outline.0");
     take(Station::neck, "head.outline.0");
     for (const Feature& f : featuresOf(w.window.document().project())) {
-        take(f.part == Role::neck ? Station::neck : Station::body, f.path);
+        take(f.part == Role::board  ? Station::board
+             : f.part == Role::neck ? Station::neck
+                                    : Station::body,
+             f.path);
     }
     for (const Key& key : keysOf(w.window.document().project())) {
         const bool otherBit = key.path.rfind("bits.", 0) == 0 && key.path.rfind("bits.0.", 0) != 0;
@@ -190,7 +193,7 @@ TEST_CASE("Leaves are turned by key, and each station remembers its own", "[app]
     CHECK(*w.window.document().project().board.wire.measuredSlot == Approx(0.60));
     QTest::keyClick(&w.window, Qt::Key_Left, Qt::AltModifier);
     QTest::keyClick(&w.window, Qt::Key_Left, Qt::AltModifier);
-    CHECK(w.sheet().leaf() == 2); // round and round
+    CHECK(w.sheet().leaf() == 3); // round and round
 }
 
 TEST_CASE("The drawing is the editor: handles change what they stand for", "[app][handles]") {

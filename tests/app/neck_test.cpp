@@ -246,7 +246,7 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
     QTest::keyClicks(distance, QStringLiteral("40"));
     const std::vector<NeckTrace> read = neckTraces("t: " + points->text().toStdString());
     REQUIRE(read.front().points.size() == 7);
-    for (Vec2 q : read.front().points) { // as exact as a click on a screen is
+    for (const auto& [q, unknown] : read.front().points) { // as exact as a click on a screen is
         CHECK(std::hypot(q.x / 21, q.y / 14) == Approx(1).margin(0.03));
     }
     // The chosen point is nudged by a key and taken away by another.

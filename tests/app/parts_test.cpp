@@ -107,8 +107,8 @@ TEST_CASE("The deviation picture shows gouges and wood left as different colours
 TEST_CASE("Kinds of cut differ in line as well as in colour", "[app][look]") {
     std::set<int> styles;
     std::set<QRgb> colours;
-    for (const char* kind : {"radius", "slots", "outline"}) {
-        const QPen pen = penOf(QLatin1String(kind));
+    for (CutKind kind : {CutKind::radius, CutKind::slots, CutKind::outline}) {
+        const QPen pen = penOf(kind);
         styles.insert(static_cast<int>(pen.style()));
         colours.insert(pen.color().rgb());
     }

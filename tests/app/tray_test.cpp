@@ -78,6 +78,87 @@ TEST_CASE("A thing is taken in hand, moved, doubled, mirrored and removed by key
     CHECK(w.sheet().taken().empty());
 }
 
+TEST_CASE("Markers are things of the board: in the tray, in the plan, by keys", "[app][tray]") {
+    Opened w;
+    w.window.document().set(QStringLiteral("markers.frets"), QStringLiteral("5 12"));
+    w.sheet().setLeaf(2); // their numbers, and with them the tray
+    w.settle();
+    const auto frets = [&] {
+        std::vector<int> out;
+        for (const FretMark& m : w.window.document().project().board.markers.face) {
+            out.push_back(m.fret);
+        }
+        return out;
+    };
+    auto* ruler = w.window.findChild<RulerBand*>();
+    QTest::mouseClick(tile(w, QStringLiteral("marker 5")), Qt::LeftButton);
+    CHECK(w.sheet().taken() == "markers.face.0");
+    w.settle();
+    CHECK(w.line("markers.face.0.fret").isVisible());
+    ruler->setFocus();
+    QTest::keyClick(ruler, Qt::Key_Right);
+    CHECK(frets() == std::vector<int>{6, 12});
+    QTest::keyClick(ruler, Qt::Key_Left);
+    QTest::keyClick(ruler, Qt::Key_Left);
+    CHECK(frets() == std::vector<int>{4, 12});
+    w.settle();
+    // Dragged in the plan it goes from fret to fret.
+    const QPoint from = handleAt(*ruler, QStringLiteral("the marker at fret 4")).toPoint();
+    const double mm =
+        w.derived().board->slots()[4].middle() - w.derived().board->slots()[3].middle();
+    QTest::mousePress(ruler, Qt::LeftButton, {}, from);
+    QTest::mouseMove(ruler, from + QPoint(static_cast<int>(2.2 * mm), 0));
+    QTest::mouseRelease(ruler, Qt::LeftButton, {}, from + QPoint(static_cast<int>(2.2 * mm), 0));
+    CHECK(frets()[0] > 4);
+    w.window.document().undo();
+    w.settle();
+    // A new one stands where the cursor is.
+    w.sheet().take({});
+    QTest::mouseMove(ruler, QPoint(2, 2)); // the pointer lies on no strip
+    w.sheet().setCursor(w.derived().board->slots()[8].middle() - 3);
+    ruler->add(newThings(Role::board)[0]);
+    CHECK(frets() == std::vector<int>{4, 12, 9});
+    CHECK(w.sheet().taken() == "markers.face.2");
+    QTest::keyClick(ruler, Qt::Key_Delete);
+    CHECK(frets() == std::vector<int>{4, 12});
+}
+
+TEST_CASE("A tab added by hand keeps the recipe's own", "[app][tray]") {
+    Opened w;
+    w.sheet().setStation(Station::cuts);
+    w.settle();
+    const std::size_t own = w.derived().boardPlan()->tabs.size();
+    REQUIRE(own > 0);
+    w.sheet().setCursor(200);
+    const std::vector<NewThing> things = w.sheet().addable();
+    REQUIRE(things.size() == 1);
+    w.window.findChild<RulerBand*>()->add(things[0]);
+    CHECK(w.window.document().project().cut.tabPlaces.size() == own + 1);
+    w.settle();
+    CHECK(w.derived().boardPlan()->tabs.size() == own + 1);
+}
+
+TEST_CASE("A piece's plan and its sides stand under rulers of their own", "[app][ruler]") {
+    Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
+    w.sheet().setPart(Part::body);
+    w.sheet().setStation(Station::cuts);
+    w.settle();
+    auto* ruler = w.window.findChild<RulerBand*>();
+    const auto cursorAt = [&](double share) {
+        QTest::mouseClick(ruler, Qt::LeftButton, {},
+                          QPoint(static_cast<int>(share * ruler->width()), ruler->height() / 2));
+        return w.sheet().cursor();
+    };
+    // Each column spans the blank: a place in the right one is no place far behind the body.
+    const double left = cursorAt(0.2);
+    const double right = cursorAt(0.6);
+    const auto box = w.derived().body->part.panel(Role::body)->box();
+    CHECK(left > box[0].x - 60);
+    CHECK(left < box[1].x);
+    CHECK(right > box[0].x - 60);
+    CHECK(right < box[1].x);
+}
+
 TEST_CASE("A click in the drawing takes what lies there, a drag moves it whole", "[app][tray]") {
     Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
     w.sheet().setStation(Station::body);

@@ -511,6 +511,7 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
              [&] { CHECK(w.save(QString::fromStdString((w.folder / "p.wren").string()))); });
         step("wood", [&] {
             w.sheet().setStation(Station::cuts);
+            QTest::qWait(20); // two clicks of a hand are two turns
             w.sheet().setShaded(true);
             w.settle();
         });

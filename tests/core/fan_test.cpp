@@ -60,7 +60,10 @@ TEST_CASE("Equal gaps leave the same air between all strings", "[fan]") {
         plainWith({{"board.spacing", "gaps"}, {"board.gauges", "1.17 0.91 0.66 0.43 0.33 0.25"}})
             .board;
     const std::vector<double> at = stringCentres(b, 36);
-    const std::vector<double> g = gaugeList(b.gauges);
+    std::vector<double> g;
+    for (const StringGauge& gauge : b.gauges) {
+        g.push_back(gauge.thickness);
+    }
     CHECK(at.front() == -18);
     CHECK(at.back() == Approx(18));
     const double gap = at[1] - at[0] - (g[0] + g[1]) / 2;

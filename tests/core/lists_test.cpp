@@ -17,12 +17,14 @@ using test::bodyWith;
 using test::Changes;
 using test::drawnBody;
 using test::findingOf;
+using test::neckWith;
+using test::plainWith;
 using test::sentenceOf;
 
 namespace {
 
-const NewThing& thingNamed(const std::string& name) {
-    const std::vector<NewThing>& all = newThings();
+NewThing thingNamed(const std::string& name) {
+    const std::vector<NewThing> all = newThings(Role::body);
     const auto it =
         std::find_if(all.begin(), all.end(), [&](const NewThing& t) { return t.name == name; });
     REQUIRE(it != all.end());
@@ -152,7 +154,7 @@ TEST_CASE("Lists as text, of older files and the command line, say the same", "[
 
 TEST_CASE("Every kind of thing can be added, moved, mirrored and removed", "[lists][features]") {
     const Project p = bodyWith({{"body.build", "topped"}});
-    for (const NewThing& thing : newThings()) {
+    for (const NewThing& thing : newThings(Role::body)) {
         INFO(thing.name);
         std::string path;
         const Project more = withNew(p, thing, {-60, 40}, path);
@@ -176,6 +178,87 @@ TEST_CASE("Every kind of thing can be added, moved, mirrored and removed", "[lis
         // It survives its file.
         CHECK(projectFromText(projectToText(more), "t") == more);
     }
+}
+
+TEST_CASE("A board's and a neck's things are added where the cursor is, and moved",
+          "[lists][features]") {
+    const Project p = neckWith();
+    const double fret5 = Fan(p.board).line(5).middle();
+    for (Role part : {Role::board, Role::neck}) {
+        for (const NewThing& thing : newThings(part)) {
+            INFO(thing.name);
+            std::string path;
+            const Project more = withNew(p, thing, {fret5 + 1, -20}, path);
+            CHECK(listAt(more, thing.list).size(more) == listAt(p, thing.list).size(p) + 1);
+            const auto at = [&](const Project& q) {
+                const std::vector<Feature> all = featuresOf(q);
+                const auto it = std::find_if(all.begin(), all.end(),
+                                             [&](const Feature& f) { return f.path == path; });
+                REQUIRE(it != all.end());
+                return it->at.x;
+            };
+            const bool tab = thing.list == "cut.tabs";
+            CHECK(at(more) == Approx(tab ? fret5 + 1 : 5).margin(0.05));
+            CHECK(at(movedBy(more, path, {1, 0})) > at(more));
+            CHECK(withRemoved(more, path) == p);
+            CHECK(projectFromText(projectToText(more), "t") == more);
+        }
+    }
+    // A station stands in order, about as thick as the neck was there.
+    std::string path;
+    const Project more = withNew(p, newThings(Role::neck)[0], {fret5, 0}, path);
+    checkStations(more.neck.stations);
+    const auto& s = more.neck.stations;
+    const std::size_t i = itemPath(path)->number;
+    REQUIRE((i > 0 && i + 1 < s.size()));
+    CHECK(s[i].thickness > s[i - 1].thickness);
+    CHECK(s[i].thickness < s[i + 1].thickness);
+}
+
+TEST_CASE("Lists that were lines of text are read from files of before", "[lists]") {
+    const std::string text =
+        R"({"format": "upland-wren project", "version": 3,
+            "board": {"gauges": "1.17 0.91 0.66 0.43 0.33 0.25"},
+            "markers": {"frets": "3 5 7-9 12", "side_frets": 12},
+            "neck": {"joint": "bolt-on", "pin_frets": "2 19",
+                     "traces": "mine: -21 0, -16 9.5, 0 13.5, 16 9.4, 21 0"}})";
+    const Project p = projectFromText(text, "t");
+    REQUIRE(p.board.markers.face.size() == 6);
+    CHECK(p.board.markers.face[3].fret == 8);
+    REQUIRE(p.board.markers.side.size() == 1);
+    CHECK(p.board.gauges.size() == 6);
+    CHECK(p.board.gauges[5].thickness == 0.25);
+    CHECK(p.neck.pinFrets == std::array<std::optional<int>, 2>{2, 19});
+    REQUIRE(p.neck.traces.size() == 1);
+    CHECK(p.neck.traces[0].points[1].at == Vec2{-16, 9.5});
+    const std::string written = projectToText(p);
+    CHECK(written.find("\"frets\": \"") == std::string::npos); // as things, not as text
+    CHECK(projectFromText(written, "t") == p);
+}
+
+TEST_CASE("A marker may stand alone at the octave, or in a pair elsewhere", "[lists][markers]") {
+    Project p = plainWith({{"markers.frets", "5 12"}});
+    CHECK(markerPlaces(p.board).size() == 3);
+    p = withKey(withKey(p, "markers.face.1.count", "1"), "markers.face.0.count", "2");
+    const std::vector<MarkerPlace> places = markerPlaces(p.board);
+    REQUIRE(places.size() == 3);
+    CHECK(places[0].fret == 5);
+    CHECK(places[1].fret == 5);
+    CHECK(places[2].at.y == Approx(0).margin(1e-9));
+    CHECK_THROWS_WITH(withKey(p, "markers.face.0.count", "3"), Catch::Matchers::Contains("1 to 2"));
+}
+
+TEST_CASE("A marker beyond the board is named, and can be taken out", "[lists][markers]") {
+    const Project p = plainWith({{"markers.frets", "5 30"}});
+    const Derived d = deriveDrawing(p);
+    const auto it = std::find_if(d.findings.begin(), d.findings.end(),
+                                 [](const Finding& f) { return f.code == "marker-without-fret"; });
+    REQUIRE(it != d.findings.end());
+    CHECK(pathOf(it->feature) == "markers.face.1");
+    const std::vector<Cure> cures = curesFor(d, *it);
+    REQUIRE(cures.size() == 1);
+    CHECK(cures[0].label == "Remove marker 30");
+    CHECK(cured(p, cures[0]).board.markers.face.size() == 1);
 }
 
 TEST_CASE("A hole of its own is cut where it is put", "[lists][features]") {

@@ -87,7 +87,8 @@ TEST_CASE("Stations are read as a maker writes them, or refused with the reason"
     CHECK_THROWS_WITH(neckStations("1 20 C, 12 22 X"), Contains("\"X\" is not a shape"));
     CHECK_THROWS_WITH(neckStations("1 2 C, 12 22 C"), Contains("5 to 60 mm"));
     CHECK_THROWS_WITH(neckStations("1, 12 22 C"), Contains("not a station"));
-    CHECK_THROWS_WITH(pinFretList("3"), Contains("two frets"));
+    CHECK_THROWS_WITH(pinFretPair("3"), Contains("two frets"));
+    CHECK(pinFretPair("19 2") == std::array<std::optional<int>, 2>{2, 19});
 }
 
 TEST_CASE("Sections keep the entered widths and thicknesses", "[neck]") {

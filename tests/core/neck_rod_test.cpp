@@ -160,8 +160,9 @@ TEST_CASE("A nut on a fan gets its slot along its own line", "[neck][cut]") {
                         "board.treble_scale", "600"),
                 "board.square_fret", "8");
     const HeldNeck n = drawnNeck(p);
-    const auto nut = std::find_if(n.part.pockets().begin(), n.part.pockets().end(),
-                                  [](const NeckPocket& q) { return q.kind == NeckPocketKind::nut; });
+    const auto nut =
+        std::find_if(n.part.pockets().begin(), n.part.pockets().end(),
+                     [](const NeckPocket& q) { return q.kind == NeckPocketKind::nut; });
     REQUIRE(nut != n.part.pockets().end());
     const Fan fan(p.board);
     const FretLine line = fan.line(0);

@@ -29,8 +29,7 @@ TEST_CASE("Traced sections are read as typed, or refused with the point", "[neck
     REQUIRE(t.size() == 2);
     CHECK(t[0].name == "mine");
     CHECK(t[0].points.size() == 9);
-    CHECK(t[0].points[3] == Vec2{-8, 12.6});
-    CHECK(neckTraces(neckTracesText(t)) == t);
+    CHECK(t[0].points[3].at == Vec2{-8, 12.6});
     CHECK(neckTraces("").empty());
     const auto refused = [](const char* text) {
         try {
@@ -62,13 +61,13 @@ TEST_CASE("A station goes through the traced points, at its own width and depth"
     for (const char* hand : {"right", "left"}) {
         const Project p = tracedNeck(hand);
         const HeldNeck n = drawnNeck(p);
-        const NeckTrace trace = neckTraces(p.neck.traces).front();
+        const NeckTrace trace = p.neck.traces.front();
         const double bass = std::string(hand) == "right" ? -1 : 1;
         for (std::size_t station : {0U, 2U}) {
             const NeckBack::Slice s = n.part.back().slice(n.part.back().stationX(station));
             const double deep = s.spine();
             CHECK(deep == Approx((station == 0 ? 20.5 : 22.5) - p.board.thickness).margin(0.02));
-            for (Vec2 q : trace.points) {
+            for (const auto& [q, unknown] : trace.points) {
                 // The trace is 42 mm wide and 13.5 deep at its spine; its edge is the shoulder's.
                 const double y = s.centre() - bass * q.x / 21 * s.halfWidth();
                 const double wanted = 3 + (deep - 3) * q.y / 13.5;
@@ -117,17 +116,17 @@ TEST_CASE("A picture gives a section true to size, however it lies", "[neck][tra
             }
             std::swap(laid[1], laid[4]); // the order they were clicked in does not matter
             const TracePlace place(laid, 1.0 / 8, bassRight);
-            const std::vector<Vec2> points = place.points();
+            const std::vector<TracePoint> points = place.points();
             REQUIRE(points.size() == 7);
-            CHECK(points.front().x == Approx(-21).margin(0.01));
-            CHECK(points.back().x == Approx(21).margin(0.01));
-            for (Vec2 p : points) {
+            CHECK(points.front().at.x == Approx(-21).margin(0.01));
+            CHECK(points.back().at.x == Approx(21).margin(0.01));
+            for (const auto& [p, unknown] : points) {
                 CHECK(std::hypot(p.x / 21, p.y / 14) == Approx(1).margin(0.002));
                 CHECK(length(place.toSection(place.toPicture(p)) - p) < 1e-9);
             }
-            CHECK(points[3].x == Approx(0).margin(0.01));
+            CHECK(points[3].at.x == Approx(0).margin(0.01));
             CHECK(
-                points[4].x ==
+                points[4].at.x ==
                 Approx(21 * std::sin((bassRight ? 40 : 30) * std::numbers::pi / 180)).margin(0.01));
             // The curve through them is that ellipse, nearly.
             for (Vec2 p : traceCurve({"e", points}, 40)) {

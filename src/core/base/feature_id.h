@@ -38,7 +38,12 @@ enum class FeatureKind {
     engraving,
     plate,
     plateScrew,
+    // of a fretboard
+    marker,
+    sideDot,
+    tab,
     // of a neck
+    station,
     tuner,
     tunerScrew,
     gluePin, ///< keeps a fretboard in place while it is glued

@@ -106,8 +106,16 @@ std::string nameOf(const Body& body, FeatureId f) {
         return numbered("plate");
     case FeatureKind::plateScrew:
         return numbered("a screw of plate");
+    case FeatureKind::marker:
+        return numbered("marker");
+    case FeatureKind::sideDot:
+        return numbered("side dot");
+    case FeatureKind::tab:
+        return numbered("tab");
+    case FeatureKind::station:
+        return numbered("station");
     case FeatureKind::tuner:
-        return "tuner";
+        return numbered("tuner");
     case FeatureKind::tunerScrew:
         return "tuner's screw";
     case FeatureKind::gluePin:

@@ -105,24 +105,46 @@ std::vector<int> fretList(const std::string& text) {
     return {frets.begin(), frets.end()};
 }
 
-std::vector<double> gaugeList(const std::string& text) {
-    std::vector<double> gauges;
+std::vector<FretMark> fretMarks(const std::string& text) {
+    std::vector<FretMark> marks;
+    for (int fret : fretList(text)) {
+        marks.push_back({fret});
+    }
+    return marks;
+}
+
+std::vector<StringGauge> gaugeList(const std::string& text) {
+    std::vector<StringGauge> gauges;
     for (const std::string& word : wordsOf(text)) {
         const double g = numberIn(word, "a string gauge in mm");
         if (!(g >= 0.1 && g <= 6)) {
             throw Error(
                 fmt::format("\"{}\" is not a string gauge; 0.1 to 6 mm were expected.", word));
         }
-        gauges.push_back(g);
+        gauges.push_back({g});
     }
     return gauges;
 }
 
+std::vector<StringGauge> evenGauges(int strings, double scaleLength) {
+    // mm; common practice, no source.
+    constexpr double bassScale = 750;
+    const double thick = scaleLength > bassScale ? 2.67 : 1.17;
+    const double thin = scaleLength > bassScale ? 1.14 : 0.25;
+    std::vector<StringGauge> out;
+    for (int i = 0; i < strings; ++i) {
+        const double share = strings > 1 ? double(i) / (strings - 1) : 0;
+        out.push_back({std::round(thick * std::pow(thin / thick, share) * 100) / 100});
+    }
+    return out;
+}
+
 std::vector<double> stringCentres(const Fretboard& b, double spread) {
     const auto n = static_cast<std::size_t>(b.strings);
-    std::vector<double> gauges = gaugeList(b.gauges);
-    if (b.spacing == StringSpacing::centres || gauges.size() != n) {
-        gauges.assign(n, 0);
+    std::vector<double> gauges(n, 0);
+    for (std::size_t i = 0; b.spacing == StringSpacing::gaps && b.gauges.size() == n && i < n;
+         ++i) {
+        gauges[i] = b.gauges[i].thickness;
     }
     const double wood = std::accumulate(gauges.begin() + 1, gauges.end() - 1, 0.0) +
                         (gauges.front() + gauges.back()) / 2;

@@ -33,19 +33,36 @@ struct FretWire {
     friend bool operator==(const FretWire&, const FretWire&) = default;
 };
 
+/// A marker in the face before a fret, or a dot beside it in the bass edge.
+struct FretMark {
+    int fret = 12;
+    std::optional<int> count{}; ///< 1 or 2 there; none: as at any octave, or one
+    std::string unknown{};      ///< what a file held of it that this version does not know
+
+    friend bool operator==(const FretMark&, const FretMark&) = default;
+};
+
+/// How thick a string is, mm.
+struct StringGauge {
+    double thickness = 0.6;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const StringGauge&, const StringGauge&) = default;
+};
+
 /// Position markers, mm.
 struct Markers {
-    std::string frets; ///< face markers stand before these: "3 5 7 9 12"; empty for none
+    std::vector<FretMark> face; ///< in any order; of one fret the first counts
     MarkerShape shape = MarkerShape::dot;
     Inlay inlay = Inlay::pressed;
-    double size = 6;       ///< a dot's diameter; the width of a leaf or wrap along the board
-    double reach = 16;     ///< length of a leaf, or how far a wrap reaches in from the edge
-    double tip = 1.6;      ///< radius of a leaf's tips
-    double tilt = 0;       ///< degrees a leaf is turned from lying across the board
-    double depth = 1.5;    ///< below the face over the marker's middle
-    int atOctave = 2;      ///< markers at fret 12, 24 and 36
-    double spread = 22;    ///< between the two at the octave
-    std::string sideFrets; ///< dots in the bass edge
+    double size = 6;            ///< a dot's diameter; the width of a leaf or wrap along the board
+    double reach = 16;          ///< length of a leaf, or how far a wrap reaches in from the edge
+    double tip = 1.6;           ///< radius of a leaf's tips
+    double tilt = 0;            ///< degrees a leaf is turned from lying across the board
+    double depth = 1.5;         ///< below the face over the marker's middle
+    int atOctave = 2;           ///< markers at fret 12, 24 and 36
+    double spread = 22;         ///< between the two at the octave
+    std::vector<FretMark> side; ///< dots in the bass edge
     double sideSize = 2;
     double sideDepth = 4;
     double sideBelow = 2; ///< their middle below the face's edge
@@ -68,8 +85,8 @@ struct Fretboard {
     double nutSpread = 37;    ///< between the outer strings' centres at the nut
     double bridgeSpread = 52; ///< the same at the bridge
     StringSpacing spacing = StringSpacing::centres;
-    std::string gauges;      ///< bass to treble, mm, for equal gaps
-    double overhangBass = 3; ///< board outside the outer string
+    std::vector<StringGauge> gauges; ///< bass to treble, for equal gaps; none: not known
+    double overhangBass = 3;         ///< board outside the outer string
     double overhangTreble = 3;
     double pastLastFret =
         8; ///< board beyond the last fret (the nut without frets), on the centreline
@@ -116,10 +133,13 @@ std::vector<FretPlace> fretTable(const Fretboard& board);
 /// with another number of gauges the centres are equal.
 std::vector<double> stringCentres(const Fretboard& board, double spread);
 
-/// Reads "3 5 7-9, 12" into 3 5 7 8 9 12, in order and once each. Throws Error.
-std::vector<int> fretList(const std::string& text);
-/// Reads "1.17 0.91 ..." in mm. Throws Error.
-std::vector<double> gaugeList(const std::string& text);
+// Lists typed as one line. Throw Error.
+std::vector<int> fretList(const std::string& text); ///< "3 5 7-9, 12": in order, each once
+std::vector<FretMark> fretMarks(const std::string& text);
+std::vector<StringGauge> gaugeList(const std::string& text); ///< "1.17 0.91 ...", mm
+
+/// A set to start from for that many strings, each thinner than the one before by the same share.
+std::vector<StringGauge> evenGauges(int strings, double scaleLength);
 
 /// Combinations that cannot be made, or only with care.
 Findings judgeFretboard(const Fretboard& board);

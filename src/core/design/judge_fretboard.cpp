@@ -79,7 +79,7 @@ private:
             return;
         }
         if (b_.spacing == StringSpacing::gaps) {
-            const std::vector<double> gauges = gaugeList(b_.gauges);
+            const std::vector<StringGauge>& gauges = b_.gauges;
             if (gauges.size() != static_cast<std::size_t>(b_.strings)) {
                 say(Weight::caution, "gauges-missing",
                     fmt::format("Equal gaps need {} gauges, bass to treble, and {} are given; the "

@@ -359,8 +359,8 @@ void judgeCarved(Findings& out, const Neck& neck, const Fretboard& board) {
     if (neck.head.kind == HeadKind::tilted && neck.head.stock == HeadStock::scarf) {
         wantsBoard("a scarf joint", "take a thick blank", neck.head.angle);
     }
-    if (!pinFretList(neck.pinFrets).empty()) {
-        wantsBoard("pins for gluing up", "empty their list", neck.pinSize);
+    if (neck.pinFrets[0] || neck.pinFrets[1]) {
+        wantsBoard("pins for gluing up", "take them out", neck.pinSize);
     }
     if (board.nutShelf > 0) {
         say(out, Weight::note, "carved-nut",
@@ -393,9 +393,10 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
         }
     };
     reads("Neck's stations", [&] { checkStations(neck.stations); });
+    reads("Traced sections", [&] { checkTraces(neck.traces); });
     reads("Headstock's outline", [&] { checkHeadNodes(h.nodes); });
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
-    const std::vector<NeckTrace> traces = neckTraces(neck.traces);
+    const std::vector<NeckTrace>& traces = neck.traces;
     for (const NeckStation& s : neck.stations) {
         if (s.thickness - above < neck.shoulder + 2) {
             firm(out, "station-too-thin",

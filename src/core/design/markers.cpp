@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <map>
 #include <numbers>
 #include <optional>
 
@@ -31,6 +32,15 @@ FretLine lineOfMarkers(const Fretboard& b, const Fan& fan, int fret) {
     }
     const FretLine before = fan.line(fret - 1);
     return {(at.bass + before.bass) * 0.5, (at.treble + before.treble) * 0.5};
+}
+
+/// In the frets' order, of each the first.
+std::map<int, const FretMark*> byFret(const std::vector<FretMark>& marks) {
+    std::map<int, const FretMark*> out;
+    for (const FretMark& m : marks) {
+        out.emplace(m.fret, &m);
+    }
+    return out;
 }
 
 bool hasMarker(const Fretboard& b, int fret) {
@@ -137,9 +147,18 @@ private:
         return sayOfBoard(out_, weight, std::move(code), std::move(message), value, limit);
     }
 
+    /// Where it is, and which of the list.
+    void at(Finding& f, const MarkerPlace& place) const {
+        const auto& all = b_.markers.face;
+        const auto it = std::find_if(all.begin(), all.end(),
+                                     [&](const FretMark& m) { return m.fret == place.fret; });
+        f.atX = place.at.x;
+        f.feature = {FeatureKind::marker, static_cast<std::size_t>(it - all.begin())};
+    }
+
     bool judgeShape() {
         const Markers& m = b_.markers;
-        if (m.frets.empty() || m.shape == MarkerShape::dot) {
+        if (m.face.empty() || m.shape == MarkerShape::dot) {
             return true;
         }
         if (m.reach <= m.size) {
@@ -181,12 +200,12 @@ private:
         if (room >= woodToEdge) {
             return true;
         }
-        say(Weight::stop, "marker-off-board",
-            fmt::format("The marker at fret {} comes within {:.2f} mm of the board's edge, or "
-                        "beyond it; {:.1f} mm is the least.",
-                        place.fret, room, woodToEdge),
-            room, woodToEdge)
-            .atX = place.at.x;
+        at(say(Weight::stop, "marker-off-board",
+               fmt::format("The marker at fret {} comes within {:.2f} mm of the board's edge, or "
+                           "beyond it; {:.1f} mm is the least.",
+                           place.fret, room, woodToEdge),
+               room, woodToEdge),
+           place);
         return false;
     }
 
@@ -208,15 +227,16 @@ private:
         if (room >= woodToSlot) {
             return true;
         }
-        say(Weight::stop, "marker-over-slot",
-            fmt::format("The marker at fret {} {} a fret slot; {:.1f} mm of wood between them is "
-                        "the least.",
-                        place.fret,
-                        room < 0 ? fmt::format("reaches {:.2f} mm into", -room)
-                                 : fmt::format("comes within {:.2f} mm of", room),
-                        woodToSlot),
-            room, woodToSlot)
-            .atX = place.at.x;
+        at(say(Weight::stop, "marker-over-slot",
+               fmt::format(
+                   "The marker at fret {} {} a fret slot; {:.1f} mm of wood between them is "
+                   "the least.",
+                   place.fret,
+                   room < 0 ? fmt::format("reaches {:.2f} mm into", -room)
+                            : fmt::format("comes within {:.2f} mm of", room),
+                   woodToSlot),
+               room, woodToSlot),
+           place);
         return false;
     }
 
@@ -231,17 +251,18 @@ private:
         if (place.fret != beforeFret || least >= woodToSlot) {
             return true;
         }
-        say(Weight::stop, "markers-meet",
-            fmt::format("The two markers at fret {} come within {:.2f} mm of each other; {:.1f} mm "
-                        "is the least.",
-                        place.fret, least, woodToSlot),
-            least, woodToSlot)
-            .atX = place.at.x;
+        at(say(Weight::stop, "markers-meet",
+               fmt::format(
+                   "The two markers at fret {} come within {:.2f} mm of each other; {:.1f} mm "
+                   "is the least.",
+                   place.fret, least, woodToSlot),
+               least, woodToSlot),
+           place);
         return false;
     }
 
     void judgeDepth() {
-        if (b_.markers.frets.empty()) {
+        if (b_.markers.face.empty()) {
             return;
         }
         double least = b_.thickness;
@@ -265,16 +286,19 @@ private:
 
     /// Frets named in a list that the board does not have.
     void judgeLists() {
-        for (const std::string* list : {&b_.markers.frets, &b_.markers.sideFrets}) {
-            for (int n : fretList(*list)) {
+        for (const std::vector<FretMark>* list : {&b_.markers.face, &b_.markers.side}) {
+            for (const auto& [n, mark] : byFret(*list)) {
                 const double x = fan_.line(n).middle();
                 if (!hasMarker(b_, n) || x > fan_.endOnCentre()) {
-                    say(Weight::caution, "marker-without-fret",
-                        fmt::format("A marker is asked for at fret {} but the board ends before "
-                                    "it; it is left out.",
-                                    n),
-                        n, b_.frets)
-                        .atX = fan_.endOnCentre();
+                    Finding& f = say(Weight::caution, "marker-without-fret",
+                                     fmt::format("A marker is asked for at fret {} but the board "
+                                                 "ends before it; it is left out.",
+                                                 n),
+                                     n, b_.frets);
+                    f.atX = fan_.endOnCentre();
+                    f.feature = {list == &b_.markers.face ? FeatureKind::marker
+                                                          : FeatureKind::sideDot,
+                                 static_cast<std::size_t>(mark - list->data())};
                     return;
                 }
             }
@@ -289,18 +313,35 @@ private:
 
 } // namespace
 
+int markerFretAt(const Fretboard& board, double x) {
+    constexpr int most = 36;
+    const Fan fan(board);
+    const auto off = [&](int fret) {
+        return std::abs(lineOfMarkers(board, fan, fret).middle() - x);
+    };
+    int nearest = 1;
+    for (int n = 2; n <= (board.frets > 0 ? board.frets : most); ++n) {
+        nearest = off(n) < off(nearest) ? n : nearest;
+    }
+    return nearest;
+}
+
+bool twoAt(const Markers& markers, const FretMark& mark) {
+    return mark.count.value_or(mark.fret % 12 == 0 ? markers.atOctave : 1) == 2;
+}
+
 std::vector<MarkerPlace> markerPlaces(const Fretboard& b) {
     const Fan fan(b);
     const Markers& m = b.markers;
     std::vector<MarkerPlace> places;
-    for (int n : fretList(m.frets)) {
+    for (const auto& [n, mark] : byFret(m.face)) {
         const FretLine line = lineOfMarkers(b, fan, n);
         if (!hasMarker(b, n) || line.middle() > fan.endOnCentre()) {
             continue;
         }
         const Vec2 across = (line.treble - line.bass) * (1 / length(line.treble - line.bass));
         const Vec2 middle{line.middle(), 0};
-        const bool two = n % 12 == 0 && m.atOctave == 2;
+        const bool two = twoAt(m, *mark);
         if (m.shape == MarkerShape::wrap) {
             places.push_back({n, line.bass, across});
             if (two) {
@@ -326,12 +367,12 @@ std::vector<SideDot> sideDots(const Fretboard& b) {
     const Markers& m = b.markers;
     const double nut = fan.line(0).bass.x;
     std::vector<SideDot> dots;
-    for (int n : fretList(m.sideFrets)) {
+    for (const auto& [n, mark] : byFret(m.side)) {
         const FretLine line = lineOfMarkers(b, fan, n);
         if (!hasMarker(b, n) || line.middle() > fan.endOnCentre()) {
             continue;
         }
-        const bool two = n % 12 == 0 && m.atOctave == 2;
+        const bool two = twoAt(m, *mark);
         for (double shift : two ? std::vector{-m.sideSize, m.sideSize} : std::vector{0.0}) {
             const double x = line.bass.x + shift;
             const double y = fan.edgeAt(-1, x);

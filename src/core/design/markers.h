@@ -21,6 +21,12 @@ struct SideDot {
     Vec3 at;                  ///< instrument frame
 };
 
+/// The fret whose markers stand nearest to a place along the centreline; 1 to 36, of a fretted
+/// board to its last.
+int markerFretAt(const Fretboard& board, double x);
+/// Whether two stand there rather than one.
+bool twoAt(const Markers& markers, const FretMark& mark);
+
 /// Markers stand halfway between their fret and the one before; on a board without frets, at the
 /// place of the fret itself, where the finger goes (common practice, no source).
 std::vector<MarkerPlace> markerPlaces(const Fretboard& board);

@@ -122,13 +122,16 @@ std::vector<NeckStation> neckStations(const std::string& text) {
     return stations;
 }
 
-std::vector<int> pinFretList(const std::string& text) {
+std::array<std::optional<int>, 2> pinFretPair(const std::string& text) {
     std::vector<int> frets = fretList(text);
     if (!frets.empty() && frets.size() != 2) {
         throw Error(fmt::format("{} {}; two frets for the glue-up pins were expected, as in 2 19.",
                                 frets.size(), frets.size() == 1 ? "fret" : "frets"));
     }
-    return frets;
+    if (frets.empty()) {
+        return {};
+    }
+    return {frets[0], frets[1]};
 }
 
 } // namespace wren

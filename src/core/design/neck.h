@@ -58,9 +58,9 @@ struct Headstock {
     double voluteLength = 40;
     double voluteAt = 0; ///< its middle, from the nut toward the bridge
     /// Six in line, to begin with; headRound() draws others.
-    std::vector<HeadNode> nodes{{{-20, -26.5}}, {{-44, -30.5}},    {{-100, -15}},
-                                {{-158, 1}},    {{-184, 9}, true}, {{-190, 20}}, {{-183, 31}, true},
-                                {{-120, 28}},   {{-70, 24.5}},     {{-30, 22.5}}};
+    std::vector<HeadNode> nodes{{{-20, -26.5}},    {{-44, -30.5}}, {{-100, -15}},      {{-158, 1}},
+                                {{-184, 9}, true}, {{-190, 20}},   {{-183, 31}, true}, {{-120, 28}},
+                                {{-70, 24.5}},     {{-30, 22.5}}};
 
     friend bool operator==(const Headstock&, const Headstock&) = default;
 };
@@ -145,7 +145,7 @@ struct Neck {
     FretFace fretFace = FretFace::glued;
     std::vector<NeckStation> stations{{1, 20.5, {}, {}, {}},
                                       {12, 22.5, {}, {}, {}}}; ///< the back's
-    std::string traces; ///< sections stations may use the shape of, see neckTraces()
+    std::vector<NeckTrace> traces; ///< sections stations may use the shape of
     ThickOver over = ThickOver::board;
     double accent = 0;   ///< thickness of an accent strip under the board
     double shoulder = 3; ///< upright edge below the glue plane
@@ -164,7 +164,8 @@ struct Neck {
     double boltWide = 36;
     double boltPilot = 3.2;
     double boltDepth = 14;
-    std::string pinFrets; ///< two frets whose slots take the glue-up pins: "2 19"
+    /// Two frets whose slots take the pins that hold the board at glue-up; none: no pin there.
+    std::array<std::optional<int>, 2> pinFrets{};
     double pinSize = 1.5; ///< of their holes
     double pinDepth = 6;  ///< into the neck
     Headstock head;
@@ -187,7 +188,7 @@ void checkStations(const std::vector<NeckStation>& stations);
 std::string shapeWord(const SectionMix& mix);
 SectionMix shapeMix(const std::string& word);
 
-/// The pair of frets "2 19", or nothing for an empty text. Throws Error.
-std::vector<int> pinFretList(const std::string& text);
+/// The pair of frets "2 19", or none for an empty text. Throws Error.
+std::array<std::optional<int>, 2> pinFretPair(const std::string& text);
 
 } // namespace wren

@@ -62,7 +62,7 @@ NeckBack::NeckBack(const Neck& neck, const Fretboard& board, const NeckOutline& 
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
     std::vector<double> depths;
     const bool bassLow = fan_.bassSide() < 0;
-    const std::vector<NeckTrace> traces = neckTraces(neck.traces);
+    const std::vector<NeckTrace>& traces = neck.traces;
     for (const NeckStation& s : neck.stations) {
         stationTrace_.emplace_back();
         for (const NeckTrace& t : traces) {

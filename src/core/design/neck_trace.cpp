@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+#include <set>
 #include <sstream>
 
 #include <fmt/format.h>
@@ -23,8 +24,8 @@ std::string trimmed(const std::string& text) {
                                      : text.substr(from, text.find_last_not_of(" \t\n") - from + 1);
 }
 
-std::vector<Vec2> pointsFrom(const std::string& name, const std::string& text) {
-    std::vector<Vec2> points;
+std::vector<TracePoint> pointsFrom(const std::string& name, const std::string& text) {
+    std::vector<TracePoint> points;
     std::istringstream in(text);
     for (std::string one; std::getline(in, one, ',');) {
         std::istringstream words(one);
@@ -35,7 +36,7 @@ std::vector<Vec2> pointsFrom(const std::string& name, const std::string& text) {
                                     "expected, as in -18 6.2.",
                                     trimmed(one), name));
         }
-        points.push_back({parseNumber(x), parseNumber(y)});
+        points.push_back({{parseNumber(x), parseNumber(y)}});
     }
     return points;
 }
@@ -48,38 +49,49 @@ void check(const NeckTrace& t) {
                                 "expected.",
                                 t.name));
     }
-    const std::vector<Vec2>& p = t.points;
+    const std::vector<TracePoint>& p = t.points;
     if (p.size() < fewest) {
         throw Error(fmt::format("Section {} has {} points; at least {} from edge to edge were "
                                 "expected.",
                                 t.name, p.size(), fewest));
     }
     for (std::size_t i = 1; i < p.size(); ++i) {
-        if (p[i].x - p[i - 1].x < 0.01) {
+        if (p[i].at.x - p[i - 1].at.x < 0.01) {
             throw Error(
                 fmt::format("Section {} turns back at its point {} ({:g} {:g}) and would "
                             "cross itself; every point lies nearer the treble edge than the "
                             "one before.",
-                            t.name, i + 1, p[i].x, p[i].y));
+                            t.name, i + 1, p[i].at.x, p[i].at.y));
         }
     }
-    if (std::abs(p.front().y - p.back().y) > levelEdges) {
+    if (std::abs(p.front().at.y - p.back().at.y) > levelEdges) {
         throw Error(fmt::format("The edges of section {} lie {:.2f} mm apart in height; up to {:g} "
                                 "mm was expected: level the picture first.",
-                                t.name, std::abs(p.front().y - p.back().y), levelEdges));
+                                t.name, std::abs(p.front().at.y - p.back().at.y), levelEdges));
     }
     for (std::size_t i = 1; i + 1 < p.size(); ++i) {
-        const double share = (p[i].x - p.front().x) / (p.back().x - p.front().x);
-        const double edge = p.front().y + share * (p.back().y - p.front().y);
-        if (p[i].y - edge < 0.1) {
+        const double share = (p[i].at.x - p.front().at.x) / (p.back().at.x - p.front().at.x);
+        const double edge = p.front().at.y + share * (p.back().at.y - p.front().at.y);
+        if (p[i].at.y - edge < 0.1) {
             throw Error(fmt::format("Point {} of section {} ({:g} {:g}) lies no deeper than its "
                                     "edges; depth is counted downward from them.",
-                                    i + 1, t.name, p[i].x, p[i].y));
+                                    i + 1, t.name, p[i].at.x, p[i].at.y));
         }
     }
 }
 
 } // namespace
+
+void checkTraces(const std::vector<NeckTrace>& traces) {
+    std::set<std::string> names;
+    for (const NeckTrace& t : traces) {
+        check(t);
+        if (!names.insert(t.name).second) {
+            throw Error(
+                fmt::format("Two sections are called {}; each needs its own name.", t.name));
+        }
+    }
+}
 
 std::vector<NeckTrace> neckTraces(const std::string& text) {
     std::vector<NeckTrace> traces;
@@ -97,27 +109,10 @@ std::vector<NeckTrace> neckTraces(const std::string& text) {
         NeckTrace t;
         t.name = trimmed(one.substr(0, colon));
         t.points = pointsFrom(t.name, one.substr(colon + 1));
-        check(t);
-        const bool twice = std::any_of(traces.begin(), traces.end(),
-                                       [&](const NeckTrace& o) { return o.name == t.name; });
-        if (twice) {
-            throw Error(
-                fmt::format("Two sections are called {}; each needs its own name.", t.name));
-        }
         traces.push_back(std::move(t));
     }
+    checkTraces(traces);
     return traces;
-}
-
-std::string neckTracesText(const std::vector<NeckTrace>& traces) {
-    std::string text;
-    for (const NeckTrace& t : traces) {
-        text += (text.empty() ? "" : "; ") + t.name + ":";
-        for (std::size_t i = 0; i < t.points.size(); ++i) {
-            text += fmt::format("{} {:g} {:g}", i == 0 ? "" : ",", t.points[i].x, t.points[i].y);
-        }
-    }
-    return text;
 }
 
 TracePlace::TracePlace(const std::vector<Vec2>& laid, double mmPerPixel, bool bassOnRight)
@@ -142,14 +137,14 @@ Vec2 TracePlace::toPicture(Vec2 s) const {
     return middle_ + (way_ * s.x + down_ * s.y) * (1 / mmPerPixel_);
 }
 
-std::vector<Vec2> TracePlace::points() const {
+std::vector<TracePoint> TracePlace::points() const {
     const auto tidy = [](double v) { return std::round(v * 100) / 100 + 0.0; };
-    std::vector<Vec2> out;
+    std::vector<TracePoint> out;
     for (Vec2 p : laid_) {
         const Vec2 s = toSection(p);
-        out.push_back({tidy(s.x), tidy(s.y)});
+        out.push_back({{tidy(s.x), tidy(s.y)}});
     }
-    if (out.front().x > out.back().x) {
+    if (out.front().at.x > out.back().at.x) {
         std::reverse(out.begin(), out.end());
     }
     return out;
@@ -164,10 +159,11 @@ struct Angles {
     double middle, half; ///< across
     Vec2 low, high;      ///< the edges
 
-    explicit Angles(const NeckTrace& trace) : low(trace.points.front()), high(trace.points.back()) {
+    explicit Angles(const NeckTrace& trace)
+        : low(trace.points.front().at), high(trace.points.back().at) {
         middle = (low.x + high.x) / 2;
         half = (high.x - low.x) / 2;
-        for (Vec2 p : trace.points) {
+        for (const auto& [p, unknown] : trace.points) {
             const double u = std::clamp((p.x - middle) / half, -1.0, 1.0);
             angle.push_back(std::asin(u));
             depth.push_back(p.y - edgeAt(u));

@@ -8,21 +8,30 @@
 
 namespace wren {
 
+struct TracePoint {
+    Vec2 at;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    friend bool operator==(const TracePoint&, const TracePoint&) = default;
+};
+
 /// A section taken from a real neck: points from its bass edge to its treble edge, x across and y
 /// deep below the line through both edges, mm. Stations use its shape; width and thickness are
 /// their own.
 struct NeckTrace {
     std::string name;
-    std::vector<Vec2> points;
+    std::vector<TracePoint> points;
+    std::string unknown{}; ///< what a file held of it that this version does not know
 
     friend bool operator==(const NeckTrace&, const NeckTrace&) = default;
 };
 
-/// Reads "mine: -21 0, -18 6.2, 0 13.5, 18 6.4, 21 0; other: ...". Names are letters, digits and
-/// dashes. Throws Error with the section's name and the point: fewer than five points, not going on
-/// from edge to edge (so that it would cross itself), edges at different heights, no wood between.
+/// Throws Error with the section's name and the point: a name of other than letters, digits and
+/// dashes or one that is there twice, fewer than five points, not going on from edge to edge (so
+/// that it would cross itself), edges at different heights, no wood between.
+void checkTraces(const std::vector<NeckTrace>& traces);
+/// Reads "mine: -21 0, -18 6.2, 0 13.5, 18 6.4, 21 0; other: ...". Throws Error.
 std::vector<NeckTrace> neckTraces(const std::string& text);
-std::string neckTracesText(const std::vector<NeckTrace>& traces);
 
 /// How a section lies on a picture (pixels, y down), levelled by its two outermost points.
 class TracePlace {
@@ -34,7 +43,7 @@ public:
     Vec2 toSection(Vec2 pixels) const; ///< across from the middle and deep, mm
     Vec2 toPicture(Vec2 section) const;
     /// The points laid, from the bass edge to the treble edge, to 0.01 mm.
-    std::vector<Vec2> points() const;
+    std::vector<TracePoint> points() const;
 
 private:
     std::vector<Vec2> laid_; ///< from left to right

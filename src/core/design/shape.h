@@ -16,7 +16,7 @@ struct ShapeNode {
     double round = 0;            ///< radius a corner is rounded with
     std::optional<double> bulge; ///< of the arc to the next node: tan of a quarter of its sweep,
                                  ///< positive counter-clockwise; 0 for a straight line
-    std::string unknown{}; ///< what a file held of it that this version does not know
+    std::string unknown{};       ///< what a file held of it that this version does not know
 
     friend bool operator==(const ShapeNode&, const ShapeNode&) = default;
 };

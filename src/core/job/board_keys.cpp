@@ -109,10 +109,16 @@ void stringKeys(KeyTable& t) {
     enumKey(t, "board.spacing", "what is equal between the strings",
             Names<StringSpacing, 2>{{"centres", "gaps"}},
             [](Project& p) -> StringSpacing& { return p.board.spacing; });
-    listKey(
-        t, "board.gauges", "string gauges in mm, bass to treble",
-        [](Project& p) -> std::string& { return p.board.gauges; },
-        [](const std::string& v) { gaugeList(v); });
+    t.list<StringGauge>(
+        "board.gauges", "gauge", 9,
+        [](Project& p) -> std::vector<StringGauge>& { return p.board.gauges; },
+        [](KeyTable& own, const std::string& head,
+           const std::function<StringGauge&(Project&)>& one) {
+            own.length(head + "thickness", "how thick the string is", 0.1, 6,
+                       [one](Project& p) -> double& { return one(p).thickness; });
+        });
+    t.notation("board.gauges", "string gauges in mm, bass to treble",
+               [](Project& p, const std::string& v) { p.board.gauges = gaugeList(v); });
     t.length("board.overhang_bass", "board outside the bass string", 0, 12,
              [](Project& p) -> double& { return p.board.overhangBass; });
     t.length("board.overhang_treble", "board outside the treble string", 0, 12,
@@ -171,11 +177,25 @@ void wireKeys(KeyTable& t) {
             [](Project& p) -> std::optional<double>& { return p.board.wire.measuredSlot; });
 }
 
+void fretMarkKeys(KeyTable& t, const std::string& head,
+                  const std::function<FretMark&(Project&)>& one) {
+    t.count(head + "fret", "the fret it stands before", 1, 36,
+            [one](Project& p) -> int& { return one(p).fret; });
+    t.maybe(KeyKind::count, head + "count", "", "one or two there; auto as at any octave", 1, 2,
+            [one](Project& p) -> std::optional<int>& { return one(p).count; });
+}
+
 void markerKeys(KeyTable& t) {
-    const auto frets = [](const std::string& v) { fretList(v); };
-    listKey(
-        t, "markers.frets", "frets with a marker, as 3 5 7-9 12",
-        [](Project& p) -> std::string& { return p.board.markers.frets; }, frets);
+    const auto marks = [&t](const char* path, const char* one,
+                            std::vector<FretMark> Markers::*list) {
+        t.list<FretMark>(
+            path, one, 40,
+            [list](Project& p) -> std::vector<FretMark>& { return p.board.markers.*list; },
+            fretMarkKeys);
+    };
+    marks("markers.face", "marker", &Markers::face);
+    t.notation("markers.frets", "frets with a marker, as 3 5 7-9 12",
+               [](Project& p, const std::string& v) { p.board.markers.face = fretMarks(v); });
     enumKey(t, "markers.shape", "shape of a marker", Names<MarkerShape, 3>{{"dot", "leaf", "wrap"}},
             [](Project& p) -> MarkerShape& { return p.board.markers.shape; });
     enumKey(t, "markers.inlay", "pressed in, or poured and skimmed",
@@ -195,9 +215,9 @@ void markerKeys(KeyTable& t) {
             [](Project& p) -> int& { return p.board.markers.atOctave; });
     t.length("markers.spread", "between the two at the octave", 2, 100,
              [](Project& p) -> double& { return p.board.markers.spread; });
-    listKey(
-        t, "markers.side_frets", "frets with a dot in the bass edge",
-        [](Project& p) -> std::string& { return p.board.markers.sideFrets; }, frets);
+    marks("markers.side", "side dot", &Markers::side);
+    t.notation("markers.side_frets", "frets with a dot in the bass edge, as 3 5 7-9 12",
+               [](Project& p, const std::string& v) { p.board.markers.side = fretMarks(v); });
     t.length("markers.side_size", "diameter of a side dot", 0.5, 6,
              [](Project& p) -> double& { return p.board.markers.sideSize; });
     t.length("markers.side_depth", "depth of a side dot", 0.5, 15,

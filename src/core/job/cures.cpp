@@ -73,9 +73,10 @@ Cures controlOutside(const Derived& d, const Finding& f) {
 Cures smallerSeat(const Derived&, const Finding& f) {
     const std::string key = pathOf(f.feature) + ".seat";
     const double wide = std::floor(f.limit);
-    return {wide > 0
-                ? Cure{fmt::format("Make its seat {:.0f} mm across", wide), {{key, mm(wide)}}, {}}
-                : Cure{"Leave its seat out", {{key, "0mm"}}, {}}};
+    if (wide <= 0) {
+        return {{"Leave its seat out", {{key, "0mm"}}, {}}};
+    }
+    return {{fmt::format("Make its seat {:.0f} mm across", wide), {{key, mm(wide)}}, {}}};
 }
 
 Cures needTop(const Derived&, const Finding&) {
@@ -104,10 +105,12 @@ Cures whileApart(const Derived& d, const Finding& f) {
 /// The thing itself is taken out: the least that is sure to help.
 Cures without(const Derived& d, const Finding& f) {
     const std::string path = pathOf(f.feature);
-    if (!itemPath(path)) {
-        return {};
+    for (const Feature& thing : featuresOf(d.project)) {
+        if (thing.path == path && itemPath(path)) {
+            return {{fmt::format("Remove {}", thing.name), {}, path}};
+        }
     }
-    return {{fmt::format("Remove {}", nameOf(d.project.body, f.feature)), {}, path}};
+    return {};
 }
 
 } // namespace
@@ -119,9 +122,12 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
         {"chambers-need-a-top", needTop}, {"thick-roof", thickRoof},
         {"outside-body", without},        {"same-wood", without},
         {"engraved-off-face", without},   {"into-chamber", without},
-        {"no-bit", whileApart},           {"seat-outside", smallerSeat}};
+        {"no-bit", whileApart},           {"seat-outside", smallerSeat},
+        {"marker-without-fret", without}, {"marker-off-board", without},
+        {"marker-over-slot", without}};
     const auto it = cures.find(f.code);
-    return it == cures.end() || !d.body ? std::vector<Cure>{} : it->second(d, f);
+    const bool drawn = d.body || !f.part.ofBody();
+    return it == cures.end() || !drawn ? std::vector<Cure>{} : it->second(d, f);
 }
 
 Project cured(const Project& project, const Cure& cure) {

@@ -1,10 +1,12 @@
 #include "job/feature_edits.h"
 
 #include "base/error.h"
+#include "design/fan.h"
 #include "job/list_keys.h"
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 #include <fmt/format.h>
 
@@ -59,6 +61,10 @@ Project movedBy(const Project& project, const std::string& path, Vec2 by) {
         add("at", by.x);
         return p;
     }
+    if (path.rfind("markers.", 0) == 0) {
+        add("fret", by.x > 0 ? 1 : by.x < 0 ? -1 : 0);
+        return p;
+    }
     if (path.rfind("neck.stations.", 0) == 0) {
         add("fret", by.x > 0 ? 0.5 : by.x < 0 ? -0.5 : 0);
         return p;
@@ -77,6 +83,11 @@ Project movedBy(const Project& project, const std::string& path, Vec2 by) {
 
 Project mirroredOver(const Project& project, const std::string& path) {
     Project p = project;
+    if (path.rfind("cut.tabs.", 0) == 0) {
+        TabPlace& tab = p.cut.tabPlaces.at(itemPath(path)->number);
+        tab.bass = !tab.bass;
+        return p;
+    }
     overKeys(project, path, [&](const Key& key) {
         const KeyValue value = key.get(p);
         const std::string name = lastOf(key.path);
@@ -99,18 +110,33 @@ Project doubledAside(const Project& project, const std::string& path, std::strin
     return movedBy(p, fresh, {aside, isPickup(path) ? 0 : aside});
 }
 
-const std::vector<NewThing>& newThings() {
-    static const std::vector<NewThing> all{
-        {"pickup", "body.pickups"},       {"pot", "body.controls"},
-        {"toggle", "body.controls"},      {"lever", "body.controls"},
-        {"jack", "body.jacks"},           {"strap button", "body.straps"},
-        {"chamber", "body.chambers"},     {"channel", "body.channels"},
-        {"recess", "body.recesses"},      {"cut-out", "body.recesses"},
-        {"inlay", "body.recesses"},       {"hole", "body.holes"},
-        {"wire's hole", "body.wires"},    {"arm contour", "body.contours"},
-        {"rib contour", "body.contours"}, {"lettering", "body.engravings"},
-        {"pickguard", "body.plates"},     {"cover plate", "body.plates"}};
-    return all;
+std::vector<NewThing> newThings(Role part) {
+    static const std::vector<NewThing> all{{"marker", "markers.face", Role::board},
+                                           {"side dot", "markers.side", Role::board},
+                                           {"tab", "cut.tabs", Role::board},
+                                           {"station", "neck.stations", Role::neck},
+                                           {"pickup", "body.pickups"},
+                                           {"pot", "body.controls"},
+                                           {"toggle", "body.controls"},
+                                           {"lever", "body.controls"},
+                                           {"jack", "body.jacks"},
+                                           {"strap button", "body.straps"},
+                                           {"chamber", "body.chambers"},
+                                           {"channel", "body.channels"},
+                                           {"recess", "body.recesses"},
+                                           {"cut-out", "body.recesses"},
+                                           {"inlay", "body.recesses"},
+                                           {"hole", "body.holes"},
+                                           {"wire's hole", "body.wires"},
+                                           {"arm contour", "body.contours"},
+                                           {"rib contour", "body.contours"},
+                                           {"lettering", "body.engravings"},
+                                           {"pickguard", "body.plates"},
+                                           {"cover plate", "body.plates"}};
+    std::vector<NewThing> out;
+    std::copy_if(all.begin(), all.end(), std::back_inserter(out),
+                 [part](const NewThing& t) { return t.part == part; });
+    return out;
 }
 
 namespace {
@@ -165,10 +191,81 @@ void fill(Body& b, const std::string& name, Vec2 at) {
     }
 }
 
+/// The fret whose line lies nearest along the centreline.
+int nearestFret(const Fretboard& board, double x) {
+    constexpr int mostFrets = 36;
+    const Fan fan(board);
+    int nearest = 1;
+    for (int n = 2; n <= (board.frets > 0 ? board.frets : mostFrets); ++n) {
+        if (std::abs(fan.line(n).middle() - x) < std::abs(fan.line(nearest).middle() - x)) {
+            nearest = n;
+        }
+    }
+    return nearest;
+}
+
+/// Puts the newest station where it belongs: the back stays about as it is there. Returns its
+/// place.
+std::size_t settleStation(std::vector<NeckStation>& stations, double fret) {
+    stations.pop_back();
+    const auto taken = [&](double f) {
+        return std::any_of(stations.begin(), stations.end(),
+                           [f](const NeckStation& s) { return s.fret == f; });
+    };
+    while (taken(fret)) {
+        fret += 0.5;
+    }
+    const auto after = std::find_if(stations.begin(), stations.end(),
+                                    [fret](const NeckStation& s) { return s.fret > fret; });
+    NeckStation fresh = after == stations.begin() ? *after : *(after - 1);
+    if (after != stations.begin() && after != stations.end()) {
+        const NeckStation& before = *(after - 1);
+        const double share = (fret - before.fret) / (after->fret - before.fret);
+        const double thick = before.thickness + share * (after->thickness - before.thickness);
+        fresh.thickness = std::round(thick * 100) / 100;
+    }
+    fresh.fret = fret;
+    return static_cast<std::size_t>(stations.insert(after, fresh) - stations.begin());
+}
+
+/// Fills the newest of a board's or a neck's list; returns its place in it.
+std::size_t fillAt(Project& p, const std::string& list, Vec2 at) {
+    if (list == "markers.face") {
+        p.board.markers.face.back().fret = markerFretAt(p.board, at.x);
+        return p.board.markers.face.size() - 1;
+    }
+    if (list == "markers.side") {
+        p.board.markers.side.back().fret = markerFretAt(p.board, at.x);
+        return p.board.markers.side.size() - 1;
+    }
+    if (list == "cut.tabs") {
+        const bool bass = (at.y < 0) == (p.board.hand == Hand::right);
+        p.cut.tabPlaces.back() = {bass, std::round(at.x * 10) / 10};
+        return p.cut.tabPlaces.size() - 1;
+    }
+    return settleStation(p.neck.stations, nearestFret(p.board, at.x));
+}
+
 } // namespace
+
+Project withTabsByHand(const Derived& d) {
+    Project p = d.project;
+    const BoardPlan* plan = d.boardPlan();
+    if (p.cut.tabPlaces.empty() && plan) {
+        const int bass = p.board.hand == Hand::left ? 1 : -1;
+        for (const Tab& t : plan->tabs) {
+            p.cut.tabPlaces.push_back({t.side == bass, std::round(t.x * 10) / 10});
+        }
+    }
+    return p;
+}
 
 Project withNew(const Project& project, const NewThing& thing, Vec2 at, std::string& fresh) {
     Project p = withAdded(project, thing.list, {});
+    if (thing.part != Role::body) {
+        fresh = fmt::format("{}.{}", thing.list, fillAt(p, thing.list, at));
+        return p;
+    }
     fill(p.body, thing.name, at);
     fresh = fmt::format("{}.{}", thing.list, listAt(p, thing.list).size(p) - 1);
     const Project settled = settledOnEdge(p); // of it alone: the others stay where they were put

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "job/derive.h"
 #include "job/features.h"
 
 namespace wren {
@@ -15,14 +16,19 @@ Project mirroredOver(const Project& project, const std::string& path);
 /// A double of it, moved a little so that it can be seen. `fresh` is the double's path.
 Project doubledAside(const Project& project, const std::string& path, std::string& fresh);
 
-/// What can be added to a body: a word for it, and the list it goes into.
+/// What can be added to a part: a word for it, and the list it goes into.
 struct NewThing {
     std::string name; ///< "pot", "chamber", "cut-out"
     std::string list; ///< "body.controls"
+    Role part = Role::body;
 };
-const std::vector<NewThing>& newThings();
-/// A new one of an ordinary size, its middle at a place from the bridge line. `fresh` is its path.
+std::vector<NewThing> newThings(Role part);
+/// A new one of an ordinary size. `at` is its middle: from the bridge line for a body's, from the
+/// nut in the instrument frame for a board's or a neck's. `fresh` is its path.
 Project withNew(const Project& project, const NewThing& thing, Vec2 at, std::string& fresh);
+
+/// The project with the recipe's own tabs made the maker's, as soon as one is to be moved or added.
+Project withTabsByHand(const Derived& derived);
 
 /// Another node of an outline ("body.outline"), on the stretch nearest to a place, there.
 Project withNode(const Project& project, const std::string& list, Vec2 at, std::size_t& number);

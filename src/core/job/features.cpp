@@ -155,9 +155,10 @@ private:
 
 void addNeck(std::vector<Feature>& out, const Neck& n) {
     for (std::size_t i = 0; i < n.stations.size(); ++i) {
+        const FeatureId id{FeatureKind::station, i};
         out.push_back({Role::neck,
-                       {},
-                       fmt::format("neck.stations.{}", i),
+                       id,
+                       pathOf(id),
                        fmt::format("station at fret {:g}", n.stations[i].fret),
                        "back",
                        {n.stations[i].fret, 0},
@@ -165,9 +166,10 @@ void addNeck(std::vector<Feature>& out, const Neck& n) {
                        n.stations[i].thickness});
     }
     for (std::size_t i = 0; i < n.tuners.places.size(); ++i) {
+        const FeatureId id{FeatureKind::tuner, i};
         out.push_back({Role::neck,
-                       {},
-                       fmt::format("tuners.posts.{}", i),
+                       id,
+                       pathOf(id),
                        fmt::format("tuner {}", i + 1),
                        "front",
                        n.tuners.places[i].at,
@@ -176,12 +178,32 @@ void addNeck(std::vector<Feature>& out, const Neck& n) {
     }
 }
 
+void addMarkers(std::vector<Feature>& out, const Markers& m) {
+    const auto add = [&](FeatureKind kind, const std::vector<FretMark>& list, const char* word,
+                         const char* side, double size, double depth) {
+        for (std::size_t i = 0; i < list.size(); ++i) {
+            const FeatureId id{kind, i};
+            out.push_back({Role::board,
+                           id,
+                           pathOf(id),
+                           fmt::format("{} {}", word, list[i].fret),
+                           side,
+                           {double(list[i].fret), 0},
+                           {size, size},
+                           depth});
+        }
+    };
+    add(FeatureKind::marker, m.face, "marker", "front", m.size, m.depth);
+    add(FeatureKind::sideDot, m.side, "side dot", "edge", m.sideSize, m.sideDepth);
+}
+
 void addTabs(std::vector<Feature>& out, const Project& p) {
     for (std::size_t i = 0; i < p.cut.tabPlaces.size(); ++i) {
         const TabPlace& tab = p.cut.tabPlaces[i];
+        const FeatureId id{FeatureKind::tab, i};
         out.push_back({Role::board,
-                       {},
-                       fmt::format("cut.tabs.{}", i),
+                       id,
+                       pathOf(id),
                        fmt::format("tab {}, {} edge", i + 1, tab.bass ? "bass" : "treble"),
                        "edge",
                        {tab.at, 0},
@@ -194,6 +216,7 @@ void addTabs(std::vector<Feature>& out, const Project& p) {
 
 std::vector<Feature> featuresOf(const Project& p) {
     std::vector<Feature> out;
+    addMarkers(out, p.board.markers);
     if (!p.carved()) {
         addTabs(out, p);
     }
@@ -258,7 +281,16 @@ std::string pathOf(FeatureId f) {
     case FeatureKind::plate:
     case FeatureKind::plateScrew:
         return in("body.plates");
+    case FeatureKind::marker:
+        return in("markers.face");
+    case FeatureKind::sideDot:
+        return in("markers.side");
+    case FeatureKind::tab:
+        return in("cut.tabs");
+    case FeatureKind::station:
+        return in("neck.stations");
     case FeatureKind::tuner:
+        return in("tuners.posts");
     case FeatureKind::tunerScrew:
         return "tuners";
     case FeatureKind::gluePin:

@@ -13,12 +13,12 @@ namespace wren {
 /// A thing of the design that can be taken hold of: it has keys of its own.
 struct Feature {
     PartId part;
-    FeatureId id{};    ///< of a body
-    std::string path;  ///< its keys stand under this: "body.controls.1", or a group: "cavity"
-    std::string name;  ///< "pot 2"
-    std::string side;  ///< "front", "back", "edge", "inside"; empty where that says nothing
-    Vec2 at;           ///< its middle as its fields count it, mm
-    Vec2 size;         ///< along and across, mm; zero where it is a place only
+    FeatureId id{};
+    std::string path; ///< its keys stand under this: "body.controls.1", or a group: "cavity"
+    std::string name; ///< "pot 2"
+    std::string side; ///< "front", "back", "edge", "inside"; empty where that says nothing
+    Vec2 at;          ///< its middle as its fields count it, mm
+    Vec2 size;        ///< along and across, mm; zero where it is a place only
     std::optional<double> depth; ///< mm; none for right through, or where it has none
 };
 

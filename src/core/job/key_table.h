@@ -66,7 +66,7 @@ public:
         k.mayBeAuto = true;
         k.get = [at](const Project& p) -> KeyValue {
             const auto& o = at(const_cast<Project&>(p));
-            return o ? KeyValue(*o) : KeyValue();
+            return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
         };
         k.set = [at](Project& p, const KeyValue& v) {
             auto& o = at(p);
@@ -223,16 +223,6 @@ void yesNo(KeyTable& t, const std::string& path, const char* meaning, At at) {
         path, meaning, {"no", "yes"},
         [at](const Project& p) { return std::string(at(const_cast<Project&>(p)) ? "yes" : "no"); },
         [at](Project& p, const std::string& v) { at(p) = v == "yes"; });
-}
-
-/// A list or the like, kept as the maker wrote it; `check` throws when it cannot be read.
-template <typename At>
-void listKey(KeyTable& t, const std::string& path, const char* meaning, At at,
-             std::function<void(const std::string&)> check) {
-    t.words(
-        path, meaning, {}, [at](const Project& p) { return at(const_cast<Project&>(p)); },
-        [at](Project& p, const std::string& v) { at(p) = v; }, true);
-    t.last().checkText = std::move(check);
 }
 
 // The groups, in the order the file and `wren set --list` show them.

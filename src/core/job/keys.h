@@ -29,8 +29,8 @@ struct Key {
     /// Another way of saying something that other keys hold: it can be read and set, but files do
     /// not store it. Files of version 1 did.
     bool alias = false;
-    /// An alias that files of versions 1 and 2 held: today a list does. It can be typed still, but is
-    /// not listed.
+    /// An alias that files of versions 1 and 2 held: today a list does. It can be typed still, but
+    /// is not listed.
     bool beforeLists = false;
     /// Throws Error when a text is not one this key can hold.
     std::function<void(const std::string&)> checkText;

@@ -37,6 +37,21 @@ void stationKeys(KeyTable& t, const std::string& head,
         [one](Project& p, const std::string& v) { one(p).trace = v; }, true);
 }
 
+void traceKeys(KeyTable& t, const std::string& head,
+               const std::function<NeckTrace&(Project&)>& one) {
+    t.words(
+        head + "name", "what stations call it: letters, digits and dashes", {},
+        [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
+        [one](Project& p, const std::string& v) { one(p).name = v; });
+    t.list<TracePoint>(
+        head + "points", "point", 400,
+        [one](Project& p) -> std::vector<TracePoint>& { return one(p).points; },
+        [](KeyTable& own, const std::string& path, const std::function<TracePoint&(Project&)>& at) {
+            own.place(path + "at", "from the bass edge to the treble edge: across, and deep", 200,
+                      [at](Project& p) -> Vec2& { return at(p).at; });
+        });
+}
+
 void headNodeKeys(KeyTable& t, const std::string& head,
                   const std::function<HeadNode&(Project&)>& one) {
     t.place(head + "at", "where it is, from the nut", 600,
@@ -83,10 +98,11 @@ void shaftKeys(KeyTable& t) {
                [](Project& p, const std::string& v) { p.neck.stations = neckStations(v); });
     t.last().mayBeAuto = false;
     t.last().mayBeAuto = false;
-    listKey(
-        t, "neck.traces", "traced sections: name: across deep, ...; as mine: -21 0, ..., 21 0",
-        [](Project& p) -> std::string& { return p.neck.traces; },
-        [](const std::string& v) { neckTraces(v); });
+    t.list<NeckTrace>(
+        "neck.traces", "traced section", 20,
+        [](Project& p) -> std::vector<NeckTrace>& { return p.neck.traces; }, traceKeys);
+    t.notation("neck.traces", "traced sections: name: across deep, ...; as mine: -21 0, ..., 21 0",
+               [](Project& p, const std::string& v) { p.neck.traces = neckTraces(v); });
     enumKey(t, "neck.thickness_over",
             "a station's thickness is that of board and neck (both), or the neck's",
             Names<ThickOver, 2>{{"both", "neck"}},
@@ -126,10 +142,13 @@ void shaftKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.neck.boltPilot; });
     t.length("neck.bolt_depth", "depth of a bolt's pilot", 3, 50,
              [](Project& p) -> double& { return p.neck.boltDepth; });
-    listKey(
-        t, "neck.pin_frets", "two frets whose slots take the glue-up pins, as 2 19",
-        [](Project& p) -> std::string& { return p.neck.pinFrets; },
-        [](const std::string& v) { pinFretList(v); });
+    for (std::size_t i : {0, 1}) {
+        t.maybe(KeyKind::count, "neck.pin_fret_" + std::to_string(i + 1), "",
+                "a fret whose slot takes a pin that holds the board at glue-up", 1, 36,
+                [i](Project& p) -> std::optional<int>& { return p.neck.pinFrets[i]; });
+    }
+    t.notation("neck.pin_frets", "both frets of the glue-up pins, as 2 19",
+               [](Project& p, const std::string& v) { p.neck.pinFrets = pinFretPair(v); });
     t.length("neck.pin_size", "diameter of a glue-up pin", 0.8, 4,
              [](Project& p) -> double& { return p.neck.pinSize; });
     t.length("neck.pin_depth", "depth of its hole in the neck", 2, 12,

@@ -266,10 +266,12 @@ void NeckPart::makeHoles() {
     }
     makeCaulHoles();
     const Fan fan(board_);
-    const std::vector<int> pins = pinFretList(neck_.pinFrets);
-    for (std::size_t i = 0; i < pins.size(); ++i) {
+    for (std::size_t i = 0; i < neck_.pinFrets.size(); ++i) {
+        if (!neck_.pinFrets[i]) {
+            continue;
+        }
         // On either side of the rod, in the fret's own slot.
-        const FretLine line = fan.line(pins[i]);
+        const FretLine line = fan.line(*neck_.pinFrets[i]);
         const double share = i == 0 ? 0.25 : 0.75;
         const Vec2 at = line.bass + (line.treble - line.bass) * share;
         holes_.push_back({"pin", at, neck_.pinSize, 0, -neck_.pinDepth, false, false});
