@@ -167,7 +167,7 @@ void Ledger::leafCavity() {
     group(tr("Cavity in the back"));
     field(tr("wood left above"), QStringLiteral("cavity.wood"));
     if (sheet_.project().body.build == BodyBuild::topped) {
-        field(tr("hole is cut"), QStringLiteral("cavity.cut"));
+        field(tr("hole is cut when"), QStringLiteral("cavity.cut"));
         bitReach({FeatureKind::cavity});
     }
     group(tr("Lid"));

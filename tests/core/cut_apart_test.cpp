@@ -4,7 +4,10 @@
 #include "job/cures.h"
 #include "job/drawer.h"
 #include "job/hand_steps.h"
+#include "job/store.h"
 #include "part/body_layers.h"
+
+#include <random>
 
 using namespace wren;
 using namespace wren::test;
@@ -25,11 +28,11 @@ Project layered(const Changes& changes = {}) {
     return bodyWith(all);
 }
 
-const Changes apart{{"cavity.cut", "before-gluing"},
-                    {"body.pickups.0.cut", "before-gluing"},
-                    {"body.pickups.1.cut", "before-gluing"},
-                    {"body.controls.0.cut", "before-gluing"},
-                    {"body.controls.1.cut", "before-gluing"}};
+const Changes apart{{"cavity.cut", "in-layers"},
+                    {"body.pickups.0.cut", "in-layers"},
+                    {"body.pickups.1.cut", "in-layers"},
+                    {"body.controls.0.cut", "in-layers"},
+                    {"body.controls.1.cut", "in-layers"}};
 
 std::size_t cutsOf(const Derived& d, PartId part, FeatureKind kind) {
     const PartJob& job = *d.job(part);
@@ -119,6 +122,68 @@ TEST_CASE("A body cut in its layers is proved and comes out as one cut after glu
     // Its plugs are sawn out before the glue.
     const HandStep step = handStepBefore(&before.body->part, *before.job(Role::body)->panel);
     CHECK(step.what.find("plugs sawn out") != std::string::npos);
+}
+
+TEST_CASE("A core no bit reaches through is cut half from each face", "[body][layers][apart]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    // 42 mm of core: no flutes in the drawer are as long.
+    const Derived d = derive(layered({{"body.thickness", "60"},
+                                      {"body.top", "8"},
+                                      {"body.back", "10"},
+                                      {"cavity.cut", "in-layers"}}));
+    const PartJob& core = *d.job(Role::core);
+    REQUIRE(core.panel->thickness() == Approx(42));
+    REQUIRE(core.held.back);
+    CHECK(core.panelPlan().halved.size() == 1);
+    for (std::size_t side : {0U, 1U}) {
+        CHECK(cutsOf(d, Role::core, FeatureKind::cavity) == 2);
+        CHECK_FALSE(core.plan().sides[side].cuts.empty());
+    }
+    INFO(stopsIn(d));
+    CHECK(core.proof->passed());
+}
+
+TEST_CASE("Random bodies cut in their layers hold what both ways say", "[body][layers][apart]") {
+    if (WREN_SANITIZED) {
+        return;
+    }
+    std::mt19937 random(71);
+    const auto one = [&](std::initializer_list<const char*> words) {
+        std::uniform_int_distribution<std::size_t> which(0, words.size() - 1);
+        return *(words.begin() + static_cast<std::ptrdiff_t>(which(random)));
+    };
+    for (int i = 0; i < 4; ++i) {
+        const Project p = layered({{"board.hand", one({"right", "left"})},
+                                   {"body.top", one({"4", "6", "9"})},
+                                   {"body.back", one({"0", "5", "8"})},
+                                   {"cavity.wood", one({"3.5", "5", "8"})},
+                                   {"cavity.cut", one({"glued-up", "in-layers"})},
+                                   {"body.pickups.0.cut", one({"glued-up", "in-layers"})},
+                                   {"body.pickups.1.cut", "in-layers"},
+                                   {"body.controls.0.cut", one({"glued-up", "in-layers"})},
+                                   {"body.controls.0.seat_wood", "3"},
+                                   {"body.controls.1.seat", one({"0", "25"})},
+                                   {"body.controls.1.seat_wood", "3"},
+                                   {"body_cut.plug_tabs", one({"0", "2"})},
+                                   {"body_hold.turn", one({"side-for-side", "end-for-end"})}});
+        INFO(projectToText(p));
+        const Derived d = derive(p);
+        CHECK(stopsIn(d) == "");
+        REQUIRE(d.job(Role::body)->proof);
+        // What is left of the blank beyond the outline is the same whichever way it is cut.
+        Project glued = p;
+        glued.body.cavity.cut = CutWhen::glued;
+        for (Pickup& pickup : glued.body.pickups) {
+            pickup.cut = CutWhen::glued;
+        }
+        for (Control& control : glued.body.controls) {
+            control.cut = CutWhen::glued;
+        }
+        const Derived other = deriveDrawing(glued);
+        CHECK(d.body->part.volume() == Approx(other.body->part.volume()).epsilon(1e-4));
+    }
 }
 
 TEST_CASE("A layer's spoilt share is found when the body is proved", "[body][layers][apart]") {

@@ -92,7 +92,7 @@ Vec2 earFoot(const Panel& panel, Vec2 pin) {
 } // namespace
 
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
-              const TurnHold& hold, const Machine& machine, bool outlineFromBoth) {
+              const TurnHold& hold, const Machine& machine, bool fromBoth) {
     Held s;
     s.blank = blankOf(panel, around[1] - around[0], wood, hold);
     const Blank& b = s.blank;
@@ -114,7 +114,7 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     if (panel.id.byItself()) {
         return s;
     }
-    if (panel.hasBack() || outlineFromBoth) {
+    if (panel.hasBack() || fromBoth) {
         Setup back = s.face;
         back.side = 1;
         back.name = "back up";
@@ -128,7 +128,8 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     }
     registerBy(s, hold, middle, {"nut's side", "tail's side"});
     s.drillPins = panel.layers.empty();
-    if (wood.outside == OutsideBy::saw && panel.outlined && !panel.id.isLayer() && s.back && !s.pins.empty()) {
+    if (wood.outside == OutsideBy::saw && panel.outlined && !panel.id.isLayer() && s.back &&
+        !s.pins.empty()) {
         s.sawn = SawnOutside{wood.sawOff, panel.outline, {}};
         for (const RegisterPin& pin : s.pins) {
             s.sawn->ears.push_back({earFoot(panel, pin.at), pin.at});

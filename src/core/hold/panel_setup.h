@@ -28,9 +28,10 @@ struct BodyBlank {
 
 /// A panel in a blank of its own with a margin round it. All layers of a body are to be laid with
 /// `around`, the box of the largest, so that they share one zero and one pair of pins.
-/// `outlineFromBoth`: it is turned over for half of its outline, where no bit reaches through.
+/// `fromBoth`: it is turned over for half of its outline or of a cut-out, where no bit reaches
+/// through.
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& blank,
-              const TurnHold& hold, const Machine& machine, bool outlineFromBoth = false);
+              const TurnHold& hold, const Machine& machine, bool fromBoth = false);
 
 Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& hold,
                         const Machine& machine);

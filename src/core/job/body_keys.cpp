@@ -158,7 +158,7 @@ void cavityKeys(KeyTable& t) {
     t.length("cavity.relief", "taken off the lid's inner face over the hole", 0, 10,
              of(&Cavity::relief));
     enumKey(t, "cavity.cut", "when its hole is cut in a glued-up body",
-            Names<CutWhen, 2>{{"after-gluing", "before-gluing"}},
+            Names<CutWhen, 2>{{"glued-up", "in-layers"}},
             [](Project& p) -> CutWhen& { return p.body.cavity.cut; });
     woodKey(t, "cavity.lid_wood", "wood of the lid",
             [](Project& p) -> std::string& { return p.bodyWoods.lid; });

@@ -98,7 +98,7 @@ Cures whileApart(const Derived& d, const Finding& f) {
         return {};
     }
     return {{fmt::format("Cut {} in the layers, before gluing", theOne(body, f.feature)),
-             {{pathOf(f.feature) + ".cut", "before-gluing"}},
+             {{pathOf(f.feature) + ".cut", "in-layers"}},
              {}}};
 }
 

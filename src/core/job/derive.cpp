@@ -202,6 +202,14 @@ void takeNeck(Derived& d, const Derived& before) {
     d.parts.push_back(std::move(job));
 }
 
+/// A layer's cut-outs no bit reaches through from one side.
+bool cutThroughFromBoth(const Panel& panel, const Project& p) {
+    return panel.id.isLayer() &&
+           std::any_of(panel.pockets.begin(), panel.pockets.end(), [&](const PanelPocket& k) {
+               return wantsHalving(k, p.bodyCut.through, p.bits);
+           });
+}
+
 /// A flat piece in its blank, the box of its largest fellow about it.
 void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) {
     const Project& p = d.project;
@@ -210,7 +218,8 @@ void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) 
     job.planned = PanelPlan();
     job.panel = std::make_shared<const Panel>(panel);
     job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, p.machine,
-                        panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits));
+                        (panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits)) ||
+                            cutThroughFromBoth(panel, p));
     const Findings held = judgePanelHold(panel, job.held, p.bodyHold, p.machine);
     append(d.findings, held);
     job.placed = !hasFirmStop(held);

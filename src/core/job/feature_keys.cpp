@@ -31,7 +31,7 @@ void sideKey(KeyTable& t, const std::string& head, const std::function<T&(Projec
 template <typename T>
 void whenKey(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one) {
     enumKey(t, head + "cut", "when it is cut in a glued-up body",
-            Names<CutWhen, 2>{{"after-gluing", "before-gluing"}}, of(one, &T::cut));
+            Names<CutWhen, 2>{{"glued-up", "in-layers"}}, of(one, &T::cut));
 }
 
 void chamberKeys(KeyTable& t, const std::string& head,

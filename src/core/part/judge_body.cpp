@@ -246,7 +246,7 @@ private:
             {Kind::lever, Kind::cavity},      {Kind::string, Kind::ferrule},
             {Kind::leverScrew, Kind::cavity}, {Kind::channel, Kind::cavity},
             {Kind::pot, Kind::seat},          {Kind::toggle, Kind::seat},
-            {Kind::channel, Kind::seat}};
+            {Kind::channel, Kind::seat},      {Kind::seat, Kind::cavity}};
         return pairs.count({featureOf(panel, front).kind, featureOf(panel, back).kind}) > 0 ||
                panel.id == Role::lid;
     }
