@@ -145,6 +145,17 @@ TEST_CASE("A core no bit reaches through is cut half from each face", "[body][la
     CHECK(core.proof->passed());
 }
 
+TEST_CASE("A seat cut before its cavity goes in from behind the top", "[body][layers][apart]") {
+    const Derived d = drawnBody(layered({{"body.controls.0.cut", "in-layers"}}));
+    for (const PanelPocket& p : d.body->part.panel(Role::top)->pockets) {
+        CHECK(p.feature.kind == FeatureKind::seat);
+        CHECK(p.fromBack);
+        CHECK(p.mouth == Approx(-8)); // the underside: there is no cavity yet
+        CHECK(p.floor == Approx(-3.2));
+    }
+    CHECK(d.body->part.panel(Role::top)->pockets.size() == 1);
+}
+
 TEST_CASE("Random bodies cut in their layers hold what both ways say", "[body][layers][apart]") {
     if (WREN_SANITIZED) {
         return;

@@ -60,6 +60,8 @@ void shareAmong(std::vector<Panel>& layers, Panel& glued, const Body& body) {
             high = glued.top;
         } else if (p.feature.kind == FeatureKind::cavity) {
             low = glued.bottom; // through the ledge's wood too, which is cut away later
+        } else if (p.feature.kind == FeatureKind::seat && body.cavity.cut != CutWhen::apart) {
+            low = std::min(low, -body.top); // through the cavity's wood, which is cut away later
         }
         for (Panel& layer : layers) {
             if (const std::optional<PanelPocket> share = shareIn(layer, p, low, high)) {
