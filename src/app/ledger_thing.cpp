@@ -28,7 +28,8 @@ std::vector<Key> ownKeys(const Project& p, const std::string& path) {
                          key.path.compare(0, path.size() + 1, path + ".") == 0;
         const std::string rest = own ? key.path.substr(path.size() + 1) : std::string();
         const bool node = rest.find("outline.") != std::string::npos;
-        if (own && !node && key.kind != KeyKind::place) {
+        const bool idle = rest == "cut" && p.body.build != BodyBuild::topped; // all in one piece
+        if (own && !node && !idle && key.kind != KeyKind::place) {
             out.push_back(key);
         }
     }

@@ -29,9 +29,10 @@ void sideKey(KeyTable& t, const std::string& head, const std::function<T&(Projec
 
 /// When its share of every layer is cut, if the body is glued up.
 template <typename T>
-void whenKey(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one) {
-    enumKey(t, head + "cut", "when it is cut in a glued-up body",
-            Names<CutWhen, 2>{{"glued-up", "in-layers"}}, of(one, &T::cut));
+void whenKey(KeyTable& t, const std::string& head, const std::function<T&(Project&)>& one,
+             const char* meaning = "when it is cut in a glued-up body") {
+    enumKey(t, head + "cut", meaning, Names<CutWhen, 2>{{"glued-up", "in-layers"}},
+            of(one, &T::cut));
 }
 
 void chamberKeys(KeyTable& t, const std::string& head,
@@ -124,11 +125,10 @@ void controlKeys(KeyTable& t, const std::string& head,
         [one](const Project& p) { return one(const_cast<Project&>(p)).what; },
         [one](Project& p, const std::string& v) { one(p).what = v; });
     t.place(head + "at", "middle of its shaft", reach, of(one, &Control::at));
-    t.length(head + "seat", "diameter thinned round its shaft from inside; 0 for none", 0, 80,
+    t.length(head + "seat", "seat thinned from inside, across; 0 for none", 0, 80,
              of(one, &Control::seat));
-    t.length(head + "seat_wood", "wood left under the face there", 1, 20,
-             of(one, &Control::seatWood));
-    whenKey<Control>(t, head, one);
+    t.length(head + "seat_wood", "wood left over its seat", 1, 20, of(one, &Control::seatWood));
+    whenKey<Control>(t, head, one, "when its seat is cut in a glued-up body");
 }
 
 void jackKeys(KeyTable& t, const std::string& head, const std::function<Jack&(Project&)>& one) {
