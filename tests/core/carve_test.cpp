@@ -307,7 +307,7 @@ TEST_CASE("A carved plank is proved from its posted programs, tabs under the rou
                 c.path = panelOutlinePath(work, low, c.bit, c.feeds, EdgeShare::whole);
             }
         }
-        CHECK(stopsOf(plank.proof(spoilt)).find("cut-free") != std::string::npos);
+        CHECK(stopsOf(plank.proof(spoilt)).find("part-free") != std::string::npos);
     }
 }
 
@@ -379,5 +379,5 @@ TEST_CASE("An outside that is sawn leaves its pins on ears and a skim to the rou
             c.path = panelOutlinePath(work, {}, c.bit, c.feeds, EdgeShare::whole);
         }
     }
-    CHECK(stopsOf(plank.proof(spoilt)).find("cut-free") != std::string::npos);
+    CHECK(stopsOf(plank.proof(spoilt)).find("part-free") != std::string::npos);
 }

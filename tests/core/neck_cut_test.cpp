@@ -308,9 +308,9 @@ TEST_CASE("A fault in a posted neck program is found and named", "[neck][proof]"
     CHECK_THAT(codes(prove([&](auto& p) {
                    shift(p[1].back(), {0, 0, 0.06});
                })),
-               Contains("leftover"));
+               Contains("wood-left"));
     CHECK_THAT(codes(prove([&](auto& p) { shift(p[0].front(), {0, 0.05, 0}); })), Contains("wall"));
-    CHECK_THAT(codes(prove([&](auto& p) { p[1].pop_back(); })), Contains("leftover"));
+    CHECK_THAT(codes(prove([&](auto& p) { p[1].pop_back(); })), Contains("wood-left"));
     // Side two from a zero 0.3 mm too far back: the outline no longer meets the design.
     CHECK_THAT(codes(prove([&](auto& p) {
                    for (RunProgram& one : p[1]) {
@@ -328,7 +328,7 @@ TEST_CASE("A fault in a posted neck program is found and named", "[neck][proof]"
                        }
                    }
                })),
-               Contains("part-comes-free"));
+               Contains("part-free"));
 }
 
 TEST_CASE("A block turned over lands its holes where they were", "[neck][stock]") {

@@ -107,7 +107,8 @@ TEST_CASE("Down-cut where the edge is seen and shallow, up-cut deep, compression
     const Plank deep({pocket({box({0, 0}, 50, 30, 6)}, 15)});
     CHECK(deep.plan().sides[0].cutOf(CutKind::pocket)->bit.kind == BitKind::flat);
     CHECK(deep.plan().sides[0].cutOf(CutKind::outline)->bit.kind == BitKind::compression);
-    CHECK(deep.plan().sides[0].cutOf(CutKind::outline)->why.find("both faces") != std::string::npos);
+    CHECK(deep.plan().sides[0].cutOf(CutKind::outline)->why.find("both faces") !=
+          std::string::npos);
 }
 
 TEST_CASE("The outline's last lap climbs and is as light as the skin", "[panel]") {
@@ -210,7 +211,7 @@ TEST_CASE("The proof of a panel notices what is wrong with its programs", "[pane
     SECTION("no tabs") {
         Plank free = plank;
         free.cut.tabs = 0;
-        CHECK(stopsOf(free.proof(free.plan())).find("cut-free") != std::string::npos);
+        CHECK(stopsOf(free.proof(free.plan())).find("part-free") != std::string::npos);
     }
     SECTION("a rapid through the wood") {
         CHECK(spoiled("pockets", [](Move& m) {

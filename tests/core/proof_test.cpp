@@ -170,7 +170,7 @@ TEST_CASE("A pass a little too deep is a gouge, with program and line", "[proof]
 
 TEST_CASE("Finishing left out is wood left over", "[proof][spoiled]") {
     const ProofReport p = withText(0, "G21 G90\nM2\n");
-    const auto f = findingOf(p.findings, "leftover");
+    const auto f = findingOf(p.findings, "wood-left");
     REQUIRE(f);
     CHECK(f->value > 0.5);
     CHECK_FALSE(p.passed);
@@ -266,7 +266,7 @@ TEST_CASE("A board that must be cut without one of its bits can be posted for a 
     p.bits.erase(p.bits.begin(), p.bits.begin() + 2); // the slots are sawn by hand
     const Derived d = derive(p);
     CHECK(findingOf(d.findings, "no-slot-bit"));
-    CHECK(findingOf(d.findings, "leftover"));
+    CHECK(findingOf(d.findings, "wood-left"));
     CHECK_FALSE(hasFirmStop(d.findings));
     CHECK(d.programs.size() == 2);
 }

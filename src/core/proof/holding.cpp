@@ -1,6 +1,7 @@
 #include "proof/holding.h"
 
 #include "proof/blame.h"
+#include "proof/tied_wood.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,12 +11,6 @@
 
 namespace wren {
 namespace {
-
-/// A cut counts as through when it passes the underside by this much, mm: one that only reaches it
-/// leaves a paper-thin skin in real wood.
-constexpr double throughBy = 0.1;
-/// Thinner wood than this holds nothing, mm.
-constexpr double holdingWood = 0.2;
 
 class Holding {
 public:
@@ -35,25 +30,12 @@ public:
         }
         judgeSkin();
         if (!held()) {
-            Finding f = stop("part-free");
-            nameLastThroughCut(f);
-            f.message = fmt::format("{}, line {}: the board comes free of its frame here; nothing "
-                                    "holds it against the bit.",
-                                    f.program, f.line);
-            out_.push_back(f);
+            nameLastThroughCut(sayPartFree(setup_.part, out_, "board"));
         }
         return std::move(out_);
     }
 
 private:
-    Finding stop(const char* code) const {
-        Finding f;
-        f.weight = Weight::stop;
-        f.code = code;
-        f.part = setup_.part;
-        return f;
-    }
-
     bool inTab(Vec2 p) const {
         // The tab, its slopes, and the round ends the bit leaves on them.
         const double reach =
@@ -74,7 +56,7 @@ private:
         int row = -1;
         for (int r = 0; r < stock_.rows(); ++r) {
             for (int c = 0; c < stock_.columns(); ++c) {
-                const double left = stock_.high(c, r) - stock_.low(c, r) + throughBy;
+                const double left = woodOver(stock_, c, r) + throughBy;
                 if (left <= thickest) {
                     continue;
                 }
@@ -95,22 +77,15 @@ private:
         if (column < 0) {
             return;
         }
-        Finding f = stop("skin-left");
-        const Vec2 at{stock_.x(column), stock_.y(row)};
-        f.value = std::max(0.0, thickest - throughBy);
-        f.limit = 0;
-        f.atX = placeOf(column, row).x;
-        std::string where;
-        if (const auto who = deepestAt(at, programs_)) {
+        const double x = placeOf(column, row).x;
+        Finding& f =
+            saySkinLeft(setup_.part, out_, thickest, fmt::format("{:.1f} mm from the nut", x));
+        f.atX = x;
+        if (const auto who = deepestAt({stock_.x(column), stock_.y(row)}, programs_)) {
             f.program = programs_[who->program].file;
             f.line = programs_[who->program].path[who->move].line;
-            where = fmt::format("{}, line {}: ", f.program, f.line);
+            f.message = fmt::format("{}, line {}: {}", f.program, f.line, f.message);
         }
-        f.message =
-            fmt::format("{}the through cut leaves {:.2f} mm of wood, {:.1f} mm from the nut; "
-                        "it must pass the underside by {:.1f} mm or more.",
-                        where, f.value, *f.atX, throughBy);
-        out_.push_back(f);
     }
 
     /// Roughly how far outside the board, never more than the truth; negative inside.
@@ -124,51 +99,14 @@ private:
         return dy > 0 || !nearEnd ? dy * 0.98 + 1e-9 : board_.outsideBy(p);
     }
 
-    /// Flood from the blank's rim through everything thick enough to hold.
     bool held() const {
-        const int nx = stock_.columns();
-        const int ny = stock_.rows();
-        std::vector<char> seen(static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny), 0);
-        std::vector<std::pair<int, int>> front;
-        const auto visit = [&](int c, int r) {
-            const auto i = static_cast<std::size_t>(r) * static_cast<std::size_t>(nx) +
-                           static_cast<std::size_t>(c);
-            if (!seen[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
-                seen[i] = 1;
-                front.emplace_back(c, r);
-            }
-        };
-        const auto rim = [&](int c, int r) {
-            const Vec2 p = placeOf(c, r);
-            if (quickOutside(p) > 0) {
-                visit(c, r);
-            }
-        };
-        for (int c = 0; c < nx; ++c) {
-            rim(c, 0);
-            rim(c, ny - 1);
-        }
-        for (int r = 0; r < ny; ++r) {
-            rim(0, r);
-            rim(nx - 1, r);
-        }
-        while (!front.empty()) {
-            const auto [c, r] = front.back();
-            front.pop_back();
-            if (quickOutside(placeOf(c, r)) < -1) {
-                return true; // a millimetre inside the board
-            }
-            if (c > 0) {
-                visit(c - 1, r);
-            }
-            if (c + 1 < nx) {
-                visit(c + 1, r);
-            }
-            if (r > 0) {
-                visit(c, r - 1);
-            }
-            if (r + 1 < ny) {
-                visit(c, r + 1);
+        TiedWood tied(stock_);
+        tied.fromRim([this](int c, int r) { return quickOutside(placeOf(c, r)) > 0; });
+        for (int r = 0; r < stock_.rows(); ++r) {
+            for (int c = 0; c < stock_.columns(); ++c) {
+                if (tied.at(c, r) && quickOutside(placeOf(c, r)) < -1) {
+                    return true; // a millimetre inside the board
+                }
             }
         }
         return false;
@@ -184,6 +122,7 @@ private:
                 }
             }
         }
+        f.message = fmt::format("{}, line {}: {}", f.program, f.line, f.message);
     }
 
     const BoardPart& board_;

@@ -248,7 +248,7 @@ void judgeSurface(ProofReport& report, const Sum& sum, const char* what, double 
     }
     if (report.excessMax > allowed) {
         sayOf(
-            Role::neck, report.findings, Weight::stop, "leftover",
+            Role::neck, report.findings, Weight::stop, "wood-left",
             fmt::format("{:.3f} mm of wood stays above the designed {}, {:.1f} mm from the nut and "
                         "{:.1f} mm off the centreline; {:.3f} mm is allowed.",
                         report.excessMax, what, sum.highAt.x, sum.highAt.y, allowed),

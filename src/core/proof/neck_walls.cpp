@@ -1,6 +1,7 @@
 #include "proof/neck_walls.h"
 
 #include "cut/neck_outline_cut.h"
+#include "proof/tied_wood.h"
 
 #include <algorithm>
 #include <cmath>
@@ -250,12 +251,6 @@ WallReport judgeNeckWalls(const NeckPart& part, const Setup& setup, const NeckPl
     return walls.take();
 }
 
-namespace {
-
-constexpr double holdingWood = 0.5; ///< mm of wood that still ties something
-
-} // namespace
-
 Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPlan& plan,
                           const NeckCut& cut, const Stock& stock) {
     Findings out;
@@ -291,7 +286,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
             if (tabbed || !within(c, row)) {
                 continue;
             }
-            const double left = stock.high(c, row) - stock.low(c, row);
+            const double left = woodOver(stock, c, row) + throughBy;
             if (left > thickest) {
                 thickest = left;
                 thickAt = p;
@@ -299,12 +294,8 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
         }
     }
     if (thickest > 0) {
-        Finding& f =
-            sayOf(Role::neck, out, Weight::stop, "skin-left",
-                  fmt::format("A skin of {:.2f} mm is left beside the outline {:.0f} mm from the "
-                              "nut; it should be cut through.",
-                              thickest, thickAt.x),
-                  thickest, 0);
+        Finding& f = saySkinLeft(Role::neck, out, thickest,
+                                 fmt::format("{:.0f} mm from the nut", thickAt.x));
         f.atX = thickAt.x;
     }
     for (const NeckTab& tab : plan.tabs) {
@@ -314,7 +305,7 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
         for (double d = 0; d <= 2 * r + 1; d += 0.5) {
             const auto [c, row] = cellAt(tab.at + away * d);
             if (within(c, row)) {
-                thinnest = std::min(thinnest, double(stock.high(c, row)) - stock.low(c, row));
+                thinnest = std::min(thinnest, woodOver(stock, c, row));
             }
         }
         if (thinnest < holdingWood) {
@@ -327,46 +318,13 @@ Findings judgeNeckHolding(const NeckPart& part, const Setup& back, const NeckPla
             f.atX = tab.at.x;
         }
     }
-    // Flood from the blank's rim through all that is thick enough.
-    const int nx = stock.columns();
-    const int ny = stock.rows();
-    std::vector<char> seen(static_cast<std::size_t>(nx) * static_cast<std::size_t>(ny), 0);
-    std::vector<std::pair<int, int>> front;
-    const auto visit = [&](int c, int row) {
-        if (!within(c, row)) {
-            return;
-        }
-        char& s = seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
-                       static_cast<std::size_t>(c)];
-        if (!s && stock.high(c, row) - stock.low(c, row) > holdingWood) {
-            s = 1;
-            front.emplace_back(c, row);
-        }
-    };
-    for (int c = 0; c < nx; ++c) {
-        visit(c, 0);
-        visit(c, ny - 1);
-    }
-    for (int row = 0; row < ny; ++row) {
-        visit(0, row);
-        visit(nx - 1, row);
-    }
-    while (!front.empty()) {
-        const auto [c, row] = front.back();
-        front.pop_back();
-        visit(c - 1, row);
-        visit(c + 1, row);
-        visit(c, row - 1);
-        visit(c, row + 1);
-    }
+    TiedWood tied(stock);
+    tied.fromRim();
     // A place on the shaft that no slot or hole takes: beside the rod, half way out.
     const double x = (part.outline().heelStart() + part.outline().headStart()) / 2;
     const auto [c, row] = cellAt({x, part.outline().edge(1, x) * 0.8});
-    if (within(c, row) && !seen[static_cast<std::size_t>(row) * static_cast<std::size_t>(nx) +
-                                static_cast<std::size_t>(c)]) {
-        sayOf(Role::neck, out, Weight::stop, "part-comes-free",
-              "Nothing ties the neck to its frame at the end; more or taller tabs are wanted.", 0,
-              1);
+    if (within(c, row) && !tied.at(c, row)) {
+        sayPartFree(Role::neck, out, "neck");
     }
     return out;
 }

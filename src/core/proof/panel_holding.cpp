@@ -1,6 +1,7 @@
 #include "proof/panel_holding.h"
 
 #include "geom/inset.h"
+#include "proof/tied_wood.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,16 +11,14 @@
 namespace wren {
 namespace {
 
-constexpr double holdingWood = 0.5; ///< mm of thickness that holds a part
-constexpr double loosePiece = 6;    ///< mm2 of it; smaller ones are crumbs
-constexpr double throughBy = 0.05;  ///< a through cut passes the far face at least so far
+constexpr double loosePiece = 6; ///< mm2; smaller ones are crumbs
 
 /// The trench round the outline is through, tabs tie the part to its frame.
 class Holding {
 public:
     Holding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
             const PanelField& field, const Stock& stock)
-        : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock) {}
+        : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock), tied_(stock) {}
 
     Findings judge() {
         const Cut* how = plan_.sides[sides_.held.back ? 1 : 0].cutOf(CutKind::outline);
@@ -29,11 +28,7 @@ public:
         }
         flood();
         if (how && !held_) {
-            sayOf(part(), out_, Weight::stop, "cut-free",
-                  fmt::format("Nothing ties the {} to its frame any more when the outline is "
-                              "through; tabs were expected.",
-                              sides_.panel.name()),
-                  0, 1);
+            sayPartFree(part(), out_, sides_.panel.name());
         }
         if (how) {
             tabs();
@@ -52,11 +47,10 @@ private:
         return sides_.held.last().fromInstrument.toInstrument({p.x, p.y, 0}).xy();
     }
 
-    double woodAt(std::size_t i) const {
-        const int column = static_cast<int>(i % std::size_t(stock_.columns()));
-        const int row = static_cast<int>(i / std::size_t(stock_.columns()));
-        return stock_.high(column, row) - stock_.low(column, row);
+    int columnOf(std::size_t i) const {
+        return static_cast<int>(i % std::size_t(stock_.columns()));
     }
+    int rowOf(std::size_t i) const { return static_cast<int>(i / std::size_t(stock_.columns())); }
 
     bool nearTab(Vec2 p) const {
         return std::any_of(plan_.tabs.begin(), plan_.tabs.end(), [&](const PanelTab& t) {
@@ -83,7 +77,7 @@ private:
         double thickest = 0;
         std::size_t where = 0;
         fillCells(field_.grid, ring, [&](std::size_t i) {
-            const double left = woodAt(i) + throughBy;
+            const double left = woodOver(stock_, columnOf(i), rowOf(i)) + throughBy;
             if (left > thickest && !nearTab(placeOf(i))) {
                 thickest = left;
                 where = i;
@@ -93,61 +87,24 @@ private:
             return;
         }
         const Vec2 p = placeOf(where);
-        Finding& f = sayOf(part(), out_, Weight::stop, "skin-left",
-                           fmt::format("Beside the outline {:.2f} mm of wood are left at {}; it "
-                                       "must be through by {:.2f} mm.",
-                                       std::max(0.0, thickest - throughBy),
-                                       sides_.held.last().told(p), throughBy),
-                           std::max(0.0, thickest - throughBy), 0);
+        Finding& f =
+            saySkinLeft(part(), out_, thickest, fmt::format("at {}", sides_.held.last().told(p)));
         f.atX = p.x;
     }
 
-    /// From the blank's rim through everything thick enough to hold.
+    /// Whether anything of the part hangs on the blank's rim, or on an ear's pin.
     void flood() {
-        const int nx = stock_.columns();
-        const int ny = stock_.rows();
-        seen_.assign(field_.front.size(), 0);
-        std::vector<std::pair<int, int>> front;
-        for (int c = 0; c < nx; ++c) {
-            visit(front, c, 0);
-            visit(front, c, ny - 1);
-        }
-        for (int r = 0; r < ny; ++r) {
-            visit(front, 0, r);
-            visit(front, nx - 1, r);
-        }
+        tied_.fromRim();
         for (const SawnEar& ear :
              sides_.held.sawn ? sides_.held.sawn->ears : std::vector<SawnEar>{}) {
             // Beside the pin's own hole, toward the part.
             const Vec2 p = ear.pin + unit(ear.at - ear.pin) * (sides_.held.pinSize / 2 + 1.5);
             const Vec2 s = sides_.held.last().fromInstrument.toSetup({p.x, p.y, 0}).xy();
-            visit(front, static_cast<int>(std::lround(stock_.column(s.x))),
-                  static_cast<int>(std::lround(stock_.row(s.y))));
+            tied_.from(static_cast<int>(std::lround(stock_.column(s.x))),
+                       static_cast<int>(std::lround(stock_.row(s.y))));
         }
-        spread(front, [&](std::size_t i) { held_ = held_ || field_.in(i); });
-    }
-
-    void visit(std::vector<std::pair<int, int>>& front, int c, int r) {
-        if (c < 0 || r < 0 || c >= stock_.columns() || r >= stock_.rows()) {
-            return;
-        }
-        const std::size_t i = indexOf(c, r);
-        if (!seen_[i] && stock_.high(c, r) - stock_.low(c, r) > holdingWood) {
-            seen_[i] = 1;
-            front.emplace_back(c, r);
-        }
-    }
-
-    template <typename See>
-    void spread(std::vector<std::pair<int, int>>& front, See see) {
-        while (!front.empty()) {
-            const auto [c, r] = front.back();
-            front.pop_back();
-            see(indexOf(c, r));
-            visit(front, c - 1, r);
-            visit(front, c + 1, r);
-            visit(front, c, r - 1);
-            visit(front, c, r + 1);
+        for (std::size_t i = 0; !held_ && i < field_.front.size(); ++i) {
+            held_ = field_.in(i) && tied_.at(columnOf(i), rowOf(i));
         }
     }
 
@@ -159,15 +116,8 @@ private:
     void loose() {
         for (int r = 0; r < stock_.rows(); ++r) {
             for (int c = 0; c < stock_.columns(); ++c) {
-                std::vector<std::pair<int, int>> front;
-                visit(front, c, r);
-                if (front.empty()) {
-                    continue;
-                }
-                long cells = 0;
                 const Vec2 p = placeOf(indexOf(c, r));
-                spread(front, [&](std::size_t) { ++cells; });
-                const double area = double(cells) * stock_.cell() * stock_.cell();
+                const double area = double(tied_.from(c, r)) * stock_.cell() * stock_.cell();
                 if (area > loosePiece) {
                     sayOf(part(), out_, Weight::stop, "piece-loose",
                           fmt::format("A piece of {:.0f} mm2 comes loose at {}: "
@@ -214,7 +164,7 @@ private:
     const PanelField& field_;
     const Stock& stock_;
     double radius_ = 3;
-    std::vector<char> seen_; ///< cells that hang together with the frame
+    TiedWood tied_; ///< to the frame
     bool held_ = false;
     Findings out_;
 };

@@ -329,7 +329,7 @@ SurfaceReport compareSurface(const BoardPart& board, const Setup& setup, const B
     if (report.excessMax > allowed) {
         Finding f;
         f.weight = Weight::stop;
-        f.code = "leftover";
+        f.code = "wood-left";
         f.part = setup.part;
         f.value = report.excessMax;
         f.limit = allowed;
