@@ -188,7 +188,7 @@ TEST_CASE("A board's and a neck's things are added where the cursor is, and move
         for (const NewThing& thing : newThings(part)) {
             INFO(thing.name);
             std::string path;
-            const Project more = withNew(p, thing, {fret5 + 1, -20}, path);
+            const Project more = withNew(p, thing, {fret5 - 3, -20}, path);
             CHECK(listAt(more, thing.list).size(more) == listAt(p, thing.list).size(p) + 1);
             const auto at = [&](const Project& q) {
                 const std::vector<Feature> all = featuresOf(q);
@@ -198,7 +198,7 @@ TEST_CASE("A board's and a neck's things are added where the cursor is, and move
                 return it->at.x;
             };
             const bool tab = thing.list == "cut.tabs";
-            CHECK(at(more) == Approx(tab ? fret5 + 1 : 5).margin(0.05));
+            CHECK(at(more) == Approx(tab ? fret5 - 3 : 5).margin(0.05));
             CHECK(at(movedBy(more, path, {1, 0})) > at(more));
             CHECK(withRemoved(more, path) == p);
             CHECK(projectFromText(projectToText(more), "t") == more);

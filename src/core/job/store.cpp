@@ -328,8 +328,11 @@ Project projectFromText(const std::string& text, const std::string& source) {
             if (key.alias != aliases || !doc.contains(at)) {
                 continue;
             }
-            // One line of text is an older file's list, whatever version it was made with.
-            const bool old = key.beforeLists ? lists && !doc[at].is_string() : spreads;
+            // One line of text, or a list of one number, is an older file's list, whatever version
+            // it was made with.
+            const bool line =
+                doc[at].is_string() || (doc[at].is_number() && key.kind == KeyKind::text);
+            const bool old = key.beforeLists ? lists && !line : spreads;
             if (!(aliases && old) && !(key.beforeLists && doc[at].is_array())) {
                 key.set(project, valueFromJson(key, doc[at], source));
             }
