@@ -151,7 +151,7 @@ TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting]
     CHECK(postingRight(d, Role::neck) == PostingRight::refused);
     CHECK(postingRight(d, Role::lid) == PostingRight::free);
     // The same code in another part, or another code in the same part, is not lifted by it.
-    giveReasons(d, {{Role::neck, "part-free", "vacuum"}, {Role::board, "gouge", "vacuum"}});
+    giveReasons(d, {{Role::lid, "part-free", "vacuum"}, {Role::board, "gouge", "vacuum"}});
     CHECK(d.overrides.empty());
     CHECK(postingRight(d, Role::board) == PostingRight::refused);
     // A neck's stop is lifted like any other.
