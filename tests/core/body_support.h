@@ -2,6 +2,8 @@
 
 #include "neck_support.h"
 
+#include "part/panel_field.h"
+
 namespace wren::test {
 
 /// A plain instrument with a one-piece body, two pickups, a cavity with lid and pots.
@@ -82,6 +84,21 @@ inline PartProof provedPiece(const Derived& drawn, PartId part,
     }
     const PanelSides sides{{job.held, programs}, *job.panel};
     return provePanel(sides, plan, drawn.project.bodyCut, drawn.project.machine);
+}
+
+/// mm3 of a proved piece's final wood that lie inside its outline: the frame is sawn off.
+inline double woodInside(const PartJob& job) {
+    const Stock& stock = *job.proof->stock;
+    const PanelField field(*job.panel, job.held.last().fromInstrument,
+                           {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()});
+    double sum = 0;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        const auto wide = static_cast<std::size_t>(stock.columns());
+        const int c = static_cast<int>(i % wide);
+        const int r = static_cast<int>(i / wide);
+        sum += field.in(i) ? std::max(0.0, double(stock.high(c, r)) - stock.low(c, r)) : 0;
+    }
+    return sum * stock.cell() * stock.cell();
 }
 
 /// Every finding of a proof that stops it, by code.

@@ -215,6 +215,28 @@ TEST_CASE("A board's and a neck's things are added where the cursor is, and move
     CHECK(s[i].thickness < s[i + 1].thickness);
 }
 
+TEST_CASE("A station is added to a neck that has none, and past the last fret there is",
+          "[lists]") {
+    const NewThing station = newThings(Role::neck).front();
+    std::string path;
+    Project bare = neckWith();
+    bare.neck.stations.clear();
+    const Project one = withNew(bare, station, {100, 0}, path);
+    REQUIRE(one.neck.stations.size() == 1);
+    CHECK(path == "neck.stations.0");
+    CHECK(one.neck.stations[0].thickness > 10);
+    CHECK(deriveDrawing(one).board); // its neck is told to want two, nothing more
+    // Each new one finds a fret of its own, within what a file can hold.
+    Project many = neckWith();
+    many.board.frets = 36;
+    for (int i = 0; i < 8; ++i) {
+        many = withNew(many, station, {1e6, 0}, path);
+    }
+    checkStations(many.neck.stations);
+    CHECK(many.neck.stations.back().fret == 36);
+    CHECK(projectFromText(projectToText(many), "t") == many);
+}
+
 TEST_CASE("Lists that were lines of text are read from files of before", "[lists]") {
     const std::string text =
         R"({"format": "upland-wren project", "version": 3,

@@ -207,13 +207,21 @@ int nearestFret(const Fretboard& board, double x) {
 /// Puts the newest station where it belongs: the back stays about as it is there. Returns its
 /// place.
 std::size_t settleStation(std::vector<NeckStation>& stations, double fret) {
+    constexpr double last = 36;
+    stations.back().thickness = 21; // of a neck that had none: its neighbours tell better
+    if (stations.size() == 1) {
+        stations.back().fret = fret;
+        return 0;
+    }
     stations.pop_back();
     const auto taken = [&](double f) {
         return std::any_of(stations.begin(), stations.end(),
                            [f](const NeckStation& s) { return s.fret == f; });
     };
-    while (taken(fret)) {
-        fret += 0.5;
+    const double wanted = fret;
+    for (double off = 0.5; taken(fret); off += 0.5) {
+        const bool after = wanted + off <= last && !taken(wanted + off);
+        fret = after ? wanted + off : std::max(0.0, wanted - off);
     }
     const auto after = std::find_if(stations.begin(), stations.end(),
                                     [fret](const NeckStation& s) { return s.fret > fret; });

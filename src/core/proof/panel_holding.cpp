@@ -16,9 +16,9 @@ constexpr double loosePiece = 6; ///< mm2; smaller ones are crumbs
 /// The trench round the outline is through, tabs tie the part to its frame.
 class Holding {
 public:
-    Holding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
-            const PanelField& field, const Stock& stock)
-        : sides_(sides), plan_(plan), cut_(cut), field_(field), stock_(stock), tied_(stock) {}
+    Holding(const PanelSides& sides, const PanelPlan& plan, const PanelField& field,
+            const Stock& stock)
+        : sides_(sides), plan_(plan), field_(field), stock_(stock), tied_(stock) {}
 
     Findings judge() {
         const Cut* how = plan_.sides[sides_.held.back ? 1 : 0].cutOf(CutKind::outline);
@@ -160,7 +160,6 @@ private:
 
     const PanelSides& sides_;
     const PanelPlan& plan_;
-    const BodyCut& cut_;
     const PanelField& field_;
     const Stock& stock_;
     double radius_ = 3;
@@ -171,9 +170,9 @@ private:
 
 } // namespace
 
-Findings judgePanelHolding(const PanelSides& sides, const PanelPlan& plan, const BodyCut& cut,
-                           const PanelField& field, const Stock& stock) {
-    return Holding(sides, plan, cut, field, stock).judge();
+Findings judgePanelHolding(const PanelSides& sides, const PanelPlan& plan, const PanelField& field,
+                           const Stock& stock) {
+    return Holding(sides, plan, field, stock).judge();
 }
 
 } // namespace wren

@@ -371,7 +371,7 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
     Findings holding;
     tbb::parallel_invoke(
         [&] { floors.judge(proof.sides); },
-        [&] { holding = judgePanelHolding(sides, plan, cut, floors.field(), *run.whole); });
+        [&] { holding = judgePanelHolding(sides, plan, floors.field(), *run.whole); });
     append(proof.sides[sides.held.back ? 1 : 0].findings, std::move(holding));
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);

@@ -89,13 +89,13 @@ PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop
     PartRun run;
     Simulation one = faceSide(sides, {}, cell, stop, Loads::traced);
     afterFace(one.stock, sides);
-    run.face = std::make_shared<const Stock>(std::move(one.stock));
-    run.whole = run.face;
     run.collisions[0] = std::move(one.collisions);
     run.floors[0] = std::move(one.floors);
     run.loads[0] = std::move(one.loads);
-    if (sides.held.back) {
-        Simulation two = simulateOn(turned(sides.held, *run.face), sides.programs[1], {}, stop,
+    if (!sides.held.back) {
+        run.whole = std::make_shared<const Stock>(std::move(one.stock));
+    } else {
+        Simulation two = simulateOn(turned(sides.held, one.stock), sides.programs[1], {}, stop,
                                     sides.fillings[1], Loads::traced);
         two.stock.openCutHollows();
         run.whole = std::make_shared<const Stock>(std::move(two.stock));

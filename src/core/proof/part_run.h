@@ -24,7 +24,6 @@ struct PartSides {
 
 /// The wood with both sides' programs run, turned over between them as it is.
 struct PartRun {
-    std::shared_ptr<const Stock> face;  ///< as the face side leaves it, face up
     std::shared_ptr<const Stock> whole; ///< at the end, in the last setup; the same without a back
     std::array<std::vector<Collision>, 2> collisions;
     std::array<std::vector<FloorSeen>, 2> floors; ///< of what is filled, just before
