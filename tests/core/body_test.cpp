@@ -257,3 +257,18 @@ TEST_CASE("A neck that has not changed is taken over as it was drawn", "[body]")
     CHECK(deriveDrawing(other, &before).neck->volume == Approx(deriveDrawing(other).neck->volume));
     CHECK(deriveDrawing(other, &before).neck->volume != before.neck->volume);
 }
+
+TEST_CASE("A pickup that comes up from behind through the neck's pocket is told while it is drawn",
+          "[body]") {
+    for (const char* mount : {"front", "back"}) {
+        const Derived d = deriveDrawing(
+            bodyWith({{"body.pickups.0.from_bridge", "175"}, {"body.pickups.0.mount", mount}}));
+        const auto it = std::find_if(d.findings.begin(), d.findings.end(), [](const Finding& f) {
+            return f.code == "same-wood" && f.feature.kind == FeatureKind::pickup;
+        });
+        INFO(mount);
+        REQUIRE(it != d.findings.end());
+        CHECK(it->message.find("the neck pocket and pickup 1 claim the same wood") !=
+              std::string::npos);
+    }
+}

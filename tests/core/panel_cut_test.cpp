@@ -1,6 +1,8 @@
 #include "geom/inset.h"
 #include "job/fit_pass.h"
 #include "panel_support.h"
+#include "part/body_shapes.h"
+#include "proof/tied_wood.h"
 
 #include <numeric>
 
@@ -399,4 +401,57 @@ TEST_CASE("All of a name are fitted together: channels, magnets, a layer's chamb
         bodyWith({{"body.build", "topped"},
                   {"body.chambers", "-60 -90 r12, 40 -90 r12, 40 -50 r12, -60 -50 r12"}});
     CHECK(deriveFitPass(topped, "chamber", 0.1).setup.part == Role::core);
+}
+
+TEST_CASE("What begins in a pocket no bit can cut is not cut into the wood over it",
+          "[panel][cut]") {
+    // No bit goes into corners of 0.2 mm; the round one on its floor alone would be easy.
+    PanelPocket tight = pocketOf("tight", shapeOutline(boxShape({0, 0}, 60, 40, 0.2)), -8, 0);
+    tight.feature = {FeatureKind::recess, 0};
+    PanelPocket seat = pocketOf("seat", circleContour({0, 0}, 20), -12, -8);
+    seat.feature = {FeatureKind::seat, 0};
+    const PanelPlan plan = Plank({tight, seat}).plan();
+    REQUIRE(plan.findings.size() == 1);
+    CHECK(plan.findings[0].code == "no-bit");
+    CHECK(plan.findings[0].feature == tight.feature);
+    CHECK(plan.tasks.empty());
+    // Where the outer one can be cut, both are, the inner one after it.
+    tight = pocketOf("wide", shapeOutline(boxShape({0, 0}, 60, 40, 6)), -8, 0);
+    const Plank plank({tight, seat});
+    const PanelPlan both = plank.plan();
+    REQUIRE(both.tasks.size() == 2);
+    CHECK(*both.tasks[0].cut <= *both.tasks[1].cut);
+    CHECK(stopsOf(plank.proof(both)) == "");
+}
+
+TEST_CASE("A task names the cut that makes its pocket, whatever cuts are called", "[panel][cut]") {
+    // Two pockets of one word: the corners of each want a bit of their own.
+    const PanelPocket a = pocketOf("pocket", shapeOutline(boxShape({-30, 0}, 40, 40, 3.2)), -6, 0);
+    const PanelPocket b = pocketOf("pocket", shapeOutline(boxShape({30, 0}, 40, 40, 1)), -6, 0);
+    const Plank plank({a, b});
+    const PanelPlan plan = plank.plan();
+    REQUIRE(plan.tasks.size() == 2);
+    for (const PanelTask& t : plan.tasks) {
+        const Cut* cut = plan.cutOf(t);
+        REQUIRE(cut);
+        CHECK(cut->bit.name == t.bit);
+        CHECK(cut->bit.radius() <= (t.feature == 0 ? 3.2 : 1.0) + 1e-9);
+    }
+    CHECK(stopsOf(plank.proof(plan)) == "");
+}
+
+TEST_CASE("A trench must pass the underside by what counts as through", "[panel][proof]") {
+    const Plank plank;
+    const PanelPlan plan = plank.plan();
+    for (double past : {plank.cut.through, 2 * throughBy, throughBy / 2, -0.2}) {
+        PanelPlan spoilt = plan;
+        for (Move& m : spoilt.sides[0].cuts.back().path) {
+            for (Vec3* p : {&m.from, &m.to}) {
+                p->z = m.cuts() ? std::max(p->z, -past) : p->z;
+            }
+        }
+        const bool skin = stopsOf(plank.proof(spoilt)).find("skin-left") != std::string::npos;
+        INFO(past);
+        CHECK(skin == (past < throughBy));
+    }
 }

@@ -133,6 +133,9 @@ private:
         }
         why += whyKind(*fine, p.visible);
         const std::vector<std::size_t> before = beforePocket(side, index);
+        if (standsOnUncut(side, index)) {
+            return; // why there is no cut for what it begins in is told there
+        }
         if (leavesPlug(p, *fine)) {
             plug(side, index, *fine, why, fits, before);
             return;
@@ -219,6 +222,23 @@ private:
             }
         }
         return out;
+    }
+
+    /// Whether it begins on the floor of pockets none of which can be cut: wood stands over it.
+    bool standsOnUncut(std::size_t side, std::size_t index) const {
+        const PanelPocket& p = panel_.pockets[index];
+        bool stands = false;
+        for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
+            const PanelPocket& q = panel_.pockets[k];
+            if (k == index || q.fromBack != p.fromBack || std::abs(q.floor - p.mouth) > 1e-6) {
+                continue;
+            }
+            if (q.stage == PocketStage::before || pocketTasks_.count({side, k}) > 0) {
+                return false;
+            }
+            stands = true;
+        }
+        return stands;
     }
 
     void holes(std::size_t side, std::size_t first, std::size_t pockets) {

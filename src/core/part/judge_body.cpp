@@ -251,7 +251,7 @@ private:
                panel.id == Role::lid;
     }
 
-    /// Pockets from one face that claim the same wood, or leave a thin web.
+    /// Pockets that claim the same wood, or leave a thin web: from one face, or right through.
     void overlaps(const Panel& panel) {
         const auto& all = panel.pockets;
         std::vector<std::vector<std::vector<Vec2>>> polygons;
@@ -260,7 +260,9 @@ private:
         }
         for (std::size_t i = 0; i < all.size(); ++i) {
             for (std::size_t k = i + 1; k < all.size(); ++k) {
-                if (all[i].fromBack == all[k].fromBack && !kin(all[i].feature, all[k].feature) &&
+                const bool face = all[i].fromBack == all[k].fromBack;
+                if ((face || all[i].through || all[k].through) &&
+                    !kin(all[i].feature, all[k].feature) &&
                     boxesNear(polygons[i][0], polygons[k][0])) {
                     pair(panel, i, k, polygons);
                 }
@@ -268,8 +270,8 @@ private:
         }
     }
 
-    /// Holes of one face that run into one another or through a pocket's wall; not those that begin
-    /// on its floor.
+    /// Holes that run into one another or through a pocket's wall, of one face or of a pocket right
+    /// through; not those that begin on its floor.
     void holesMeet(const Panel& panel) {
         std::set<std::string> said;
         const auto meet = [&](const Hole& h, FeatureId other) {
@@ -295,7 +297,7 @@ private:
             }
             for (const PanelPocket& p : panel.pockets) {
                 const double d = distanceTo(p.borders[0], h.at);
-                if (p.fromBack == h.fromBack && d < h.diameter / 2) {
+                if ((p.fromBack == h.fromBack || p.through) && d < h.diameter / 2) {
                     meet(h, p.feature);
                 }
             }
