@@ -31,13 +31,6 @@ constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, t
 
 } // namespace
 
-const Cut* cutOf(const Derived& d, CutKind kind) {
-    if (d.project.carved()) {
-        return d.neck ? d.job(Role::neck)->neckPlan().sides[0].cutOf(kind) : nullptr;
-    }
-    return d.boardPlan() ? d.boardPlan()->face().cutOf(kind) : nullptr;
-}
-
 Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(14, 6, 14, 4);

@@ -32,6 +32,13 @@ bool serves(const Bit& bit, CutKind cut, const Markers& markers) {
 
 } // namespace
 
+const Cut* cutOf(const Derived& d, CutKind kind) {
+    if (d.project.carved()) {
+        return d.neck ? d.job(Role::neck)->neckPlan().sides[0].cutOf(kind) : nullptr;
+    }
+    return d.boardPlan() ? d.boardPlan()->face().cutOf(kind) : nullptr;
+}
+
 void Ledger::leafBlank() {
     fieldWidth_ = 124;
     group(tr("Blank, as measured"));

@@ -123,6 +123,53 @@ TEST_CASE("Markers are things of the board: in the tray, in the plan, by keys", 
     CHECK(frets() == std::vector<int>{4, 12});
 }
 
+TEST_CASE("A station is added at the cursor, and one of two is not taken away unsaid",
+          "[app][tray]") {
+    Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
+    w.sheet().setStation(Station::neck);
+    w.settle();
+    auto* ruler = w.window.findChild<RulerBand*>();
+    const auto stations = [&] { return w.window.document().project().neck.stations; };
+    const std::size_t had = stations().size();
+    QTest::mouseMove(ruler, QPoint(2, 2)); // the pointer lies on no strip
+    w.sheet().setCursor(w.derived().board->slots()[6].middle());
+    ruler->add(newThings(Role::neck).front());
+    REQUIRE(stations().size() == had + 1);
+    CHECK(w.sheet().taken() == "neck.stations.1");
+    CHECK(stations()[1].fret == 7);
+    w.settle();
+    CHECK(w.derived().neck);
+    CHECK(w.line("neck.stations.1.thickness").isVisible());
+    QTest::mouseClick(tile(w, QStringLiteral("station at fret 7")), Qt::LeftButton);
+    ruler->setFocus();
+    QTest::keyClick(ruler, Qt::Key_Right);
+    CHECK(stations()[1].fret == 7.5);
+    QTest::keyClick(ruler, Qt::Key_Delete);
+    CHECK(stations().size() == had);
+    w.window.document().undo();
+    CHECK(stations().size() == had + 1);
+}
+
+TEST_CASE("Gauges have a field each, come by one click and go by another", "[app][ledger]") {
+    Opened w;
+    w.sheet().setLeaf(3);
+    w.settle();
+    w.click(QStringLiteral("One for every string"));
+    w.settle();
+    const auto gauges = [&] { return w.window.document().project().board.gauges; };
+    REQUIRE(gauges().size() == 6);
+    for (std::size_t i = 1; i < gauges().size(); ++i) {
+        CHECK(gauges()[i].thickness < gauges()[i - 1].thickness); // bass to treble
+    }
+    QTest::qWait(30); // the leaf is built anew, in a turn of its own
+    w.type("board.gauges.5.thickness", "0.010in");
+    CHECK(gauges()[5].thickness == Approx(0.254));
+    w.click(QStringLiteral("Forget them"));
+    CHECK(gauges().empty());
+    w.window.document().undo();
+    CHECK(gauges().size() == 6);
+}
+
 TEST_CASE("A tab added by hand keeps the recipe's own", "[app][tray]") {
     Opened w;
     w.sheet().setStation(Station::cuts);

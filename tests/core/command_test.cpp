@@ -321,3 +321,41 @@ TEST_CASE("An outline of unknown size is imported by two known points", "[comman
     CHECK(part.err.find("body, a cavity or a headstock") != std::string::npos);
     CHECK(readFile(file) == kept);
 }
+
+TEST_CASE("Markers and layers' choices are set, listed and refused on the command line",
+          "[command]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    CHECK(test::wren("set " + file + " \"markers.frets=3 5 7-9 12\"").code == 0);
+    CHECK(test::wren("add " + file + " markers.face fret=15").code == 0);
+    CHECK(test::wren("set " + file + " markers.face.6.count=2").code == 0);
+    Ran r = test::wren("list " + file + " --of features");
+    CHECK(r.code == 0);
+    for (const char* name : {"marker 3", "marker 8", "marker 15"}) {
+        INFO(name);
+        CHECK(r.out.find(name) != std::string::npos);
+    }
+    CHECK(test::wren("remove " + file + " markers.face.0").code == 0);
+    r = test::wren("list " + file + " --of features");
+    CHECK(r.out.find("marker 3") == std::string::npos);
+    // Two stand at fret 15 now: a hole more than the markers there are.
+    const json doc = json::parse(readFile(file));
+    REQUIRE(doc["markers"]["face"].size() == 6);
+    CHECK(doc["markers"]["face"][5] == json({{"count", 2}, {"fret", 15}}));
+    const std::string before = readFile(file);
+    for (const char* wrong : {"set {} markers.face.0.fret=40", "set {} markers.face.9.fret=5",
+                              "add {} markers.face fret=half", "set {} cavity.cut=sometimes",
+                              "set {} board.gauges.0.thickness=1mm", "remove {} markers.face.12"}) {
+        std::string args = wrong;
+        args.replace(args.find("{}"), 2, file);
+        r = test::wren(args);
+        INFO(args << ": " << r.err);
+        CHECK(r.code != 0);
+        CHECK(oneSentence(r.err));
+        CHECK(readFile(file) == before);
+    }
+    CHECK(test::wren("set " + file + " \"board.gauges=1.17 0.91 0.66 0.43 0.33 0.25\"").code == 0);
+    CHECK(test::wren("set " + file + " board.gauges.5.thickness=0.010in").code == 0);
+    CHECK(json::parse(readFile(file))["board"]["gauges"][5]["thickness"].get<double>() ==
+          Approx(0.254));
+}

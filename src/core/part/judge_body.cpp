@@ -3,6 +3,7 @@
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "part/judge_hardware.h"
+#include "part/judge_overlaps.h"
 #include "part/judge_plates.h"
 #include "part/panel_field.h"
 
@@ -36,14 +37,12 @@ public:
             turnsIn(p);
             edgeLeft(p);
             thin(p);
-            overlaps(p);
-            holesMeet(p);
             engraved(p);
         }
         chambersUnclosed();
         topOverHollows();
         neckReaches();
-        for (const Findings& more : {judgeHardware(part_), judgePlates(part_)}) {
+        for (const Findings& more : {judgeOverlaps(part_), judgeHardware(part_), judgePlates(part_)}) {
             out_.insert(out_.end(), more.begin(), more.end());
         }
         return std::move(out_);
@@ -249,122 +248,6 @@ private:
             {Kind::channel, Kind::seat},      {Kind::seat, Kind::cavity}};
         return pairs.count({featureOf(panel, front).kind, featureOf(panel, back).kind}) > 0 ||
                panel.id == Role::lid;
-    }
-
-    /// Pockets that claim the same wood, or leave a thin web: from one face, or right through.
-    void overlaps(const Panel& panel) {
-        const auto& all = panel.pockets;
-        std::vector<std::vector<std::vector<Vec2>>> polygons;
-        for (const PanelPocket& p : all) {
-            polygons.push_back(polygonsOf(p.borders));
-        }
-        for (std::size_t i = 0; i < all.size(); ++i) {
-            for (std::size_t k = i + 1; k < all.size(); ++k) {
-                const bool face = all[i].fromBack == all[k].fromBack;
-                if ((face || all[i].through || all[k].through) &&
-                    !kin(all[i].feature, all[k].feature) &&
-                    boxesNear(polygons[i][0], polygons[k][0])) {
-                    pair(panel, i, k, polygons);
-                }
-            }
-        }
-    }
-
-    /// Holes that run into one another or through a pocket's wall, of one face or of a pocket right
-    /// through; not those that begin on its floor.
-    void holesMeet(const Panel& panel) {
-        std::set<std::string> said;
-        const auto meet = [&](const Hole& h, FeatureId other) {
-            if (h.feature == other || !said.insert(the(h.feature) + the(other)).second) {
-                return;
-            }
-            const Vec2 q = told(h.at);
-            at(say(Weight::stop, "same-wood",
-                   fmt::format("In the {} {} and {} claim the same wood at {:.1f}, {:.1f} from the "
-                               "bridge line.",
-                               panel.name(), the(other), the(h.feature), q.x, q.y),
-                   0, pocketWebCaution, &panel),
-               h.at, h.feature);
-        };
-        for (std::size_t i = 0; i < panel.holes.size(); ++i) {
-            const Hole& h = panel.holes[i];
-            for (std::size_t k = i + 1; k < panel.holes.size(); ++k) {
-                const Hole& o = panel.holes[k];
-                const bool touch = length(h.at - o.at) < (h.diameter + o.diameter) / 2;
-                if (touch && h.fromBack == o.fromBack) {
-                    meet(o, h.feature);
-                }
-            }
-            for (const PanelPocket& p : panel.pockets) {
-                const double d = distanceTo(p.borders[0], h.at);
-                if ((p.fromBack == h.fromBack || p.through) && d < h.diameter / 2) {
-                    meet(h, p.feature);
-                }
-            }
-        }
-    }
-
-    static bool kin(FeatureId a, FeatureId b) {
-        const auto lidded = [](FeatureId f) {
-            return f.kind == FeatureKind::ledge || f.kind == FeatureKind::cavity ||
-                   f.kind == FeatureKind::magnet || f.kind == FeatureKind::seat;
-        };
-        return (a.kind == FeatureKind::pickup && a == b) ||
-               (lidded(a) && lidded(b) && a.kind != b.kind) || a.kind == FeatureKind::channel ||
-               b.kind == FeatureKind::channel;
-    }
-
-    static bool boxesNear(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
-        const auto span = [](const std::vector<Vec2>& points, double Vec2::*axis) {
-            const auto [low, high] = std::minmax_element(
-                points.begin(), points.end(),
-                [axis](const Vec2& p, const Vec2& q) { return p.*axis < q.*axis; });
-            return std::array{(*low).*axis, (*high).*axis};
-        };
-        for (double Vec2::*axis : {&Vec2::x, &Vec2::y}) {
-            const auto p = span(a, axis);
-            const auto q = span(b, axis);
-            if (p[0] > q[1] + pocketWebCaution || q[0] > p[1] + pocketWebCaution) {
-                return false;
-            }
-        }
-        return true;
-    }
-
-    void pair(const Panel& panel, std::size_t i, std::size_t k,
-              const std::vector<std::vector<std::vector<Vec2>>>& polygons) {
-        double web = 1e9;
-        Vec2 where;
-        const auto measure = [&](std::size_t one, std::size_t other) {
-            for (Vec2 p : polygons[one][0]) {
-                const double d = insideOf(polygons[other], p)
-                                     ? 0
-                                     : distanceTo(panel.pockets[other].borders[0], p);
-                if (d < web) {
-                    web = d;
-                    where = p;
-                }
-            }
-        };
-        measure(i, k);
-        measure(k, i);
-        if (web >= pocketWebCaution) {
-            return;
-        }
-        const Vec2 q = told(where);
-        const std::string text =
-            web <= 0 ? fmt::format("In the {} {} and {} claim the same wood at {:.1f}, "
-                                   "{:.1f} from the bridge line.",
-                                   panel.name(), the(panel.pockets[i].feature),
-                                   the(panel.pockets[k].feature), q.x, q.y)
-                     : fmt::format("In the {} a web of only {:.1f} mm stands between {} and "
-                                   "{} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
-                                   "wanted.",
-                                   panel.name(), web, the(panel.pockets[i].feature),
-                                   the(panel.pockets[k].feature), q.x, q.y, pocketWebCaution);
-        at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
-               web, pocketWebCaution, &panel),
-           where, panel.pockets[k].feature);
     }
 
     /// Lines that leave the face they are drawn into, or thin the wood under it.
