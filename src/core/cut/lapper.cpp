@@ -79,12 +79,11 @@ std::pair<const ContourPiece*, Vec2> Lapper::locate(double s) const {
     if (rest < 1e-9 && s > 1e-9) {
         rest += whole_;
     }
-    for (const ContourPiece& piece : contour_) {
-        const double l = piece.length();
-        if (rest <= l + 1e-9) {
-            return {&piece, piece.at(rest)};
+    for (std::size_t i = 0; i < contour_.size(); ++i) {
+        if (rest <= lengths_[i] + 1e-9) {
+            return {&contour_[i], contour_[i].at(rest)};
         }
-        rest -= l;
+        rest -= lengths_[i];
     }
     return {&contour_.back(), contour_.back().to};
 }

@@ -25,7 +25,11 @@ public:
 
     Lapper(Contour contour, std::vector<TabStretch> tabs, Floor floor = {})
         : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)),
-          floor_(std::move(floor)) {}
+          floor_(std::move(floor)) {
+        for (const ContourPiece& piece : contour_) {
+            lengths_.push_back(piece.length());
+        }
+    }
 
     double whole() const { return whole_; }
     /// The lowest the tip may or need stand at `s` when the pass wants `z`.
@@ -43,6 +47,7 @@ private:
     void step(PathBuilder& path, double s, double z, const Feeds& feeds) const;
 
     Contour contour_;
+    std::vector<double> lengths_; ///< of its pieces
     double whole_;
     std::vector<TabStretch> tabs_;
     Floor floor_; ///< none: as low as the pass wants

@@ -25,13 +25,17 @@ double partingOf(const Panel& panel) {
 
 std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
     const double whole = lengthOf(panel.outline);
+    std::vector<double> lengths;
+    for (const ContourPiece& p : panel.outline) {
+        lengths.push_back(p.length());
+    }
     const auto at = [&](double s) {
         s = std::fmod(s + whole, whole);
-        for (const ContourPiece& p : panel.outline) {
-            if (s <= p.length()) {
-                return p.at(s);
+        for (std::size_t i = 0; i < lengths.size(); ++i) {
+            if (s <= lengths[i]) {
+                return panel.outline[i].at(s);
             }
-            s -= p.length();
+            s -= lengths[i];
         }
         return panel.outline.back().to;
     };

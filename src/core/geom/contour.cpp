@@ -214,6 +214,22 @@ Contour movedBy(Contour contour, Vec2 shift) {
     return contour;
 }
 
+namespace {
+
+/// Whether an arc passes the direction `out` of its centre. One that ends where it begins is whole.
+bool spans(const ContourPiece& arc, Vec2 out) {
+    const double side = arc.kind == ContourPiece::Kind::arcCounter ? 1 : -1;
+    const Vec2 a = arc.from - arc.centre;
+    const Vec2 b = arc.to - arc.centre;
+    const double turn = side * cross(a, b);
+    const bool pastStart = side * cross(a, out) >= 0;
+    const bool beforeEnd = side * cross(out, b) >= 0;
+    const bool small = turn > 0 || (turn == 0 && dot(a, b) < 0);
+    return small ? pastStart && beforeEnd : pastStart || beforeEnd;
+}
+
+} // namespace
+
 Vec2 nearestOn(const Contour& contour, Vec2 p) {
     Vec2 best;
     double least = std::numeric_limits<double>::infinity();
@@ -237,10 +253,8 @@ Vec2 nearestOn(const Contour& contour, Vec2 p) {
         const Vec2 out = p - piece.centre;
         const double d = length(out);
         if (d > 0) {
-            ContourPiece upTo = piece;
-            upTo.to = piece.centre + out * (piece.radius() / d);
-            if (upTo.length() <= piece.length()) {
-                take(upTo.to);
+            if (spans(piece, out)) {
+                take(piece.centre + out * (piece.radius() / d));
             }
         }
     }

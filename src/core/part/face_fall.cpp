@@ -129,6 +129,14 @@ double SlopeLine::begins() const {
 }
 
 double SlopeLine::drop(double beyond) const {
+    // The rounding touches level and slope at most this far before and beyond the line.
+    const double furthest = blend * gradient / 2;
+    if (beyond <= -furthest) {
+        return 0;
+    }
+    if (beyond >= furthest) {
+        return beyond * gradient;
+    }
     const double in = beyond + tangentOf(*this);
     if (in <= 0) {
         return 0;

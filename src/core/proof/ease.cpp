@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace wren {
 namespace {
@@ -204,24 +205,46 @@ public:
         }
     }
 
-    Stock run(const Stock& before) {
+    Stock run(Stock stock) {
+        const auto [from, to] = rowsOf(stock);
         for (int round = 0;; ++round) {
-            Simulation run =
-                simulateOn(before, {programOf(cut_.path)}, {}, stop_, fillings_, Loads::tracedNear);
+            const Stock::Heights before = stock.heights(from, to);
+            Simulation run = simulateOn(std::move(stock), {programOf(cut_.path)}, {}, stop_,
+                                        fillings_, Loads::tracedNear);
+            stock = std::move(run.stock);
             const std::vector<PathStretch> stretches =
                 round < rounds ? heavyIn(run.loads[0]) : std::vector<PathStretch>();
             if (stretches.empty()) {
                 slowDown(run.loads[0]);
                 hopOverAir(run.loads[0]);
-                return std::move(run.stock);
+                return stock;
             }
-            rewrite(before, stretches);
+            stock.putBack(before);
+            stock = rewrite(std::move(stock), stretches);
+            stock.putBack(before);
         }
     }
 
 private:
     RunProgram programOf(Path path) const {
         return {"", {cut_.kind}, cut_.bit, std::move(path), true, true};
+    }
+
+    /// The rows the cut or what is poured before it can change: first, and one past the last.
+    std::pair<int, int> rowsOf(const Stock& stock) const {
+        if (!fillings_.empty() || cut_.path.empty()) {
+            return {0, stock.rows()};
+        }
+        double low = std::numeric_limits<double>::infinity();
+        double high = -low;
+        for (const Move& m : cut_.path) {
+            const double bulge = m.isArc() ? 2 * m.radius() : 0; // an arc may leave its ends' box
+            low = std::min({low, m.from.y - bulge, m.to.y - bulge});
+            high = std::max({high, m.from.y + bulge, m.to.y + bulge});
+        }
+        const double r = cut_.bit.radius();
+        return {std::clamp(static_cast<int>(stock.row(low - r)) - 1, 0, stock.rows()),
+                std::clamp(static_cast<int>(stock.row(high + r)) + 2, 0, stock.rows())};
     }
 
     /// Heavy ways and deep plunges, in order.
@@ -335,8 +358,9 @@ private:
         return hop;
     }
 
-    void rewrite(const Stock& before, const std::vector<PathStretch>& stretches) {
-        Stock stock = simulateOn(before, {programOf({})}, {}, stop_, fillings_).stock;
+    /// Returns the wood as it comes of it.
+    Stock rewrite(Stock stock, const std::vector<PathStretch>& stretches) {
+        stock = simulateOn(std::move(stock), {programOf({})}, {}, stop_, fillings_).stock;
         const EndShape tool = EndShape::of(cut_.bit);
         const Path path = std::move(cut_.path);
         Path out;
@@ -376,6 +400,7 @@ private:
         }
         take(piecesOf(path, rest));
         cut_.path = std::move(out);
+        return stock;
     }
 
     Cut& cut_;
@@ -412,7 +437,8 @@ Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
             continue;
         }
         const OwnPass own = ownPass(cuts[i].bit, wood, ask.machine, {cuts[i]});
-        stock = Easing(cuts[i], own, ask.machine, ask.setup.topZ(), now, ask.stop).run(stock);
+        stock = Easing(cuts[i], own, ask.machine, ask.setup.topZ(), now, ask.stop)
+                    .run(std::move(stock));
     }
     return stock;
 }

@@ -93,6 +93,7 @@ double grantedTo(const Move& m, const Bit& bit, const OwnPass& own) {
 struct LoadPlace {
     std::size_t move = 0;
     double fraction = 0;  ///< of that move
+    double bin = 0;       ///< of the bin it ends, mm
     double way = 0;       ///< looked at, mm
     double volume = 0;    ///< mm3
     double footprint = 0; ///< mm2
@@ -138,12 +139,14 @@ void overWindows(const Path& path, const LoadTrace& trace, const Bit& bit, const
         }
         const std::size_t n = trace.binsOf(i);
         const double granted = grantedTo(m, bit, own);
+        const double bin = m.length() / double(n);
         for (std::size_t k = 0; k < n; ++k) {
             const LoadTrace::Taken t = trace.bin(i, k);
-            window.push_back({m.length() / double(n), t.volume, t.footprint, t.volume / granted});
+            window.push_back({bin, t.volume, t.footprint, t.volume / granted});
             LoadPlace place;
             place.move = i;
             place.fraction = (double(k) + 1) / double(n);
+            place.bin = bin;
             std::size_t first = window.size();
             while (first > 0 && place.way < loadWindow(bit)) {
                 const LoadBin& part = window[--first];
@@ -215,8 +218,8 @@ private:
     void timeOf(std::size_t i) {
         const Move& m = program_.path[i];
         const std::size_t n = trace_.binsOf(i);
+        const double seconds = n > 0 && m.feed > 0 ? m.length() / double(n) / m.feed * 60 : 0;
         for (std::size_t k = 0; k < n && m.feed > 0; ++k) {
-            const double seconds = m.length() / double(n) / m.feed * 60;
             (trace_.bin(i, k).footprint > 0 ? out_.cutSeconds : out_.airSeconds) += seconds;
         }
     }
@@ -360,9 +363,7 @@ std::vector<PathStretch> heavierThan(double ofOwn, const RunProgram& program,
     double since = 0; // mm of way since the last one ended
     std::size_t last = 0;
     overWindows(program.path, trace, program.bit, own, [&](const LoadPlace& p) {
-        const double bin =
-            program.path[p.move].length() / static_cast<double>(trace.binsOf(p.move));
-        since += bin;
+        since += p.bin;
         const bool broken =
             std::any_of(program.path.begin() + static_cast<std::ptrdiff_t>(last),
                         program.path.begin() + static_cast<std::ptrdiff_t>(p.move),

@@ -102,10 +102,13 @@ public:
                 part.to = part.at(until.fraction);
                 std::vector<Vec3> places;
                 addWay(places, part);
-                one(index, i, part, places, program.bit, prepared, loads);
+                one(index, i, part, places, program.bit, prepared, loads, false);
                 continue;
             }
-            one(index, i, program.path[i], prepared.way(i), program.bit, prepared, loads);
+            // What the end of the move before covers it has reached in every band.
+            const bool chained = i > 0 && program.path[i - 1].cuts() &&
+                                 program.path[i - 1].to == program.path[i].from;
+            one(index, i, program.path[i], prepared.way(i), program.bit, prepared, loads, chained);
         }
     }
 
@@ -149,7 +152,7 @@ private:
     }
 
     void one(std::size_t program, std::size_t index, const Move& move, Way way, const Bit& bit,
-             const Prepared& prepared, LoadTrace* loads) {
+             const Prepared& prepared, LoadTrace* loads, bool chained) {
         if (!move.cuts()) {
             note(Collision::Kind::rapidInWood, program, index,
                  entersWood(stock_, prepared.tool, 0, way, from_, to_));
@@ -170,7 +173,7 @@ private:
             }
         }
         sweep(stock_, prepared.tool, way, from_, to_,
-              loads ? std::optional(loads->along(index)) : std::nullopt);
+              loads ? std::optional(loads->along(index)) : std::nullopt, chained);
     }
 
     void note(Collision::Kind kind, std::size_t program, std::size_t move, double depth) {

@@ -126,6 +126,16 @@ void Stock::openCutHollows() {
     }
 }
 
+Stock::Heights Stock::heights(int from, int to) const {
+    const auto at = [&](int r) { return high_.begin() + static_cast<std::ptrdiff_t>(index(0, r)); };
+    return {from, {at(from), at(std::max(from, to))}};
+}
+
+void Stock::putBack(const Heights& kept) {
+    std::copy(kept.high.begin(), kept.high.end(),
+              high_.begin() + static_cast<std::ptrdiff_t>(index(0, kept.from)));
+}
+
 double Stock::volume() const {
     double sum = 0;
     for (int r = 0; r < ny_; ++r) {

@@ -2,6 +2,7 @@
 
 #include "cut/move.h"
 #include "proof/load_trace.h"
+#include "proof/swept.h"
 #include "shop/bit.h"
 #include "shop/blank.h"
 
@@ -36,6 +37,10 @@ public:
     double bottomZ() const { return bottom_; }
     double x(int column) const { return x0_ + (column + 0.5) * cell_; }
     double y(int row) const { return y0_ + (row + 0.5) * cell_; }
+    /// `count` cells of the row at `y`, from a column on.
+    PlacesInRow places(int column, int count, double y) const {
+        return {x0_, cell_, column, count, y};
+    }
     /// Columns and rows as numbers, cell centres on whole ones.
     double column(double x) const { return (x - x0_) / cell_ - 0.5; }
     double row(double y) const { return (y - y0_) / cell_ - 0.5; }
@@ -70,6 +75,14 @@ public:
 
     double volume() const; ///< mm3 of wood left
 
+    /// The heights of rows [from, to), to be put back when what was cut there is to be undone.
+    struct Heights {
+        int from = 0;
+        std::vector<float> high;
+    };
+    Heights heights(int from, int to) const;
+    void putBack(const Heights& kept);
+
 private:
     std::size_t index(int column, int row) const {
         return static_cast<std::size_t>(row) * static_cast<std::size_t>(nx_) +
@@ -100,9 +113,10 @@ using Way = std::span<const Vec3>;
 
 /// Takes away what the tool sweeps on its `way`, in the rows [rowFrom, rowTo). The height left over
 /// a cell's centre is within 0.0001 mm for straight pieces. What is taken is booked along the way
-/// where that is asked for.
+/// where that is asked for. `chained`: the tool has just cut where the way begins, so that its
+/// start need not be drawn again.
 void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
-           std::optional<LoadTrace::Along> taken = std::nullopt);
+           std::optional<LoadTrace::Along> taken = std::nullopt, bool chained = false);
 void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
 
 /// How deep, at most, a body whose end stands `above` mm over the tip would enter wood on its

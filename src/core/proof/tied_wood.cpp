@@ -18,27 +18,48 @@ bool TiedWood::at(int column, int row) const {
 }
 
 void TiedWood::visit(int column, int row) {
-    if (column < 0 || row < 0 || column >= stock_.columns() || row >= stock_.rows()) {
-        return;
-    }
-    char& seen = seen_[static_cast<std::size_t>(row) * static_cast<std::size_t>(stock_.columns()) +
-                       static_cast<std::size_t>(column)];
-    if (!seen && woodOver(stock_, column, row) > holdingWood) {
-        seen = 1;
+    if (column >= 0 && row >= 0 && column < stock_.columns() && row < stock_.rows() &&
+        fresh(column, row)) {
         front_.emplace_back(column, row);
     }
 }
 
+bool TiedWood::fresh(int column, int row) const {
+    return !seen_[static_cast<std::size_t>(row) * static_cast<std::size_t>(stock_.columns()) +
+                  static_cast<std::size_t>(column)] &&
+           woodOver(stock_, column, row) > holdingWood;
+}
+
+/// Run by run along the rows: of a run beside one only the first cell is taken up.
 long TiedWood::spread() {
     long cells = 0;
     while (!front_.empty()) {
-        const auto [c, r] = front_.back();
+        const auto [column, row] = front_.back();
         front_.pop_back();
-        ++cells;
-        visit(c - 1, r);
-        visit(c + 1, r);
-        visit(c, r - 1);
-        visit(c, r + 1);
+        if (!fresh(column, row)) {
+            continue;
+        }
+        int from = column;
+        int to = column + 1;
+        while (from > 0 && fresh(from - 1, row)) {
+            --from;
+        }
+        while (to < stock_.columns() && fresh(to, row)) {
+            ++to;
+        }
+        const auto at = seen_.begin() + std::ptrdiff_t(row) * stock_.columns();
+        std::fill(at + from, at + to, char{1});
+        cells += to - from;
+        for (int beside : {row - 1, row + 1}) {
+            bool inRun = false;
+            for (int c = from; c < to && beside >= 0 && beside < stock_.rows(); ++c) {
+                const bool now = fresh(c, beside);
+                if (now && !inRun) {
+                    front_.emplace_back(c, beside);
+                }
+                inRun = now;
+            }
+        }
     }
     return cells;
 }

@@ -36,6 +36,7 @@ public:
 
 private:
     void visit(int column, int row);
+    bool fresh(int column, int row) const; ///< thick enough, and not visited yet
     long spread();
 
     const Stock& stock_;
