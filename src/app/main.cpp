@@ -1,3 +1,4 @@
+#include "base/heap.h"
 #include "book/shop_book.h"
 #include "pictures.h"
 #include "theme.h"
@@ -10,6 +11,7 @@
 #include <cstdio>
 
 int main(int argc, char** argv) {
+    wren::keepFreedPages();
     std::signal(SIGPIPE, SIG_IGN); // a machine that hangs up is an error, not the end
     QApplication app(argc, argv);
     QApplication::setApplicationName(QStringLiteral("upland-wren"));

@@ -1,6 +1,7 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "base/heap.h"
 #include "job/shop_boards.h"
 #include "job/store.h"
 
@@ -40,6 +41,7 @@ PartId partOf(const Derived& d, const std::string& name, const std::string& file
 } // namespace wren::cli
 
 int main(int argc, char** argv) {
+    wren::keepFreedPages();
     CLI::App app{
         "Upland Wren without the window: from a design to proven programs and a logged run.",
         "wren"};

@@ -13,6 +13,7 @@
 #include <algorithm>
 
 #include <fmt/format.h>
+#include <tbb/task_group.h>
 
 namespace wren {
 namespace {
@@ -332,9 +333,15 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
 }
 
 void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {
+    const bool whole = d.body && d.job(Role::body);
+    tbb::task_group fitting;
+    if (whole) {
+        fitting.run([&] { fitTogether(d); });
+    }
     append(d.findings, proveParts(d, stop, before));
-    if (d.body && d.job(Role::body)) {
-        layTogether(d);
+    fitting.wait();
+    if (whole) {
+        seatNeck(d);
     }
     sortByWeight(d.findings);
 }

@@ -13,12 +13,10 @@
 namespace wren {
 namespace {
 
-constexpr double finerChord = 0.005; ///< mm
-constexpr double finerAngle = 0.05;  ///< rad, between neighbours
-
-/// Throws Error when a mesh strays from the design.
-void checkSurface(const Mesh& mesh, const Definition& wood, const std::string& what) {
-    if (const std::optional<Stray> off = worstStray(mesh, wood)) {
+/// Throws Error when a mesh, or places of a solid's faces, stray from the design.
+template <typename Surface>
+void checkSurface(const Surface& surface, const Definition& wood, const std::string& what) {
+    if (const std::optional<Stray> off = worstStray(surface, wood)) {
         throw Error(fmt::format("The {} came out about {:.2f} mm off the design at X {:.1f}, "
                                 "Y {:.1f}, Z {:.1f}; it is not written.",
                                 what, off->by, off->at.x, off->at.y, off->at.z));
@@ -45,14 +43,7 @@ Models fromSolid(const Definition& wood, const std::string& part, const std::str
     Models models;
     models.step = orWhyNot(models, [&] {
         const auto solid = make();
-        Mesh mesh = solid.mesh();
-        // The library's triangles of carved faces do not always keep to their chord: finer ones
-        // tell whether the solid itself strays.
-        if constexpr (requires { solid.mesh(finerChord, finerAngle); }) {
-            if (worstStray(mesh, wood)) {
-                mesh = solid.mesh(finerChord, finerAngle);
-            }
-        }
+        const Mesh mesh = solid.mesh();
         checkSurface(mesh, wood, part + "'s solid");
         models.stl = toStl(mesh, title);
         return solid.step(title);
@@ -74,15 +65,20 @@ Models neckModels(const NeckPart& part, const std::string& title, const Watch& w
 Models panelModels(const Panel& panel, const std::string& title, const Watch& watch,
                    ModelKind kind) {
     const Definition wood = definitionOf(panel);
-    const auto solid = [&] { return PanelSolid(panel, watch); };
     if (panel.frontFall.level() && panel.backFall.level()) {
-        return fromSolid(wood, panel.name(), title, solid);
+        return fromSolid(wood, panel.name(), title, [&] { return PanelSolid(panel, watch); });
     }
+    // The library lays triangles on carved faces slowly, and not always within their chord: the
+    // solid is asked itself, and the triangles come straight from the definition.
     Models models;
     if (kind != ModelKind::stl) {
-        models = fromSolid(wood, panel.name(), title, solid);
+        models.step = orWhyNot(models, [&] {
+            const PanelSolid solid(panel, watch);
+            checkSurface(solid.places(), wood, panel.name() + "'s solid");
+            return solid.step(title);
+        });
     }
-    if (kind != ModelKind::step) { // carved faces as triangles come straight from the definition
+    if (kind != ModelKind::step) {
         models.stl = orWhyNot(models, [&] {
             const Mesh mesh = panelMesh(panel, 0.01, watch);
             checkSurface(mesh, wood, panel.name() + "'s triangles");

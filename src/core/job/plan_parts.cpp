@@ -86,7 +86,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
         return old && old->isPlanned && old->inputs == job.inputs ? old : nullptr;
     };
     // What is cut does not depend on what it is glued up from; how heavy it cuts does.
-    tbb::parallel_for(std::size_t{0}, d.parts.size(), [&](std::size_t i) {
+    const auto planOne = [&](std::size_t i) {
         PartJob& job = d.parts[i];
         checkStop(stop);
         if (!job.placed) {
@@ -100,11 +100,14 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
             plan(d, job);
         }
         job.isPlanned = true;
-    });
-    overParts(d.parts, [&](std::size_t i) { ease(d, d.parts[i], oldOf(d.parts[i]), stop); });
+    };
+    tbb::task_group weighing;
     if (d.body) {
-        d.body->volume = d.body->part.volume();
+        weighing.run([&] { d.body->volume = d.body->part.volume(); });
     }
+    overParts(d.parts, planOne,
+              [&](std::size_t i) { ease(d, d.parts[i], oldOf(d.parts[i]), stop); });
+    weighing.wait();
     Findings found;
     for (const PartJob& job : d.parts) {
         const Findings& own = job.plan().findings;

@@ -13,6 +13,7 @@
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <tbb/parallel_for.h>
 
 namespace wren {
 namespace {
@@ -112,14 +113,23 @@ void addModels(PartId part, const Models& models, const fs::path& dir, Papers& p
     papers.missing.insert(papers.missing.end(), models.missing.begin(), models.missing.end());
 }
 
-void addPapers(const PartJob& job, const Derived& d, const fs::path& dir, Papers& papers,
-               std::vector<FileBytes>& files, const Watch& watch) {
+void addSheets(const PartJob& job, const Derived& d, const fs::path& dir, Papers& papers,
+               std::vector<FileBytes>& files) {
     for (std::size_t side = 0; side < job.held.sides(); ++side) {
         papers.sheets.push_back(sheetName(d, job, side));
         files.push_back({dir / "sheets" / papers.sheets.back(), sheetPdf(d, job, side)});
     }
-    const std::string title = d.project.name + " " + fileNameOf(job.id);
-    addModels(job.id, partModels(d, job, title, watch), dir, papers, files);
+}
+
+/// The solids of several parts, side by side.
+std::vector<Models> modelsOf(const std::vector<PartId>& parts, const Derived& d,
+                             const Watch& watch) {
+    std::vector<Models> all(parts.size());
+    tbb::parallel_for(std::size_t{0}, parts.size(), [&](std::size_t i) {
+        all[i] =
+            partModels(d, *d.job(parts[i]), d.project.name + " " + fileNameOf(parts[i]), watch);
+    });
+    return all;
 }
 
 /// A report for the moment in which files are exchanged.
@@ -168,7 +178,11 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                 files.push_back({dir / "programs" / p.program.file, p.program.text});
             }
         }
-        addPapers(*d.job(part), d, dir, papers, files, watch);
+        addSheets(*d.job(part), d, dir, papers, files);
+    }
+    const std::vector<Models> models = modelsOf(papers.parts, d, watch);
+    for (std::size_t i = 0; i < models.size(); ++i) {
+        addModels(papers.parts[i], models[i], dir, papers, files);
     }
     const bool posted = !papers.parts.empty();
     if (posted) {

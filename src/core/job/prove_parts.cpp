@@ -53,7 +53,8 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
         }
         return std::make_shared<const Stock>(faceUp(layer.held, *layer.proof->stock));
     };
-    overParts(d.parts, [&](std::size_t i) {
+    const auto none = [](std::size_t) {};
+    overParts(d.parts, none, [&](std::size_t i) {
         PartJob& job = d.parts[i];
         if (stop.stop_requested()) {
             throw Cancelled();

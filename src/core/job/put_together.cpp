@@ -80,41 +80,58 @@ std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole, con
     return stock ? std::make_shared<const Stock>(std::move(*stock)) : nullptr;
 }
 
-void layTogether(Derived& d) {
-    BodyDrawn& b = *d.body;
-    const PartJob* body = d.job(Role::body);
-    const PartJob* neck = d.job(Role::neck);
-    const Panel& panel = *body->panel;
+namespace {
+
+/// The heel's wall against the pocket's, in the neck's own frame, where more is deeper from behind.
+std::optional<Fit> heelFit(const Derived& d, const PanelPocket& p) {
+    const PartJob& body = *d.job(Role::body);
+    const PartJob& neck = *d.job(Role::neck);
+    if (neck.read[1].empty() || body.read[0].empty()) {
+        return {};
+    }
     constexpr double inset = 0.5; // of the wall's height
-    for (const PanelPocket& p : panel.pockets) {
-        if (p.feature.kind == FeatureKind::neckPocket && !neck->read[1].empty() &&
-            !body->read[0].empty()) {
-            // The heel's wall in the neck's own frame, where more is deeper from behind.
-            const double heel = -d.project.neck.heelDepth * inset;
-            const double from = std::max(d.neck->part.back().heelTo() + 1, panel.box()[0].x + 1);
-            const std::vector<Vec2> edge = pointsOf(panel.outline, 0.05); // open beyond it
-            const auto tabbed = [&](Vec2 at) {
-                return std::any_of(neck->neckPlan().tabs.begin(), neck->neckPlan().tabs.end(),
-                                   [&](const NeckTab& t) { return t.under(at, 14); });
-            };
-            b.neckFit =
-                fitOf(b.part.heel(), {neck->plan().sides[1].setup, neck->read[1], heel, true},
-                      p.borders.front(),
-                      {body->plan().sides[0].setup, body->read[0],
-                       p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
-                      [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
-            if (neck->proof && body->proof && body->held.back) {
-                b.neckSeat =
-                    seatOf(b.part, p, d.neck->part.back().heelTo() + 1,
-                           {*neck->proof->stock, neck->plan().sides[1].setup.fromInstrument},
-                           {*body->proof->stock, body->held.back->fromInstrument});
-            }
-        }
-        if (p.feature.kind == FeatureKind::ledge) {
+    const double heel = -d.project.neck.heelDepth * inset;
+    const double from = std::max(d.neck->part.back().heelTo() + 1, body.panel->box()[0].x + 1);
+    const std::vector<Vec2> edge = pointsOf(body.panel->outline, 0.05); // open beyond it
+    const auto tabbed = [&](Vec2 at) {
+        return std::any_of(neck.neckPlan().tabs.begin(), neck.neckPlan().tabs.end(),
+                           [&](const NeckTab& t) { return t.under(at, 14); });
+    };
+    return fitOf(d.body->part.heel(), {neck.plan().sides[1].setup, neck.read[1], heel, true},
+                 p.borders.front(),
+                 {body.plan().sides[0].setup, body.read[0],
+                  p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
+                 [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
+}
+
+} // namespace
+
+void fitTogether(Derived& d) {
+    BodyDrawn& b = *d.body;
+    for (const PanelPocket& p : d.job(Role::body)->panel->pockets) {
+        if (p.feature.kind == FeatureKind::neckPocket) {
+            b.neckFit = heelFit(d, p);
+        } else if (p.feature.kind == FeatureKind::ledge) {
             b.lidFit = fittedIn(d, Role::lid, p);
         } else if (p.feature.kind == FeatureKind::inlay) {
             const PartId plug(Role::inlay, static_cast<int>(b.inlayFits.size()) + 1);
             b.inlayFits.push_back(fittedIn(d, plug, p).value_or(Fit{}));
+        }
+    }
+}
+
+void seatNeck(Derived& d) {
+    const PartJob& body = *d.job(Role::body);
+    const PartJob& neck = *d.job(Role::neck);
+    if (!d.body->neckFit || !neck.proof || !body.proof || !body.held.back) {
+        return;
+    }
+    for (const PanelPocket& p : body.panel->pockets) {
+        if (p.feature.kind == FeatureKind::neckPocket) {
+            d.body->neckSeat =
+                seatOf(d.body->part, p, d.neck->part.back().heelTo() + 1,
+                       {*neck.proof->stock, neck.plan().sides[1].setup.fromInstrument},
+                       {*body.proof->stock, body.held.back->fromInstrument});
         }
     }
 }

@@ -14,8 +14,11 @@ using WoodOf = std::function<std::shared_ptr<const Stock>(const PartJob&)>;
 std::shared_ptr<const Stock> gluedUp(const Derived& derived, const PartJob& whole,
                                      const WoodOf& woodOf);
 
-/// The neck laid into its pocket and onto its floor, the lid into its ledge, plugs into their
-/// pockets: everything from the posted programs of both.
-void layTogether(Derived& derived);
+/// The neck in its pocket, the lid in its ledge, plugs in their pockets: their walls by the posted
+/// programs of both.
+void fitTogether(Derived& derived);
+
+/// The neck's heel on the floor of its pocket, by the wood both proofs leave.
+void seatNeck(Derived& derived);
 
 } // namespace wren

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 
 namespace wren {
 namespace {
@@ -79,14 +80,13 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
     return lines;
 }
 
-} // namespace
+/// Cuts of one bit in one way of lying, one after the other.
+struct Group {
+    const Setup* setup;
+    std::vector<const Cut*> cuts;
+};
 
-std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machine& machine,
-                                  const ProgramContext& context) {
-    struct Group {
-        const Setup* setup;
-        std::vector<const Cut*> cuts;
-    };
+std::vector<Group> groupsOf(const std::vector<PostJob>& jobs) {
     std::vector<Group> groups;
     for (const PostJob& job : jobs) {
         bool fresh = true; // another way of lying begins a program of its own
@@ -98,41 +98,54 @@ std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machin
             fresh = false;
         }
     }
-    std::vector<Program> programs;
-    for (const auto& [setup, group] : groups) {
-        Program p;
-        p.part = setup->part;
-        p.side = setup->side;
-        p.setup = setup->name;
-        p.order = static_cast<int>(programs.size()) + 1;
-        p.bit = group.front()->bit;
-        p.handBefore = group.front()->handBefore;
-        p.handMinutes = group.front()->handMinutes;
-        for (const Cut* cut : group) {
-            p.what.push_back(cut->what);
-            p.kinds.push_back(cut->kind);
-        }
-        p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part.name()), shortly(p.what),
-                             fileWord(p.bit.name));
-        double seconds = 0;
-        for (const Cut* cut : group) {
-            seconds += timeOf(cut->path, machine).seconds;
-        }
-        GcodeWriter writer(machine.programUnit, machine.arcs);
-        for (const std::string& line :
-             headerOf(p, *setup, machine, context, seconds, static_cast<int>(groups.size()))) {
-            writer.comment(line);
-        }
-        writer.begin();
-        for (const Cut* cut : group) {
-            writer.comment(cut->what);
-            writer.spindle(cut->feeds.rpm);
-            writer.path(cut->path);
-        }
-        writer.end();
-        p.text = writer.take();
-        programs.push_back(std::move(p));
+    return groups;
+}
+
+/// The program of a group, the `order`th of so many.
+Program written(const Group& group, int order, int programs, const Machine& machine,
+                const ProgramContext& context) {
+    const Cut& first = *group.cuts.front();
+    Program p;
+    p.part = group.setup->part;
+    p.side = group.setup->side;
+    p.setup = group.setup->name;
+    p.order = order;
+    p.bit = first.bit;
+    p.handBefore = first.handBefore;
+    p.handMinutes = first.handMinutes;
+    double seconds = 0;
+    for (const Cut* cut : group.cuts) {
+        p.what.push_back(cut->what);
+        p.kinds.push_back(cut->kind);
+        seconds += timeOf(cut->path, machine).seconds;
     }
+    p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part.name()), shortly(p.what),
+                         fileWord(p.bit.name));
+    GcodeWriter writer(machine.programUnit, machine.arcs);
+    for (const std::string& line : headerOf(p, *group.setup, machine, context, seconds, programs)) {
+        writer.comment(line);
+    }
+    writer.begin();
+    for (const Cut* cut : group.cuts) {
+        writer.comment(cut->what);
+        writer.spindle(cut->feeds.rpm);
+        writer.path(cut->path);
+    }
+    writer.end();
+    p.text = writer.take();
+    return p;
+}
+
+} // namespace
+
+std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machine& machine,
+                                  const ProgramContext& context) {
+    const std::vector<Group> groups = groupsOf(jobs);
+    std::vector<Program> programs(groups.size());
+    tbb::parallel_for(std::size_t{0}, groups.size(), [&](std::size_t i) {
+        programs[i] = written(groups[i], static_cast<int>(i) + 1, static_cast<int>(groups.size()),
+                              machine, context);
+    });
     return programs;
 }
 
