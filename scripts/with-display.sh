@@ -16,11 +16,17 @@ for _ in $(seq 100); do
 done
 export DISPLAY=":$number"
 export XDG_RUNTIME_DIR="${XDG_RUNTIME_DIR:-$(mktemp -d)}"
-openbox >/dev/null 2>&1 &
+# It says when it manages the display: on a fresh machine it first reads every font there is.
+managed=$(mktemp -u)
+openbox --startup "touch $managed" >/dev/null 2>&1 &
 manager=$!
-sleep 0.3
+for _ in $(seq 600); do
+  [ -e "$managed" ] && break
+  sleep 0.05
+done
 "$@"
 code=$?
+rm -f "$managed"
 kill "$manager" "$server" 2>/dev/null
 wait "$manager" "$server" 2>/dev/null
 exit $code

@@ -276,6 +276,10 @@ Mesh PanelSolid::mesh(double chord, double angle) const {
     return trianglesOf(shape_->solid, chord, angle);
 }
 
+std::vector<SurfacePlace> PanelSolid::places(double pitch) const {
+    return placesOn(shape_->solid, pitch);
+}
+
 double PanelSolid::volume() const {
     GProp_GProps props;
     BRepGProp::VolumeProperties(shape_->solid, props);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "base/watch.h"
+#include "exchange/solid_check.h"
 #include "geom/mesh.h"
 #include "part/panel.h"
 
@@ -21,6 +22,8 @@ public:
 
     std::string step(const std::string& name) const;          ///< STEP AP214
     Mesh mesh(double chord = 0.01, double angle = 0.2) const; ///< closed triangles; mm, rad
+    /// Places all over its own faces, so many mm apart.
+    std::vector<SurfacePlace> places(double pitch = 3) const;
     double volume() const; ///< mm3, by the library's own measuring
     Vec3 centroid() const;
 

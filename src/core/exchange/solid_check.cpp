@@ -43,7 +43,30 @@ double strayOf(const Definition& wood, const Vec3& p, const Vec3& normal, double
     return by > within ? by : 0;
 }
 
+/// The worst of many, side by side: `worse(one, worst so far)`.
+template <typename T, typename Worse>
+std::optional<Stray> worstOf(const std::vector<T>& all, Worse worse) {
+    const Stray found = tbb::parallel_reduce(
+        tbb::blocked_range<std::size_t>(0, all.size()), Stray{},
+        [&](const tbb::blocked_range<std::size_t>& range, Stray worst) {
+            for (std::size_t i = range.begin(); i < range.end(); ++i) {
+                worst = worse(all[i], worst);
+            }
+            return worst;
+        },
+        [](const Stray& a, const Stray& b) { return b.by > a.by ? b : a; });
+    return found.by > 0 ? std::optional(found) : std::nullopt;
+}
+
 } // namespace
+
+std::optional<Stray> worstStray(const std::vector<SurfacePlace>& places, const Definition& wood,
+                                double within) {
+    return worstOf(places, [&](const SurfacePlace& p, Stray worst) {
+        const double far = strayOf(wood, p.at, p.normal, within);
+        return far > worst.by ? Stray{p.at, far} : worst;
+    });
+}
 
 std::optional<Stray> worstStray(const Mesh& mesh, const Definition& wood, double within,
                                 double pitch) {
@@ -76,16 +99,7 @@ std::optional<Stray> worstStray(const Mesh& mesh, const Definition& wood, double
         }
         return worst;
     };
-    const Stray found = tbb::parallel_reduce(
-        tbb::blocked_range<std::size_t>(0, mesh.triangles.size()), Stray{},
-        [&](const tbb::blocked_range<std::size_t>& range, Stray worst) {
-            for (std::size_t i = range.begin(); i < range.end(); ++i) {
-                worst = ofTriangle(mesh.triangles[i], worst);
-            }
-            return worst;
-        },
-        [](const Stray& a, const Stray& b) { return b.by > a.by ? b : a; });
-    return found.by > 0 ? std::optional(found) : std::nullopt;
+    return worstOf(mesh.triangles, ofTriangle);
 }
 
 } // namespace wren

@@ -4,6 +4,7 @@
 #include "part/definition.h"
 
 #include <optional>
+#include <vector>
 
 namespace wren {
 
@@ -13,6 +14,16 @@ struct Stray {
     Vec3 at;
     double by = 0;
 };
+
+/// A place of a solid's own faces, and the way out of the wood there.
+struct SurfacePlace {
+    Vec3 at;
+    Vec3 normal;
+};
+
+/// The place of those that strays the most from a definition by more than `within` mm.
+std::optional<Stray> worstStray(const std::vector<SurfacePlace>& places, const Definition& wood,
+                                double within = 0.02);
 
 /// The place of a closed mesh that strays the most from a definition by more than `within` mm;
 /// none when all of it lies on the definition's surface, wood on its one side and air on the

@@ -1,14 +1,18 @@
 #include "exchange/solid_tools.h"
 
+#include <array>
 #include <map>
 #include <tuple>
 
+#include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepCheck_Analyzer.hxx>
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
+#include <BRepTools.hxx>
+#include <BRepTopAdaptor_FClass2d.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
@@ -17,6 +21,7 @@
 #include <TopoDS_Face.hxx>
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
+#include <gp_Pnt2d.hxx>
 
 namespace wren {
 namespace {
@@ -161,6 +166,67 @@ TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part) {
         throw Error(fmt::format("The {}'s solid is not valid: its faces do not close.", part));
     }
     return solid;
+}
+
+namespace {
+
+/// How many steps of about `pitch` a face's surface wants in each of its parameters.
+std::array<int, 2> stepsOver(const BRepAdaptor_Surface& surface, const std::array<double, 4>& box,
+                             double pitch) {
+    constexpr int looks = 4;
+    double along = 0;
+    double across = 0;
+    for (int i = 0; i <= looks; ++i) {
+        for (int j = 0; j <= looks; ++j) {
+            gp_Pnt p;
+            gp_Vec du;
+            gp_Vec dv;
+            surface.D1(box[0] + (box[1] - box[0]) * i / looks,
+                       box[2] + (box[3] - box[2]) * j / looks, p, du, dv);
+            along = std::max(along, du.Magnitude() * (box[1] - box[0]));
+            across = std::max(across, dv.Magnitude() * (box[3] - box[2]));
+        }
+    }
+    const auto steps = [&](double l) { return std::clamp(int(l / pitch), 4, 2000); };
+    return {steps(along), steps(across)};
+}
+
+void addPlacesOn(const TopoDS_Face& face, double pitch, std::vector<SurfacePlace>& out) {
+    std::array<double, 4> box{};
+    BRepTools::UVBounds(face, box[0], box[1], box[2], box[3]);
+    const BRepAdaptor_Surface surface(face);
+    BRepTopAdaptor_FClass2d inFace(face, 1e-6);
+    const auto [n, m] = stepsOver(surface, box, pitch);
+    for (int i = 0; i < n; ++i) {
+        for (int j = 0; j < m; ++j) {
+            const double u = box[0] + (box[1] - box[0]) * (i + 0.5) / n;
+            const double v = box[2] + (box[3] - box[2]) * (j + 0.5) / m;
+            if (inFace.Perform(gp_Pnt2d(u, v)) != TopAbs_IN) {
+                continue;
+            }
+            gp_Pnt p;
+            gp_Vec du;
+            gp_Vec dv;
+            surface.D1(u, v, p, du, dv);
+            const gp_Vec normal = du.Crossed(dv);
+            const double size = normal.Magnitude();
+            if (size > 1e-12) { // else where a surface's lines run together
+                const double out1 = (face.Orientation() == TopAbs_REVERSED ? -1 : 1) / size;
+                out.push_back({{p.X(), p.Y(), p.Z()},
+                               {normal.X() * out1, normal.Y() * out1, normal.Z() * out1}});
+            }
+        }
+    }
+}
+
+} // namespace
+
+std::vector<SurfacePlace> placesOn(const TopoDS_Solid& solid, double pitch) {
+    std::vector<SurfacePlace> out;
+    for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More(); faces.Next()) {
+        addPlacesOn(TopoDS::Face(faces.Current()), pitch, out);
+    }
+    return out;
 }
 
 Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle) {

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/watch.h"
+#include "exchange/solid_check.h"
 #include "geom/contour.h"
 #include "geom/mesh.h"
 #include "part/board_part.h"
@@ -79,6 +80,9 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch);
 
 /// The one valid solid in a shape; throws Error naming the part where there is none.
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part);
+
+/// Places all over the faces of a solid, about `pitch` mm apart, on their exact surfaces.
+std::vector<SurfacePlace> placesOn(const TopoDS_Solid& solid, double pitch);
 
 /// The faces' own triangulations joined: corners on shared edges are the same points.
 Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle);

@@ -12,6 +12,7 @@
 #include <Message_PrinterOStream.hxx>
 #include <STEPControl_Controller.hxx>
 #include <STEPControl_Writer.hxx>
+#include <StepBasic_Product.hxx>
 #include <StepData_Protocol.hxx>
 #include <StepData_StepModel.hxx>
 #include <StepData_StepWriter.hxx>
@@ -39,6 +40,15 @@ std::string stepText(const TopoDS_Shape& shape, const std::string& name) {
     header.SetTimeStamp(new TCollection_HAsciiString("1970-01-01T00:00:00"));
     header.SetOriginatingSystem(new TCollection_HAsciiString("Upland Wren"));
     header.Apply(model);
+    // The library counts the products it has ever written into their names.
+    for (int i = 1; i <= model->NbEntities(); ++i) {
+        const Handle(StepBasic_Product) product =
+            Handle(StepBasic_Product)::DownCast(model->Value(i));
+        if (!product.IsNull()) {
+            product->SetId(new TCollection_HAsciiString(name.c_str()));
+            product->SetName(new TCollection_HAsciiString(name.c_str()));
+        }
+    }
     StepData_StepWriter text(model);
     text.SendModel(Handle(StepData_Protocol)::DownCast(writer.WS()->Protocol()));
     std::ostringstream out;
