@@ -1,8 +1,8 @@
 #include "base/heap.h"
 #include "book/shop_book.h"
-#include "pictures.h"
-#include "theme.h"
-#include "window.h"
+#include "frame/pictures.h"
+#include "frame/theme.h"
+#include "frame/window.h"
 
 #include <QApplication>
 #include <QCommandLineParser>

@@ -1,13 +1,13 @@
 // The body in the real window.
 
 #include "base/files.h"
-#include "body_strips.h"
-#include "import_desk.h"
-#include "ledger.h"
+#include "numbers/ledger.h"
 #include "opened.h"
-#include "outline_desk.h"
-#include "ruler_band.h"
-#include "shaded_band.h"
+#include "ruler/body_strips.h"
+#include "ruler/ruler_band.h"
+#include "ruler/shaded_band.h"
+#include "tracing/import_desk.h"
+#include "tracing/outline_desk.h"
 
 #include "core/body_support.h"
 

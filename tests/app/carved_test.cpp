@@ -1,6 +1,6 @@
 // A neck that carries its frets itself, in the real window.
 
-#include "ledger.h"
+#include "numbers/ledger.h"
 #include "opened.h"
 
 #include <set>
@@ -84,7 +84,8 @@ TEST_CASE("The carved face's own bits are chosen in the neck's ledger", "[app][n
     const std::string other = radius->bit.name == "ball-6" ? "ball-12" : "ball-6";
     w.window.document().set(QStringLiteral("cut.radius.bit"), QString::fromStdString(other));
     w.settle();
-    CHECK(w.derived().job(Role::neck)->neckPlan().sides[0].cutOf(CutKind::radius)->bit.name == other);
+    CHECK(w.derived().job(Role::neck)->neckPlan().sides[0].cutOf(CutKind::radius)->bit.name ==
+          other);
     CHECK(w.derived().job(Role::neck)->proof->passed());
 }
 

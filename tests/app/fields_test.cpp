@@ -2,8 +2,8 @@
 
 #include "opened.h"
 
-#include "ledger.h"
-#include "new_board.h"
+#include "numbers/ledger.h"
+#include "pages/new_board.h"
 
 #include "base/files.h"
 #include "job/store.h"

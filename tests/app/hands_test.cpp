@@ -1,12 +1,12 @@
 // From nothing to proven programs by hand: new boards, handles, leaves, tools, files.
 
-#include "autosave.h"
 #include "base/files.h"
+#include "frame/tools_band.h"
 #include "job/keys.h"
-#include "ledger.h"
-#include "new_board.h"
-#include "ruler_band.h"
-#include "tools_band.h"
+#include "numbers/ledger.h"
+#include "pages/new_board.h"
+#include "ruler/ruler_band.h"
+#include "state/autosave.h"
 
 #include "opened.h"
 

@@ -1,9 +1,9 @@
 // What stands in a maker's way, or does not: keys that work wherever the caret is, a tape that can
 // be left, a list that scrolls, grey keys that say why.
 
-#include "book_panel.h"
-#include "machine_panel.h"
-#include "tape_band.h"
+#include "frame/tape_band.h"
+#include "pages/book_panel.h"
+#include "pages/machine_panel.h"
 
 #include "opened.h"
 

@@ -1,11 +1,11 @@
 // The neck in the real window.
 
-#include "ledger.h"
-#include "machine_panel.h"
+#include "numbers/ledger.h"
 #include "opened.h"
-#include "ruler_band.h"
-#include "shaded_band.h"
-#include "trace_desk.h"
+#include "pages/machine_panel.h"
+#include "ruler/ruler_band.h"
+#include "ruler/shaded_band.h"
+#include "tracing/trace_desk.h"
 
 #include <QPainter>
 

@@ -2,11 +2,11 @@
 
 // The real window on a real (virtual) display, and what tests do with it.
 
-#include "autosave.h"
-#include "findings_band.h"
-#include "theme.h"
-#include "value_field.h"
-#include "window.h"
+#include "frame/findings_band.h"
+#include "frame/theme.h"
+#include "frame/window.h"
+#include "numbers/value_field.h"
+#include "state/autosave.h"
 
 #include "support.h"
 

@@ -1,12 +1,12 @@
 // Each page by itself: what it shows, in both units, at twice the density, and with odd
 // instruments.
 
-#include "ledger.h"
-#include "new_board.h"
-#include "ruler_band.h"
-#include "section.h"
-#include "shaded_band.h"
-#include "tools_band.h"
+#include "frame/tools_band.h"
+#include "numbers/ledger.h"
+#include "pages/new_board.h"
+#include "ruler/ruler_band.h"
+#include "ruler/section.h"
+#include "ruler/shaded_band.h"
 
 #include "opened.h"
 

@@ -1,10 +1,10 @@
 // The window's parts by themselves.
 
-#include "document.h"
-#include "relief.h"
-#include "ruler_scale.h"
-#include "strips.h"
-#include "theme.h"
+#include "frame/theme.h"
+#include "ruler/relief.h"
+#include "ruler/ruler_scale.h"
+#include "ruler/strips.h"
+#include "state/document.h"
 
 #include "support.h"
 

@@ -2,7 +2,7 @@
 
 #include "opened.h"
 
-#include "ledger.h"
+#include "numbers/ledger.h"
 
 #include <QScrollArea>
 

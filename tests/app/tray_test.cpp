@@ -2,12 +2,12 @@
 
 #include "opened.h"
 
-#include "findings_band.h"
+#include "frame/findings_band.h"
+#include "frame/tray_band.h"
 #include "job/nearby.h"
-#include "ledger.h"
-#include "ruler_band.h"
-#include "tray_band.h"
-#include "value_field.h"
+#include "numbers/ledger.h"
+#include "numbers/value_field.h"
+#include "ruler/ruler_band.h"
 
 #include <QTest>
 

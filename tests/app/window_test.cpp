@@ -1,12 +1,12 @@
 // The real window, driven by keys and clicks on a real (virtual) display.
 
 #include "base/files.h"
-#include "machine_panel.h"
-#include "relief.h"
-#include "route_band.h"
-#include "ruler_band.h"
-#include "shaded_band.h"
-#include "tape_band.h"
+#include "frame/route_band.h"
+#include "frame/tape_band.h"
+#include "pages/machine_panel.h"
+#include "ruler/relief.h"
+#include "ruler/ruler_band.h"
+#include "ruler/shaded_band.h"
 
 #include "opened.h"
 

@@ -5,6 +5,7 @@
 #include "support.h"
 
 #include <numbers>
+#include <random>
 
 using namespace wren;
 
@@ -127,5 +128,35 @@ TEST_CASE("Chords stay within their tolerance", "[move]") {
         CHECK(sagitta <= tolerance * 1.0001);
         CHECK(3 * (1 - std::cos(m.sweep() / (n - 1) / 2)) >
               tolerance * 0.98); // and not needlessly many
+    }
+}
+
+TEST_CASE("The nearest place of a contour is nearer than any other", "[contour]") {
+    // Arcs under and over half a turn, both ways round, and a whole circle.
+    std::mt19937 random(5);
+    std::uniform_real_distribution<double> any(-6, 6);
+    std::uniform_real_distribution<double> turn(0.05, 6.2);
+    for (int i = 0; i < 300; ++i) {
+        const Vec2 centre{any(random), any(random)};
+        const Vec2 from = centre + Vec2{any(random), any(random)};
+        const double sweep = (i % 2 == 0 ? 1 : -1) * turn(random);
+        const Vec2 a = from - centre;
+        const Vec2 to =
+            i % 10 == 0 ? from : centre + a * std::cos(sweep) + leftOf(a) * std::sin(sweep);
+        const ContourPiece arc{sweep > 0 ? ContourPiece::Kind::arcCounter
+                                         : ContourPiece::Kind::arcClockwise,
+                               from, to, centre};
+        const Vec2 p{any(random), any(random)};
+        const Vec2 nearest = nearestOn({arc}, p);
+        double sampled = 1e9;
+        const double whole = i % 10 == 0 ? 2 * M_PI : std::abs(sweep);
+        for (int k = 0; k <= 4000; ++k) {
+            const double t = (sweep > 0 ? 1 : -1) * whole * k / 4000;
+            sampled =
+                std::min(sampled, length(p - (centre + a * std::cos(t) + leftOf(a) * std::sin(t))));
+        }
+        INFO("arc " << i << " of " << sweep);
+        CHECK(length(nearest - p) <= sampled + 1e-9);
+        CHECK(length(nearest - p) >= sampled - 0.01);
     }
 }

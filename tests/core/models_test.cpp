@@ -6,6 +6,7 @@
 #include "exchange/board_solid.h"
 #include "exchange/neck_solid.h"
 #include "exchange/panel_mesh.h"
+#include "exchange/panel_solid.h"
 #include "exchange/solid_check.h"
 #include "job/models.h"
 
@@ -81,4 +82,26 @@ TEST_CASE("A carved body's triangles follow edges, slopes and arch together", "[
         open += times != 1 || !walked.count({edge.second, edge.first}) ? 1 : 0;
     }
     CHECK(open == 0);
+}
+
+TEST_CASE("A solid's own faces are asked all over, and told when one is off", "[models]") {
+    const Derived d = deriveDrawing(loadProject(WREN_SOURCE "/demo/whinchat.wren"));
+    const Panel& lid = *d.body->part.panel(Role::lid);
+    const std::vector<SurfacePlace> places = PanelSolid(lid).places();
+    CHECK(places.size() > 500);
+    const Definition wood = definitionOf(lid);
+    CHECK_FALSE(worstStray(places, wood));
+    // The way out of the wood is told everywhere, save where a corner is as near.
+    const auto outward = std::count_if(places.begin(), places.end(), [&](const SurfacePlace& p) {
+        return std::abs(length(p.normal) - 1) < 1e-9 && wood(p.at - p.normal * 0.01) &&
+               !wood(p.at + p.normal * 0.01);
+    });
+    CHECK(double(outward) > 0.97 * double(places.size()));
+    std::vector<SurfacePlace> moved = places;
+    moved[places.size() / 2].at =
+        moved[places.size() / 2].at + moved[places.size() / 2].normal * 0.3;
+    const std::optional<Stray> off = worstStray(moved, wood);
+    REQUIRE(off);
+    CHECK(off->by > 0.2);
+    CHECK(off->by < 0.7);
 }

@@ -1,4 +1,5 @@
 #include "base/part_id.h"
+#include "base/words.h"
 
 #include "support.h"
 
@@ -24,4 +25,11 @@ TEST_CASE("A part is told apart by what it is and found again by its name", "[pa
         INFO(none);
         CHECK_FALSE(PartId::named(none));
     }
+}
+
+TEST_CASE("A thing with a number or a name of its own takes no article", "[parts]") {
+    CHECK(withArticle("pocket") == "the pocket");
+    CHECK(withArticle("plate 1") == "plate 1");
+    CHECK(withArticle("engraving \"WREN 3\"") == "engraving \"WREN 3\"");
+    CHECK(withArticle("") == "the ");
 }

@@ -217,3 +217,151 @@ TEST_CASE("Cells lowered together stand where each alone would", "[stock]") {
         }
     }
 }
+
+namespace {
+
+/// Moves that follow one another as a program's do: level, slanting, arcs, helices, plunges, turns
+/// back on themselves.
+std::vector<Move> chainOfMoves(unsigned seed) {
+    std::mt19937 random(seed);
+    std::uniform_real_distribution<double> x(-1, 31);
+    std::uniform_real_distribution<double> y(-1, 21);
+    std::uniform_real_distribution<double> z(1, 8);
+    std::uniform_real_distribution<double> little(-1, 1);
+    std::vector<Move> out;
+    Vec3 at{x(random), y(random), 6};
+    for (int i = 0; i < 60; ++i) {
+        const int kind = static_cast<int>(random() % 6);
+        Move m = move(Motion::line, at, at);
+        if (kind == 0) {
+            m.to = {x(random), y(random), at.z};
+        } else if (kind == 1) {
+            m.to = at + Vec3{little(random), little(random), 0};
+        } else if (kind == 2) {
+            m.to = {x(random), y(random), z(random)};
+        } else if (kind == 3) {
+            m.to.z = z(random);
+        } else { // an arc of any sweep about a place near by, level or a helix
+            m.motion = kind == 4 ? Motion::arcClockwise : Motion::arcCounter;
+            const Vec2 centre = at.xy() + Vec2{2 + little(random), 2 * little(random)};
+            const double turn = 3 * little(random);
+            const Vec2 a = at.xy() - centre;
+            const Vec2 b{a.x * std::cos(turn) - a.y * std::sin(turn),
+                         a.x * std::sin(turn) + a.y * std::cos(turn)};
+            m.centre = {centre.x, centre.y, 0};
+            m.to = {centre.x + b.x, centre.y + b.y, at.z + (i % 2 == 0 ? 0 : little(random))};
+        }
+        out.push_back(m);
+        at = m.to;
+    }
+    return out;
+}
+
+} // namespace
+
+TEST_CASE("A chain of moves leaves what each of them would leave alone", "[stock]") {
+    const EndShape tools[] = {flat(3),      ball(3),        flat(0.29),
+                              {2, 1, 0, 3}, {0, 0, 0.6, 3}, {0, 0.75, 4, 1.5}};
+    for (const EndShape& tool : tools) {
+        for (unsigned seed = 1; seed <= 12; ++seed) {
+            Stock alone(smallBlank(), 0, 0.23);
+            Stock chained(smallBlank(), 0, 0.23);
+            bool first = true;
+            for (const Move& m : chainOfMoves(seed)) {
+                for (std::size_t i = 0; i + 1 < wayOf(m).size(); ++i) {
+                    const std::vector<Vec3> way = wayOf(m);
+                    sweep(alone, tool, Way(way).subspan(i, 2), 0, alone.rows());
+                }
+                sweep(chained, tool, wayOf(m), 0, chained.rows(), std::nullopt, !first);
+                first = false;
+            }
+            double worst = 0;
+            for (int r = 0; r < alone.rows(); ++r) {
+                for (int c = 0; c < alone.columns(); ++c) {
+                    worst =
+                        std::max<double>(worst, std::abs(alone.high(c, r) - chained.high(c, r)));
+                }
+            }
+            INFO("end " << tool.flat << "/" << tool.rounding << "/" << tool.slope << ", chain "
+                        << seed);
+            CHECK(worst < 1e-4); // what sweep() promises: parabolas along a row begin elsewhere
+            CHECK(alone.volume() < 30 * 20 * 8.0 - 100);
+        }
+    }
+}
+
+TEST_CASE("What a chain of moves takes is booked in full, in no move twice", "[stock][load]") {
+    for (const EndShape& tool : {flat(3), ball(3)}) {
+        for (unsigned seed = 1; seed <= 6; ++seed) {
+            const std::vector<Move> moves = chainOfMoves(seed);
+            Stock stock(smallBlank(), -5, 0.25); // so low that no cut goes through
+            const double before = stock.volume();
+            LoadTrace trace(moves, stock.cell());
+            double booked = 0;
+            for (std::size_t i = 0; i < moves.size(); ++i) {
+                for (int r = 0; r < stock.rows(); r += 16) { // bands tell the trace each for itself
+                    sweep(stock, tool, wayOf(moves[i]), r, std::min(r + 16, stock.rows()),
+                          trace.along(i), i > 0);
+                }
+                booked += trace.whole(i).volume;
+            }
+            CHECK(booked == Approx(before - stock.volume()).epsilon(0.001));
+        }
+    }
+}
+
+TEST_CASE("Places of a row get the heights each would get alone", "[stock]") {
+    std::mt19937 random(11);
+    std::uniform_real_distribution<double> at(0, 12);
+    for (const EndShape& tool :
+         {flat(3), ball(3), EndShape{2, 1, 0, 3}, EndShape{0, 0.7, 4, 1.5}}) {
+        for (int i = 0; i < 200; ++i) {
+            const Swept swept({at(random), at(random), at(random)},
+                              {at(random), at(random), at(random)}, tool);
+            const PlacesInRow places{0, 0.3, 3, 30, at(random)};
+            const std::vector<float> high(30, 100.0F);
+            std::vector<double> z(30);
+            swept.heights(places, high.data(), z.data());
+            for (int k = 0; k < places.count; ++k) {
+                const double alone = swept.height(places.x(k), places.y);
+                CHECK(std::isfinite(z[std::size_t(k)]) == std::isfinite(alone));
+                if (std::isfinite(alone)) {
+                    CHECK(z[std::size_t(k)] == Approx(alone).margin(1e-9));
+                }
+            }
+        }
+    }
+}
+
+TEST_CASE("A tool reaches a place where its rim or its middle comes over it", "[stock][load]") {
+    // Along X from 0 to 20: a flat end of 3 mm reaches the place at 11 with its rim at 8; a round
+    // one counts half way to being abreast.
+    const double x[] = {11, 1, 25};
+    double at[3];
+    Swept({0, 0, 0}, {20, 0, 0}, flat(3)).reached(x, 3, 0, at);
+    CHECK(at[0] == Approx(8.0 / 20));
+    CHECK(at[1] == 0); // under it from the start
+    CHECK(at[2] == 1);
+    Swept({0, 0, 0}, {20, 0, 0}, ball(3)).reached(x, 3, 0, at);
+    CHECK(at[0] == Approx(9.5 / 20));
+    Swept({0, 0, 5}, {0, 0, 2}, flat(3)).reached(x, 3, 0, at); // straight down there is one place
+    CHECK(at[0] == 0);
+}
+
+TEST_CASE("Rows kept before a cut are put back as they were", "[stock]") {
+    Stock stock(smallBlank(), 0, 0.5);
+    sweep(stock, ball(3), move(Motion::line, {3, 3, 6}, {27, 17, 4}), 0, stock.rows());
+    const Stock::Heights kept = stock.heights(10, 25);
+    Stock cut = stock;
+    sweep(cut, flat(2), move(Motion::line, {2, 8, 3}, {28, 9, 3}), 10, 25);
+    CHECK(cut.volume() < stock.volume() - 50);
+    cut.putBack(kept);
+    bool same = true;
+    for (int r = 0; r < stock.rows(); ++r) {
+        for (int c = 0; c < stock.columns(); ++c) {
+            same = same && cut.high(c, r) == stock.high(c, r);
+        }
+    }
+    CHECK(same);
+    CHECK(stock.heights(5, 5).high.empty());
+}

@@ -1,6 +1,6 @@
 #include "design/body.h"
 
-#include <cctype>
+#include "base/words.h"
 
 #include <fmt/format.h>
 
@@ -135,11 +135,7 @@ std::string capital(std::string words) {
 
 std::string theOne(const Body& body, FeatureId feature) {
     const std::string name = nameOf(body, feature);
-    const bool own = feature.kind == FeatureKind::seat; // "pot 1's seat"
-    const bool numbered =
-        own || (!name.empty() &&
-                (name.back() == '"' || std::isdigit(static_cast<unsigned char>(name.back()))));
-    return numbered ? name : "the " + name;
+    return feature.kind == FeatureKind::seat ? name : withArticle(name); // "pot 1's seat"
 }
 
 } // namespace wren

@@ -1,5 +1,6 @@
 #include "part/body_part.h"
 
+#include "base/words.h"
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "part/judge_hardware.h"
@@ -42,7 +43,8 @@ public:
         chambersUnclosed();
         topOverHollows();
         neckReaches();
-        for (const Findings& more : {judgeOverlaps(part_), judgeHardware(part_), judgePlates(part_)}) {
+        for (const Findings& more :
+             {judgeOverlaps(part_), judgeHardware(part_), judgePlates(part_)}) {
             out_.insert(out_.end(), more.begin(), more.end());
         }
         return std::move(out_);
@@ -218,17 +220,17 @@ private:
             const Vec2 q = told(worst.where);
             if (worst.wood <= 0.01) {
                 at(say(Weight::stop, "cuts-through",
-                       fmt::format("In the {} {} and {} meet, {:.1f} mm into one another, "
+                       fmt::format("In {} {} and {} meet, {:.1f} mm into one another, "
                                    "at {:.1f}, {:.1f} from the bridge line.",
-                                   panel.name(), front, back, -worst.wood, q.x, q.y),
+                                   withArticle(panel.name()), front, back, -worst.wood, q.x, q.y),
                        worst.wood, bodyWoodCaution, &panel),
                    worst.where, above ? above : below);
             } else {
                 at(say(Weight::caution, "thin-floor",
-                       fmt::format("In the {} only {:.1f} mm of wood are left between {} and "
+                       fmt::format("In {} only {:.1f} mm of wood are left between {} and "
                                    "{} at {:.1f}, {:.1f} from the bridge line; {:.1f} mm are "
                                    "wanted.",
-                                   panel.name(), worst.wood, front, back, q.x, q.y,
+                                   withArticle(panel.name()), worst.wood, front, back, q.x, q.y,
                                    bodyWoodCaution),
                        worst.wood, bodyWoodCaution, &panel),
                    worst.where, above ? above : below);

@@ -1,5 +1,7 @@
 #include "part/judge_overlaps.h"
 
+#include "base/words.h"
+
 #include <algorithm>
 #include <array>
 #include <set>
@@ -62,9 +64,9 @@ private:
             }
             const Vec2 q = told(h.at);
             at(say(Weight::stop, "same-wood",
-                   fmt::format("In the {} {} and {} claim the same wood at {:.1f}, {:.1f} from the "
+                   fmt::format("In {} {} and {} claim the same wood at {:.1f}, {:.1f} from the "
                                "bridge line.",
-                               panel.name(), the(other), the(h.feature), q.x, q.y),
+                               withArticle(panel.name()), the(other), the(h.feature), q.x, q.y),
                    0, pocketWebCaution, &panel),
                h.at, h.feature);
         };
@@ -135,14 +137,14 @@ private:
         }
         const Vec2 q = told(where);
         const std::string text =
-            web <= 0 ? fmt::format("In the {} {} and {} claim the same wood at {:.1f}, "
+            web <= 0 ? fmt::format("In {} {} and {} claim the same wood at {:.1f}, "
                                    "{:.1f} from the bridge line.",
-                                   panel.name(), the(panel.pockets[i].feature),
+                                   withArticle(panel.name()), the(panel.pockets[i].feature),
                                    the(panel.pockets[k].feature), q.x, q.y)
-                     : fmt::format("In the {} a web of only {:.1f} mm stands between {} and "
+                     : fmt::format("In {} a web of only {:.1f} mm stands between {} and "
                                    "{} at {:.1f}, {:.1f} from the bridge line; {:.0f} mm are "
                                    "wanted.",
-                                   panel.name(), web, the(panel.pockets[i].feature),
+                                   withArticle(panel.name()), web, the(panel.pockets[i].feature),
                                    the(panel.pockets[k].feature), q.x, q.y, pocketWebCaution);
         at(say(web <= 0 ? Weight::stop : Weight::caution, web <= 0 ? "same-wood" : "thin-web", text,
                web, pocketWebCaution, &panel),

@@ -1,5 +1,6 @@
 #include "proof/panel_walls.h"
 
+#include "base/words.h"
 #include "geom/inset.h"
 
 #include <algorithm>
@@ -104,7 +105,7 @@ private:
                 const double from = back_ == p.fromBack ? p.mouth : p.floor;
                 const double mouth = back_ ? std::max(from, face) : std::min(from, face);
                 if (back_ ? mouth < deep : mouth > deep) { // else carving has taken the wall too
-                    judge(at, mouth, deep, "A wall of the " + p.what);
+                    judge(at, mouth, deep, "A wall of " + withArticle(p.what));
                 }
             });
         }
@@ -218,7 +219,7 @@ private:
             const Vec2 at = h.at + Vec2{std::cos(a), std::sin(a)} * (h.diameter / 2);
             const double face = faceAt(at);
             const double from = back_ ? std::max(mouth, face) : std::min(mouth, face);
-            judge(at, from, deep, "The wall of the " + h.what + " hole");
+            judge(at, from, deep, "The wall of the " + h.what + (h.what == "hole" ? "" : " hole"));
         }
     }
 
