@@ -277,7 +277,7 @@ Mesh PanelSolid::mesh(double chord, double angle) const {
 }
 
 std::vector<SurfacePlace> PanelSolid::places(double pitch) const {
-    return placesOn(shape_->solid, pitch);
+    return placesOf(shape_->solid, pitch);
 }
 
 double PanelSolid::volume() const {

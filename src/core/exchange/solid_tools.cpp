@@ -191,7 +191,7 @@ std::array<int, 2> stepsOver(const BRepAdaptor_Surface& surface, const std::arra
     return {steps(along), steps(across)};
 }
 
-void addPlacesOn(const TopoDS_Face& face, double pitch, std::vector<SurfacePlace>& out) {
+void addPlacesOf(const TopoDS_Face& face, double pitch, std::vector<SurfacePlace>& out) {
     std::array<double, 4> box{};
     BRepTools::UVBounds(face, box[0], box[1], box[2], box[3]);
     const BRepAdaptor_Surface surface(face);
@@ -221,10 +221,10 @@ void addPlacesOn(const TopoDS_Face& face, double pitch, std::vector<SurfacePlace
 
 } // namespace
 
-std::vector<SurfacePlace> placesOn(const TopoDS_Solid& solid, double pitch) {
+std::vector<SurfacePlace> placesOf(const TopoDS_Solid& solid, double pitch) {
     std::vector<SurfacePlace> out;
     for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More(); faces.Next()) {
-        addPlacesOn(TopoDS::Face(faces.Current()), pitch, out);
+        addPlacesOf(TopoDS::Face(faces.Current()), pitch, out);
     }
     return out;
 }

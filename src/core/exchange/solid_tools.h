@@ -82,7 +82,7 @@ TopoDS_Solid panelShape(const Panel& panel, const Watch& watch);
 TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part);
 
 /// Places all over the faces of a solid, about `pitch` mm apart, on their exact surfaces.
-std::vector<SurfacePlace> placesOn(const TopoDS_Solid& solid, double pitch);
+std::vector<SurfacePlace> placesOf(const TopoDS_Solid& solid, double pitch);
 
 /// The faces' own triangulations joined: corners on shared edges are the same points.
 Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle);
