@@ -54,7 +54,7 @@ void ringsUntilNothingIsLeft(benchmark::State& state) {
     for (auto _ : state) {
         int rings = 0;
         double area = 0;
-        const double mine = bestOfFive([&] {
+        const auto ours = [&] {
             std::vector<Contour> now{outline};
             rings = 0;
             area = 0;
@@ -64,9 +64,9 @@ void ringsUntilNothingIsLeft(benchmark::State& state) {
                     area += signedAreaOf(c);
                 }
             }
-        });
+        };
         double theirArea = 0;
-        const double theirs = bestOfFive([&] {
+        const auto buffers = [&] {
             GEOSGeometry* now = polygon(geos, outline);
             theirArea = 0;
             for (;;) {
@@ -81,7 +81,8 @@ void ringsUntilNothingIsLeft(benchmark::State& state) {
                 theirArea += a;
             }
             GEOSGeom_destroy_r(geos, now);
-        });
+        };
+        const auto [mine, theirs] = bestOfFiveInTurn(ours, buffers);
         // The furthest any ring's piece is from the distance it should keep of the outline.
         double worst = 0;
         std::vector<Contour> now{outline};

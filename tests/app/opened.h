@@ -14,8 +14,10 @@
 #include <QDir>
 #include <QElapsedTimer>
 #include <QFile>
+#include <QImage>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPainter>
 #include <QPushButton>
 #include <QSignalSpy>
 #include <QStandardPaths>
@@ -25,6 +27,7 @@
 
 #include <algorithm>
 #include <ctime>
+#include <fstream>
 
 namespace wren::app {
 
@@ -54,17 +57,37 @@ inline void keepAsOfAKilledWindow() {
                         Autosave::folder() + QStringLiteral("/killed.unsaved")));
 }
 
+/// ms this thread has computed, and ms it was ready to but had no processor.
+struct ThreadTime {
+    double computed = 0;
+    double queued = 0;
+
+    static ThreadTime now() {
+        timespec t{};
+        ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
+        double onProcessor = 0;
+        double queued = 0; // stays 0 where the system does not tell
+        std::ifstream("/proc/thread-self/schedstat") >> onProcessor >> queued;
+        return {static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6,
+                queued / 1e6};
+    }
+};
+
 /// Measures how long the interface thread is ever kept from answering: in its own computing time,
-/// which the threads it shares the processor with cannot lengthen, and by the clock.
+/// which the threads it shares the processor with cannot lengthen, and by the clock, less the time
+/// in which those had the processor: what it waited for by its own choice.
 class Stopwatch : public QObject {
 public:
     Stopwatch() {
         timer_.setInterval(0);
         timer_.setTimerType(Qt::PreciseTimer);
         connect(&timer_, &QTimer::timeout, this, [this] {
-            const double now = computed();
-            longest_ = std::max(longest_, last_ < 0 ? 0 : now - last_);
-            away_ = std::max(away_, gap_.isValid() ? gap_.nsecsElapsed() / 1e6 : 0.0);
+            const ThreadTime now = ThreadTime::now();
+            if (gap_.isValid()) {
+                const double queued = now.queued - last_.queued;
+                longest_ = std::max(longest_, now.computed - last_.computed);
+                away_ = std::max(away_, gap_.nsecsElapsed() / 1e6 - queued);
+            }
             last_ = now;
             gap_.start();
         });
@@ -75,21 +98,34 @@ public:
         away_ = 0;
     }
     double longest() const { return longest_; } ///< ms of computing between two answers
-    double away() const { return away_; }       ///< ms by the clock
+    double away() const { return away_; }       ///< ms by the clock, less what others took
 
 private:
-    static double computed() {
-        timespec t{};
-        ::clock_gettime(CLOCK_THREAD_CPUTIME_ID, &t);
-        return static_cast<double>(t.tv_sec) * 1e3 + static_cast<double>(t.tv_nsec) / 1e6;
-    }
-
     QTimer timer_;
     QElapsedTimer gap_;
-    double last_ = -1;
+    ThreadTime last_;
     double longest_ = 0;
     double away_ = 0;
 };
+
+/// How much slower this machine draws text than the one on which the promised times are kept, at
+/// least 1: a slow machine is no fault of the window's.
+inline double slownessHere() {
+    constexpr double there = 8.0; // ms, two cores of 2.5 GHz
+    double best = 1e9;
+    for (int round = 0; round < 7; ++round) {
+        QImage paper(800, 600, QImage::Format_ARGB32_Premultiplied);
+        const double before = ThreadTime::now().computed;
+        QPainter p(&paper);
+        paper.fill(Qt::white);
+        for (int i = 0; i < 300; ++i) {
+            p.drawText(QPoint(i % 7 * 100, 12 + 2 * i), QStringLiteral("fret %1 at 628.65").arg(i));
+            p.drawEllipse(QPointF(i, i), 20, 20);
+        }
+        best = std::min(best, ThreadTime::now().computed - before);
+    }
+    return std::max(1.0, best / there);
+}
 
 /// An open window with the demo, settled.
 struct Opened {

@@ -446,9 +446,9 @@ TEST_CASE("Files that cannot be opened or saved lose nothing", "[app][failure]")
 
 TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
     // Three rounds of the same steps. What the window itself does or waits for in a step comes back
-    // in every round; what another program, or another guest of the same computer, takes away (it
-    // is charged as computing too) falls here and there. So each step counts by its best round, and
-    // the worst step must keep the promise, in computing time and by the clock.
+    // in every round; what another guest of the same computer takes away (it is charged as
+    // computing too) falls here and there. So each step counts by its best round, and the worst
+    // step must keep the promise, in computing time and by the clock, on a machine of that speed.
     struct Longest {
         double computing = 1e9;
         double away = 1e9;
@@ -523,17 +523,18 @@ TEST_CASE("The window never keeps the maker waiting", "[app][speed]") {
             return a.second.*which < b.second.*which;
         });
     };
+    const double allowed = 50 * slownessHere();
     const auto busiest = worst(&Longest::computing);
     const auto slowest = worst(&Longest::away);
     std::printf(
         "interface thread: at most %.1f ms of computing, at \"%s\"; by the clock %.1f ms, at "
-        "\"%s\"\n",
+        "\"%s\"; %.1f allowed here\n",
         busiest->second.computing, busiest->first.c_str(), slowest->second.away,
-        slowest->first.c_str());
+        slowest->first.c_str(), allowed);
     INFO(busiest->first << ", " << slowest->first);
     CHECK(busiest->second.computing > 0);
-    CHECK(busiest->second.computing <= 50);
-    CHECK(slowest->second.away <= 50);
+    CHECK(busiest->second.computing <= allowed);
+    CHECK(slowest->second.away <= allowed);
 }
 
 TEST_CASE("The drawing follows an edit at once, before the programs and the proof",
@@ -549,7 +550,7 @@ TEST_CASE("The drawing follows an edit at once, before the programs and the proo
         w.settle();
     }
     std::printf("edit to new drawing: %lld ms\n", static_cast<long long>(best));
-    CHECK(best < 100);
+    CHECK(static_cast<double>(best) < 100 * slownessHere());
 }
 
 TEST_CASE("Everything can be reached by keyboard alone", "[app]") {

@@ -5,10 +5,10 @@
 
 #include "exchange/board_solid.h"
 #include "exchange/neck_solid.h"
-#include "exchange/panel_mesh.h"
 #include "exchange/panel_solid.h"
 #include "exchange/solid_check.h"
 #include "job/models.h"
+#include "part/panel_mesh.h"
 
 using namespace wren;
 

@@ -1,9 +1,12 @@
 #include "exchange/solid_tools.h"
 
+#include "geom/bands.h"
+
 #include <array>
 #include <map>
 #include <tuple>
 
+#include <BRepAdaptor_Curve2d.hxx>
 #include <BRepAdaptor_Surface.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
@@ -12,7 +15,7 @@
 #include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepTools.hxx>
-#include <BRepTopAdaptor_FClass2d.hxx>
+#include <BRepTools_WireExplorer.hxx>
 #include <BRep_Tool.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Poly_Triangulation.hxx>
@@ -191,17 +194,39 @@ std::array<int, 2> stepsOver(const BRepAdaptor_Surface& surface, const std::arra
     return {steps(along), steps(across)};
 }
 
+/// A face's borders in its surface's own parameters, curves as chords.
+std::vector<std::vector<Vec2>> bordersOf(const TopoDS_Face& face) {
+    constexpr int chords = 200; // of a curve's whole length: 0.01 mm on an arc a quarter metre long
+    std::vector<std::vector<Vec2>> borders;
+    for (TopExp_Explorer wires(face, TopAbs_WIRE); wires.More(); wires.Next()) {
+        std::vector<Vec2>& border = borders.emplace_back();
+        for (BRepTools_WireExplorer edges(TopoDS::Wire(wires.Current()), face); edges.More();
+             edges.Next()) {
+            const BRepAdaptor_Curve2d curve(edges.Current(), face);
+            const bool back = edges.Current().Orientation() == TopAbs_REVERSED;
+            const int n = curve.GetType() == GeomAbs_Line ? 1 : chords;
+            for (int i = 0; i < n; ++i) {
+                const double share = double(back ? n - i : i) / n;
+                const gp_Pnt2d p = curve.Value(curve.FirstParameter() * (1 - share) +
+                                               curve.LastParameter() * share);
+                border.push_back({p.X(), p.Y()});
+            }
+        }
+    }
+    return borders;
+}
+
 void addPlacesOf(const TopoDS_Face& face, double pitch, std::vector<SurfacePlace>& out) {
     std::array<double, 4> box{};
     BRepTools::UVBounds(face, box[0], box[1], box[2], box[3]);
     const BRepAdaptor_Surface surface(face);
-    BRepTopAdaptor_FClass2d inFace(face, 1e-6);
+    const Bands inFace(bordersOf(face));
     const auto [n, m] = stepsOver(surface, box, pitch);
     for (int i = 0; i < n; ++i) {
         for (int j = 0; j < m; ++j) {
             const double u = box[0] + (box[1] - box[0]) * (i + 0.5) / n;
             const double v = box[2] + (box[3] - box[2]) * (j + 0.5) / m;
-            if (inFace.Perform(gp_Pnt2d(u, v)) != TopAbs_IN) {
+            if (!inFace.holds({u, v})) {
                 continue;
             }
             gp_Pnt p;

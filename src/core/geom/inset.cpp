@@ -32,14 +32,11 @@ struct Run {
 
 class Inset {
 public:
-    Inset(const std::vector<Contour>& borders, double distance) : distance_(distance) {
-        for (const Contour& b : borders) {
-            for (const ContourPiece& p : b) {
-                borders_.emplace_back(p);
-            }
-        }
+    Inset(const std::vector<Contour>& borders, double distance)
+        : distance_(distance), borders_(borders) {
         for (const Contour& b : borders) {
             std::size_t first = raw_.size();
+            raw_.reserve(raw_.size() + 2 * b.size());
             for (const ContourPiece& p : rawOffset(b, distance)) {
                 if (p.from == p.to) {
                     continue;
@@ -65,31 +62,81 @@ private:
     /// Swept from left to right: what begins before another ends may meet it.
     void cutAtCrossings() {
         cuts_.resize(raw_.size());
-        std::vector<std::size_t> order(raw_.size());
-        std::iota(order.begin(), order.end(), std::size_t(0));
-        std::sort(order.begin(), order.end(),
-                  [&](std::size_t a, std::size_t b) { return raw_[a].low().x < raw_[b].low().x; });
+        const std::vector<Order> order = fromLeftToRight();
         std::vector<Box> boxes;
         boxes.reserve(order.size());
-        for (std::size_t i : order) {
+        for (const auto& [x, i] : order) {
             boxes.push_back({raw_[i].low(), raw_[i].high()});
         }
+        const std::vector<char> cornered = lineToLine();
         for (std::size_t i = 0; i < order.size(); ++i) {
             const Box& a = boxes[i];
             for (std::size_t k = i + 1; k < order.size() && boxes[k].low.x <= a.high.x + speck;
                  ++k) {
                 const Box& b = boxes[k];
-                if (a.low.y <= b.high.y + speck && b.low.y <= a.high.y + speck &&
-                    !neighbours(order[i], order[k])) {
-                    cross(order[i], order[k]);
+                if (a.low.y > b.high.y + speck || b.low.y > a.high.y + speck) {
+                    continue;
+                }
+                const auto [first, second] = std::minmax(order[i].second, order[k].second);
+                if ((second != first + 1 || !cornered[first]) && !neighbours(first, second)) {
+                    cross(first, second);
                 }
             }
         }
     }
 
+    /// Of each piece, whether it and the one listed next are lines joined at a corner: nearly all
+    /// are, and meet nowhere else.
+    std::vector<char> lineToLine() const {
+        std::vector<char> out(raw_.size(), 0);
+        for (std::size_t i = 0; i + 1 < raw_.size(); ++i) {
+            const ContourPiece& a = raw_[i].piece();
+            const ContourPiece& b = raw_[i + 1].piece();
+            out[i] = !a.isArc() && !b.isArc() && a.to == b.from;
+        }
+        return out;
+    }
+
     struct Box {
         Vec2 low, high;
     };
+
+    using Order = std::pair<double, std::size_t>; ///< where a piece begins in X, and which it is
+
+    /// A ring runs to and fro in a few long ways, sorted in themselves: those are merged.
+    std::vector<Order> fromLeftToRight() const {
+        std::vector<Order> order;
+        std::vector<std::ptrdiff_t> ways{0}; // where each begins
+        order.reserve(raw_.size());
+        for (std::size_t i = 0; i < raw_.size(); ++i) {
+            order.emplace_back(raw_[i].low().x, i);
+        }
+        const auto end = std::ssize(order);
+        const auto at = [&](std::ptrdiff_t i) { return order.begin() + i; };
+        for (std::ptrdiff_t i = 1; i < end;) {
+            const bool falls = *at(i) < *at(i - 1);
+            while (i < end && (*at(i) < *at(i - 1)) == falls) {
+                ++i;
+            }
+            if (falls) {
+                std::reverse(at(ways.back()), at(i));
+            }
+            ways.push_back(i++);
+        }
+        if (ways.back() < end) {
+            ways.push_back(end);
+        }
+        while (ways.size() > 2) {
+            std::vector<std::ptrdiff_t> merged{0};
+            for (std::size_t w = 1; w < ways.size(); w += 2) {
+                const std::ptrdiff_t last = ways[std::min(w + 1, ways.size() - 1)];
+                std::inplace_merge(at(merged.back()), at(ways[w]), at(last));
+                merged.push_back(last);
+            }
+            ways = std::move(merged);
+        }
+        return order;
+    }
 
     /// Whether two pieces follow one another and can meet nowhere else: a line and what it is
     /// joined to, unless that is more than half a circle.
@@ -134,26 +181,71 @@ private:
         }
         // A grid is worth its making only for many questions.
         constexpr std::size_t many = 200;
+        const std::vector<Stroke> strokes =
+            all.size() > many ? strokesOf(borders_) : std::vector<Stroke>();
         std::optional<StrokeGrid> grid;
-        if (all.size() > many) {
-            grid.emplace(borders_);
+        if (!strokes.empty()) {
+            grid.emplace(strokes);
         }
+        const std::vector<Stretch> stretches =
+            grid ? std::vector<Stretch>() : stretchesOf(borders_);
         const double least = distance_ - slack;
         const auto tooNear = [&](Vec2 p) {
-            if (grid) {
-                return grid->closer(p, least);
-            }
-            return std::any_of(borders_.begin(), borders_.end(), [&](const Stroke& s) {
-                return p.x > s.low().x - least && p.x < s.high().x + least &&
-                       p.y > s.low().y - least && p.y < s.high().y + least &&
-                       s.distanceTo(p) < least;
-            });
+            return grid ? grid->closer(p, least) : anyCloser(stretches, p, least);
         };
         for (Run& run : all) {
             if (!tooNear(middleOf(run))) {
                 runs_.push_back(std::move(run));
             }
         }
+    }
+
+    static std::vector<Stroke> strokesOf(const std::vector<Contour>& borders) {
+        std::vector<Stroke> strokes;
+        for (const Contour& b : borders) {
+            for (const ContourPiece& p : b) {
+                strokes.emplace_back(p);
+            }
+        }
+        return strokes;
+    }
+
+    /// Pieces that follow one another along a border, and the box about them.
+    struct Stretch {
+        const ContourPiece* first;
+        const ContourPiece* end;
+        Box box{{1e300, 1e300}, {-1e300, -1e300}};
+    };
+
+    static std::vector<Stretch> stretchesOf(const std::vector<Contour>& borders) {
+        constexpr std::ptrdiff_t many = 32;
+        std::vector<Stretch> out;
+        for (const Contour& b : borders) {
+            const ContourPiece* const end = b.data() + b.size();
+            for (const ContourPiece* p = b.data(); p != end;) {
+                Stretch& s = out.emplace_back(Stretch{p, p + std::min(many, end - p)});
+                for (; p != s.end; ++p) {
+                    const double bulge = p->isArc() ? 2 * p->radius() : 0;
+                    s.box.low = {std::min(s.box.low.x, std::min(p->from.x, p->to.x) - bulge),
+                                 std::min(s.box.low.y, std::min(p->from.y, p->to.y) - bulge)};
+                    s.box.high = {std::max(s.box.high.x, std::max(p->from.x, p->to.x) + bulge),
+                                  std::max(s.box.high.y, std::max(p->from.y, p->to.y) + bulge)};
+                }
+            }
+        }
+        return out;
+    }
+
+    static bool anyCloser(const std::vector<Stretch>& stretches, Vec2 p, double least) {
+        const auto inReach = [&](const Box& b) {
+            return p.x > b.low.x - least && p.x < b.high.x + least && p.y > b.low.y - least &&
+                   p.y < b.high.y + least;
+        };
+        return std::any_of(stretches.begin(), stretches.end(), [&](const Stretch& s) {
+            return inReach(s.box) && std::any_of(s.first, s.end, [&](const ContourPiece& piece) {
+                       return Stroke(piece).distanceTo(p) < least;
+                   });
+        });
     }
 
     static Vec2 middleOf(const Run& run) {
@@ -167,6 +259,7 @@ private:
     /// A raw ring's pieces, cut at the crossings; what lies between two of them is one run.
     std::vector<Run> runsOf(std::size_t first, std::size_t end) {
         std::vector<Run> runs(1);
+        runs.back().pieces.reserve(end - first);
         bool cut = false;
         for (std::size_t i = first; i < end; ++i) {
             std::vector<Cut>& cuts = cuts_[i];
@@ -229,13 +322,17 @@ private:
         std::size_t i = first;
         for (;;) {
             runs_[i].used = true;
-            if (!ring.empty()) {
-                runs_[i].pieces.front().from = ring.back().to;
+            Contour& pieces = runs_[i].pieces;
+            if (ring.empty()) {
+                ring = std::move(pieces);
+            } else {
+                pieces.front().from = ring.back().to;
+                ring.insert(ring.end(), pieces.begin(), pieces.end());
             }
-            ring.insert(ring.end(), runs_[i].pieces.begin(), runs_[i].pieces.end());
             if (length(ring.back().to - ring.front().from) < 4 * slack) {
                 ring.back().to = ring.front().from;
-                return std::abs(signedAreaOf(ring)) > 1e-6 ? withoutSpecks(ring) : Contour{};
+                return std::abs(signedAreaOf(ring)) > 1e-6 ? withoutSpecks(std::move(ring))
+                                                           : Contour{};
             }
             const std::optional<std::size_t> next = after(ring.back(), starts);
             if (!next) {
@@ -248,18 +345,16 @@ private:
 
     /// Pieces no longer than the ends' own slack run any way, even backward; whoever asks for the
     /// way along the ring must not meet them.
-    static Contour withoutSpecks(const Contour& ring) {
-        Contour out;
-        for (const ContourPiece& p : ring) {
-            if (length(p.to - p.from) < 4 * slack && p.length() < 8 * slack) {
-                continue;
-            }
-            out.push_back(p);
+    static Contour withoutSpecks(Contour ring) {
+        const auto isSpeck = [](const ContourPiece& p) {
+            const Vec2 way = p.to - p.from;
+            return dot(way, way) < 16 * slack * slack && p.length() < 8 * slack;
+        };
+        std::erase_if(ring, isSpeck);
+        for (std::size_t i = ring.size(); i-- > 0;) {
+            ring[i].from = ring[i == 0 ? ring.size() - 1 : i - 1].to;
         }
-        for (std::size_t i = 0; i < out.size(); ++i) {
-            out[i].from = out[(i + out.size() - 1) % out.size()].to;
-        }
-        return out;
+        return ring;
     }
 
     /// The unused run that begins where a piece ends; of several the one turning most to the left,
@@ -295,7 +390,7 @@ private:
         Vec2 at;
     };
     double distance_;
-    std::vector<Stroke> borders_;
+    const std::vector<Contour>& borders_;
     std::vector<Stroke> raw_;
     std::vector<std::pair<std::size_t, std::size_t>> rings_;
     std::vector<std::vector<Cut>> cuts_;

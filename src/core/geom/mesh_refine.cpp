@@ -1,21 +1,32 @@
 #include "geom/mesh_refine.h"
 
-#include <map>
+#include <algorithm>
+#include <cstdint>
 #include <queue>
+#include <unordered_map>
 
 namespace wren {
 namespace {
 
 using Edge = std::pair<int, int>; ///< the smaller corner first
 
+struct EdgeHash {
+    std::size_t operator()(const Edge& e) const {
+        return std::hash<std::uint64_t>()(
+            (std::uint64_t(std::uint32_t(e.first)) << 32 | std::uint32_t(e.second)) *
+            0x9E3779B97F4A7C15ULL);
+    }
+};
+
 constexpr double shortest = 0.002; ///< edges no longer than this in plan are left, mm
 
 class Refiner {
 public:
-    Refiner(Mesh& mesh, std::vector<bool> follows, const PlanFunction& height,
+    Refiner(Mesh& mesh, std::vector<int>& faces, int face, const PlanFunction& height,
             const PlanFunction& upright, double chord)
-        : mesh_(mesh), follows_(std::move(follows)), height_(height), upright_(upright),
+        : mesh_(mesh), faces_(faces), face_(face), height_(height), upright_(upright),
           chord_(chord) {
+        owners_.reserve(4 * mesh_.triangles.size());
         for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
             for (int i = 0; i < 3; ++i) {
                 owners_[edge(t, i)].push_back(t);
@@ -42,6 +53,8 @@ public:
     }
 
 private:
+    bool follows(std::size_t t) const { return faces_[t] == face_; }
+
     const Vec3& corner(int i) const { return mesh_.vertices[static_cast<std::size_t>(i)]; }
 
     static Edge ordered(int a, int b) { return a < b ? Edge{a, b} : Edge{b, a}; }
@@ -63,7 +76,10 @@ private:
         double most = 0;
         for (int i = 1; i < parts; ++i) {
             const Vec3 m = a + way * (double(i) / parts);
-            most = std::max(most, std::abs(height_(m.x, m.y) - m.z) * upright_(m.x, m.y));
+            const double off = std::abs(height_(m.x, m.y) - m.z);
+            if (off > std::max(most, chord_)) { // the share is 1 at most, and dear to ask for
+                most = std::max(most, off * upright_(m.x, m.y));
+            }
         }
         return most;
     }
@@ -71,7 +87,7 @@ private:
     void consider(const Edge& e) {
         bool followed = false;
         for (std::size_t t : owners_[e]) {
-            followed = followed || follows_[t];
+            followed = followed || follows(t);
         }
         const double s = followed ? sag(e) : 0;
         if (s > chord_) {
@@ -88,7 +104,7 @@ private:
         for (bool moved = true; moved;) {
             moved = false;
             for (std::size_t t : owners_.at(e)) {
-                for (int i = 0; follows_[t] && i < 3; ++i) {
+                for (int i = 0; follows(t) && i < 3; ++i) {
                     if (lengthOf(edge(t, i)) > lengthOf(e) * much) {
                         e = edge(t, i);
                         moved = true;
@@ -129,7 +145,7 @@ private:
         const std::size_t fresh = mesh_.triangles.size();
         mesh_.triangles[t] = {a, middle, c};
         mesh_.triangles.push_back({middle, b, c});
-        follows_.push_back(follows_[t]);
+        faces_.push_back(faces_[t]);
         auto& far = owners_[ordered(b, c)];
         *std::find(far.begin(), far.end(), t) = fresh;
         owners_[ordered(a, middle)].push_back(t);
@@ -139,19 +155,20 @@ private:
     }
 
     Mesh& mesh_;
-    std::vector<bool> follows_;
+    std::vector<int>& faces_;
+    int face_;
     const PlanFunction& height_;
     const PlanFunction& upright_;
     double chord_;
-    std::map<Edge, std::vector<std::size_t>> owners_;
+    std::unordered_map<Edge, std::vector<std::size_t>, EdgeHash> owners_;
     std::priority_queue<std::pair<double, Edge>> wanted_;
 };
 
 } // namespace
 
-void refineOnto(Mesh& mesh, std::vector<bool> follows, const PlanFunction& height,
+void refineOnto(Mesh& mesh, std::vector<int>& faces, int face, const PlanFunction& height,
                 const PlanFunction& upright, double chord) {
-    Refiner(mesh, std::move(follows), height, upright, chord).refine();
+    Refiner(mesh, faces, face, height, upright, chord).refine();
 }
 
 void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on) {
@@ -167,12 +184,12 @@ void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on)
         const Vec3 n = cross(corner(1) - corner(0), corner(2) - corner(0));
         return std::abs(n.z) > 0.05 * length(n);
     };
-    std::vector<bool> follows;
+    std::vector<int> faces;
     for (const std::array<int, 3>& t : mesh.triangles) {
-        follows.push_back(liesOnSurface(t));
+        faces.push_back(liesOnSurface(t) ? 0 : -1);
     }
     refineOnto(
-        mesh, std::move(follows), height, [](double, double) { return 1.0; }, chord);
+        mesh, faces, 0, height, [](double, double) { return 1.0; }, chord);
 }
 
 } // namespace wren

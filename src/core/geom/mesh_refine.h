@@ -14,10 +14,10 @@ using PlanFunction = std::function<double(double, double)>; ///< of a place in X
 /// of an edge are split together, so a closed mesh stays closed.
 void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on = 1e-3);
 
-/// The same for those of its triangles that are told to follow (one answer for each), the distance
-/// taken square to the surface: `upright` is the upward share of its unit normal, 0 where it stands
-/// upright itself.
-void refineOnto(Mesh& mesh, std::vector<bool> follows, const PlanFunction& height,
+/// The same for those of its triangles that are of one face (a number for each; that of a half is
+/// its triangle's, added behind), the distance taken square to the surface: `upright` is the upward
+/// share of its unit normal, 0 where it stands upright itself.
+void refineOnto(Mesh& mesh, std::vector<int>& faces, int face, const PlanFunction& height,
                 const PlanFunction& upright, double chord);
 
 } // namespace wren

@@ -18,8 +18,8 @@ public:
     RawRing(const Contour& border, double distance) : distance_(distance) {
         moved_.reserve(border.size());
         for (const ContourPiece& p : border) {
-            if (length(p.to - p.from) > speck) {
-                moved_.push_back(shifted(p));
+            if (const double chord = length(p.to - p.from); chord > speck) {
+                moved_.push_back(shifted(p, chord));
             }
         }
         joinAll();
@@ -38,46 +38,49 @@ private:
         bool gone =
             false; ///< a hollow tighter than the distance: its neighbours are tied by a line
         Joint joint = Joint::tied;
-        Vec2 meet; ///< where it is trimmed at its end
+        Vec2 meet{}; ///< where it is trimmed at its end
     };
 
-    Moved shifted(const ContourPiece& p) const {
-        Moved m{p, p.to, p.wayOut(), p.wayIn(), false, Joint::tied, {}};
-        if (p.isArc()) {
-            const double r = p.radius();
-            m.gone = p.kind == Kind::arcCounter && r - distance_ < 1e-6;
-            const double k = (p.kind == Kind::arcCounter ? r - distance_ : r + distance_) / r;
-            m.piece.from = p.centre + (p.from - p.centre) * k;
-            m.piece.to = p.centre + (p.to - p.centre) * k;
-        } else {
-            const Vec2 side = leftOf(m.wayOut) * distance_;
-            m.piece.from = p.from + side;
-            m.piece.to = p.to + side;
+    Moved shifted(const ContourPiece& p, double chord) const {
+        if (!p.isArc()) {
+            const Vec2 way = (p.to - p.from) * (1 / chord);
+            const Vec2 side = leftOf(way) * distance_;
+            return {{Kind::line, p.from + side, p.to + side, {}}, p.to, way, way};
         }
+        Moved m{p, p.to, p.wayOut(), p.wayIn()};
+        const double r = p.radius();
+        m.gone = p.kind == Kind::arcCounter && r - distance_ < 1e-6;
+        const double k = (p.kind == Kind::arcCounter ? r - distance_ : r + distance_) / r;
+        m.piece.from = p.centre + (p.from - p.centre) * k;
+        m.piece.to = p.centre + (p.to - p.centre) * k;
         return m;
     }
+
+    // Divisions would take most of the time.
+    std::size_t before(std::size_t i) const { return i == 0 ? moved_.size() - 1 : i - 1; }
+    std::size_t after(std::size_t i) const { return i + 1 == moved_.size() ? 0 : i + 1; }
 
     void joinAll() {
         const std::size_t n = moved_.size();
         for (std::size_t i = 0; i < n; ++i) {
-            join(moved_[i], moved_[(i + 1) % n]);
+            join(moved_[i], moved_[after(i)]);
         }
         untrimUsedUp();
         out_.reserve(2 * n);
         for (std::size_t i = 0; i < n; ++i) {
-            const Moved& before = moved_[(i + n - 1) % n];
+            const Moved& last = moved_[before(i)];
             const Moved& m = moved_[i];
             if (!m.gone) {
                 ContourPiece p = m.piece;
-                if (before.joint == Joint::trimmed) {
-                    p.from = before.meet;
-                } else if (before.joint == Joint::on && !out_.empty()) {
+                if (last.joint == Joint::trimmed) {
+                    p.from = last.meet;
+                } else if (last.joint == Joint::on && !out_.empty()) {
                     p.from = out_.back().to;
                 }
                 p.to = m.joint == Joint::trimmed ? m.meet : p.to;
                 out_.push_back(p);
             }
-            const Moved& next = moved_[(i + 1) % n];
+            const Moved& next = moved_[after(i)];
             if (m.joint == Joint::arc) {
                 out_.push_back({Kind::arcClockwise, out_.back().to, next.piece.from, m.corner});
             } else if (m.joint == Joint::tied && !next.gone) {
@@ -118,8 +121,9 @@ private:
             const Vec2 v = b.to - b.from;
             const double d = cross(u, v);
             const double s = cross(b.from - a.from, v) / d;
-            const double t = cross(b.from - a.from, u) / d;
-            const bool both = d != 0 && s >= 0 && s <= 1 && t >= 0 && t <= 1;
+            const double along = cross(b.from - a.from, u); // of b, in shares of d
+            const bool both =
+                d != 0 && s >= 0 && s <= 1 && along * d >= 0 && std::abs(along) <= std::abs(d);
             return both ? std::optional(a.from + u * s) : std::nullopt;
         }
         const Meetings m = crossings(Stroke(a), Stroke(b));
@@ -133,16 +137,28 @@ private:
         return best;
     }
 
+    /// Whether of two places on a piece the first comes sooner.
+    static bool comesBefore(const ContourPiece& piece, Vec2 a, Vec2 b) {
+        if (!piece.isArc()) {
+            return dot(b - a, piece.to - piece.from) > 0;
+        }
+        const double side = piece.kind == Kind::arcCounter ? 1 : -1;
+        if (side * cross(piece.from - piece.centre, piece.to - piece.centre) >= 0) {
+            return side * cross(a - piece.centre, b - piece.centre) > 0; // within half a turn
+        }
+        const Stroke s(piece);
+        return s.fractionOf(a) < s.fractionOf(b);
+    }
+
     /// A piece trimmed at both ends past its own middle is left whole, for the crossings to settle.
     void untrimUsedUp() {
         const std::size_t n = moved_.size();
         for (std::size_t i = 0; i < n; ++i) {
-            Moved& before = moved_[(i + n - 1) % n];
+            Moved& last = moved_[before(i)];
             Moved& m = moved_[i];
-            if (before.joint == Joint::trimmed && m.joint == Joint::trimmed) {
-                const Stroke s(m.piece);
-                if (s.fractionOf(before.meet) >= s.fractionOf(m.meet)) {
-                    before.joint = Joint::tied;
+            if (last.joint == Joint::trimmed && m.joint == Joint::trimmed) {
+                if (!comesBefore(m.piece, last.meet, m.meet)) {
+                    last.joint = Joint::tied;
                     m.joint = Joint::tied;
                 }
             }

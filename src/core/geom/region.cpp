@@ -1,35 +1,24 @@
 #include "geom/region.h"
 
 #include "base/error.h"
+#include "geom/geos_context.h"
 
 #include <algorithm>
 
-#include <geos_c.h>
-
 namespace wren {
 namespace {
-
-/// GEOS wants a context a thread.
-GEOSContextHandle_t context() {
-    struct Holder {
-        GEOSContextHandle_t handle = GEOS_init_r();
-        ~Holder() { GEOS_finish_r(handle); }
-    };
-    thread_local Holder holder;
-    return holder.handle;
-}
 
 constexpr int quadrantChords = 24;
 constexpr double densePitch = 1.5; ///< mm between points of a ring that is shrunk
 
 GEOSGeometry* polygonOf(const Ring& ring) {
     const auto n = static_cast<unsigned>(ring.size());
-    GEOSCoordSequence* points = GEOSCoordSeq_create_r(context(), n + 1, 2);
+    GEOSCoordSequence* points = GEOSCoordSeq_create_r(geosContext(), n + 1, 2);
     for (unsigned i = 0; i <= n; ++i) {
-        GEOSCoordSeq_setXY_r(context(), points, i, ring[i % n].x, ring[i % n].y);
+        GEOSCoordSeq_setXY_r(geosContext(), points, i, ring[i % n].x, ring[i % n].y);
     }
-    return GEOSGeom_createPolygon_r(context(), GEOSGeom_createLinearRing_r(context(), points),
-                                    nullptr, 0);
+    return GEOSGeom_createPolygon_r(geosContext(),
+                                    GEOSGeom_createLinearRing_r(geosContext(), points), nullptr, 0);
 }
 
 double twiceArea(const Ring& ring) {
@@ -41,13 +30,13 @@ double twiceArea(const Ring& ring) {
 }
 
 Ring ringOf(const GEOSGeometry* line, bool counter) {
-    const GEOSCoordSequence* points = GEOSGeom_getCoordSeq_r(context(), line);
+    const GEOSCoordSequence* points = GEOSGeom_getCoordSeq_r(geosContext(), line);
     unsigned n = 0;
-    GEOSCoordSeq_getSize_r(context(), points, &n);
+    GEOSCoordSeq_getSize_r(geosContext(), points, &n);
     Ring ring;
     for (unsigned i = 0; i + 1 < n; ++i) {
         Vec2 p;
-        GEOSCoordSeq_getXY_r(context(), points, i, &p.x, &p.y);
+        GEOSCoordSeq_getXY_r(geosContext(), points, i, &p.x, &p.y);
         ring.push_back(p);
     }
     if ((twiceArea(ring) > 0) != counter) {
@@ -65,7 +54,7 @@ struct Region::Shape {
             throw Error("An outline could not be offset; it crosses itself.");
         }
     }
-    ~Shape() { GEOSGeom_destroy_r(context(), geometry); }
+    ~Shape() { GEOSGeom_destroy_r(geosContext(), geometry); }
     Shape(const Shape&) = delete;
     Shape& operator=(const Shape&) = delete;
 };
@@ -74,7 +63,8 @@ Region::Region(const Ring& outer) {
     if (outer.size() >= 3) {
         // Buffering by nothing mends what touches itself.
         const Shape raw(polygonOf(outer));
-        shape_ = std::make_shared<Shape>(GEOSBuffer_r(context(), raw.geometry, 0, quadrantChords));
+        shape_ =
+            std::make_shared<Shape>(GEOSBuffer_r(geosContext(), raw.geometry, 0, quadrantChords));
     }
 }
 
@@ -88,19 +78,19 @@ Region Region::unionOf(const std::vector<Ring>& outers) {
     if (some.empty()) {
         return {};
     }
-    const Shape all(GEOSGeom_createCollection_r(context(), GEOS_MULTIPOLYGON, some.data(),
+    const Shape all(GEOSGeom_createCollection_r(geosContext(), GEOS_MULTIPOLYGON, some.data(),
                                                 static_cast<unsigned>(some.size())));
-    return Region(std::make_shared<Shape>(GEOSUnaryUnion_r(context(), all.geometry)));
+    return Region(std::make_shared<Shape>(GEOSUnaryUnion_r(geosContext(), all.geometry)));
 }
 
 bool Region::empty() const {
-    return !shape_ || GEOSisEmpty_r(context(), shape_->geometry) == 1;
+    return !shape_ || GEOSisEmpty_r(geosContext(), shape_->geometry) == 1;
 }
 
 double Region::area() const {
     double a = 0;
     if (shape_) {
-        GEOSArea_r(context(), shape_->geometry, &a);
+        GEOSArea_r(geosContext(), shape_->geometry, &a);
     }
     return a;
 }
@@ -109,12 +99,12 @@ Region Region::grownBy(double distance) const {
     if (shape_ && distance < 0) {
         // Rings of nine points or fewer are taken for turned inside out and dropped too soon (GEOS
         // 3.11), so more points are put on them.
-        const Shape fine(GEOSDensify_r(context(), shape_->geometry, densePitch));
+        const Shape fine(GEOSDensify_r(geosContext(), shape_->geometry, densePitch));
         return Region(std::make_shared<Shape>(
-            GEOSBuffer_r(context(), fine.geometry, distance, quadrantChords)));
+            GEOSBuffer_r(geosContext(), fine.geometry, distance, quadrantChords)));
     }
     return shape_ ? Region(std::make_shared<Shape>(
-                        GEOSBuffer_r(context(), shape_->geometry, distance, quadrantChords)))
+                        GEOSBuffer_r(geosContext(), shape_->geometry, distance, quadrantChords)))
                   : Region();
 }
 
@@ -122,8 +112,8 @@ Region Region::operator+(const Region& other) const {
     if (empty() || other.empty()) {
         return empty() ? other : *this;
     }
-    return Region(
-        std::make_shared<Shape>(GEOSUnion_r(context(), shape_->geometry, other.shape_->geometry)));
+    return Region(std::make_shared<Shape>(
+        GEOSUnion_r(geosContext(), shape_->geometry, other.shape_->geometry)));
 }
 
 Region Region::operator-(const Region& other) const {
@@ -131,7 +121,7 @@ Region Region::operator-(const Region& other) const {
         return *this;
     }
     return Region(std::make_shared<Shape>(
-        GEOSDifference_r(context(), shape_->geometry, other.shape_->geometry)));
+        GEOSDifference_r(geosContext(), shape_->geometry, other.shape_->geometry)));
 }
 
 Region Region::operator&(const Region& other) const {
@@ -139,23 +129,23 @@ Region Region::operator&(const Region& other) const {
         return {};
     }
     return Region(std::make_shared<Shape>(
-        GEOSIntersection_r(context(), shape_->geometry, other.shape_->geometry)));
+        GEOSIntersection_r(geosContext(), shape_->geometry, other.shape_->geometry)));
 }
 
 bool Region::covers(Vec2 from, Vec2 to) const {
     if (empty()) {
         return false;
     }
-    GEOSCoordSequence* points = GEOSCoordSeq_create_r(context(), 2, 2);
-    GEOSCoordSeq_setXY_r(context(), points, 0, from.x, from.y);
-    GEOSCoordSeq_setXY_r(context(), points, 1, to.x, to.y);
-    const Shape line(GEOSGeom_createLineString_r(context(), points));
-    return GEOSCovers_r(context(), shape_->geometry, line.geometry) == 1;
+    GEOSCoordSequence* points = GEOSCoordSeq_create_r(geosContext(), 2, 2);
+    GEOSCoordSeq_setXY_r(geosContext(), points, 0, from.x, from.y);
+    GEOSCoordSeq_setXY_r(geosContext(), points, 1, to.x, to.y);
+    const Shape line(GEOSGeom_createLineString_r(geosContext(), points));
+    return GEOSCovers_r(geosContext(), shape_->geometry, line.geometry) == 1;
 }
 
 Region Region::simplified(double tolerance) const {
     return shape_ ? Region(std::make_shared<Shape>(
-                        GEOSTopologyPreserveSimplify_r(context(), shape_->geometry, tolerance)))
+                        GEOSTopologyPreserveSimplify_r(geosContext(), shape_->geometry, tolerance)))
                   : Region();
 }
 
@@ -164,16 +154,16 @@ std::vector<Ring> Region::rings() const {
     if (empty()) {
         return out;
     }
-    const int parts = GEOSGetNumGeometries_r(context(), shape_->geometry);
+    const int parts = GEOSGetNumGeometries_r(geosContext(), shape_->geometry);
     for (int i = 0; i < parts; ++i) {
-        const GEOSGeometry* part = GEOSGetGeometryN_r(context(), shape_->geometry, i);
-        if (GEOSGeomTypeId_r(context(), part) != GEOS_POLYGON) {
+        const GEOSGeometry* part = GEOSGetGeometryN_r(geosContext(), shape_->geometry, i);
+        if (GEOSGeomTypeId_r(geosContext(), part) != GEOS_POLYGON) {
             continue;
         }
-        out.push_back(ringOf(GEOSGetExteriorRing_r(context(), part), true));
-        const int holes = GEOSGetNumInteriorRings_r(context(), part);
+        out.push_back(ringOf(GEOSGetExteriorRing_r(geosContext(), part), true));
+        const int holes = GEOSGetNumInteriorRings_r(geosContext(), part);
         for (int k = 0; k < holes; ++k) {
-            out.push_back(ringOf(GEOSGetInteriorRingN_r(context(), part, k), false));
+            out.push_back(ringOf(GEOSGetInteriorRingN_r(geosContext(), part, k), false));
         }
     }
     return out;

@@ -3,10 +3,10 @@
 #include "base/error.h"
 #include "exchange/board_solid.h"
 #include "exchange/neck_solid.h"
-#include "exchange/panel_mesh.h"
 #include "exchange/panel_solid.h"
 #include "exchange/solid_check.h"
 #include "exchange/stl.h"
+#include "part/panel_mesh.h"
 
 #include <fmt/format.h>
 
