@@ -77,9 +77,13 @@ private:
                 if (a.low.y > b.high.y + speck || b.low.y > a.high.y + speck) {
                     continue;
                 }
-                const auto [first, second] = std::minmax(order[i].second, order[k].second);
-                if ((second != first + 1 || !cornered[first]) && !neighbours(first, second)) {
-                    cross(first, second);
+                const std::size_t one = order[i].second;
+                const std::size_t two = order[k].second;
+                const bool corner = one + 1 == two   ? cornered[one]
+                                    : two + 1 == one ? cornered[two]
+                                                     : false;
+                if (!corner && !neighbours(one, two)) {
+                    cross(one, two);
                 }
             }
         }
