@@ -1,6 +1,7 @@
 #include "exchange/board_solid.h"
 
 #include "base/error.h"
+#include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
 #include "geom/mesh_refine.h"
@@ -85,20 +86,24 @@ TopoDS_Shape bodyAbove(const ArchedFace& face, const BoardPart& board, Cylinder 
         .Shape();
 }
 
+/// A slot's opening upward from a height, past the board's edges if it runs through.
+TopoDS_Shape slotBox(const BoardPart& board, const FretSlot& slot, double from) {
+    const Vec2 u = slot.along() * (slot.blind ? 0 : beyond);
+    const Vec2 v = slot.across() * (board.design().slotWidth / 2);
+    const Vec2 low = slot.low - u;
+    const Vec2 high = slot.high + u;
+    return prismOf(closedThrough({low - v, high - v, high + v, low + v}), from,
+                   board.design().thickness + beyond);
+}
+
 /// The slots as upright bodies with the curved floor: all boxes at once against one body.
 TopoDS_Shape slotBodies(const BoardPart& board, Cylinder cylinderAs,
                         const Message_ProgressRange& range) {
-    const double half = board.design().slotWidth / 2;
     BRep_Builder build;
     TopoDS_Compound boxes;
     build.MakeCompound(boxes);
     for (const FretSlot& slot : board.slots()) {
-        const Vec2 u = slot.along() * (slot.blind ? 0 : beyond);
-        const Vec2 v = slot.across() * half;
-        const Vec2 low = slot.low - u;
-        const Vec2 high = slot.high + u;
-        build.Add(boxes, prismOf(closedThrough({low - v, high - v, high + v, low + v}), -beyond,
-                                 board.design().thickness + beyond));
+        build.Add(boxes, slotBox(board, slot, -beyond));
     }
     return combined<BRepAlgoAPI_Common>(boxes, listOf(bodyAbove(board.floor(), board, cylinderAs)),
                                         range);
@@ -115,7 +120,21 @@ TopoDS_Shape shelfBody(const BoardPart& board) {
                    board.design().thickness + beyond);
 }
 
-TopoDS_Shape shapeOf(const BoardPart& board, Cylinder cylinderAs, const Watch& watch) {
+/// What is cut out of the face besides the slots.
+TopTools_ListOfShape otherOpenings(const BoardPart& board) {
+    TopTools_ListOfShape rest;
+    if (board.design().markers.inlay == Inlay::pressed) {
+        for (const MarkerPocket& pocket : board.pockets()) {
+            rest.Append(prismOf(pocket.outline, pocket.floor, board.design().thickness + beyond));
+        }
+    }
+    if (board.shelf()) {
+        rest.Append(shelfBody(board));
+    }
+    return rest;
+}
+
+TopoDS_Shape cutShape(const BoardPart& board, Cylinder cylinderAs, const Watch& watch) {
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
     const double high = board.design().thickness + beyond;
@@ -123,23 +142,48 @@ TopoDS_Shape shapeOf(const BoardPart& board, Cylinder cylinderAs, const Watch& w
         prismOf(board.outline(), 0, high), listOf(bodyAbove(board.face(), board, cylinderAs)),
         steps.Next(1));
     indicator->throwIfStopped();
-    TopTools_ListOfShape rest;
+    TopTools_ListOfShape rest = otherOpenings(board);
     if (!board.slots().empty()) {
         rest.Append(slotBodies(board, cylinderAs, steps.Next(4)));
         indicator->throwIfStopped();
-    }
-    if (board.design().markers.inlay == Inlay::pressed) {
-        for (const MarkerPocket& pocket : board.pockets()) {
-            rest.Append(prismOf(pocket.outline, pocket.floor, high));
-        }
-    }
-    if (board.shelf()) {
-        rest.Append(shelfBody(board));
     }
     const TopoDS_Shape whole =
         rest.IsEmpty() ? arched : combined<BRepAlgoAPI_Cut>(arched, rest, steps.Next(5));
     indicator->throwIfStopped();
     return whole;
+}
+
+/// Level faces at an arched face's top brought down onto it.
+TopoDS_Shape archedDown(const TopoDS_Shape& level, const ArchedFace& face,
+                        const std::function<bool(Vec2)>& belongs) {
+    FaceShift shift;
+    shift.belongs = [&](Vec3 p) { return std::abs(p.z - face.top) < 1e-6 && belongs(p.xy()); };
+    shift.at = [&](Vec2 p) { return face.heightAt(p.x, p.y) - face.top; };
+    shift.upright = [](Vec2) { return false; };
+    shift.about = [&](Vec2) { return SmoothShift{shift.at, {}, {}}; };
+    return withShiftedFaces(level, shift);
+}
+
+/// Cut with level faces and floors, which are then brought down: a cone is dear to cut by.
+TopoDS_Shape archedShape(const BoardPart& board, const Watch& watch) {
+    const Handle(Indicator) indicator = new Indicator(watch);
+    Message_ProgressScope steps(indicator->Start(), "", 10);
+    TopTools_ListOfShape openings = otherOpenings(board);
+    for (const FretSlot& slot : board.slots()) {
+        openings.Append(slotBox(board, slot, board.floor().top));
+    }
+    TopoDS_Shape wood = prismOf(board.outline(), 0, board.face().top);
+    if (!openings.IsEmpty()) {
+        wood = combined<BRepAlgoAPI_Cut>(wood, openings, steps.Next(5));
+    }
+    indicator->throwIfStopped();
+    wood = archedDown(wood, board.face(), [](Vec2) { return true; });
+    const auto inSlot = [&](Vec2 p) {
+        return std::any_of(board.slots().begin(), board.slots().end(), [&](const FretSlot& s) {
+            return std::abs(s.offset(p)) < board.design().slotWidth / 2 + 1e-6;
+        });
+    };
+    return board.slots().empty() ? wood : archedDown(wood, board.floor(), inSlot);
 }
 
 /// Whether every slot and open marker really is taken out of the solid.
@@ -165,8 +209,18 @@ bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
 } // namespace
 
 TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch) {
+    if (board.face().growth != 0) {
+        try {
+            const TopoDS_Solid solid = onlySolidIn(archedShape(board, watch), "board");
+            if (isOpen(solid, board)) {
+                return solid;
+            }
+        } catch (const Standard_Failure&) { // a face that ends at more than walls is cut
+        } catch (const Error&) {
+        }
+    }
     for (Cylinder as : {Cylinder::primitive, Cylinder::ruled}) {
-        const TopoDS_Solid solid = onlySolidIn(shapeOf(board, as, watch), "board");
+        const TopoDS_Solid solid = onlySolidIn(cutShape(board, as, watch), "board");
         if (isOpen(solid, board)) {
             return solid;
         }

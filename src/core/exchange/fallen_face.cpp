@@ -84,9 +84,7 @@ public:
             return up_ * (arch_.drop(d) + edge_.drop(d) + fall_.slopeDrop(p));
         };
         shift.upright = [this](Vec2 p) { return steep_ > 0 && distance_.at(p) < 1e-6; };
-        shift.about = [&](Vec2 within) {
-            return cells_ ? aboutCell(within) : SmoothShift{shift.at, {}, {}};
-        };
+        shift.about = [&](Vec2 within) { return cells_ ? aboutCell(within) : slopeAlone(); };
         return withShiftedFaces(cells_ ? parted(wood) : wood, shift);
     }
 
@@ -103,12 +101,46 @@ private:
                std::abs(made_.inTo(std::clamp(fallen, 0.0, made_.drop(0))) - in) < 1e-3;
     }
 
+    /// Where nothing but slopes fall. Along a single one nothing changes: laid out by it a few
+    /// places do that way.
+    SmoothShift slopeAlone() const {
+        SmoothShift out{[this](Vec2 p) { return up_ * fall_.slopeDrop(p); }, {}, {}};
+        if (fall_.slopes().size() == 1) {
+            const SlopeLine& s = fall_.slopes().front();
+            out.layout = s.bow > 0 ? roundSlope(s) : straightSlope(s);
+        }
+        return out;
+    }
+
+    static FaceLayout straightSlope(const SlopeLine& s) {
+        const Vec2 along{s.out.y, -s.out.x};
+        return {[s, along](Vec2 q) { return s.at + along * q.x + s.out * q.y; },
+                [s, along](Vec2 p) {
+                    return Vec2{dot(p - s.at, along), dot(p - s.at, s.out)};
+                }};
+    }
+
+    /// Shares: along the circle the slope begins at, and in from it.
+    static FaceLayout roundSlope(const SlopeLine& s) {
+        const Vec2 first = s.out * -1; // from the circle's centre to its middle
+        return {[s, first](Vec2 q) {
+                    const double turn = q.x / s.bow;
+                    const Vec2 way = first * std::cos(turn) + leftOf(first) * std::sin(turn);
+                    return s.centre + way * (s.bow - q.y);
+                },
+                [s, first](Vec2 p) {
+                    const Vec2 way = p - s.centre;
+                    return Vec2{s.bow * std::atan2(cross(first, way), dot(first, way)),
+                                s.bow - length(way)};
+                }};
+    }
+
     SmoothShift aboutCell(Vec2 within) const {
         const double d = distance_.at(within);
         const bool arched = d < arch_.reach();
         const bool edged = d < edge_.reach();
         if (!arched && !edged) {
-            return {[this](Vec2 p) { return up_ * fall_.slopeDrop(p); }, {}, {}};
+            return slopeAlone();
         }
         const std::size_t cell = cells_->cellAt(within);
         SmoothShift out;

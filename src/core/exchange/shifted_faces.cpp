@@ -40,7 +40,7 @@
 namespace wren {
 namespace {
 
-constexpr double alongEdge = 0.5; ///< mm between those an edge's curve goes through
+constexpr double alongEdge = 0.5; ///< mm between those an edge's curve comes to
 
 Vec2 insideOf(const TopoDS_Face& face) {
     gp_Pnt p;
@@ -234,7 +234,7 @@ private:
         const double a = c.FirstParameter();
         const double b = c.LastParameter();
         const double length = lengthOf([&](double t) { return c.Value(a + (b - a) * t); });
-        const int n = std::max(8, static_cast<int>(std::ceil(length / alongEdge)));
+        const int n = 16 * std::max(1, static_cast<int>(std::ceil(length / alongEdge / 16)));
         const auto isUpright = [&](double share) {
             const gp_Pnt p = c.Value(a + (b - a) * share);
             return upright_({p.X(), p.Y()});
@@ -242,14 +242,44 @@ private:
         const bool level = isUpright(0.5); // along a rim it does not change
         const bool starts = !level && isUpright(0);
         const bool ends = !level && isUpright(1);
-        Samples s{new TColStd_HArray1OfReal(1, n + 1), {}};
+        std::vector<gp_Pnt> fine;
         for (int i = 0; i <= n; ++i) {
-            const double share = double(i) / n;
-            s.parameters->SetValue(i + 1, a + (b - a) * share);
-            s.places.push_back(
-                shifted(c.Value(a + (b - a) * slowedAt(starts, ends, share)), shift_));
+            const double t = a + (b - a) * slowedAt(starts, ends, double(i) / n);
+            fine.push_back(shifted(c.Value(t), shift_));
+        }
+        int stride = 16;
+        while (stride > 1 && !enough(fine, stride)) {
+            stride /= 2;
+        }
+        Samples s{new TColStd_HArray1OfReal(1, n / stride + 1), {}};
+        for (int i = 0; i <= n; i += stride) {
+            s.parameters->SetValue(i / stride + 1, a + (b - a) * i / n);
+            s.places.push_back(fine[static_cast<std::size_t>(i)]);
         }
         return s;
+    }
+
+    /// Whether a cubic through every so many of a row of places comes to those midway between them.
+    static bool enough(const std::vector<gp_Pnt>& row, int stride) {
+        constexpr double near = 2e-4; // mm
+        const int last = static_cast<int>(row.size()) - 1;
+        if (last % stride != 0 || last / stride < 8) {
+            return false;
+        }
+        const auto at = [&](int i) { return row[static_cast<std::size_t>(i)].XYZ(); };
+        for (int i = 0; i < last; i += stride) {
+            // Through four of them: the two on either side, or at an end the nearest.
+            const int first = std::clamp(i - stride, 0, last - 3 * stride);
+            const gp_XYZ p = at(first), q = at(first + stride), r = at(first + 2 * stride),
+                         s = at(first + 3 * stride);
+            const gp_XYZ midway = first == i            ? p * 5 + q * 15 - r * 5 + s
+                                  : first == i - stride ? q * 9 + r * 9 - p - s
+                                                        : p - q * 5 + r * 15 + s * 5;
+            if ((midway / 16 - at(i + stride / 2)).Modulus() > near) {
+                return false;
+            }
+        }
+        return true;
     }
 
     static gp_Pnt2d onWall(const GeomAdaptor_Surface& wall, const gp_Pnt& p, double before) {

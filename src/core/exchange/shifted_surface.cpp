@@ -124,18 +124,28 @@ public:
         }
     }
 
-    /// As coarse as comes close enough.
+    /// As coarse either way as comes close enough.
     Handle(Geom_BSplineSurface) surface() const {
-        Handle(Geom_BSplineSurface) out;
-        for (double step : {8.0, 4.0, 2.0, 1.0}) {
-            const std::vector<double> u = places(0, step);
-            const std::vector<double> v = places(1, step);
-            out = through(u, v);
-            if (farthest(*out, u, v) < closeness) {
-                break;
+        constexpr double finest = 1; // mm
+        std::array<double, 2> step{32, 32};
+        for (;;) {
+            const std::vector<double> u = places(0, step[0]);
+            const std::vector<double> v = places(1, step[1]);
+            const Handle(Geom_BSplineSurface) out = through(u, v);
+            const std::array<double, 2> off{farthest(*out, middlesOf(u), v),
+                                            farthest(*out, u, middlesOf(v))};
+            bool finer = false;
+            for (std::size_t way : {0U, 1U}) {
+                // Of both together no more than what is asked of the surface.
+                if (off[way] > closeness / 2 && step[way] > finest) {
+                    step[way] /= 2;
+                    finer = true;
+                }
+            }
+            if (!finer) {
+                return out;
             }
         }
-        return out;
     }
 
 private:
@@ -196,17 +206,23 @@ private:
         return new Geom_BSplineSurface(poles, u.knots, v.knots, u.times, v.times, 3, 3);
     }
 
-    /// From what it goes through, midway between.
+    static std::vector<double> middlesOf(const std::vector<double>& places) {
+        std::vector<double> out;
+        for (std::size_t i = 1; i < places.size(); ++i) {
+            out.push_back((places[i - 1] + places[i]) / 2);
+        }
+        return out;
+    }
+
+    /// From where it should be, over a net of its parameters.
     double farthest(const Geom_BSplineSurface& sheet, const std::vector<double>& us,
                     const std::vector<double>& vs) const {
         return tbb::parallel_reduce(
-            tbb::blocked_range<std::size_t>(1, us.size()), 0.0,
+            tbb::blocked_range<std::size_t>(0, us.size()), 0.0,
             [&](const tbb::blocked_range<std::size_t>& range, double far) {
                 for (std::size_t i = range.begin(); i < range.end(); ++i) {
-                    for (std::size_t j = 1; j < vs.size(); ++j) {
-                        const double u = (us[i - 1] + us[i]) / 2;
-                        const double v = (vs[j - 1] + vs[j]) / 2;
-                        far = std::max(far, sheet.Value(u, v).Distance(at(u, v)));
+                    for (double v : vs) {
+                        far = std::max(far, sheet.Value(us[i], v).Distance(at(us[i], v)));
                     }
                 }
                 return far;

@@ -1,22 +1,12 @@
 #include "geom/mesh_refine.h"
 
 #include <algorithm>
-#include <cstdint>
 #include <queue>
-#include <unordered_map>
+#include <tuple>
+#include <utility>
 
 namespace wren {
 namespace {
-
-using Edge = std::pair<int, int>; ///< the smaller corner first
-
-struct EdgeHash {
-    std::size_t operator()(const Edge& e) const {
-        return std::hash<std::uint64_t>()(
-            (std::uint64_t(std::uint32_t(e.first)) << 32 | std::uint32_t(e.second)) *
-            0x9E3779B97F4A7C15ULL);
-    }
-};
 
 constexpr double shortest = 0.002; ///< edges no longer than this in plan are left, mm
 
@@ -26,25 +16,21 @@ public:
             const PlanFunction& upright, double chord)
         : mesh_(mesh), faces_(faces), face_(face), height_(height), upright_(upright),
           chord_(chord) {
-        owners_.reserve(4 * mesh_.triangles.size());
-        for (std::size_t t = 0; t < mesh_.triangles.size(); ++t) {
-            for (int i = 0; i < 3; ++i) {
-                owners_[edge(t, i)].push_back(t);
-            }
-        }
+        listEdges();
     }
 
     void refine() {
-        for (const auto& [e, owners] : owners_) {
+        const int listed = static_cast<int>(edges_.size());
+        for (int e = 0; e < listed; ++e) {
             consider(e);
         }
         while (!wanted_.empty()) {
             const auto [sag, e] = wanted_.top();
             wanted_.pop();
-            if (!owners_.count(e)) {
+            if (edge(e).first < 0) {
                 continue;
             }
-            const Edge first = firstOf(e);
+            const int first = firstOf(e);
             split(first);
             if (first != e) {
                 wanted_.emplace(sag, e);
@@ -53,22 +39,77 @@ public:
     }
 
 private:
-    bool follows(std::size_t t) const { return faces_[t] == face_; }
+    /// Between two corners, with the sides of triangles that lie on it: a list, each naming the
+    /// next. A side is its triangle's number times three and which of its three it is.
+    struct Edge {
+        int a = 0;
+        int b = 0;
+        int first = -1; ///< -1 once it is split
+    };
 
+    Edge& edge(int e) { return edges_[static_cast<std::size_t>(e)]; }
+    int& next(int side) { return next_[static_cast<std::size_t>(side)]; }
+    int& edgeOf(int side) { return edgeOf_[static_cast<std::size_t>(side)]; }
     const Vec3& corner(int i) const { return mesh_.vertices[static_cast<std::size_t>(i)]; }
+    bool follows(int side) const { return faces_[static_cast<std::size_t>(side / 3)] == face_; }
+    int cornerOf(int side) const {
+        return mesh_
+            .triangles[static_cast<std::size_t>(side / 3)][static_cast<std::size_t>(side % 3)];
+    }
+    static int turned(int side) { return side % 3 == 2 ? side - 2 : side + 1; }
 
-    static Edge ordered(int a, int b) { return a < b ? Edge{a, b} : Edge{b, a}; }
+    void listEdges() {
+        struct Side {
+            int low, high, side;
+        };
+        std::vector<Side> sides;
+        const int n = 3 * static_cast<int>(mesh_.triangles.size());
+        sides.reserve(static_cast<std::size_t>(n));
+        for (int s = 0; s < n; ++s) {
+            const auto [low, high] = std::minmax({cornerOf(s), cornerOf(turned(s))});
+            sides.push_back({low, high, s});
+        }
+        std::sort(sides.begin(), sides.end(), [](const Side& p, const Side& q) {
+            return std::tie(p.low, p.high, p.side) < std::tie(q.low, q.high, q.side);
+        });
+        next_.assign(static_cast<std::size_t>(n), -1);
+        edgeOf_.assign(static_cast<std::size_t>(n), -1);
+        for (const Side& s : sides) {
+            if (edges_.empty() || edges_.back().a != s.low || edges_.back().b != s.high) {
+                edges_.push_back({s.low, s.high});
+            }
+            addSide(static_cast<int>(edges_.size()) - 1, s.side);
+        }
+    }
 
-    Edge edge(std::size_t t, int i) const {
-        const auto& c = mesh_.triangles[t];
-        return ordered(c[static_cast<std::size_t>(i)], c[static_cast<std::size_t>((i + 1) % 3)]);
+    void addSide(int e, int side) {
+        next(side) = edge(e).first;
+        edge(e).first = side;
+        edgeOf(side) = e;
+    }
+
+    /// Of a triangle that has become another's half.
+    void renameSide(int from, int to) {
+        const int e = edgeOf(from);
+        edgeOf(to) = e;
+        next(to) = next(from);
+        int* link = &edge(e).first;
+        while (*link != from) {
+            link = &next(*link);
+        }
+        *link = to;
+    }
+
+    int newEdge(int a, int b) {
+        edges_.push_back({a, b});
+        return static_cast<int>(edges_.size()) - 1;
     }
 
     /// How far the surface stands from the edge. A long one may meet it in its middle and yet not
     /// follow it.
     double sag(const Edge& e) const {
-        const Vec3 a = corner(e.first);
-        const Vec3 way = corner(e.second) - a;
+        const Vec3 a = corner(e.a);
+        const Vec3 way = corner(e.b) - a;
         if (std::hypot(way.x, way.y) < shortest) {
             return 0; // a crease is followed as closely as this, not for ever
         }
@@ -84,74 +125,80 @@ private:
         return most;
     }
 
-    void consider(const Edge& e) {
+    void consider(int e) {
         bool followed = false;
-        for (std::size_t t : owners_[e]) {
-            followed = followed || follows(t);
+        for (int s = edge(e).first; s >= 0 && !followed; s = next(s)) {
+            followed = follows(s);
         }
-        const double s = followed ? sag(e) : 0;
+        const double s = followed ? sag(edge(e)) : 0;
         if (s > chord_) {
             wanted_.emplace(s, e); // the worst first keeps the triangles from growing thin
         }
     }
 
-    double lengthOf(const Edge& e) const { return length(corner(e.second) - corner(e.first)); }
+    double lengthOf(int e) { return length(corner(edge(e).b) - corner(edge(e).a)); }
 
     /// The edge to be split before that one may be: the longest of its following triangles where
     /// that is much longer. Without it triangles without height would be split for ever.
-    Edge firstOf(Edge e) const {
-        constexpr double much = 1.3;
-        for (bool moved = true; moved;) {
-            moved = false;
-            for (std::size_t t : owners_.at(e)) {
-                for (int i = 0; follows(t) && i < 3; ++i) {
-                    if (lengthOf(edge(t, i)) > lengthOf(e) * much) {
-                        e = edge(t, i);
-                        moved = true;
-                    }
-                }
-                if (moved) {
-                    break;
-                }
-            }
+    int firstOf(int e) {
+        for (int longer = e; longer >= 0; longer = muchLongerBy(e)) {
+            e = longer;
         }
         return e;
     }
+    int muchLongerBy(int e) {
+        constexpr double much = 1.3;
+        int best = -1;
+        double most = lengthOf(e) * much;
+        for (int s = edge(e).first; s >= 0; s = next(s)) {
+            for (int t = turned(s); follows(s) && t != s; t = turned(t)) {
+                if (const double l = lengthOf(edgeOf(t)); l > most) {
+                    most = l;
+                    best = edgeOf(t);
+                }
+            }
+        }
+        return best;
+    }
 
-    void split(Edge e) {
-        const std::vector<std::size_t> owners = owners_[e];
-        owners_.erase(e);
-        Vec3 m = (corner(e.first) + corner(e.second)) * 0.5;
+    void split(int e) {
+        const Edge whole = edge(e);
+        edge(e).first = -1;
+        Vec3 m = (corner(whole.a) + corner(whole.b)) * 0.5;
         m.z = height_(m.x, m.y);
         const int middle = static_cast<int>(mesh_.vertices.size());
         mesh_.vertices.push_back(m);
-        for (std::size_t t : owners) {
-            halve(t, e, middle);
+        const int fromA = newEdge(whole.a, middle);
+        const int toB = newEdge(middle, whole.b);
+        for (int s = whole.first; s >= 0;) {
+            const int following = next(s);
+            const bool forth = cornerOf(s) == whole.a;
+            halve(s, middle, forth ? fromA : toB, forth ? toB : fromA);
+            s = following;
         }
-        consider(ordered(e.first, middle));
-        consider(ordered(e.second, middle));
+        consider(fromA);
+        consider(toB);
     }
 
-    /// (a, b, c) with a-b split becomes (a, m, c) and (m, b, c).
-    void halve(std::size_t t, const Edge& e, int middle) {
-        auto corners = mesh_.triangles[t];
-        std::size_t i = 0;
-        while (ordered(corners[i], corners[(i + 1) % 3]) != e) {
-            ++i;
-        }
-        const int a = corners[i];
-        const int b = corners[(i + 1) % 3];
-        const int c = corners[(i + 2) % 3];
-        const std::size_t fresh = mesh_.triangles.size();
-        mesh_.triangles[t] = {a, middle, c};
-        mesh_.triangles.push_back({middle, b, c});
-        faces_.push_back(faces_[t]);
-        auto& far = owners_[ordered(b, c)];
-        *std::find(far.begin(), far.end(), t) = fresh;
-        owners_[ordered(a, middle)].push_back(t);
-        owners_[ordered(middle, b)].push_back(fresh);
-        owners_[ordered(middle, c)] = {t, fresh};
-        consider(ordered(middle, c));
+    /// (p, q, c) with its side p-q split becomes (p, m, c) and, new, (m, q, c).
+    void halve(int side, int middle, int near, int far) {
+        const int t = side / 3;
+        const int toC = turned(side);
+        const int q = cornerOf(toC);
+        const int c = cornerOf(turned(toC));
+        const int fresh = 3 * static_cast<int>(mesh_.triangles.size());
+        mesh_.triangles.push_back({middle, q, c});
+        mesh_.triangles[static_cast<std::size_t>(t)][static_cast<std::size_t>(toC % 3)] = middle;
+        faces_.push_back(faces_[static_cast<std::size_t>(t)]);
+        next_.resize(next_.size() + 3, -1);
+        edgeOf_.resize(edgeOf_.size() + 3, -1);
+        renameSide(toC, fresh + 1);
+        addSide(near, side);
+        addSide(far, fresh);
+        const int between = newEdge(middle, c);
+        addSide(between, toC);
+        addSide(between, fresh + 2);
+        consider(between);
     }
 
     Mesh& mesh_;
@@ -160,8 +207,10 @@ private:
     const PlanFunction& height_;
     const PlanFunction& upright_;
     double chord_;
-    std::unordered_map<Edge, std::vector<std::size_t>, EdgeHash> owners_;
-    std::priority_queue<std::pair<double, Edge>> wanted_;
+    std::vector<Edge> edges_;
+    std::vector<int> next_;   ///< of each side, on the same edge; -1: the last
+    std::vector<int> edgeOf_; ///< of each side
+    std::priority_queue<std::pair<double, int>> wanted_;
 };
 
 } // namespace
