@@ -12,10 +12,13 @@ constexpr double shortest = 0.002; ///< edges no longer than this in plan are le
 
 class Refiner {
 public:
-    Refiner(Mesh& mesh, std::vector<int>& faces, int face, const PlanFunction& height,
-            const PlanFunction& upright, double chord)
-        : mesh_(mesh), faces_(faces), face_(face), height_(height), upright_(upright),
-          chord_(chord) {
+    Refiner(Mesh& mesh, const std::vector<int>& numbers,
+            const std::function<const PlanFace*(int)>& faceOf, double chord)
+        : mesh_(mesh), chord_(chord) {
+        faces_.reserve(2 * numbers.size());
+        for (int number : numbers) {
+            faces_.push_back(faceOf(number));
+        }
         listEdges();
     }
 
@@ -51,7 +54,7 @@ private:
     int& next(int side) { return next_[static_cast<std::size_t>(side)]; }
     int& edgeOf(int side) { return edgeOf_[static_cast<std::size_t>(side)]; }
     const Vec3& corner(int i) const { return mesh_.vertices[static_cast<std::size_t>(i)]; }
-    bool follows(int side) const { return faces_[static_cast<std::size_t>(side / 3)] == face_; }
+    const PlanFace* faceOf(int side) const { return faces_[static_cast<std::size_t>(side / 3)]; }
     int cornerOf(int side) const {
         return mesh_
             .triangles[static_cast<std::size_t>(side / 3)][static_cast<std::size_t>(side % 3)];
@@ -107,7 +110,7 @@ private:
 
     /// How far the surface stands from the edge. A long one may meet it in its middle and yet not
     /// follow it.
-    double sag(const Edge& e) const {
+    double sag(const Edge& e, const PlanFace& face) const {
         const Vec3 a = corner(e.a);
         const Vec3 way = corner(e.b) - a;
         if (std::hypot(way.x, way.y) < shortest) {
@@ -117,20 +120,27 @@ private:
         double most = 0;
         for (int i = 1; i < parts; ++i) {
             const Vec3 m = a + way * (double(i) / parts);
-            const double off = std::abs(height_(m.x, m.y) - m.z);
+            const double off = std::abs(face.height(m.x, m.y) - m.z);
             if (off > std::max(most, chord_)) { // the share is 1 at most, and dear to ask for
-                most = std::max(most, off * upright_(m.x, m.y));
+                most = std::max(most, off * face.upright(m.x, m.y));
             }
         }
         return most;
     }
 
-    void consider(int e) {
-        bool followed = false;
-        for (int s = edge(e).first; s >= 0 && !followed; s = next(s)) {
-            followed = follows(s);
+    /// Of the first of its triangles that follows one.
+    const PlanFace* followedBy(int e) {
+        for (int s = edge(e).first; s >= 0; s = next(s)) {
+            if (faceOf(s)) {
+                return faceOf(s);
+            }
         }
-        const double s = followed ? sag(edge(e)) : 0;
+        return nullptr;
+    }
+
+    void consider(int e) {
+        const PlanFace* face = followedBy(e);
+        const double s = face ? sag(edge(e), *face) : 0;
         if (s > chord_) {
             wanted_.emplace(s, e); // the worst first keeps the triangles from growing thin
         }
@@ -151,7 +161,7 @@ private:
         int best = -1;
         double most = lengthOf(e) * much;
         for (int s = edge(e).first; s >= 0; s = next(s)) {
-            for (int t = turned(s); follows(s) && t != s; t = turned(t)) {
+            for (int t = turned(s); faceOf(s) && t != s; t = turned(t)) {
                 if (const double l = lengthOf(edgeOf(t)); l > most) {
                     most = l;
                     best = edgeOf(t);
@@ -163,9 +173,10 @@ private:
 
     void split(int e) {
         const Edge whole = edge(e);
+        const PlanFace* face = followedBy(e);
         edge(e).first = -1;
         Vec3 m = (corner(whole.a) + corner(whole.b)) * 0.5;
-        m.z = height_(m.x, m.y);
+        m.z = face->height(m.x, m.y);
         const int middle = static_cast<int>(mesh_.vertices.size());
         mesh_.vertices.push_back(m);
         const int fromA = newEdge(whole.a, middle);
@@ -202,10 +213,7 @@ private:
     }
 
     Mesh& mesh_;
-    std::vector<int>& faces_;
-    int face_;
-    const PlanFunction& height_;
-    const PlanFunction& upright_;
+    std::vector<const PlanFace*> faces_; ///< that each triangle follows
     double chord_;
     std::vector<Edge> edges_;
     std::vector<int> next_;   ///< of each side, on the same edge; -1: the last
@@ -215,9 +223,9 @@ private:
 
 } // namespace
 
-void refineOnto(Mesh& mesh, std::vector<int>& faces, int face, const PlanFunction& height,
-                const PlanFunction& upright, double chord) {
-    Refiner(mesh, faces, face, height, upright, chord).refine();
+void refineOnto(Mesh& mesh, const std::vector<int>& numbers,
+                const std::function<const PlanFace*(int)>& faceOf, double chord) {
+    Refiner(mesh, numbers, faceOf, chord).refine();
 }
 
 void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on) {
@@ -233,12 +241,13 @@ void refineOnto(Mesh& mesh, const PlanFunction& height, double chord, double on)
         const Vec3 n = cross(corner(1) - corner(0), corner(2) - corner(0));
         return std::abs(n.z) > 0.05 * length(n);
     };
-    std::vector<int> faces;
+    const PlanFace face{height, [](double, double) { return 1.0; }};
+    std::vector<int> numbers;
     for (const std::array<int, 3>& t : mesh.triangles) {
-        faces.push_back(liesOnSurface(t) ? 0 : -1);
+        numbers.push_back(liesOnSurface(t) ? 1 : 0);
     }
     refineOnto(
-        mesh, faces, 0, height, [](double, double) { return 1.0; }, chord);
+        mesh, numbers, [&](int n) { return n > 0 ? &face : nullptr; }, chord);
 }
 
 } // namespace wren

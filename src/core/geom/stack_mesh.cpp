@@ -191,17 +191,10 @@ private:
 
 Mesh meshOf(const PlanStack& stack, double chord) {
     Builder built(stack);
-    std::set<int> curved;
-    for (int face : built.faceOf) {
-        if (face >= 0 && stack.face(face).upright) {
-            curved.insert(face);
-        }
-    }
-    for (int face : curved) {
-        // What is split for one face keeps its place in the list, its halves come behind it.
-        const StackFace& f = stack.face(face);
-        refineOnto(built.mesh, built.faceOf, face, f.height, f.upright, chord);
-    }
+    const auto curved = [&](int number) -> const PlanFace* {
+        return number >= 0 && stack.face(number).upright ? &stack.face(number) : nullptr;
+    };
+    refineOnto(built.mesh, built.faceOf, curved, chord);
     return std::move(built.mesh);
 }
 

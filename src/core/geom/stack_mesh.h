@@ -4,12 +4,6 @@
 
 namespace wren {
 
-/// A face that lies over or under a part of the plan.
-struct StackFace {
-    PlanFunction height;  ///< Z, mm
-    PlanFunction upright; ///< the upward share of its unit normal; empty: a plane
-};
-
 /// Wood over a place, from one face up to another: numbers in the stack's list of faces.
 struct StackSpan {
     int low = 0;
@@ -21,7 +15,8 @@ struct PlanStack {
     std::vector<std::vector<Vec2>> lines; ///< closed; where something changes
     /// What lies over a place, from below; the same all over a piece that no line crosses.
     std::function<std::vector<StackSpan>(Vec2)> over;
-    std::function<const StackFace&(int)> face;
+    /// Of a number; one without `upright` is a plane.
+    std::function<const PlanFace&(int)> face;
 };
 
 /// The part's surface in closed triangles that follow its faces within `chord` mm, upright walls

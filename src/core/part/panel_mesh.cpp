@@ -47,10 +47,10 @@ public:
     Piece(const Panel& panel, double chord) : panel_(panel), chord_(chord) {
         for (bool back : {false, true}) {
             const FaceFall& fall = panel_.fall(back);
-            StackFace f{[this, back](double x, double y) {
-                            return panel_.faceAt({x, y}, back);
-                        },
-                        {}};
+            PlanFace f{[this, back](double x, double y) {
+                           return panel_.faceAt({x, y}, back);
+                       },
+                       {}};
             if (!fall.level()) {
                 f.upright = [&fall](double x, double y) { return fall.upright({x, y}); };
             }
@@ -62,7 +62,7 @@ public:
 
     PlanStack stack() {
         return {lines_, [this](Vec2 p) { return over(p); },
-                [this](int i) -> const StackFace& { return faces_[static_cast<std::size_t>(i)]; }};
+                [this](int i) -> const PlanFace& { return faces_[static_cast<std::size_t>(i)]; }};
     }
 
 private:
@@ -190,7 +190,7 @@ private:
                               return heightOf(at(x, y), {x, y});
                           },
                           [this, at](double x, double y) {
-                              const StackFace& f = faces_[static_cast<std::size_t>(at(x, y))];
+                              const PlanFace& f = faces_[static_cast<std::size_t>(at(x, y))];
                               return f.upright ? f.upright(x, y) : 1;
                           }});
         return together_[among] = static_cast<int>(faces_.size()) - 1;
@@ -201,7 +201,7 @@ private:
     Bands outline_{{pointsOf(panel_.outline, chord_ / 2)}};
     std::vector<std::vector<Vec2>> lines_;
     std::vector<Hollow> hollows_;
-    std::deque<StackFace> faces_; ///< stays where it is while more are added
+    std::deque<PlanFace> faces_; ///< stays where it is while more are added
     std::map<std::vector<int>, int> together_;
 };
 
