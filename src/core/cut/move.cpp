@@ -53,7 +53,7 @@ Vec3 arcDirection(const Move& m, Vec3 at) {
 double Move::radius() const {
     const Flat p = lay(from, plane);
     const Flat c = lay(centre, plane);
-    return std::hypot(p.u - c.u, p.v - c.v);
+    return wren::length(Vec2{p.u - c.u, p.v - c.v});
 }
 
 double Move::sweep() const {

@@ -279,7 +279,7 @@ private:
                 constexpr int places = 24;
                 for (int i = 0; i <= places && low < high; ++i) {
                     const double y = low + (high - low) * i / places;
-                    z = std::max(z, s.depth(y) - end_.heightAt(std::hypot(dx, y - tip.y)));
+                    z = std::max(z, s.depth(y) - end_.heightAt(length(Vec2{dx, y - tip.y})));
                 }
             }
         }
@@ -358,7 +358,7 @@ private:
                 const double half = std::sqrt(r * r - dx * dx);
                 for (int k = -places; k <= places; ++k) {
                     const double dy = half * k / places;
-                    const double up = s.depth(tip.y + dy) - end_.heightAt(std::hypot(dx, dy));
+                    const double up = s.depth(tip.y + dy) - end_.heightAt(length(Vec2{dx, dy}));
                     most = std::max(most, up - z);
                 }
             }

@@ -176,6 +176,24 @@ NeckBack::Slice NeckBack::slice(double x) const {
     return s;
 }
 
+double NeckBack::Slice::share(double u, double cosA) const {
+    const double full = cosA * std::sqrt(1 + u * u);
+    const double v = 1 + k_ - std::sqrt(k_ * k_ + (1 + 2 * k_) * u * u);
+    const double s = acrossShare(u);
+    const auto between = [s](double low, double high) {
+        return (low + high) / 2 + (high - low) / 2 * s;
+    };
+    double p = between(at_.mix[0].v, at_.mix[1].v) * v +
+               between(at_.mix[0].c, at_.mix[1].c) * cosA +
+               between(at_.mix[0].u, at_.mix[1].u) * full;
+    for (std::size_t k : {0U, 1U}) {
+        if (trace_[k]) {
+            p += at_.traced[k] * trace_[k]->at(std::atan2(u, cosA));
+        }
+    }
+    return p;
+}
+
 NeckBack::Slice::Profile NeckBack::Slice::profile(double u, double cosA) const {
     const double q = std::sqrt(1 + u * u);
     const double root = std::sqrt(k_ * k_ + (1 + 2 * k_) * u * u);
@@ -192,7 +210,7 @@ NeckBack::Slice::Profile NeckBack::Slice::profile(double u, double cosA) const {
     const SectionMix mix{between(at_.mix[0].v, at_.mix[1].v), between(at_.mix[0].c, at_.mix[1].c),
                          between(at_.mix[0].u, at_.mix[1].u)};
     Profile out;
-    out.p = mix.v * v + mix.c * c + mix.u * full;
+    out.p = share(u, cosA);
     const double turn = acrossSlope(u) * cosA / 2;
     out.byAngle = mix.v * vBy + mix.c * cBy + mix.u * fullBy +
                   turn * ((at_.mix[1].v - at_.mix[0].v) * v + (at_.mix[1].c - at_.mix[0].c) * c +
@@ -203,7 +221,6 @@ NeckBack::Slice::Profile NeckBack::Slice::profile(double u, double cosA) const {
         if (trace_[k]) {
             const double angle = std::atan2(u, cosA);
             const double p = trace_[k]->at(angle);
-            out.p += at_.traced[k] * p;
             out.byAngle += at_.traced[k] * trace_[k]->slopeAt(angle);
             out.rise += by_.traced[k] * p;
         }
@@ -214,7 +231,7 @@ NeckBack::Slice::Profile NeckBack::Slice::profile(double u, double cosA) const {
 double NeckBack::Slice::depth(double y) const {
     const double u = std::clamp((y - at_.c) / at_.w, -1.0, 1.0);
     const double cosA = std::sqrt(1 - u * u);
-    const double shaft = at_.e + (at_.t - at_.e) * profile(u, cosA).p;
+    const double shaft = at_.e + (at_.t - at_.e) * share(u, cosA);
     const double q = cosA * cosA;
     return (1 - at_.head - at_.heel) * shaft + at_.head * at_.headDepth + at_.heel * heelDepth_ +
            at_.bump * q * q * q;

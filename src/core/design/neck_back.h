@@ -63,6 +63,7 @@ public:
             double rise;       ///< of P as the mixes change with X, u held
         };
         Profile profile(double u, double cosA) const;
+        double share(double u, double cosA) const; ///< P alone
 
         double x_ = 0;
         double k_ = 0;

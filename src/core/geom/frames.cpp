@@ -22,15 +22,6 @@ SetupFromInstrument SetupFromInstrument::turnedAboutY(Vec3 origin) {
     return t;
 }
 
-Vec3 SetupFromInstrument::toSetup(Vec3 p) const {
-    return {axes_.x * p.x + origin_.x, axes_.y * p.y + origin_.y, axes_.z * p.z + origin_.z};
-}
-
-Vec3 SetupFromInstrument::toInstrument(Vec3 p) const {
-    const Vec3 d = p - origin_;
-    return {axes_.x * d.x, axes_.y * d.y, axes_.z * d.z};
-}
-
 std::array<double, 16> SetupFromInstrument::matrix() const {
     return {axes_.x, 0, 0,       origin_.x, 0, axes_.y, 0, origin_.y, //
             0,       0, axes_.z, origin_.z, 0, 0,       0, 1};

@@ -23,8 +23,14 @@ public:
     /// The part turned over about the instrument's Y axis (end for end).
     static SetupFromInstrument turnedAboutY(Vec3 instrumentOriginInSetup);
 
-    Vec3 toSetup(Vec3 instrument) const;
-    Vec3 toInstrument(Vec3 setup) const;
+    // Asked for millions of cells, so to be seen here.
+    Vec3 toSetup(Vec3 p) const {
+        return {axes_.x * p.x + origin_.x, axes_.y * p.y + origin_.y, axes_.z * p.z + origin_.z};
+    }
+    Vec3 toInstrument(Vec3 p) const {
+        const Vec3 d = p - origin_;
+        return {axes_.x * d.x, axes_.y * d.y, axes_.z * d.z};
+    }
 
     /// Row-major 4x4.
     std::array<double, 16> matrix() const;

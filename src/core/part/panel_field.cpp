@@ -113,9 +113,10 @@ void PanelField::carve(const Panel& panel, const SetupFromInstrument& to) {
     }
     const auto wide = static_cast<std::size_t>(grid.nx);
     tbb::parallel_for(std::size_t(0), static_cast<std::size_t>(grid.ny), [&](std::size_t row) {
-        for (std::size_t i = row * wide; i < (row + 1) * wide; ++i) {
+        for (std::size_t column = 0; column < wide; ++column) { // at(i) divides
+            const std::size_t i = row * wide + column;
             if (in(i)) {
-                const Vec2 q = at(i);
+                const Vec2 q = grid.first + Vec2{double(column), double(row)} * grid.cell;
                 const Vec2 p = to.toInstrument({q.x, q.y, 0}).xy();
                 front[i] -= static_cast<float>(panel.frontFall.drop(p));
                 back[i] += static_cast<float>(panel.backFall.drop(p));

@@ -103,8 +103,10 @@ private:
             tied_.from(static_cast<int>(std::lround(stock_.column(s.x))),
                        static_cast<int>(std::lround(stock_.row(s.y))));
         }
-        for (std::size_t i = 0; !held_ && i < field_.front.size(); ++i) {
-            held_ = field_.in(i) && tied_.at(columnOf(i), rowOf(i));
+        for (int r = 0; !held_ && r < stock_.rows(); ++r) {
+            for (int c = 0; !held_ && c < stock_.columns(); ++c) {
+                held_ = field_.in(indexOf(c, r)) && tied_.at(c, r);
+            }
         }
     }
 
@@ -116,9 +118,9 @@ private:
     void loose() {
         for (int r = 0; r < stock_.rows(); ++r) {
             for (int c = 0; c < stock_.columns(); ++c) {
-                const Vec2 p = placeOf(indexOf(c, r));
                 const double area = double(tied_.from(c, r)) * stock_.cell() * stock_.cell();
                 if (area > loosePiece) {
+                    const Vec2 p = placeOf(indexOf(c, r));
                     sayOf(part(), out_, Weight::stop, "piece-loose",
                           fmt::format("A piece of {:.0f} mm2 comes loose at {}: "
                                       "nothing ties it when it is cut through; tabs were expected.",

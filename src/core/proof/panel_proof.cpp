@@ -13,6 +13,7 @@
 #include <limits>
 
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 #include <tbb/parallel_invoke.h>
 
 namespace wren {
@@ -39,44 +40,17 @@ public:
     const PanelField& field() const { return field_; }
 
     void judge(std::array<ProofReport, 2>& reports) {
-        struct Sum {
-            double low = 0, high = 0, squares = 0;
-            double over = 0; ///< most beyond what the cut was granted
-            std::size_t lowAt = 0, highestAt = 0, highAt = 0;
-            long cells = 0;
-        };
-        std::array<Sum, 2> sums;
         for (ProofReport& r : reports) {
             r.deviation = emptyDeviation(stock_);
         }
-        for (std::size_t i = 0; i < field_.front.size(); ++i) {
-            if (!field_.in(i) || wall_[i]) {
-                continue;
-            }
-            const std::array<double, 2> stands = facesAt(i);
-            for (std::size_t k = 0; k < 2; ++k) {
-                const double d = drawnOn_[k][i] ? std::numeric_limits<double>::quiet_NaN()
-                                                : deviation(i, k, stands);
-                if (std::isnan(d)) {
-                    continue;
-                }
-                reports[k].deviation.value[i] = static_cast<float>(d);
-                Sum& s = sums[k];
-                if (d < s.low) {
-                    s.low = d;
-                    s.lowAt = i;
-                }
-                if (d > s.high) {
-                    s.high = d;
-                    s.highestAt = i;
-                }
-                if (d - granted(i, k) > s.over) {
-                    s.over = d - granted(i, k);
-                    s.highAt = i;
-                }
-                s.squares += d > 0 ? d * d : 0;
-                ++s.cells;
-            }
+        std::vector<std::array<Sum, 2>> rows(static_cast<std::size_t>(stock_.rows()));
+        tbb::parallel_for(0, stock_.rows(), [&](int row) {
+            rows[static_cast<std::size_t>(row)] = judgeRow(row, reports);
+        });
+        std::array<Sum, 2> sums;
+        for (const std::array<Sum, 2>& row : rows) { // in order, whatever thread took them
+            sums[0].add(row[0]);
+            sums[1].add(row[1]);
         }
         for (std::size_t k = 0; k < 2; ++k) {
             ProofReport& r = reports[k];
@@ -99,10 +73,56 @@ public:
     }
 
 private:
+    /// What is left and taken too much of cells, and where most.
+    struct Sum {
+        double low = 0, high = 0, squares = 0;
+        double over = 0; ///< most beyond what the cut was granted
+        std::size_t lowAt = 0, highestAt = 0, highAt = 0;
+        long cells = 0;
+
+        void add(const Sum& s) {
+            if (s.low < low) {
+                low = s.low;
+                lowAt = s.lowAt;
+            }
+            if (s.high > high) {
+                high = s.high;
+                highestAt = s.highestAt;
+            }
+            if (s.over > over) {
+                over = s.over;
+                highAt = s.highAt;
+            }
+            squares += s.squares;
+            cells += s.cells;
+        }
+    };
+
+    std::array<Sum, 2> judgeRow(int row, std::array<ProofReport, 2>& reports) const {
+        std::array<Sum, 2> sums;
+        for (int column = 0; column < stock_.columns(); ++column) {
+            const std::size_t i =
+                std::size_t(row) * std::size_t(stock_.columns()) + std::size_t(column);
+            if (!field_.in(i) || wall_[i]) {
+                continue;
+            }
+            const std::array<double, 2> stands = facesAt(column, row);
+            for (std::size_t k = 0; k < 2; ++k) {
+                const double d = drawnOn_[k][i] ? std::numeric_limits<double>::quiet_NaN()
+                                                : deviation(i, k, stands);
+                if (std::isnan(d)) {
+                    continue;
+                }
+                reports[k].deviation.value[i] = static_cast<float>(d);
+                sums[k].add({std::min(d, 0.0), std::max(d, 0.0), d > 0 ? d * d : 0,
+                             d - granted(i, k), i, i, i, 1});
+            }
+        }
+        return sums;
+    }
+
     /// Panel Z of the wood's front and back over a cell; front under back where it is all gone.
-    std::array<double, 2> facesAt(std::size_t i) const {
-        const int column = static_cast<int>(i % std::size_t(stock_.columns()));
-        const int row = static_cast<int>(i / std::size_t(stock_.columns()));
+    std::array<double, 2> facesAt(int column, int row) const {
         const double high = setup_.fromInstrument.toInstrument({0, 0, stock_.high(column, row)}).z;
         const double low = setup_.fromInstrument.toInstrument({0, 0, stock_.low(column, row)}).z;
         return sides_.held.back ? std::array{low, high} : std::array{high, low};

@@ -1,5 +1,7 @@
 #include "proof/panel_walls.h"
 
+#include "geom/bands.h"
+
 #include "base/words.h"
 #include "geom/inset.h"
 
@@ -24,7 +26,7 @@ public:
         : panel_(panel), setup_(setup), plan_(plan), cut_(cut), programs_(programs),
           part_(setup.part), back_(fromBack), pieces_(programs), near_(pieces_, setup) {
         for (const PanelPocket& p : panel.pockets) {
-            polygons_.push_back(polygonsOf(p.borders));
+            polygons_.emplace_back(polygonsOf(p.borders));
         }
         outline_ = pointsOf(panel.outline, 0.005);
     }
@@ -75,7 +77,7 @@ private:
             }
             const double deeper = (back_ ? 1 : -1) * (p.floorAt(at.x) - mine.mouth);
             if (deeper > mouthPlay &&
-                (insideOf(polygons_[k], at) || distanceTo(p.borders.front(), at) < 0.1)) {
+                (polygons_[k].holds(at) || distanceTo(p.borders.front(), at) < 0.1)) {
                 return true;
             }
         }
@@ -134,7 +136,7 @@ private:
         const double down = back_ ? 1 : -1;
         const auto in = [&](Vec2 p) {
             return std::any_of(polygons_.begin(), polygons_.end(),
-                               [&](const auto& polygon) { return insideOf(polygon, p); });
+                               [&](const Bands& polygon) { return polygon.holds(p); });
         };
         along(clockwise(panel_.outline), [&](const ContourPiece& piece, double s) {
             const Vec2 inward = leftOf(piece.wayAt(s)) * -1;
@@ -210,7 +212,7 @@ private:
         const double deep = h.floor + (back_ ? -1 : 1) * floorPlay;
         double mouth = h.mouth;
         for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
-            if (panel_.pockets[k].slope != 0 && insideOf(polygons_[k], h.at)) {
+            if (panel_.pockets[k].slope != 0 && polygons_[k].holds(h.at)) {
                 mouth -= std::abs(panel_.pockets[k].slope) * 10; // a slope goes lower beside it
             }
         }
@@ -241,7 +243,7 @@ private:
                             [&](const PanelTab& t) { return length(t.at - at) < t.reach(r); });
             bool open = false;
             for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
-                open = open || insideOf(polygons_[k], at) ||
+                open = open || polygons_[k].holds(at) ||
                        distanceTo(panel_.pockets[k].borders.front(), at) < 0.3;
             }
             if (!tabbed && !open) {
@@ -292,7 +294,7 @@ private:
     bool back_;
     CuttingPieces pieces_;
     PiecesByPlace near_;
-    std::vector<std::vector<std::vector<Vec2>>> polygons_;
+    std::vector<Bands> polygons_; ///< of each pocket
     std::vector<Vec2> outline_;
     bool edgeSaid_ = false;
     WallReport report_;

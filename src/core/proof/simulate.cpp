@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "cut/bit_chooser.h"
 #include "proof/rs274.h"
+#include "proof/swept_arc.h"
 
 #include <algorithm>
 #include <map>
@@ -15,6 +16,9 @@ namespace {
 constexpr int rowsPerBand = 16;
 /// Float heights and touching surfaces make contact look like entry by less than this, mm.
 constexpr double touch = 0.01;
+
+/// Places of an arc's way up to which its chords are quicker than the arc itself.
+constexpr std::size_t fewChords = 3;
 
 using CollisionKey = std::pair<std::size_t, Collision::Kind>;
 using Collisions = std::map<CollisionKey, Collision>;
@@ -172,8 +176,12 @@ private:
                 loads->setNear(index);
             }
         }
-        sweep(stock_, prepared.tool, way, from_, to_,
-              loads ? std::optional(loads->along(index)) : std::nullopt, chained);
+        const auto taken = loads ? std::optional(loads->along(index)) : std::nullopt;
+        if (way.size() > fewChords && isLevelArc(move)) {
+            sweep(stock_, prepared.tool, move, from_, to_, taken, chained);
+        } else {
+            sweep(stock_, prepared.tool, way, from_, to_, taken, chained);
+        }
     }
 
     void note(Collision::Kind kind, std::size_t program, std::size_t move, double depth) {

@@ -65,9 +65,9 @@ public:
     float low(int column, int row) const {
         return low_.empty() ? static_cast<float>(bottom_) : low_[index(column, row)];
     }
-    /// The underside below a cell handed out by row().
-    float lowOf(const float* cell) const {
-        return low_.empty() ? static_cast<float>(bottom_) : low_[std::size_t(cell - high_.data())];
+    /// The undersides below cells handed out by row(); null: the bottom everywhere.
+    const float* undersideOf(const float* cell) const {
+        return low_.empty() ? nullptr : low_.data() + (cell - high_.data());
     }
     bool wood(int column, int row) const { return high(column, row) > low(column, row); }
     float* row(int r) { return high_.data() + index(0, r); }
@@ -117,7 +117,9 @@ using Way = std::span<const Vec3>;
 /// start need not be drawn again.
 void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
            std::optional<LoadTrace::Along> taken = std::nullopt, bool chained = false);
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo);
+/// Of a whole move; a level arc's as a round piece.
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
+           std::optional<LoadTrace::Along> taken = std::nullopt, bool chained = false);
 
 /// How deep, at most, a body whose end stands `above` mm over the tip would enter wood on its
 /// `way`; 0 when it stays clear. Same rows, nothing is taken away.

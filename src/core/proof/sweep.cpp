@@ -1,6 +1,7 @@
 #include "proof/stock.h"
 
 #include "proof/swept.h"
+#include "proof/swept_arc.h"
 
 #include <algorithm>
 #include <array>
@@ -38,15 +39,16 @@ float highestOf(const float* cells, int count) {
 class Tally {
 public:
     explicit Tally(LoadTrace::Along along) : along_(along), first_(along.bins()) {
-        if (bins().size() < along_.bins()) {
-            bins().resize(along_.bins());
+        if (emptyBins().size() < along_.bins()) {
+            emptyBins().resize(along_.bins());
         }
+        bins_ = emptyBins().data();
     }
     ~Tally() {
         for (std::size_t k = first_; k <= last_ && k < along_.bins(); ++k) {
-            if (bins()[k].cells > 0) {
-                along_.add(k, bins()[k].height, bins()[k].cells);
-                bins()[k] = {};
+            if (bins_[k].cells > 0) {
+                along_.add(k, bins_[k].height, bins_[k].cells);
+                bins_[k] = {};
             }
         }
     }
@@ -57,8 +59,8 @@ public:
     void add(std::size_t bin, float height) {
         first_ = std::min(first_, bin);
         last_ = std::max(last_, bin);
-        bins()[bin].height += height;
-        ++bins()[bin].cells;
+        bins_[bin].height += height;
+        ++bins_[bin].cells;
     }
 
 private:
@@ -67,52 +69,64 @@ private:
         int cells = 0;
     };
     /// Empty between moves.
-    static std::vector<Bin>& bins() {
+    static std::vector<Bin>& emptyBins() {
         thread_local std::vector<Bin> all;
         return all;
     }
 
     LoadTrace::Along along_;
+    Bin* bins_;
     std::size_t first_;
     std::size_t last_ = 0;
 };
 
 /// Books the wood cells lose under the bin of the way in which the tool reaches them.
+template <typename Piece>
 class Meter {
 public:
     /// A piece from one fraction of the whole move to another.
-    Meter(Tally& tally, const Swept& piece, double from, double to)
+    Meter(Tally& tally, const Piece& piece, double from, double to)
         : tally_(tally), piece_(piece), from_(from), span_(to - from) {}
 
     /// What each place of a row loses, mm.
     void take(const PlacesInRow& places, const float* lost) {
         std::array<double, mostTogether> x;
         std::array<float, mostTogether> height;
-        std::size_t n = 0;
+        int n = 0;
         for (int i = 0; i < places.count; ++i) {
-            x[n] = places.x(i);
-            height[n] = lost[i];
+            x[static_cast<std::size_t>(n)] = places.x(i);
+            height[static_cast<std::size_t>(n)] = lost[i];
             n += lost[i] >= rounding ? 1 : 0;
         }
-        if (n == 0) {
-            return;
-        }
-        std::array<double, mostTogether> at{};
-        if (tally_.count() > 1) {
-            piece_.reached(x.data(), static_cast<int>(n), places.y, at.data());
-        }
-        const auto bins = static_cast<double>(tally_.count());
-        for (std::size_t i = 0; i < n; ++i) {
-            const auto bin = static_cast<std::size_t>((from_ + span_ * at[i]) * bins);
-            tally_.add(std::min(tally_.count() - 1, bin), height[i]);
+        if (n > 0) {
+            book(x.data(), height.data(), n, places.y);
         }
     }
 
 private:
-    static constexpr double rounding = 0.0005; ///< mm
+    static constexpr float rounding = 0.0005F; ///< mm
+
+    void book(const double* x, const float* height, int n, double y) {
+        std::array<double, mostTogether> at;
+        std::array<int, mostTogether> bin;
+        const int last = static_cast<int>(tally_.count()) - 1;
+        if (last > 0) {
+            piece_.reached(x, n, y, at.data());
+        }
+        const double bins = last > 0 ? last + 1 : 0;
+        for (int i = 0; i < n && last > 0; ++i) {
+            const auto k = static_cast<std::size_t>(i);
+            const double along = std::min(std::max(from_ + span_ * at[k], 0.0), 1.0);
+            bin[k] = std::min(static_cast<int>(along * bins), last);
+        }
+        for (int i = 0; i < n; ++i) {
+            const auto k = static_cast<std::size_t>(i);
+            tally_.add(last > 0 ? static_cast<std::size_t>(bin[k]) : 0, height[k]);
+        }
+    }
 
     Tally& tally_;
-    const Swept& piece_;
+    const Piece& piece_;
     double from_;
     double span_;
 };
@@ -153,10 +167,11 @@ void overPieces(const Stock& stock, Way way, double radius, int rowFrom, int row
     }
 }
 
-/// One row of a pass.
+/// One row of a pass: of a shape, booked by when a piece of the way, often the same, reaches it.
+template <typename Shape, typename Piece = Shape>
 class Row {
 public:
-    Row(Stock& stock, const Swept& swept, int row, Meter* meter)
+    Row(Stock& stock, const Shape& swept, int row, Meter<Piece>* meter)
         : stock_(stock), swept_(swept), cells_(stock.row(row)), y_(stock.y(row)), meter_(meter) {}
 
     /// All cells brought down to one height.
@@ -226,10 +241,18 @@ private:
     void book(int from, int count, Z z) {
         std::array<float, mostTogether> lost;
         const float* cells = cells_ + from;
-        for (int i = 0; i < count; ++i) {
-            const float low = z(i);
-            lost[static_cast<std::size_t>(i)] =
-                low < cells[i] ? cells[i] - std::max(low, stock_.lowOf(cells + i)) : 0;
+        const float* under = stock_.undersideOf(cells);
+        if (under) {
+            for (int i = 0; i < count; ++i) {
+                lost[static_cast<std::size_t>(i)] =
+                    std::max(0.0F, cells[i] - std::max(z(i), under[i]));
+            }
+        } else {
+            const auto bottom = static_cast<float>(stock_.bottomZ());
+            for (int i = 0; i < count; ++i) {
+                lost[static_cast<std::size_t>(i)] =
+                    std::max(0.0F, cells[i] - std::max(z(i), bottom));
+            }
         }
         meter_->take(places(from, count), lost.data());
     }
@@ -253,10 +276,10 @@ private:
     }
 
     Stock& stock_;
-    const Swept& swept_;
+    const Shape& swept_;
     float* cells_;
     double y_;
-    Meter* meter_;
+    Meter<Piece>* meter_;
 };
 
 /// Calls f(row, first column, last column) for those cells of overRows() that a tool may still
@@ -292,7 +315,7 @@ void overFreshRows(const Stock& stock, const Swept& swept, int rowFrom, int rowT
 }
 
 void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo, bool chained,
-                Meter* meter) {
+                Meter<Swept>* meter) {
     const auto row = [&](int r, int c0, int c1) {
         Row cells(stock, swept, r, meter);
         if (swept.flatAndLevel()) {
@@ -315,7 +338,7 @@ void sweepPiece(Stock& stock, const Swept& swept, int rowFrom, int rowTo, bool c
 /// A level pass of a rounded end along X, the bulk of a radius: all cells of a row between the two
 /// ends get the same height.
 void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int rowFrom, int rowTo,
-                 Meter* meter) {
+                 Meter<Swept>* meter) {
     overRows(stock, swept, rowFrom, rowTo, [&](int row, int c0, int c1) {
         const double y = stock.y(row);
         const int m0 = std::clamp(static_cast<int>(std::ceil(stock.column(x0))), c0, c1 + 1);
@@ -325,6 +348,53 @@ void sweepAlongX(Stock& stock, const Swept& swept, double x0, double x1, int row
         cells.level(m0, m1, static_cast<float>(swept.height((x0 + x1) / 2, y)));
         cells.lower(m1, c1 + 1);
     });
+}
+
+/// Calls f(first column, last column) for the cells whose centres lie in an X interval.
+template <typename F>
+void overColumns(const Stock& stock, SweptArc::Span span, F f) {
+    if (span.first > span.second) {
+        return;
+    }
+    const int c0 = std::max(0, static_cast<int>(std::ceil(stock.column(span.first))));
+    const int c1 =
+        std::min(stock.columns() - 1, static_cast<int>(std::floor(stock.column(span.second))));
+    if (c0 <= c1) {
+        f(c0, c1);
+    }
+}
+
+/// The disc of the tool's end where an arc's piece begins or ends.
+void sweepDisc(Stock& stock, const EndShape& tool, Vec3 at, int rowFrom, int rowTo,
+               Meter<SweptArc>* meter) {
+    const Swept disc(at, at, tool);
+    overRows(stock, disc, rowFrom, rowTo, [&](int row, int c0, int c1) {
+        Row<Swept, SweptArc> cells(stock, disc, row, meter);
+        if (tool.plainFlat()) {
+            cells.level(c0, c1 + 1, static_cast<float>(at.z));
+        } else {
+            cells.lower(c0, c1 + 1);
+        }
+    });
+}
+
+void sweepWedge(Stock& stock, const SweptArc& arc, bool flat, int rowFrom, int rowTo,
+                Meter<SweptArc>* meter) {
+    const Stock& grid = stock;
+    const int first = std::max(rowFrom, static_cast<int>(std::ceil(grid.row(arc.yMin()))));
+    const int last = std::min(rowTo - 1, static_cast<int>(std::floor(grid.row(arc.yMax()))));
+    for (int row = first; row <= last; ++row) {
+        Row<SweptArc> cells(stock, arc, row, meter);
+        for (const SweptArc::Span& span : arc.spans(stock.y(row))) {
+            overColumns(stock, span, [&](int c0, int c1) {
+                if (flat) {
+                    cells.level(c0, c1 + 1, static_cast<float>(arc.zMin()));
+                } else {
+                    cells.lower(c0, c1 + 1);
+                }
+            });
+        }
+    }
 }
 
 } // namespace
@@ -337,10 +407,38 @@ void addWay(std::vector<Vec3>& places, const Move& move) {
     }
 }
 
-void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo) {
-    std::vector<Vec3> places;
-    addWay(places, move);
-    sweep(stock, tool, places, rowFrom, rowTo);
+void sweep(Stock& stock, const EndShape& tool, const Move& move, int rowFrom, int rowTo,
+           std::optional<LoadTrace::Along> taken, bool chained) {
+    const std::vector<SweptArc> arc = arcPiecesOf(move, tool);
+    if (arc.empty()) {
+        std::vector<Vec3> places;
+        addWay(places, move);
+        sweep(stock, tool, places, rowFrom, rowTo, taken, chained);
+        return;
+    }
+    if (move.from.z >= stock.topZ()) {
+        return;
+    }
+    std::optional<Tally> tally;
+    if (taken) {
+        tally.emplace(*taken);
+    }
+    const auto n = static_cast<double>(arc.size());
+    for (std::size_t i = 0; i < arc.size(); ++i) {
+        const auto k = static_cast<double>(i);
+        std::optional<Meter<SweptArc>> meter;
+        if (tally) {
+            meter.emplace(*tally, arc[i], k / n, (k + 1) / n);
+        }
+        Meter<SweptArc>* metered = meter ? &*meter : nullptr;
+        if (i == 0 && !chained) {
+            sweepDisc(stock, tool, move.from, rowFrom, rowTo, metered);
+        }
+        sweepWedge(stock, arc[i], tool.plainFlat(), rowFrom, rowTo, metered);
+        if (i + 1 == arc.size()) {
+            sweepDisc(stock, tool, move.to, rowFrom, rowTo, metered);
+        }
+    }
 }
 
 void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
@@ -355,11 +453,11 @@ void sweep(Stock& stock, const EndShape& tool, Way way, int rowFrom, int rowTo,
                    if (swept.zMin() >= stock.topZ()) {
                        return;
                    }
-                   std::optional<Meter> meter;
+                   std::optional<Meter<Swept>> meter;
                    if (tally) {
                        meter.emplace(*tally, swept, start, end);
                    }
-                   Meter* metered = meter ? &*meter : nullptr;
+                   Meter<Swept>* metered = meter ? &*meter : nullptr;
                    if (!tool.plainFlat() && from.y == to.y && from.z == to.z && from.x != to.x) {
                        sweepAlongX(stock, swept, std::min(from.x, to.x), std::max(from.x, to.x),
                                    rowFrom, rowTo, metered);
@@ -411,11 +509,22 @@ bool touchesWood(const Stock& stock, const EndShape& body, double above, Way way
 }
 
 double heightLeftAt(Vec2 point, const EndShape& tool, const Move& move) {
+    double lowest = Swept::infinity;
+    const auto passes = [&](Vec3 from, Vec3 to) {
+        lowest = std::min(lowest, Swept(from, to, tool).height(point.x, point.y));
+    };
+    if (isLevelArc(move)) {
+        passes(move.from, move.from);
+        for (const SweptArc& piece : arcPiecesOf(move, tool)) {
+            lowest = std::min(lowest, piece.height(point));
+        }
+        passes(move.to, move.to);
+        return lowest;
+    }
     std::vector<Vec3> places;
     addWay(places, move);
-    double lowest = Swept::infinity;
     for (std::size_t i = 1; i < places.size(); ++i) {
-        lowest = std::min(lowest, Swept(places[i - 1], places[i], tool).height(point.x, point.y));
+        passes(places[i - 1], places[i]);
     }
     return lowest;
 }
