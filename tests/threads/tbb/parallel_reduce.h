@@ -1,0 +1,3 @@
+#pragma once
+
+#include "plain_threads.h"
