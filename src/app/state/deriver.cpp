@@ -48,6 +48,7 @@ void Deriver::work(const std::stop_token& quit) {
 void Deriver::serve(const Request& request, const std::stop_token& stop) {
     try {
         Derived d = deriveDrawing(request.project, drawn_.get());
+        d.remembers = true;
         drawn_ = std::make_shared<const Derived>(d);
         deliver(d, 1, request.number);
         derivePrograms(d, stop, whole_.get());

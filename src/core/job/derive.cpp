@@ -282,6 +282,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     Derived d;
     d.project = project;
     d.designHash = designHash(project);
+    d.remembers = before && before->remembers;
     d.frets = fretTable(project.board);
     d.findings = judgeFretboard(project.board);
     if (hasFirmStop(d.findings)) {
@@ -307,11 +308,11 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
 }
 
 PartSides sidesOf(const Derived& d, const PartJob& job, const SidePrograms& programs) {
-    if (job.panel) {
-        return {job.held, programs, {}, job.start};
-    }
-    return job.id == Role::neck ? neckSides(d.neck->part, job.held, programs)
-                                : boardSides(*d.board, job.held, programs);
+    PartSides sides = job.panel              ? PartSides{job.held, programs, {}, job.start}
+                      : job.id == Role::neck ? neckSides(d.neck->part, job.held, programs)
+                                             : boardSides(*d.board, job.held, programs);
+    sides.memory = job.memory.get();
+    return sides;
 }
 
 Stock designedStock(const Derived& d, const PartJob& job, double cell) {
@@ -329,7 +330,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
     }
     append(d.findings, planParts(d, stop, before));
     sortByWeight(d.findings);
-    postParts(d, stop);
+    postParts(d, stop, before);
 }
 
 void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {

@@ -44,6 +44,9 @@ struct Derived {
     Project project;
     std::string designHash;
     Overrides overrides; ///< of stops it really has; they stand in those parts' headers
+    /// Whether what each program does to the wood is remembered, so that after a change only what
+    /// meets it is run again: for a window, since it takes room. As it was `before`.
+    bool remembers = false;
 
     // Step 1: the drawing
     std::vector<FretPlace> frets;

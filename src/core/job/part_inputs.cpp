@@ -167,4 +167,8 @@ std::map<PartId, std::string> inputsOf(const Project& project, const std::vector
     return out;
 }
 
+std::string machineInputs(const Project& project) {
+    return groupsOf(project).at("machine");
+}
+
 } // namespace wren

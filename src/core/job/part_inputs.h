@@ -13,4 +13,7 @@ namespace wren {
 /// programs and its proof. Programs' names and headers are no part of it.
 std::map<PartId, std::string> inputsOf(const Project& project, const std::vector<PartJob>& parts);
 
+/// Of the machine alone, on which what was cut or eased before depends beside itself and its wood.
+std::string machineInputs(const Project& project);
+
 } // namespace wren

@@ -23,6 +23,8 @@ struct PartJob {
     SidePrograms read;                  ///< its programs as read back
     std::shared_ptr<const Stock> start; ///< glued up from earlier parts; none: its blank
     std::optional<PartProof> proof;
+    /// Of cuts and programs that ran before; none: none is kept.
+    std::shared_ptr<CutMemory> memory;
     /// Of a layer: the planned wood as its cuts leave it, face up, coarsely; what others are eased
     /// on.
     std::shared_ptr<const Stock> eased;

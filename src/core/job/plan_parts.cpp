@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "job/hand_steps.h"
+#include "job/part_inputs.h"
 #include "job/part_order.h"
 #include "job/put_together.h"
 
@@ -38,26 +39,46 @@ void addHandStep(const Derived& d, PartJob& job) {
     }
 }
 
-/// What is to be posted, in running order.
-std::vector<PostJob> postJobs(const Derived& d) {
+/// The programs of one way a part lies, in running order.
+std::vector<const PostedProgram*> postedOf(const Derived& d, PartId part, std::size_t side) {
+    std::vector<const PostedProgram*> out;
+    for (const PostedProgram& p : d.programs) {
+        if (p.program.part == part && p.program.side == side) {
+            out.push_back(&p);
+        }
+    }
+    return out;
+}
+
+/// What is to be posted, in running order; `before` is for the same machine.
+std::vector<PostJob> postJobs(const Derived& d, const Derived* before) {
     std::vector<PostJob> jobs;
     for (const PartJob& job : d.parts) {
-        for (const SidePlan& side : job.plan().sides) {
-            if (!side.cuts.empty()) {
-                jobs.push_back({&side.setup, &side.cuts});
+        const PartJob* old = before ? before->job(job.id) : nullptr;
+        for (std::size_t side = 0; side < job.plan().sides.size(); ++side) {
+            const SidePlan& plan = job.plan().sides[side];
+            if (plan.cuts.empty()) {
+                continue;
+            }
+            jobs.push_back({&plan.setup, &plan.cuts});
+            if (old && old->isPlanned && side < old->plan().sides.size()) {
+                jobs.back().cutsBefore = &old->plan().sides[side].cuts;
+                for (const PostedProgram* p : postedOf(*before, job.id, side)) {
+                    jobs.back().posted.push_back(&p->program);
+                }
             }
         }
     }
     return jobs;
 }
 
-std::vector<Program> postedText(const Derived& d) {
+std::vector<Program> postedText(const Derived& d, const Derived* before) {
     ProgramContext context{d.project.name, d.designHash};
     for (const Override& o : d.overrides) {
         std::string& text = context.overridden[o.part];
         text += fmt::format("{}{}, {}", text.empty() ? "" : "; ", o.code, o.reason);
     }
-    return postPrograms(postJobs(d), d.project.machine, context);
+    return postPrograms(postJobs(d, before), d.project.machine, context);
 }
 
 /// Gone over higher up where it would cut too heavily, in the wood it is cut from.
@@ -85,6 +106,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
         const PartJob* old = before ? before->job(job.id) : nullptr;
         return old && old->isPlanned && old->inputs == job.inputs ? old : nullptr;
     };
+    const std::string machine = d.remembers ? machineInputs(d.project) : std::string();
     // What is cut does not depend on what it is glued up from; how heavy it cuts does.
     const auto planOne = [&](std::size_t i) {
         PartJob& job = d.parts[i];
@@ -96,7 +118,12 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
             job.planned = old->planned;
             job.held = old->held;
             job.eased = old->eased;
+            job.memory = old->memory;
         } else {
+            if (d.remembers) {
+                const PartJob* last = before ? before->job(job.id) : nullptr;
+                job.memory = std::make_shared<CutMemory>(machine, last ? last->memory : nullptr);
+            }
             plan(d, job);
         }
         job.isPlanned = true;
@@ -116,24 +143,66 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
     return found;
 }
 
-void postParts(Derived& d, const std::stop_token& stop) {
+namespace {
+
+/// A program as it was read back before, where but for its header it is the same, line by line.
+struct ReadBefore {
+    const PostedProgram* posted = nullptr;
+    const RunProgram* read = nullptr;
+};
+ReadBefore readBefore(const Derived* before, const Program& program, const Setup& setup,
+                      std::size_t index) {
+    const PartJob* old = before ? before->job(program.part) : nullptr;
+    if (!old || index >= old->read[program.side].size() ||
+        old->plan().sides[program.side].setup.topZ() != setup.topZ()) { // where reading begins
+        return {};
+    }
+    const PostedProgram* posted = postedOf(*before, program.part, program.side)[index];
+    const auto header = [](const Program& p) { return p.text.substr(0, p.movesFrom); };
+    const auto moves = [](const Program& p) {
+        return std::string_view(p.text).substr(p.movesFrom);
+    };
+    const auto lines = [](const std::string& text) {
+        return std::count(text.begin(), text.end(), '\n');
+    };
+    const bool same = moves(posted->program) == moves(program) &&
+                      lines(header(posted->program)) == lines(header(program));
+    return same ? ReadBefore{posted, &old->read[program.side][index]} : ReadBefore{};
+}
+
+} // namespace
+
+void postParts(Derived& d, const std::stop_token& stop, const Derived* before) {
     checkStop(stop);
-    const std::vector<Program> programs = postedText(d);
+    if (before && machineInputs(before->project) != machineInputs(d.project)) {
+        before = nullptr;
+    }
+    const std::vector<Program> programs = postedText(d, before);
     struct Place {
         PartJob* job;
         std::size_t side;
+        std::size_t index; ///< among its side's
     };
     std::vector<Place> places;
+    std::map<std::pair<PartId, std::size_t>, std::size_t> count;
     for (const Program& program : programs) {
         const auto job = std::find_if(d.parts.begin(), d.parts.end(),
                                       [&](const PartJob& j) { return j.id == program.part; });
-        places.push_back({&*job, program.side});
+        places.push_back({&*job, program.side, count[{program.part, program.side}]++});
     }
     std::vector<RunProgram> read(programs.size());
     d.programs.resize(programs.size());
     tbb::parallel_for(std::size_t{0}, programs.size(), [&](std::size_t i) {
         checkStop(stop);
         const Setup& setup = places[i].job->plan().sides[places[i].side].setup;
+        const ReadBefore last = readBefore(before, programs[i], setup, places[i].index);
+        if (last.read) {
+            read[i] = *last.read;
+            read[i].file = programs[i].file;
+            d.programs[i] = *last.posted;
+            d.programs[i].setText(programs[i]);
+            return;
+        }
         read[i] = readBack({programs[i]}, setup).front();
         d.programs[i] = PostedProgram::of(programs[i], read[i], d.project.machine);
     });
@@ -143,7 +212,7 @@ void postParts(Derived& d, const std::stop_token& stop) {
 }
 
 void postHeaders(Derived& d, const std::stop_token& stop) {
-    const std::vector<Program> programs = postedText(d);
+    const std::vector<Program> programs = postedText(d, &d);
     for (std::size_t i = 0; i < programs.size(); ++i) {
         checkStop(stop);
         if (programs[i].text != d.programs[i].program.text) {

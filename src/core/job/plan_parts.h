@@ -9,8 +9,9 @@ namespace wren {
 /// found. Throws Cancelled.
 Findings planParts(Derived& derived, const std::stop_token& stop, const Derived* before);
 
-/// Writes the programs of all plans and reads them back. Throws Cancelled.
-void postParts(Derived& derived, const std::stop_token& stop);
+/// Writes the programs of all plans and reads them back; what moves as in `before` is taken over.
+/// Throws Cancelled.
+void postParts(Derived& derived, const std::stop_token& stop, const Derived* before = nullptr);
 
 /// Writes the programs' headers anew where they would differ. Throws Cancelled.
 void postHeaders(Derived& derived, const std::stop_token& stop);

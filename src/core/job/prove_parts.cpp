@@ -65,6 +65,9 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
         } else if (provable(job)) {
             job.start = gluedUp(d, job, woodOf);
             job.proof = prove(d, job, stop);
+            if (job.memory) {
+                job.memory->settle();
+            }
         }
     });
     Findings found;

@@ -128,7 +128,7 @@ std::vector<Hole> BodyPart::holes() const {
 }
 
 double BodyPart::volume() const {
-    constexpr double cell = 0.25;
+    constexpr double cell = 0.5;
     const Panel& body = *panel(Role::body);
     const PanelField field = PanelField::over(body, cell);
     const Panel* core = panel(Role::core);

@@ -23,6 +23,7 @@ public:
     void spindle(double rpm);              ///< M3 before any cut; again only when the speed changes
     void path(const Path& path);
     void end(); ///< M5, M2
+    std::size_t size() const { return text_.size(); } ///< of what is written so far
     std::string take() { return std::move(text_); }
 
 private:

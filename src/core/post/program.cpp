@@ -84,21 +84,50 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
 struct Group {
     const Setup* setup;
     std::vector<const Cut*> cuts;
+    const Program* posted = nullptr; ///< of the same cuts, moving the same
 };
 
-std::vector<Group> groupsOf(const std::vector<PostJob>& jobs) {
+/// Of one way of lying.
+std::vector<Group> groupsOf(const Setup* setup, const std::vector<Cut>& cuts) {
     std::vector<Group> groups;
-    for (const PostJob& job : jobs) {
-        bool fresh = true; // another way of lying begins a program of its own
-        for (const Cut& cut : *job.cuts) {
-            if (fresh || !(groups.back().cuts.front()->bit == cut.bit) || !cut.handBefore.empty()) {
-                groups.push_back({job.setup, {}});
-            }
-            groups.back().cuts.push_back(&cut);
-            fresh = false;
+    for (const Cut& cut : cuts) {
+        if (groups.empty() || !(groups.back().cuts.front()->bit == cut.bit) ||
+            !cut.handBefore.empty()) {
+            groups.push_back({setup, {}});
         }
+        groups.back().cuts.push_back(&cut);
     }
     return groups;
+}
+
+bool movesAlike(const Move& a, const Move& b) {
+    return a.motion == b.motion && a.from == b.from && a.to == b.to && a.feed == b.feed &&
+           a.dwell == b.dwell && a.spindleOn == b.spindleOn &&
+           (!a.isArc() || (a.centre == b.centre && a.plane == b.plane));
+}
+
+bool cutsAlike(const Cut& a, const Cut& b) {
+    return a.what == b.what && a.bit == b.bit && a.feeds.rpm == b.feeds.rpm &&
+           std::equal(a.path.begin(), a.path.end(), b.path.begin(), b.path.end(), movesAlike);
+}
+
+std::vector<Group> groupsOf(const std::vector<PostJob>& jobs) {
+    std::vector<Group> all;
+    for (const PostJob& job : jobs) { // another way of lying begins a program of its own
+        std::vector<Group> groups = groupsOf(job.setup, *job.cuts);
+        const std::vector<Group> before =
+            job.cutsBefore ? groupsOf(job.setup, *job.cutsBefore) : std::vector<Group>();
+        for (std::size_t i = 0; i < groups.size(); ++i) {
+            const bool same =
+                i < before.size() && i < job.posted.size() &&
+                std::equal(groups[i].cuts.begin(), groups[i].cuts.end(), before[i].cuts.begin(),
+                           before[i].cuts.end(),
+                           [](const Cut* a, const Cut* b) { return cutsAlike(*a, *b); });
+            groups[i].posted = same ? job.posted[i] : nullptr;
+            all.push_back(std::move(groups[i]));
+        }
+    }
+    return all;
 }
 
 /// The program of a group, the `order`th of so many.
@@ -113,17 +142,23 @@ Program written(const Group& group, int order, int programs, const Machine& mach
     p.bit = first.bit;
     p.handBefore = first.handBefore;
     p.handMinutes = first.handMinutes;
-    double seconds = 0;
     for (const Cut* cut : group.cuts) {
         p.what.push_back(cut->what);
         p.kinds.push_back(cut->kind);
-        seconds += timeOf(cut->path, machine).seconds;
+        p.plannedSeconds += group.posted ? 0 : timeOf(cut->path, machine).seconds;
     }
+    p.plannedSeconds += group.posted ? group.posted->plannedSeconds : 0;
     p.file = fmt::format("{:02}-{}-{}-{}.nc", p.order, fileWord(p.part.name()), shortly(p.what),
                          fileWord(p.bit.name));
     GcodeWriter writer(machine.programUnit, machine.arcs);
-    for (const std::string& line : headerOf(p, *group.setup, machine, context, seconds, programs)) {
+    for (const std::string& line :
+         headerOf(p, *group.setup, machine, context, p.plannedSeconds, programs)) {
         writer.comment(line);
+    }
+    p.movesFrom = writer.size();
+    if (group.posted) {
+        p.text = writer.take() + group.posted->text.substr(group.posted->movesFrom);
+        return p;
     }
     writer.begin();
     for (const Cut* cut : group.cuts) {

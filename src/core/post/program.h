@@ -21,7 +21,9 @@ struct Program {
     Bit bit;
     std::string handBefore; ///< what is done at the bench before it runs; mostly nothing
     double handMinutes = 0;
-    std::string text; ///< the G-code, complete
+    std::string text;          ///< the G-code, complete
+    std::size_t movesFrom = 0; ///< where in it the header ends
+    double plannedSeconds = 0; ///< that it moves, as its cuts were planned
 
     bool liesAs(const Program& other) const { return part == other.part && side == other.side; }
 };
@@ -41,6 +43,10 @@ struct ProgramContext {
 struct PostJob {
     const Setup* setup;
     const std::vector<Cut>* cuts;
+    // What lay so before, for the same machine, and what was posted of it: where that has not
+    // changed, neither does the text but for its header.
+    const std::vector<Cut>* cutsBefore = nullptr;
+    std::vector<const Program*> posted{};
 };
 std::vector<Program> postPrograms(const std::vector<PostJob>& jobs, const Machine& machine,
                                   const ProgramContext& context);

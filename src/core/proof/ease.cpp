@@ -422,8 +422,35 @@ std::vector<RunProgram> asPrograms(const std::vector<Cut>& cuts) {
     return out;
 }
 
-Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
+namespace {
+
+/// One cut, from memory where it has been eased in such wood before.
+Stock easeOne(Cut& cut, Stock stock, const EaseAsk& ask, const std::vector<Filling>& now) {
     const Wood& wood = woodById(ask.setup.blank.wood);
+    const OwnPass own = ownPass(cut.bit, wood, ask.machine, {cut});
+    Easing easing(cut, own, ask.machine, ask.setup.topZ(), now, ask.stop);
+    if (!ask.memory || !now.empty()) {
+        return easing.run(std::move(stock));
+    }
+    const Feeds& f = cut.feeds;
+    const NearWood near(stock, cut.bit, cut.path);
+    const CutMemory::Key key =
+        near.keyOf(stock, cut.bit, cut.path,
+                   {own.depth, own.area, own.chip, own.plunge, double(own.slender), f.depthPerPass,
+                    f.feed, f.plunge, f.rpm, ask.setup.topZ()});
+    if (const auto done = ask.memory->find(key)) {
+        cut.path = done->path;
+        near.putInto(stock, done->heights);
+        return stock;
+    }
+    stock = easing.run(std::move(stock));
+    ask.memory->keep(key, {near.heightsOf(stock), cut.path, std::nullopt, {}});
+    return stock;
+}
+
+} // namespace
+
+Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
     for (std::size_t i = 0; i < cuts.size(); ++i) {
         std::vector<Filling> now;
         for (Filling f : ask.fillings) {
@@ -436,9 +463,7 @@ Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
             stock = simulateOn(std::move(stock), asPrograms({cuts[i]}), {}, ask.stop, now).stock;
             continue;
         }
-        const OwnPass own = ownPass(cuts[i].bit, wood, ask.machine, {cuts[i]});
-        stock = Easing(cuts[i], own, ask.machine, ask.setup.topZ(), now, ask.stop)
-                    .run(std::move(stock));
+        stock = easeOne(cuts[i], std::move(stock), ask, now);
     }
     return stock;
 }

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "proof/cut_memory.h"
 #include "proof/load.h"
 
 #include <stop_token>
@@ -15,7 +16,8 @@ struct EaseAsk {
     const Setup& setup;
     const Machine& machine;
     const std::vector<Filling>& fillings; ///< `beforeProgram` counts cuts
-    std::stop_token stop;
+    CutMemory* memory = nullptr;          ///< of cuts eased before; none: all are
+    std::stop_token stop{};
 };
 
 /// Runs the planned cuts through the wood as it stands and cuts down in passes what would take more

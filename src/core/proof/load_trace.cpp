@@ -26,6 +26,18 @@ std::vector<std::size_t> binsAlong(const Path& path) {
 LoadTrace::LoadTrace(const Path& path, double cell)
     : first_(binsAlong(path)), slots_(first_.back()), near_(path.size()), cellArea_(cell * cell) {}
 
+LoadTrace::LoadTrace(const LoadTrace& other)
+    : first_(other.first_), slots_(other.slots_.size()), near_(other.near_.size()),
+      cellArea_(other.cellArea_) {
+    for (std::size_t i = 0; i < slots_.size(); ++i) {
+        slots_[i].height = other.slots_[i].height.load();
+        slots_[i].cells = other.slots_[i].cells.load();
+    }
+    for (std::size_t i = 0; i < near_.size(); ++i) {
+        near_[i] = other.near_[i].load();
+    }
+}
+
 LoadTrace::Taken LoadTrace::bin(std::size_t move, std::size_t k) const {
     const Along::Slot& s = slots_[first_[move] + k];
     return {double(s.height) / Along::perMm * cellArea_, double(s.cells) * cellArea_};

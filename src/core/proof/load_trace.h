@@ -15,6 +15,11 @@ class LoadTrace {
 public:
     /// `cell` of the stock it will be swept through, mm.
     LoadTrace(const Path& path, double cell);
+    /// Not while it is written.
+    LoadTrace(const LoadTrace& other);
+    LoadTrace(LoadTrace&&) = default;
+    LoadTrace& operator=(const LoadTrace& other) { return *this = LoadTrace(other); }
+    LoadTrace& operator=(LoadTrace&&) = default;
 
     struct Taken {
         double volume = 0;    ///< mm3

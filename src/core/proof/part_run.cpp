@@ -49,20 +49,24 @@ Stock turned(const Held& held, const Stock& face) {
                             ? face.turnedSideForSide(b.length, b.width, bottom)
                             : face.turnedEndForEnd(b.length, b.width, bottom);
     // A correction means the wood really lies that far off.
-    return stock.movedBy(held.correction);
+    return held.correction == Vec2{} ? stock : stock.movedBy(held.correction);
 }
 
 } // namespace
 
 Stock faceUp(const Held& held, const Stock& last) {
-    const Blank& b = held.blank;
     if (!held.back) {
         return last;
     }
-    const Stock lies = last.movedBy(held.correction * -1);
+    const Blank& b = held.blank;
     const double bottom = held.face.bottomZ();
-    return held.turn == TurnOver::sideForSide ? lies.turnedSideForSide(b.length, b.width, bottom)
-                                              : lies.turnedEndForEnd(b.length, b.width, bottom);
+    const auto turnedBack = [&](const Stock& lies) {
+        return held.turn == TurnOver::sideForSide
+                   ? lies.turnedSideForSide(b.length, b.width, bottom)
+                   : lies.turnedEndForEnd(b.length, b.width, bottom);
+    };
+    return held.correction == Vec2{} ? turnedBack(last)
+                                     : turnedBack(last.movedBy(held.correction * -1));
 }
 
 namespace {
@@ -71,6 +75,17 @@ Simulation faceSide(const PartSides& sides, Moment until, double cell, const std
                     Loads loads) {
     return simulateOn(woodOf(sides, cell), sides.programs[0], until, stop, sides.fillings[0],
                       loads);
+}
+
+/// The whole of one side on wood as it lies there.
+Simulation wholeSide(const PartSides& sides, std::size_t side, Stock wood,
+                     const std::stop_token& stop) {
+    if (sides.memory && sides.fillings[side].empty()) {
+        return simulateRemembering(std::move(wood), sides.programs[side], stop, Loads::traced,
+                                   *sides.memory);
+    }
+    return simulateOn(std::move(wood), sides.programs[side], {}, stop, sides.fillings[side],
+                      Loads::traced);
 }
 
 /// The wood as it comes off the machine before it is turned over.
@@ -87,7 +102,7 @@ SidePrograms asPrograms(const PartPlan& plan) {
 
 PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop) {
     PartRun run;
-    Simulation one = faceSide(sides, {}, cell, stop, Loads::traced);
+    Simulation one = wholeSide(sides, 0, woodOf(sides, cell), stop);
     afterFace(one.stock, sides);
     run.collisions[0] = std::move(one.collisions);
     run.floors[0] = std::move(one.floors);
@@ -95,8 +110,7 @@ PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop
     if (!sides.held.back) {
         run.whole = std::make_shared<const Stock>(std::move(one.stock));
     } else {
-        Simulation two = simulateOn(turned(sides.held, one.stock), sides.programs[1], {}, stop,
-                                    sides.fillings[1], Loads::traced);
+        Simulation two = wholeSide(sides, 1, turned(sides.held, one.stock), stop);
         two.stock.openCutHollows();
         run.whole = std::make_shared<const Stock>(std::move(two.stock));
         run.collisions[1] = std::move(two.collisions);
@@ -120,13 +134,13 @@ Stock stockAt(const PartSides& sides, std::size_t side, Moment moment, double ce
 Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
                const std::stop_token& stop) {
     Stock face = easeCuts(plan.sides[0].cuts, woodOf(sides, easeCell),
-                          {sides.held.face, machine, sides.fillings[0], stop});
+                          {sides.held.face, machine, sides.fillings[0], sides.memory, stop});
     afterFace(face, sides);
     if (!sides.held.back) {
         return face;
     }
     Stock last = easeCuts(plan.sides[1].cuts, turned(sides.held, face),
-                          {*sides.held.back, machine, sides.fillings[1], stop});
+                          {*sides.held.back, machine, sides.fillings[1], sides.memory, stop});
     last.openCutHollows();
     return faceUp(sides.held, last);
 }

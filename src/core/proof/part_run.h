@@ -2,6 +2,7 @@
 
 #include "cut/part_plan.h"
 #include "hold/held.h"
+#include "proof/cut_memory.h"
 #include "proof/simulate.h"
 
 #include <array>
@@ -20,6 +21,7 @@ struct PartSides {
     const SidePrograms& programs;
     std::array<std::vector<Filling>, 2> fillings{}; ///< poured as their programs come up
     std::shared_ptr<const Stock> start{}; ///< face up: glued up from earlier parts; none: the blank
+    CutMemory* memory = nullptr;          ///< of what ran before; none: everything is run
 };
 
 /// The wood with both sides' programs run, turned over between them as it is.
