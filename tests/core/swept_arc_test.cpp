@@ -248,3 +248,26 @@ TEST_CASE("Only level arcs seen from above are swept as arcs", "[stock]") {
     m.motion = Motion::line;
     CHECK_FALSE(isLevelArc(m));
 }
+
+TEST_CASE("Every end stands at its own depth on the arc and clears beside it", "[stock]") {
+    for (const EndShape& tool : ends) {
+        const Move m = arcOf({0, 0}, 20, -0.5, 1, 4);
+        const SweptArc piece = arcPiecesOf(m, tool).front();
+        for (double off : {0.0, 0.4, 0.9}) { // of the tool's radius, to either side
+            for (int side : {-1, 1}) {
+                const double d = off * tool.radius;
+                const double rho = 20 + side * d;
+                CHECK(piece.height({rho, 0}) == Approx(4 + tool.heightAt(d)));
+                CHECK(piece.height({-rho, 0}) == Swept::infinity); // across the circle
+            }
+        }
+        CHECK(piece.height({20 + 1.01 * tool.radius, 0}) == Swept::infinity);
+        CHECK(piece.yMax() >= 20 * std::sin(0.5) + tool.radius - 1e-9);
+        CHECK(piece.yMin() <= -20 * std::sin(0.5) - tool.radius + 1e-9);
+        // On a row through its middle the piece covers both its halves' width, in one stretch.
+        const auto spans = piece.spans(0);
+        CHECK(spans[0].first > spans[0].second); // nothing on the other side of the hollow
+        CHECK(spans[1].first == Approx(20 - tool.radius));
+        CHECK(spans[1].second == Approx(20 + tool.radius));
+    }
+}

@@ -130,7 +130,13 @@ std::vector<Hole> BodyPart::holes() const {
 double BodyPart::volume() const {
     constexpr double cell = 0.5;
     const Panel& body = *panel(Role::body);
-    const PanelField field = PanelField::over(body, cell);
+    // From the middle outward, so that a mirrored body weighs the same.
+    const auto box = body.box();
+    const Vec2 size = box[1] - box[0];
+    const int nx = static_cast<int>(std::ceil(size.x / cell)) + 1;
+    const int ny = static_cast<int>(std::ceil(size.y / cell)) + 1;
+    const Vec2 first = (box[0] + box[1]) * 0.5 - Vec2{nx - 1.0, ny - 1.0} * (cell / 2);
+    const PanelField field(body, SetupFromInstrument::faceUp({}), {first, cell, nx, ny});
     const Panel* core = panel(Role::core);
     const std::optional<PanelField> hollows =
         core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
