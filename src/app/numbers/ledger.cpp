@@ -25,7 +25,6 @@ QStringList bitNames(const Project& project) {
     return names;
 }
 
-constexpr int leastFigures = 80; ///< width of a figure that follows from others
 constexpr int leastHeight = 214;
 constexpr int aroundLeaf = 40;       ///< the leaves' names, margins
 constexpr int leastOverLedger = 486; ///< of a window: header, route, drawing, tape, findings
@@ -285,7 +284,7 @@ void Ledger::derived(const QString& label, Text text) {
     value->setFont(figures(13));
     value->setObjectName(QStringLiteral("derived"));
     value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    value->setMinimumWidth(leastFigures);
+    value->setMinimumWidth(80);
     value->setContentsMargins(0, 0, 7, 0);
     value->setTextInteractionFlags(Qt::TextSelectableByMouse);
     grid_->addWidget(name, row_, 0);
@@ -384,9 +383,6 @@ void Ledger::refreshDerived() {
     const LengthUnit unit = sheet_.document().unit();
     for (const DerivedLabel& l : derived_) {
         l.label->setText(d->board ? told(l.text(*d).toStdString(), unit) : dash);
-        if (!l.label->wordWrap()) { // else a narrow window would cut it off
-            l.label->setMinimumWidth(std::max(leastFigures, l.label->sizeHint().width()));
-        }
     }
     for (const RecipeField& r : recipes_) {
         const QString text = told(r.text(*d).toStdString(), unit);
