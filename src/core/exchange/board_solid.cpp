@@ -27,6 +27,7 @@
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Face.hxx>
+#include <fmt/format.h>
 
 namespace wren {
 
@@ -211,7 +212,7 @@ bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
 TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch) {
     if (board.face().growth != 0) {
         try {
-            const TopoDS_Solid solid = onlySolidIn(archedShape(board, watch), "board");
+            TopoDS_Solid solid = onlySolidIn(archedShape(board, watch), "board");
             if (isOpen(solid, board)) {
                 return solid;
             }
@@ -220,7 +221,7 @@ TopoDS_Solid boardShape(const BoardPart& board, const Watch& watch) {
         }
     }
     for (Cylinder as : {Cylinder::primitive, Cylinder::ruled}) {
-        const TopoDS_Solid solid = onlySolidIn(cutShape(board, as, watch), "board");
+        TopoDS_Solid solid = onlySolidIn(cutShape(board, as, watch), "board");
         if (isOpen(solid, board)) {
             return solid;
         }

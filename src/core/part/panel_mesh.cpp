@@ -79,6 +79,7 @@ private:
 
     Bands regionOf(const std::vector<Contour>& borders) {
         std::vector<std::vector<Vec2>> polygons;
+        polygons.reserve(borders.size());
         for (const Contour& c : borders) {
             polygons.push_back(pointsOf(c, chord_ / 2));
         }

@@ -103,7 +103,7 @@ NearWood::NearWood(const Stock& stock, const Bit& bit, const Path& path)
         const int r0 = square(stock.row(std::min(a.y, b.y) - reach), down);
         const int r1 = square(stock.row(std::max(a.y, b.y) + reach), down);
         for (int r = r0; r <= r1; ++r) {
-            std::fill_n(met.begin() + r * across_ + c0, c1 - c0 + 1, 1);
+            std::fill_n(met.begin() + std::ptrdiff_t(r) * across_ + c0, c1 - c0 + 1, 1);
         }
     };
     std::vector<Vec3> way;
