@@ -101,6 +101,21 @@ TEST_CASE("A program's key is of its own wood: a change far off leaves it, one n
     };
     CHECK(cut(150) == key);
     CHECK(cut(32) != key);
+    // Any one cell under the tool counts, from above and from below.
+    Stock turned = wideBlank();
+    turned.keepCell(0, 0, 0, 20); // an underside of its own, as after it was turned over
+    const CutMemory::Key whole = near.keyOf(turned, program.bit, program.path, {1});
+    for (double x = 27.1; x < 33; x += 0.5) {
+        for (double y : {18.0, 31.0, 42.0}) {
+            for (bool below : {false, true}) {
+                Stock other = turned;
+                other.keepCell(int(other.column(x)), int(std::as_const(other).row(y)),
+                               below ? 0.1 : 0, below ? 20 : 19.9);
+                INFO(x << " " << y << (below ? " below" : " above"));
+                CHECK(near.keyOf(other, program.bit, program.path, {1}) != whole);
+            }
+        }
+    }
     CHECK(near.keyOf(stock, program.bit, program.path, {2}) != key);
     Bit longer = program.bit;
     longer.fluteLength += 1;
@@ -216,5 +231,24 @@ TEST_CASE("After each of many changes programs and proof are those of the design
         p = withKey(p, key, text);
         last = again(p, &last);
         checkSame(last, derive(p));
+    }
+}
+
+TEST_CASE("A memory holds on to no older one, whether its part could be proved or not",
+          "[memory][body]") {
+    for (bool provable : {true, false}) {
+        Project p = bodyWith();
+        if (!provable) { // no bit cuts anything of the body
+            std::erase_if(p.bits, [](const Bit& b) { return b.kind != BitKind::vee; });
+        }
+        Derived first = again(p, nullptr);
+        REQUIRE(first.job(Role::body));
+        REQUIRE(first.job(Role::body)->memory);
+        CHECK(first.job(Role::body)->proof.has_value() == provable);
+        const std::weak_ptr<const CutMemory> oldest = first.job(Role::body)->memory;
+        const Derived second = again(withKey(p, "body.pickups.0.from_bridge", "136.5"), &first);
+        CHECK(second.job(Role::body)->memory != first.job(Role::body)->memory);
+        first = Derived();
+        CHECK(oldest.expired());
     }
 }

@@ -4,6 +4,8 @@
 
 #include "support.h"
 
+#include <fmt/format.h>
+
 using namespace wren;
 using test::findingOf;
 using test::plainWith;
@@ -89,9 +91,12 @@ TEST_CASE("Fans that cross, slots that meet and frets beyond the end are stopped
                    {"board.square_fret", "nut"},
                    {"board.overhang", "12"}}),
            "frets-cross");
-    CHECK(stopOf(fanned({{"board.end", "straight"}, {"board.square_fret", "nut"}}),
-                 "fret-beyond-board")
-              .limit == 1.0);
+    const Finding beyond = stopOf(fanned({{"board.end", "straight"}, {"board.square_fret", "nut"}}),
+                                  "fret-beyond-board");
+    CHECK(beyond.limit == 1.0);
+    CHECK(beyond.value < 0);
+    CHECK(beyond.message.find(fmt::format("lies {:.2f} mm beyond", -beyond.value)) !=
+          std::string::npos);
     stopOf(plainWith(
                {{"board.radius", "100"}, {"board.thickness", "2.2"}, {"board.slot_depth", "0.5"}}),
            "face-through-board");

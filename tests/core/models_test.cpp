@@ -1,6 +1,7 @@
 // A part's models lie on its design's surface all over, and what does not is not written.
 
 #include "body_support.h"
+#include "mesh_support.h"
 #include "neck_support.h"
 
 #include "exchange/board_solid.h"
@@ -70,18 +71,7 @@ TEST_CASE("A carved body's triangles follow edges, slopes and arch together", "[
     REQUIRE(whole);
     const Mesh mesh = panelMesh(*whole);
     CHECK_FALSE(worstStray(mesh, definitionOf(*whole), 0.02));
-    // Closed: every edge is walked once each way.
-    std::map<std::pair<int, int>, int> walked;
-    for (const auto& t : mesh.triangles) {
-        for (std::size_t i = 0; i < 3; ++i) {
-            ++walked[{t[i], t[(i + 1) % 3]}];
-        }
-    }
-    long open = 0;
-    for (const auto& [edge, times] : walked) {
-        open += times != 1 || !walked.count({edge.second, edge.first}) ? 1 : 0;
-    }
-    CHECK(open == 0);
+    CHECK(test::openEdges(mesh) == 0);
 }
 
 TEST_CASE("A solid's own faces are asked all over, and told when one is off", "[models]") {

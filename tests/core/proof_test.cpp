@@ -317,6 +317,11 @@ TEST_CASE("Moves outside travel and into the bed cannot be overridden", "[proof]
     CHECK_FALSE(f->overridable);
     CHECK(f->line == at);
     CHECK(f->message.find("Y would stand at -0.5 mm") != std::string::npos);
+    // By a hair it is told by the hair.
+    outside.insertAfter(at - 1, "G0 Y-261.54");
+    const auto hair = findingOf(withText(0, outside.text()).findings, "outside-travel");
+    REQUIRE(hair);
+    CHECK(hair->message.find("Y would stand at -0.040 mm") != std::string::npos);
     std::string text = textOf(2);
     replaceAll(text, "Z-0.3", "Z-2.5");
     const auto bed = findingOf(withText(2, text).findings, "into-bed");

@@ -8,12 +8,15 @@
 #include "part/panel_mesh.h"
 
 #include "body_support.h"
+#include "mesh_support.h"
 
 #include <map>
 #include <numbers>
 #include <random>
 
 using namespace wren;
+using test::openEdges;
+using test::volumeOf;
 
 namespace {
 
@@ -38,31 +41,6 @@ double areaOf(const PlanCells& plan, const PlanCell& cell) {
         sum += cross(at(1) - at(0), at(2) - at(0)) / 2;
     }
     return sum;
-}
-
-double volumeOf(const Mesh& mesh) {
-    double sum = 0;
-    for (const auto& t : mesh.triangles) {
-        const auto at = [&](std::size_t i) { return mesh.vertices[std::size_t(t[i])]; };
-        sum += dot(at(0), cross(at(1), at(2))) / 6;
-    }
-    return sum;
-}
-
-/// Edges that are not walked as often one way as the other.
-long openEdges(const Mesh& mesh) {
-    std::map<std::pair<int, int>, int> walked;
-    for (const auto& t : mesh.triangles) {
-        for (std::size_t i = 0; i < 3; ++i) {
-            ++walked[{t[i], t[(i + 1) % 3]}];
-        }
-    }
-    long open = 0;
-    for (const auto& [edge, times] : walked) {
-        const auto back = walked.find({edge.second, edge.first});
-        open += back == walked.end() || back->second != times ? 1 : 0;
-    }
-    return open;
 }
 
 /// A block with level faces at whole heights, by what lies over a place.

@@ -199,10 +199,16 @@ private:
         const int who = b_.frets;
         if (left < leastPastLast) {
             stop("fret-beyond-board",
-                 fmt::format("Fret {} comes within {:.2f} mm of the board's end at its edge, or "
-                             "beyond it; {:.1f} mm is the least. More length past the last fret, "
-                             "or an end along the fret, helps.",
-                             who, left, leastPastLast),
+                 fmt::format("Fret {} {}; {:.1f} mm of wood past it is the least. More length "
+                             "past the last fret, or an end along the fret, helps.",
+                             who,
+                             left < 0 ? fmt::format("lies {:.2f} mm beyond the board's end at its "
+                                                    "edge",
+                                                    -left)
+                                      : fmt::format("comes within {:.2f} mm of the board's end at "
+                                                    "its edge",
+                                                    left),
+                             leastPastLast),
                  left, leastPastLast)
                 .atX = last.middle();
         } else if (left < wantedPastLast) {

@@ -417,8 +417,9 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
         }
         if (s.fret > board.frets && board.frets > 0) {
             firm(out, "station-past-frets",
-                 fmt::format("A station stands at fret {:g} of a board with {}.", s.fret,
-                             board.frets),
+                 fmt::format("A neck station stands at fret {:g}, but the board's last is fret "
+                             "{}; one of its frets was expected.",
+                             s.fret, board.frets),
                  s.fret, board.frets);
         }
     }

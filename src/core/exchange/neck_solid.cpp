@@ -296,7 +296,7 @@ std::string NeckSolid::step(const std::string& name) const {
 }
 
 Mesh NeckSolid::mesh(double chord) const {
-    constexpr double angle = 0.5; // radians
+    constexpr double angle = 0.2; // radians
     Mesh mesh = trianglesOf(shape_->solid, chord, angle);
     if (shape_->carved) {
         for (const ArchedFace& face : {shape_->carved->face(), shape_->carved->floor()}) {

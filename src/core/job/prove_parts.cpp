@@ -65,9 +65,9 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
         } else if (provable(job)) {
             job.start = gluedUp(d, job, woodOf);
             job.proof = prove(d, job, stop);
-            if (job.memory) {
-                job.memory->settle();
-            }
+        }
+        if (job.memory) {
+            job.memory->settle(); // also of a part that has no programs to prove
         }
     });
     Findings found;

@@ -99,10 +99,13 @@ private:
                 return false;
             }
             const bool low = least < from - 1e-6;
+            const double past = low ? from - least : most - to;
+            const int places = past < 0.1 ? 3 : 1; // else both would read the same
             add("outside-travel", p, m.line, low ? least : most, low ? from : to, false,
-                fmt::format("{}, line {}: {} would stand at {:.1f} mm on the machine; {} travels "
-                            "from {:.0f} to {:.1f} mm.",
-                            p.file, m.line, name, low ? least : most, machine_.name, from, to));
+                fmt::format("{}, line {}: {} would stand at {:.{}f} mm on the machine; {} travels "
+                            "from {:.0f} to {:.{}f} mm.",
+                            p.file, m.line, name, low ? least : most, places, machine_.name, from,
+                            to, places));
             return true;
         };
         const Vec2 zero = setup_.zeroOnMachine;
