@@ -125,7 +125,11 @@ TEST_CASE("Refining makes a coarse closed mesh follow its surface and stay close
     box.triangles = {{0, 2, 1}, {0, 3, 2}, {4, 5, 6}, {4, 6, 7}, {0, 1, 5}, {0, 5, 4},
                      {1, 2, 6}, {1, 6, 5}, {2, 3, 7}, {2, 7, 6}, {3, 0, 4}, {3, 4, 7}};
     CHECK(volumeOf(box) == Approx(40 * 20 * 5.0));
-    refineOnto(box, arch, 0.002);
+    const PlanFace lid{arch, [](double, double) { return 1.0; }};
+    std::vector<int> numbers(box.triangles.size(), 0);
+    numbers[2] = numbers[3] = 1;
+    refineOnto(
+        box, numbers, [&](int n) { return n == 1 ? &lid : nullptr; }, 0.002);
     // Between the arch itself and its chords.
     const double exact = 40 * (20 * 6.0 - 2 * 1000 / 300.0);
     CHECK(volumeOf(box) <= exact + 1e-9);

@@ -60,6 +60,51 @@ TEST_CASE("Necks of every kind come as solids on their design's surface", "[mode
     CHECK(models.stl.size() > 1000);
 }
 
+TEST_CASE("Triangles of a neck's back and of a cone's face keep within their chord", "[models]") {
+    constexpr double chord = 0.01;
+    // Of the surface itself to its B-spline, and of the way of measuring.
+    constexpr double beside = 0.002;
+    // How far the middles of triangles and of their edges stay from z = height, square to it, where
+    // all corners lie on it; and how many were asked.
+    const auto furthest = [&](const Mesh& mesh, auto height) {
+        double most = 0;
+        int asked = 0;
+        for (const auto& t : mesh.triangles) {
+            const auto at = [&](std::size_t i) { return mesh.vertices[std::size_t(t[i % 3])]; };
+            const Vec3 n = cross(at(1) - at(0), at(2) - at(0));
+            const double upright = std::abs(n.z) / length(n);
+            const auto off = [&](Vec3 p) { // less where the surface is as good as upright
+                constexpr double d = 1e-4;
+                const double z = height(p);
+                const double slope =
+                    std::hypot(height(p + Vec3{d, 0, 0}) - z, height(p + Vec3{0, d, 0}) - z) / d;
+                return std::abs(p.z - z) / std::hypot(1.0, slope);
+            };
+            if (upright < 0.2 || off(at(0)) > beside || off(at(1)) > beside ||
+                off(at(2)) > beside) {
+                continue;
+            }
+            ++asked;
+            most = std::max(most, off((at(0) + at(1) + at(2)) * (1.0 / 3)));
+            for (std::size_t i = 0; i < 3; ++i) {
+                most = std::max(most, off((at(i) + at(i + 1)) * 0.5));
+            }
+        }
+        CHECK(asked > 500);
+        return most;
+    };
+    const Project p = fresh({{"neck.joint", "bolt-on"}, {"head.volute", "4"}});
+    const NeckPart neck(p.neck, p.board);
+    const Mesh back = NeckSolid(neck).mesh(chord);
+    CHECK(test::openEdges(back) == 0);
+    CHECK(furthest(back, [&](Vec3 q) { return -neck.back().depth(q.x, q.y); }) < chord + beside);
+    const BoardPart board(
+        test::plainWith({{"board.radius", "184"}, {"board.far_radius", "406"}}).board);
+    const Mesh cone = BoardSolid(board).mesh(chord);
+    CHECK(test::openEdges(cone) == 0);
+    CHECK(furthest(cone, [&](Vec3 q) { return board.face(q.x, q.y); }) < chord + beside);
+}
+
 TEST_CASE("A carved body's triangles follow edges, slopes and arch together", "[models]") {
     const Derived d =
         test::drawnBody(test::bodyWith({{"body.like", "scree"},

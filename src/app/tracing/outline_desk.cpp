@@ -28,15 +28,6 @@ namespace {
 constexpr double headCurves = 0.05; ///< mm a headstock's own nodes may leave the traced curve
 const QString choiceMark = QStringLiteral(" \u25BE");
 
-std::array<Vec2, 2> boxOf(const Contour& c) {
-    std::array<Vec2, 2> box{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
-    for (Vec2 p : pointsOf(c, 0.05)) {
-        box[0] = {std::min(box[0].x, p.x), std::min(box[0].y, p.y)};
-        box[1] = {std::max(box[1].x, p.x), std::max(box[1].y, p.y)};
-    }
-    return box;
-}
-
 } // namespace
 
 OutlineDesk::OutlineDesk(Document& document, QWidget* parent)

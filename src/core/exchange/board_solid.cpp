@@ -1,10 +1,10 @@
 #include "exchange/board_solid.h"
 
 #include "base/error.h"
+#include "exchange/face_triangles.h"
 #include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
-#include "geom/mesh_refine.h"
 
 #include <algorithm>
 #include <numbers>
@@ -12,10 +12,10 @@
 #include <BRepAlgoAPI_Common.hxx>
 #include <BRepAlgoAPI_Cut.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
-#include <BRepClass3d_SolidClassifier.hxx>
 #include <BRepGProp.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRep_Builder.hxx>
+#include <BRep_Tool.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
 #include <GeomFill.hxx>
@@ -24,6 +24,7 @@
 #include <Geom_CylindricalSurface.hxx>
 #include <Geom_TrimmedCurve.hxx>
 #include <Standard_Failure.hxx>
+#include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Compound.hxx>
 #include <TopoDS_Face.hxx>
@@ -33,8 +34,6 @@ namespace wren {
 
 struct BoardSolid::Shape {
     TopoDS_Solid solid;
-    ArchedFace face;
-    ArchedFace floor;
 };
 
 namespace {
@@ -187,24 +186,34 @@ TopoDS_Shape archedShape(const BoardPart& board, const Watch& watch) {
     return board.slots().empty() ? wood : archedDown(wood, board.floor(), inSlot);
 }
 
-/// Whether every slot and open marker really is taken out of the solid.
+/// Whether every slot and open marker is taken out of the solid: one the library has lost leaves no
+/// corners down at its floor.
 bool isOpen(const TopoDS_Solid& solid, const BoardPart& board) {
-    BRepClass3d_SolidClassifier classifier(solid);
-    const auto wood = [&](Vec2 p, double floor) {
-        classifier.Perform(gp_Pnt(p.x, p.y, (floor + board.face(p.x, p.y)) / 2), 1e-6);
-        return classifier.State() == TopAbs_IN;
-    };
-    const bool filled =
-        std::any_of(board.slots().begin(), board.slots().end(), [&](const FretSlot& slot) {
-            const Vec2 middle = (slot.low + slot.high) * 0.5;
-            return wood(middle, board.floor(middle.x, middle.y));
+    constexpr double near = 0.01; // mm
+    std::vector<Vec3> corners;
+    for (TopExp_Explorer v(solid, TopAbs_VERTEX); v.More(); v.Next()) {
+        const gp_Pnt p = BRep_Tool::Pnt(TopoDS::Vertex(v.Current()));
+        if (p.Z() > near) { // else on the glue plane
+            corners.push_back({p.X(), p.Y(), p.Z()});
+        }
+    }
+    const auto cornered = [&](auto within, auto floorAt) {
+        return std::any_of(corners.begin(), corners.end(), [&](const Vec3& c) {
+            return c.z < (floorAt(c.xy()) + board.face(c.x, c.y)) / 2 && within(c.xy());
         });
-    return !filled && (board.design().markers.inlay != Inlay::pressed ||
-                       std::none_of(board.pockets().begin(), board.pockets().end(),
-                                    [&](const MarkerPocket& m) {
-                                        // A wrap's place lies on the board's very edge.
-                                        return wood(m.place.at + m.place.along * 0.2, m.floor);
-                                    }));
+    };
+    const auto slotOpen = [&](const FretSlot& s) {
+        return cornered(
+            [&](Vec2 p) { return std::abs(s.offset(p)) < board.design().slotWidth / 2 + near; },
+            [&](Vec2 p) { return board.floor(p.x, p.y); });
+    };
+    const auto markerOpen = [&](const MarkerPocket& m) {
+        return cornered([&](Vec2 p) { return distanceTo(m.outline, p) < near; },
+                        [&](Vec2) { return m.floor; });
+    };
+    return std::all_of(board.slots().begin(), board.slots().end(), slotOpen) &&
+           (board.design().markers.inlay != Inlay::pressed ||
+            std::all_of(board.pockets().begin(), board.pockets().end(), markerOpen));
 }
 
 } // namespace
@@ -233,8 +242,6 @@ BoardSolid::BoardSolid(const BoardPart& board, const Watch& watch)
     : shape_(std::make_unique<Shape>()) {
     try {
         shape_->solid = boardShape(board, watch);
-        shape_->face = board.face();
-        shape_->floor = board.floor();
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of this board ({}).", e.GetMessageString()));
     }
@@ -250,14 +257,7 @@ std::string BoardSolid::step(const std::string& name) const {
 
 Mesh BoardSolid::mesh(double chord) const {
     constexpr double angle = 0.5; // radians; the chord rules on these flat arcs
-    // The library minds the deflection along edges, but lays triangles right across a curved face
-    // with holes in it.
-    Mesh mesh = trianglesOf(shape_->solid, chord, angle);
-    for (const ArchedFace& face : {shape_->face, shape_->floor}) {
-        refineOnto(
-            mesh, [&](double x, double y) { return face.heightAt(x, y); }, chord);
-    }
-    return mesh;
+    return trianglesOf(shape_->solid, chord, angle);
 }
 
 double BoardSolid::volume() const {

@@ -1,9 +1,9 @@
 #include "exchange/neck_solid.h"
 
+#include "exchange/face_triangles.h"
 #include "exchange/neck_back_surface.h"
 #include "exchange/solid_tools.h"
 #include "exchange/step_writer.h"
-#include "geom/mesh_refine.h"
 
 #include <algorithm>
 #include <cmath>
@@ -37,7 +37,6 @@ namespace wren {
 
 struct NeckSolid::Shape {
     TopoDS_Solid solid;
-    std::optional<BoardPart> carved; ///< whose faces the triangles must follow
 };
 
 namespace {
@@ -273,7 +272,6 @@ TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
 NeckSolid::NeckSolid(const NeckPart& part, const Watch& watch) : shape_(std::make_unique<Shape>()) {
     try {
         shape_->solid = onlySolidIn(shapeOf(part, watch), "neck");
-        shape_->carved = part.carved();
     } catch (const Standard_Failure& e) {
         throw Error(fmt::format("No solid comes of this neck ({}).", e.GetMessageString()));
     }
@@ -297,14 +295,7 @@ std::string NeckSolid::step(const std::string& name) const {
 
 Mesh NeckSolid::mesh(double chord) const {
     constexpr double angle = 0.2; // radians
-    Mesh mesh = trianglesOf(shape_->solid, chord, angle);
-    if (shape_->carved) {
-        for (const ArchedFace& face : {shape_->carved->face(), shape_->carved->floor()}) {
-            refineOnto(
-                mesh, [&](double x, double y) { return face.heightAt(x, y); }, chord);
-        }
-    }
-    return mesh;
+    return trianglesOf(shape_->solid, chord, angle);
 }
 
 double NeckSolid::volume() const {

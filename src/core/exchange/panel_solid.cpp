@@ -1,5 +1,6 @@
 #include "exchange/panel_solid.h"
 
+#include "exchange/face_triangles.h"
 #include "exchange/fallen_face.h"
 #include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
@@ -41,11 +42,9 @@ constexpr double beyond = 2; ///< mm a cutting body reaches out of the wood
 
 /// What lies over a sloping floor, within a pocket's box.
 TopoDS_Shape overSlope(const PanelPocket& p, double top) {
-    std::array<Vec2, 2> box{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
-    for (Vec2 q : pointsOf(p.borders.front(), 0.1)) {
-        box[0] = {std::min(box[0].x, q.x - beyond), std::min(box[0].y, q.y - beyond)};
-        box[1] = {std::max(box[1].x, q.x + beyond), std::max(box[1].y, q.y + beyond)};
-    }
+    std::array<Vec2, 2> box = boxOf(p.borders.front());
+    box[0] = box[0] - Vec2{beyond, beyond};
+    box[1] = box[1] + Vec2{beyond, beyond};
     const Vec2 a{box[0].x, p.floorAt(box[0].x)};
     const Vec2 b{box[1].x, p.floorAt(box[1].x)};
     BRepBuilderAPI_MakePolygon side(gp_Pnt(a.x, box[0].y, a.y), gp_Pnt(b.x, box[0].y, b.y),

@@ -3,8 +3,6 @@
 #include "geom/bands.h"
 
 #include <array>
-#include <map>
-#include <tuple>
 
 #include <BRepAdaptor_Curve2d.hxx>
 #include <BRepAdaptor_Surface.hxx>
@@ -12,13 +10,10 @@
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
 #include <BRepCheck_Analyzer.hxx>
-#include <BRepMesh_IncrementalMesh.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <BRepTools.hxx>
 #include <BRepTools_WireExplorer.hxx>
-#include <BRep_Tool.hxx>
 #include <Geom_TrimmedCurve.hxx>
-#include <Poly_Triangulation.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
@@ -27,55 +22,6 @@
 #include <gp_Pnt2d.hxx>
 
 namespace wren {
-namespace {
-
-/// Joins the faces' own triangulations: corners on shared edges are the same points.
-class Joiner {
-public:
-    void add(const TopoDS_Face& face) {
-        TopLoc_Location at;
-        const Handle(Poly_Triangulation) own = BRep_Tool::Triangulation(face, at);
-        if (own.IsNull()) {
-            throw Error("A face of the solid could not be laid out in triangles.");
-        }
-        std::vector<int> index;
-        for (int i = 1; i <= own->NbNodes(); ++i) {
-            index.push_back(vertex(own->Node(i).Transformed(at.Transformation())));
-        }
-        for (int i = 1; i <= own->NbTriangles(); ++i) {
-            int a = 0;
-            int b = 0;
-            int c = 0;
-            own->Triangle(i).Get(a, b, c);
-            if (face.Orientation() == TopAbs_REVERSED) {
-                std::swap(b, c);
-            }
-            const auto of = [&](int n) { return index[static_cast<std::size_t>(n - 1)]; };
-            if (of(a) != of(b) && of(b) != of(c) && of(c) != of(a)) {
-                mesh_.triangles.push_back({of(a), of(b), of(c)});
-            }
-        }
-    }
-    Mesh take() { return std::move(mesh_); }
-
-private:
-    int vertex(const gp_Pnt& p) {
-        constexpr double grain = 1e-5; // mm; far below any edge, far above rounding
-        const std::tuple key{std::llround(p.X() / grain), std::llround(p.Y() / grain),
-                             std::llround(p.Z() / grain)};
-        const auto [it, isNew] = known_.try_emplace(key, static_cast<int>(mesh_.vertices.size()));
-        if (isNew) {
-            mesh_.vertices.push_back({p.X(), p.Y(), p.Z()});
-        }
-        return it->second;
-    }
-
-    Mesh mesh_;
-    std::map<std::tuple<long long, long long, long long>, int> known_;
-};
-
-} // namespace
-
 namespace {
 
 /// An arc's middle where both its ends are as far from it.
@@ -165,7 +111,7 @@ TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part) {
         throw Error(
             fmt::format("The {} falls into pieces; a solid in one piece was expected.", part));
     }
-    if (!BRepCheck_Analyzer(solid).IsValid()) {
+    if (!BRepCheck_Analyzer(solid, true, true).IsValid()) {
         throw Error(fmt::format("The {}'s solid is not valid: its faces do not close.", part));
     }
     return solid;
@@ -252,15 +198,6 @@ std::vector<SurfacePlace> placesOf(const TopoDS_Solid& solid, double pitch) {
         addPlacesOf(TopoDS::Face(faces.Current()), pitch, out);
     }
     return out;
-}
-
-Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle) {
-    BRepMesh_IncrementalMesh(solid, chord, false, angle, true);
-    Joiner joiner;
-    for (TopExp_Explorer faces(solid, TopAbs_FACE); faces.More(); faces.Next()) {
-        joiner.add(TopoDS::Face(faces.Current()));
-    }
-    return joiner.take();
 }
 
 } // namespace wren

@@ -84,7 +84,4 @@ TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part);
 /// Places all over the faces of a solid, about `pitch` mm apart, on their exact surfaces.
 std::vector<SurfacePlace> placesOf(const TopoDS_Solid& solid, double pitch);
 
-/// The faces' own triangulations joined: corners on shared edges are the same points.
-Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle);
-
 } // namespace wren

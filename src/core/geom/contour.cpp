@@ -280,6 +280,15 @@ std::vector<Vec2> placesAlong(const Contour& contour, double step) {
     return out;
 }
 
+std::array<Vec2, 2> boxOf(const Contour& closed) {
+    std::array<Vec2, 2> box{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
+    for (Vec2 p : pointsOf(closed, 0.005)) {
+        box[0] = {std::min(box[0].x, p.x), std::min(box[0].y, p.y)};
+        box[1] = {std::max(box[1].x, p.x), std::max(box[1].y, p.y)};
+    }
+    return box;
+}
+
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance) {
     std::vector<Vec2> points;
     for (const ContourPiece& piece : closed) {

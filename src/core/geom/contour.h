@@ -2,6 +2,7 @@
 
 #include "geom/vec.h"
 
+#include <array>
 #include <vector>
 
 namespace wren {
@@ -57,6 +58,8 @@ double distanceTo(const Contour& contour, Vec2 p);
 std::vector<Vec2> placesAlong(const Contour& contour, double step);
 /// A closed contour as points, its chords within `tolerance` mm of its arcs.
 std::vector<Vec2> pointsOf(const Contour& closed, double tolerance);
+/// Low and high corner of what a contour goes round, within 0.005 mm; of nothing (1e9, -1e9).
+std::array<Vec2, 2> boxOf(const Contour& closed);
 /// Of the inside of a closed one, mm2.
 double areaOf(const Contour& closed);
 double signedAreaOf(const Contour& closed); ///< positive when it runs counter-clockwise

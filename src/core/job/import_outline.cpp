@@ -26,15 +26,6 @@ std::optional<ContourPiece> lineOn(const DrawingRead& drawing, const std::string
     return {};
 }
 
-std::array<Vec2, 2> boxOf(const Contour& c) {
-    std::array<Vec2, 2> box{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
-    for (Vec2 p : pointsOf(c, 0.005)) {
-        box[0] = {std::min(box[0].x, p.x), std::min(box[0].y, p.y)};
-        box[1] = {std::max(box[1].x, p.x), std::max(box[1].y, p.y)};
-    }
-    return box;
-}
-
 /// The old outline's right end, from the bridge line; what a drawing without marks is laid by.
 double oldEnd(const Project& p, OutlineFor what) {
     if (what == OutlineFor::headstock) {

@@ -9,6 +9,7 @@
 #include "part/panel_mesh.h"
 
 #include <fmt/format.h>
+#include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
@@ -65,27 +66,33 @@ Models neckModels(const NeckPart& part, const std::string& title, const Watch& w
 Models panelModels(const Panel& panel, const std::string& title, const Watch& watch,
                    ModelKind kind) {
     const Definition wood = definitionOf(panel);
-    if (panel.frontFall.level() && panel.backFall.level()) {
-        return fromSolid(wood, panel.name(), title, [&] { return PanelSolid(panel, watch); });
-    }
-    // The library lays triangles on carved faces slowly, and not always within their chord: the
-    // solid is asked itself, and the triangles come straight from the definition.
-    Models models;
-    if (kind != ModelKind::stl) {
-        models.step = orWhyNot(models, [&] {
-            const PanelSolid solid(panel, watch);
-            checkSurface(solid.places(), wood, panel.name() + "'s solid");
-            return solid.step(title);
+    Models solid;
+    Models triangles;
+    const auto step = [&] {
+        solid.step = orWhyNot(solid, [&] {
+            const PanelSolid shape(panel, watch);
+            checkSurface(shape.places(), wood, panel.name() + "'s solid");
+            return shape.step(title);
         });
-    }
-    if (kind != ModelKind::step) {
-        models.stl = orWhyNot(models, [&] {
+    };
+    // Straight from the definition, beside the solid and whether or not the library finds one.
+    const auto stl = [&] {
+        triangles.stl = orWhyNot(triangles, [&] {
             const Mesh mesh = panelMesh(panel, 0.01, watch);
             checkSurface(mesh, wood, panel.name() + "'s triangles");
             return toStl(mesh, title);
         });
+    };
+    if (kind == ModelKind::step) {
+        step();
+    } else if (kind == ModelKind::stl) {
+        stl();
+    } else {
+        tbb::parallel_invoke(step, stl);
     }
-    return models;
+    solid.stl = std::move(triangles.stl);
+    solid.missing.insert(solid.missing.end(), triangles.missing.begin(), triangles.missing.end());
+    return solid;
 }
 
 Models partModels(const Derived& d, const PartJob& job, const std::string& title,

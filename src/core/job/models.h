@@ -20,7 +20,7 @@ enum class ModelKind { both, step, stl };
 // Each takes some seconds. Throws Cancelled when told to stop.
 Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch = {});
 Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch = {});
-/// Of a piece with carved faces the two are made apart, and one alone when one is asked for.
+/// The two are made apart, one alone when one is asked for.
 Models panelModels(const Panel& panel, const std::string& title, const Watch& watch = {},
                    ModelKind kind = ModelKind::both);
 /// Of whichever part it is.

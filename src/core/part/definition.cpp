@@ -11,7 +11,8 @@ namespace {
 double openTop(const BoardPart& board, Vec2 at) {
     const Fretboard& design = board.design();
     double z = board.face(at.x, at.y);
-    for (const FretSlot& s : board.slots()) {
+    if (const int nearest = board.nearestSlot(at); nearest >= 0) {
+        const FretSlot& s = board.slots()[static_cast<std::size_t>(nearest)];
         // A through slot runs on past the edges, a blind one ends square.
         const double along = dot(at - s.low, s.along());
         const bool within = !s.blind || (along > 0 && along < length(s.high - s.low));
@@ -80,40 +81,59 @@ Definition definitionOf(const NeckPart& part) {
     };
 }
 
-Definition definitionOf(const Panel& panel) {
-    struct Hollow {
-        PanelPocket pocket;
-        Bands region;
-        bool closed;
-    };
-    std::vector<Hollow> hollows;
+namespace {
+
+/// What a pocket or a hollow takes of the wood, side by side with nothing else: places are asked by
+/// the hundred thousand.
+struct Hollow {
+    Bands region;
+    double floor, slope, levelAt;
+    double ceiling; ///< of a closed one
+    enum class Open { up, down, through, none } open;
+
+    bool takes(const Vec3& p) const {
+        const double z = floor + slope * (p.x - levelAt);
+        const bool deep = open == Open::up     ? p.z > z
+                          : open == Open::down ? p.z < z
+                          : open == Open::none ? p.z > floor && p.z < ceiling
+                                               : true;
+        return deep && region.holds({p.x, p.y});
+    }
+};
+
+std::vector<Hollow> hollowsOf(const Panel& panel) {
+    std::vector<Hollow> out;
     for (const PanelPocket& p : panel.pockets) {
-        hollows.push_back({p, Bands(polygonsOf(p.borders)), false});
+        const Hollow::Open open = p.through    ? Hollow::Open::through
+                                  : p.fromBack ? Hollow::Open::down
+                                               : Hollow::Open::up;
+        out.push_back({Bands(polygonsOf(p.borders)), p.floor, p.slope, p.levelAt, 0, open});
     }
     for (const PanelPocket& p : panel.shutIn) {
-        hollows.push_back({p, Bands(polygonsOf({p.borders.front()})), true});
+        const auto [low, high] = std::minmax(p.floor, p.mouth);
+        out.push_back(
+            {Bands(polygonsOf({p.borders.front()})), low, 0, 0, high, Hollow::Open::none});
     }
-    return [panel, hollows, outline = Bands({pointsOf(panel.outline, chord)})](Vec3 p) {
+    return out;
+}
+
+} // namespace
+
+Definition definitionOf(const Panel& panel) {
+    return [panel, hollows = hollowsOf(panel),
+            outline = Bands({pointsOf(panel.outline, chord)})](Vec3 p) {
         const Vec2 at{p.x, p.y};
-        if (!outline.holds(at) || p.z > panel.faceAt(at, false) || p.z < panel.faceAt(at, true)) {
+        // A face falls, never rises: what lies beyond its level needs no more looking.
+        if (p.z > panel.top || p.z < panel.bottom || !outline.holds(at) ||
+            p.z > panel.faceAt(at, false) || p.z < panel.faceAt(at, true)) {
             return false;
         }
-        for (const Hollow& h : hollows) {
-            const PanelPocket& k = h.pocket;
-            const double floor = k.floorAt(p.x);
-            const bool deep =
-                h.closed     ? p.z > std::min(k.floor, k.mouth) && p.z < std::max(k.floor, k.mouth)
-                : k.through  ? true
-                : k.fromBack ? p.z < floor
-                             : p.z > floor;
-            if (deep && h.region.holds(at)) {
-                return false;
-            }
-        }
-        return std::none_of(panel.holes.begin(), panel.holes.end(), [&](const Hole& h) {
-            const bool deep = h.through || (h.fromBack ? p.z < h.floor : p.z > h.floor);
-            return deep && length(at - h.at) < h.diameter / 2;
-        });
+        return std::none_of(hollows.begin(), hollows.end(),
+                            [&](const Hollow& h) { return h.takes(p); }) &&
+               std::none_of(panel.holes.begin(), panel.holes.end(), [&](const Hole& h) {
+                   const bool deep = h.through || (h.fromBack ? p.z < h.floor : p.z > h.floor);
+                   return deep && length(at - h.at) < h.diameter / 2;
+               });
     };
 }
 

@@ -13,20 +13,14 @@ std::vector<std::string> namesOf(const std::vector<PartId>& parts) {
 }
 
 std::array<Vec2, 2> Panel::box() const {
-    std::array<Vec2, 2> b{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
-    for (Vec2 p : pointsOf(outline, 0.005)) {
-        b[0] = {std::min(b[0].x, p.x), std::min(b[0].y, p.y)};
-        b[1] = {std::max(b[1].x, p.x), std::max(b[1].y, p.y)};
-    }
-    return b;
+    return boxOf(outline);
 }
 
 bool Panel::hasBack() const {
     return !backFall.level() ||
-           std::any_of(pockets.begin(), pockets.end(),
-                       [](const PanelPocket& p) {
-                           return p.fromBack && p.stage != PocketStage::before;
-                       }) ||
+           std::any_of(
+               pockets.begin(), pockets.end(),
+               [](const PanelPocket& p) { return p.fromBack && p.stage != PocketStage::before; }) ||
            std::any_of(holes.begin(), holes.end(), [](const Hole& h) { return h.fromBack; });
 }
 

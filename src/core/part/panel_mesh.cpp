@@ -75,6 +75,21 @@ private:
                 }
             }
         }
+        if (lines_.size() > 1) {
+            addStrips();
+        }
+    }
+
+    /// Lines across, since large pieces of the plan with many corners are slow to triangulate.
+    void addStrips() {
+        constexpr double wide = 60; // mm
+        const auto [low, high] = panel_.box();
+        const int n = static_cast<int>((high.x - low.x) / wide);
+        for (int i = 1; i <= n; i += 2) {
+            const double a = low.x + (high.x - low.x) * i / (n + 1);
+            const double b = low.x + (high.x - low.x) * (i + 1) / (n + 1);
+            lines_.push_back({{a, low.y - 1}, {b, low.y - 1}, {b, high.y + 1}, {a, high.y + 1}});
+        }
     }
 
     Bands regionOf(const std::vector<Contour>& borders) {

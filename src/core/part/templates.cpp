@@ -1,13 +1,13 @@
 #include "part/templates.h"
 
 #include "base/error.h"
-#include "design/letters.h"
 #include "geom/inset.h"
+#include "part/board_marks.h"
 #include "part/body_shapes.h"
+#include "part/router_base.h"
 
 #include <algorithm>
 #include <map>
-#include <optional>
 
 #include <fmt/format.h>
 
@@ -24,10 +24,9 @@ using Box = std::array<Vec2, 2>;
 Box boxOf(const std::vector<Contour>& all) {
     Box box{Vec2{1e9, 1e9}, Vec2{-1e9, -1e9}};
     for (const Contour& c : all) {
-        for (Vec2 p : pointsOf(c, 0.1)) {
-            box[0] = {std::min(box[0].x, p.x), std::min(box[0].y, p.y)};
-            box[1] = {std::max(box[1].x, p.x), std::max(box[1].y, p.y)};
-        }
+        const Box one = wren::boxOf(c);
+        box[0] = {std::min(box[0].x, one[0].x), std::min(box[0].y, one[0].y)};
+        box[1] = {std::max(box[1].x, one[1].x), std::max(box[1].y, one[1].y)};
     }
     return box;
 }
@@ -46,8 +45,9 @@ public:
             outer(Role::outlineTemplate, part_.outline(), "FACE");
             // One pin where the neck comes, off the middle so that the board fits one face only,
             // and one under the bridge.
-            pin(out_.back(), {part_.place().neckEnd - 25, body_.told.side * 9});
-            pin(out_.back(), {part_.place().bridge + 12, 0});
+            addLocatingPin(out_.back(), {part_.place().neckEnd - 25, body_.told.side * 9},
+                           t_.pinSize);
+            addLocatingPin(out_.back(), {part_.place().bridge + 12, 0}, t_.pinSize);
         }
         if (t_.neckPocket) {
             opened(Role::pocketTemplate, {FeatureKind::neckPocket});
@@ -138,7 +138,7 @@ private:
         }
         if (const Panel* lid = part_.panel(Role::lid)) {
             Panel& l = outer(Role::lidTemplate, lid->outline, "INNER FACE");
-            pins(l, placesAlong(shrunk(l.outline, pinEdge), apart));
+            addLocatingPins(l, placesAlong(shrunk(l.outline, pinEdge), apart), t_.pinSize);
         }
     }
 
@@ -151,36 +151,8 @@ private:
         const double beside = open ? (wide - t_.land) / 2 : wide / 6;
         for (const auto& [words, side] :
              {std::pair{face_.at(b.id), -1.0}, std::pair{std::string("BASS SIDE"), 1.0}}) {
-            const Lettering letters = lettering(words, high);
-            const Vec2 middle = middleOf(box) + Vec2{0, side * b.told.side * beside};
-            for (const Contour& line : letters.lines) {
-                b.engraved.push_back({'"' + words + '"',
-                                      movedBy(line, middle - Vec2{letters.width, high} * 0.5),
-                                      lineDepth,
-                                      false,
-                                      {}});
-            }
-        }
-    }
-
-    void pin(Panel& b, Vec2 at) const {
-        b.holes.push_back({"locating pin", at, t_.pinSize, b.top, b.bottom, false, true});
-    }
-
-    /// A pin's hole at each of the two places farthest apart.
-    void pins(Panel& b, const std::vector<Vec2>& places) const {
-        std::array<Vec2, 2> best{};
-        for (Vec2 p : places) {
-            for (Vec2 q : places) {
-                if (length(p - q) > length(best[0] - best[1])) {
-                    best = {p, q};
-                }
-            }
-        }
-        for (Vec2 at : best) {
-            if (!(best[0] == best[1])) {
-                pin(b, at);
-            }
+            engraveWords(b, words, middleOf(box) + Vec2{0, side * b.told.side * beside}, high,
+                         lineDepth);
         }
     }
 
@@ -204,7 +176,7 @@ private:
                    std::any_of(soft.begin(), soft.end(),
                                [&](const auto& ring) { return inside(ring, p); });
         });
-        pins(b, places);
+        addLocatingPins(b, places, t_.pinSize);
     }
 
     const BodyPart& part_;
@@ -213,50 +185,6 @@ private:
     std::map<PartId, std::string> face_; ///< what is up, as it is engraved
     std::vector<Panel> out_;
 };
-
-/// Where a board that a router stands on is narrower than half its base.
-std::optional<Vec2> narrowAt(const Contour& outline, double base) {
-    const std::vector<Contour> carried = inset({counterClockwise(outline)}, base / 4);
-    if (carried.empty()) {
-        return outline.front().from;
-    }
-    double most = base / 4 * 1.6; // a corner lies so far off
-    std::optional<Vec2> where;
-    for (Vec2 p : placesAlong(outline, 3)) {
-        double d = 1e9;
-        for (const Contour& c : carried) {
-            d = std::min(d, distanceTo(c, p));
-        }
-        if (d > most) {
-            most = d;
-            where = p;
-        }
-    }
-    return where;
-}
-
-/// Whether and how a router tips on a board, in words.
-std::string tips(const Templates& t, const Panel& b) {
-    if (b.pockets.empty()) {
-        const std::optional<Vec2> at = narrowAt(b.outline, t.base);
-        return at ? fmt::format("is narrower than half the router's base of {:.0f} mm at {:.0f}, "
-                                "{:.0f} from the bridge line, and it tips there: put a strip as "
-                                "thick beside it",
-                                t.base, b.told(*at).x, b.told(*at).y)
-                  : std::string();
-    }
-    const bool wide = std::any_of(b.pockets.begin(), b.pockets.end(), [&](const auto& p) {
-        return !inset(p.borders, t.base / 2).empty();
-    });
-    return wide ? fmt::format("has an opening wider than the router's base of {:.0f} mm, which "
-                              "tips into it: leave an island, or take a wider base",
-                              t.base)
-           : t.land < t.base / 2
-               ? fmt::format("has {:.0f} mm of board round its opening, less than half the "
-                             "router's base of {:.0f} mm, which tips off it: give it more",
-                             t.land, t.base)
-               : std::string();
-}
 
 } // namespace
 
@@ -281,7 +209,7 @@ Findings judgeTemplates(const Templates& t, const std::vector<Panel>& boards) {
                               b.name()),
                   double(b.holes.size()), 2);
         }
-        if (const std::string how = tips(t, b); !how.empty()) {
+        if (const std::string how = routerTips(b, t.base, t.land); !how.empty()) {
             sayOf(b.id, out, Weight::caution, "template-base",
                   fmt::format("The {} {}.", b.name(), how), t.base, 2 * t.land);
         }
