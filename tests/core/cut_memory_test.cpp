@@ -38,6 +38,11 @@ RunProgram lineAt(double x, double z) {
             true, true};
 }
 
+/// Of a program over a stock.
+Hash keyOn(const Stock& stock, const Bit& bit, const Path& path, double more = 1) {
+    return KnownWood(stock).keyOf(NearWood(stock, bit, path), {more});
+}
+
 /// All three steps, remembering, on top of what was derived before.
 Derived again(const Project& project, const Derived* before) {
     Derived d = deriveDrawing(project, before);
@@ -60,7 +65,7 @@ void checkSame(const Derived& one, const Derived& other) {
     for (const PartJob& job : one.parts) {
         const PartJob* there = other.job(job.id);
         REQUIRE(there);
-        REQUIRE(job.proof.has_value() == there->proof.has_value());
+        REQUIRE((job.proof != nullptr) == (there->proof != nullptr));
         if (!job.proof) {
             continue;
         }
@@ -92,19 +97,18 @@ TEST_CASE("A program's key is of its own wood: a change far off leaves it, one n
           "[memory]") {
     const RunProgram program = lineAt(30, 15);
     Stock stock = wideBlank();
-    const NearWood near(stock, program.bit, program.path);
-    const CutMemory::Key key = near.keyOf(stock, program.bit, program.path, {1});
+    const Hash key = keyOn(stock, program.bit, program.path);
     const auto cut = [&](double x) {
         Stock other = wideBlank();
         other = simulateOn(std::move(other), {lineAt(x, 18)}).stock;
-        return near.keyOf(other, program.bit, program.path, {1});
+        return keyOn(other, program.bit, program.path);
     };
     CHECK(cut(150) == key);
     CHECK(cut(32) != key);
     // Any one cell under the tool counts, from above and from below.
     Stock turned = wideBlank();
     turned.keepCell(0, 0, 0, 20); // an underside of its own, as after it was turned over
-    const CutMemory::Key whole = near.keyOf(turned, program.bit, program.path, {1});
+    const Hash whole = keyOn(turned, program.bit, program.path);
     for (double x = 27.1; x < 33; x += 0.5) {
         for (double y : {18.0, 31.0, 42.0}) {
             for (bool below : {false, true}) {
@@ -112,17 +116,17 @@ TEST_CASE("A program's key is of its own wood: a change far off leaves it, one n
                 other.keepCell(int(other.column(x)), int(std::as_const(other).row(y)),
                                below ? 0.1 : 0, below ? 20 : 19.9);
                 INFO(x << " " << y << (below ? " below" : " above"));
-                CHECK(near.keyOf(other, program.bit, program.path, {1}) != whole);
+                CHECK(keyOn(other, program.bit, program.path) != whole);
             }
         }
     }
-    CHECK(near.keyOf(stock, program.bit, program.path, {2}) != key);
+    CHECK(keyOn(stock, program.bit, program.path, 2) != key);
     Bit longer = program.bit;
     longer.fluteLength += 1;
-    CHECK(near.keyOf(stock, longer, program.path, {1}) != key);
+    CHECK(keyOn(stock, longer, program.path) != key);
     Path faster = program.path;
     faster.back().feed += 1;
-    CHECK(near.keyOf(stock, program.bit, faster, {1}) != key);
+    CHECK(keyOn(stock, program.bit, faster) != key);
 }
 
 TEST_CASE("What a tool comes near holds all it changes, whatever it is", "[memory]") {
@@ -153,8 +157,13 @@ TEST_CASE("What a tool comes near holds all it changes, whatever it is", "[memor
         const Stock before = wideBlank();
         const NearWood near(before, bit, path);
         Simulation run = simulateOn(before, {program}, {}, {}, {}, Loads::traced);
-        Stock replayed = before;
-        near.putInto(replayed, near.heightsOf(run.stock));
+        // Another of the same wood is left as the cut left the first, and looked at.
+        KnownWood cut(before);
+        const Left left = cut.cut(near, [&](const Stock&) { return run.stock; });
+        KnownWood other(before);
+        other.leave(near, std::make_shared<const Left>(left));
+        CHECK(other.keyOf(near, {}) == KnownWood(run.stock).keyOf(near, {}));
+        const Stock replayed = std::move(other).take();
         long apart = 0;
         for (int r = 0; r < before.rows(); ++r) {
             for (int c = 0; c < before.columns(); ++c) {
@@ -200,8 +209,7 @@ TEST_CASE("What was kept for another router is not found, nor what has not come 
           "[memory]") {
     const RunProgram program = lineAt(30, 15);
     const Stock stock = wideBlank();
-    const NearWood near(stock, program.bit, program.path);
-    const CutMemory::Key key = near.keyOf(stock, program.bit, program.path, {});
+    const Hash key = keyOn(stock, program.bit, program.path);
     auto first = std::make_shared<CutMemory>("one");
     first->keep(key, {{}, program.path, std::nullopt, {}});
     CHECK(first->find(key));
@@ -244,7 +252,7 @@ TEST_CASE("A memory holds on to no older one, whether its part could be proved o
         Derived first = again(p, nullptr);
         REQUIRE(first.job(Role::body));
         REQUIRE(first.job(Role::body)->memory);
-        CHECK(first.job(Role::body)->proof.has_value() == provable);
+        CHECK((first.job(Role::body)->proof != nullptr) == provable);
         const std::weak_ptr<const CutMemory> oldest = first.job(Role::body)->memory;
         const Derived second = again(withKey(p, "body.pickups.0.from_bridge", "136.5"), &first);
         CHECK(second.job(Role::body)->memory != first.job(Role::body)->memory);

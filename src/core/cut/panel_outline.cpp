@@ -1,6 +1,7 @@
 #include "cut/panel_paths.h"
 #include "cut/settings.h"
 #include "design/shape.h"
+#include "geom/bands.h"
 #include "geom/inset.h"
 
 #include <algorithm>
@@ -42,19 +43,24 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
     // Small parts get short tabs, thin ones low ones.
     const double tabLength = std::min(cut.tabLength, whole / (4 * std::max(1, cut.tabs)));
     const double tabHeight = std::min(cut.tabHeight, panel.thickness() / 2);
+    std::vector<Bands> pockets;
+    for (const PanelPocket& p : panel.pockets) {
+        pockets.emplace_back(polygonsOf(p.borders));
+    }
     // How far the outline bulges off the chord over a tab's length, and whether a pocket runs out.
     const auto harm = [&](double s) {
         const double half = tabLength / 2 + 6;
         const Vec2 a = at(s - half);
         const Vec2 b = at(s + half);
         double off = distanceToSegment(at(s), a, b);
-        for (const PanelPocket& p : panel.pockets) {
-            if (distanceTo(p.borders.front(), at(s)) < tabLength ||
-                insideOf(polygonsOf(p.borders), at(s))) {
+        const Vec2 here = at(s);
+        for (std::size_t i = 0; i < pockets.size(); ++i) {
+            if (distanceTo(panel.pockets[i].borders.front(), here) < tabLength ||
+                pockets[i].holds(here)) {
                 off += 100;
             }
         }
-        off += panel.frontFall.slopeDrop(at(s)) + panel.backFall.slopeDrop(at(s));
+        off += panel.frontFall.slopeDrop(here) + panel.backFall.slopeDrop(here);
         return off;
     };
     std::vector<PanelTab> tabs;

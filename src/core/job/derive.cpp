@@ -38,7 +38,7 @@ const PartJob* Derived::job(PartId part) const {
 
 bool Derived::proved() const {
     return std::any_of(parts.begin(), parts.end(),
-                       [](const PartJob& job) { return job.proof.has_value(); });
+                       [](const PartJob& job) { return job.proof != nullptr; });
 }
 
 std::vector<const PartJob*> Derived::pieces() const {
@@ -177,7 +177,7 @@ void drawNeck(Derived& d) {
     Findings found = judgeNeck(p.neck, p.board, part.outline(), part.back());
     PartJob job;
     job.id = Role::neck;
-    job.planned = NeckPlan();
+    *job.planned = NeckPlan();
     job.placed = !hasFirmStop(found);
     job.held = layNeck(part, p.neckBlank, p.neckHold, p.machine);
     const Findings held = judgeNeckHold(part, job.held, p.neckHold, p.machine);
@@ -197,7 +197,7 @@ void takeNeck(Derived& d, const Derived& before) {
     append(d.findings, d.neck->found);
     PartJob job;
     job.id = old.id;
-    job.planned = NeckPlan();
+    *job.planned = NeckPlan();
     job.held = old.held;
     job.placed = old.placed;
     d.parts.push_back(std::move(job));
@@ -216,7 +216,7 @@ void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) 
     const Project& p = d.project;
     PartJob job;
     job.id = panel.id;
-    job.planned = PanelPlan();
+    *job.planned = PanelPlan();
     job.panel = std::make_shared<const Panel>(panel);
     job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, p.machine,
                         (panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits)) ||

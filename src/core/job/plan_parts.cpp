@@ -20,22 +20,29 @@ void checkStop(const std::stop_token& stop) {
 void plan(const Derived& d, PartJob& job) {
     const Project& p = d.project;
     if (job.panel) {
-        job.planned = planPanel(*job.panel, job.held, p.bits, p.machine, p.bodyCut);
+        job.planned = std::make_shared<PartJob::Planned>(
+            planPanel(*job.panel, job.held, p.bits, p.machine, p.bodyCut));
     } else if (job.id == Role::neck) {
-        job.planned = planNeck(d.neck->part, job.held, p.bits, p.machine, p.neckCut, p.cut);
+        job.planned = std::make_shared<PartJob::Planned>(
+            planNeck(d.neck->part, job.held, p.bits, p.machine, p.neckCut, p.cut));
     } else {
-        job.planned = planBoard(*d.board, job.held.face, p.bits, p.machine, p.cut);
+        job.planned = std::make_shared<PartJob::Planned>(
+            planBoard(*d.board, job.held.face, p.bits, p.machine, p.cut));
         job.held.face = job.plan().face().setup; // facing is the recipe's to decide
     }
 }
 
 /// What is done by hand before a piece of the body is laid on the machine.
 void addHandStep(const Derived& d, PartJob& job) {
-    std::vector<Cut>& cuts = job.plan().face().cuts;
-    if (job.panel && !cuts.empty()) {
-        const HandStep step = handStepBefore(d.body ? &d.body->part : nullptr, *job.panel);
-        cuts.front().handBefore = step.what;
-        cuts.front().handMinutes = step.minutes;
+    if (!job.panel || job.plan().face().cuts.empty()) {
+        return;
+    }
+    const Cut& first = job.plan().face().cuts.front();
+    const HandStep step = handStepBefore(d.body ? &d.body->part : nullptr, *job.panel);
+    if (first.handBefore != step.what || first.handMinutes != step.minutes) {
+        Cut& own = job.ownPlan().face().cuts.front();
+        own.handBefore = step.what;
+        own.handMinutes = step.minutes;
     }
 }
 
@@ -82,18 +89,27 @@ std::vector<Program> postedText(const Derived& d, const Derived* before) {
 }
 
 /// Gone over higher up where it would cut too heavily, in the wood it is cut from.
-void ease(const Derived& d, PartJob& job, const PartJob* old, const std::stop_token& stop) {
+void ease(const Derived& d, PartJob& job, const Derived* before, const PartJob* old,
+          const std::stop_token& stop) {
     if (!job.isPlanned) {
         return;
     }
     checkStop(stop);
-    if (!old) {
+    if (old) {
+        job.easedStart = old->easedStart;
+    } else {
         const SidePrograms cuts = asPrograms(job.plan());
         PartSides sides = sidesOf(d, job, cuts);
-        sides.start = gluedUp(d, job, [](const PartJob& layer) { return layer.eased; });
-        Stock face = easePart(job.plan(), sides, d.project.machine, stop);
+        const auto asPlanned = [](const PartJob& layer) { return layer.eased; };
+        job.easedStart = gluedAsBefore(d, job, before, asPlanned) ? before->job(job.id)->easedStart
+                                                                  : gluedUp(d, job, asPlanned);
+        sides.start = job.easedStart;
+        if (!job.memory) { // nobody asks for it again
+            job.easedStart = nullptr;
+        }
+        const Stock last = easePart(job.ownPlan(), sides, d.project.machine, stop);
         if (job.id.isLayer()) {
-            job.eased = std::make_shared<const Stock>(std::move(face));
+            job.eased = std::make_shared<const Stock>(faceUp(job.held, last));
         }
     }
     addHandStep(d, job);
@@ -133,7 +149,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
         weighing.run([&] { d.body->volume = d.body->part.volume(); });
     }
     overParts(d.parts, planOne,
-              [&](std::size_t i) { ease(d, d.parts[i], oldOf(d.parts[i]), stop); });
+              [&](std::size_t i) { ease(d, d.parts[i], before, oldOf(d.parts[i]), stop); });
     weighing.wait();
     Findings found;
     for (const PartJob& job : d.parts) {

@@ -53,6 +53,9 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
         }
         return std::make_shared<const Stock>(faceUp(layer.held, *layer.proof->stock));
     };
+    const auto asProved = [](const PartJob& layer) {
+        return layer.proof ? layer.proof->stock : nullptr;
+    };
     const auto none = [](std::size_t) {};
     overParts(d.parts, none, [&](std::size_t i) {
         PartJob& job = d.parts[i];
@@ -63,8 +66,9 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
             job.start = old->start;
             job.proof = old->proof;
         } else if (provable(job)) {
-            job.start = gluedUp(d, job, woodOf);
-            job.proof = prove(d, job, stop);
+            job.start = gluedAsBefore(d, job, before, asProved) ? before->job(job.id)->start
+                                                                : gluedUp(d, job, woodOf);
+            job.proof = std::make_shared<const PartProof>(prove(d, job, stop));
         }
         if (job.memory) {
             job.memory->settle(); // also of a part that has no programs to prove

@@ -80,6 +80,21 @@ std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole, con
     return stock ? std::make_shared<const Stock>(std::move(*stock)) : nullptr;
 }
 
+bool gluedAsBefore(const Derived& d, const PartJob& whole, const Derived* before,
+                   const WoodOf& woodOf) {
+    const PartJob* old = before ? before->job(whole.id) : nullptr;
+    if (!old || !old->panel || !whole.panel || old->panel->layers != whole.panel->layers ||
+        old->held.face.bottomZ() != whole.held.face.bottomZ() ||
+        old->held.face.topZ() != whole.held.face.topZ()) {
+        return false;
+    }
+    return std::all_of(whole.panel->layers.begin(), whole.panel->layers.end(), [&](PartId layer) {
+        const PartJob* now = d.job(layer);
+        const PartJob* then = before->job(layer);
+        return now && then && now->inputs == then->inputs && woodOf(*now) == woodOf(*then);
+    });
+}
+
 namespace {
 
 /// The heel's wall against the pocket's, in the neck's own frame, where more is deeper from behind.

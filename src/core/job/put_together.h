@@ -14,6 +14,11 @@ using WoodOf = std::function<std::shared_ptr<const Stock>(const PartJob&)>;
 std::shared_ptr<const Stock> gluedUp(const Derived& derived, const PartJob& whole,
                                      const WoodOf& woodOf);
 
+/// Whether gluedUp() of an earlier derivation comes to the same: no layer's wood, by its identity
+/// in `woodOf`, nor the way anything lies has changed.
+bool gluedAsBefore(const Derived& derived, const PartJob& whole, const Derived* before,
+                   const WoodOf& woodOf);
+
 /// The neck in its pocket, the lid in its ledge, plugs in their pockets: their walls by the posted
 /// programs of both.
 void fitTogether(Derived& derived);

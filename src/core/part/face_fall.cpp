@@ -166,6 +166,7 @@ double SlopeLine::beyondFor(double wanted) const {
 }
 
 struct FaceFall::Shape {
+    Contour outline;
     EdgeProfile edge;
     std::vector<SlopeLine> slopes;
     EdgeDistance distance;
@@ -176,8 +177,8 @@ FaceFall::FaceFall(const Contour& outline, const EdgeProfile& edge, std::vector<
     if (edge.level() && slopes.empty()) {
         return;
     }
-    const auto shape = std::make_shared<Shape>(
-        Shape{edge, std::move(slopes), EdgeDistance(outline, std::max(edge.reach(), 0.01)), 0});
+    const auto shape = std::make_shared<Shape>(Shape{
+        outline, edge, std::move(slopes), EdgeDistance(outline, std::max(edge.reach(), 0.01)), 0});
     shape_ = shape;
     for (Vec2 p : pointsOf(outline, 0.05)) {
         shape->deepest = std::max(shape->deepest, edge.drop(0) + slopeDrop(p));
@@ -214,6 +215,24 @@ double FaceFall::slopeDrop(Vec2 p) const {
         }
     }
     return z;
+}
+
+std::vector<double> FaceFall::numbers() const {
+    if (!shape_) {
+        return {};
+    }
+    std::vector<double> out = shape_->edge.numbers();
+    for (const ContourPiece& p : shape_->outline) {
+        out.insert(out.end(), {double(p.kind), p.from.x, p.from.y, p.to.x, p.to.y});
+        if (p.isArc()) {
+            out.insert(out.end(), {p.centre.x, p.centre.y});
+        }
+    }
+    for (const SlopeLine& s : shape_->slopes) {
+        out.insert(out.end(), {s.at.x, s.at.y, s.out.x, s.out.y, s.gradient, s.blend, s.bow,
+                               s.centre.x, s.centre.y});
+    }
+    return out;
 }
 
 Vec2 FaceFall::slopeGradient(Vec2 p) const {

@@ -36,6 +36,7 @@ public:
     std::vector<double> places(double ridge, double ballRadius) const;
     /// The tightest hollow across it, as a radius; infinite when it has none.
     double tightestHollow() const;
+    std::vector<double> numbers() const { return {double(rounded_), size_, arch_, width_}; }
 
 private:
     bool rounded_ = false;
@@ -81,6 +82,8 @@ public:
     double upright(Vec2 p) const;
     /// The deepest it falls anywhere.
     double deepest() const;
+    /// All it follows from.
+    std::vector<double> numbers() const;
 
 private:
     struct Shape;

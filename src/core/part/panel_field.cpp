@@ -53,7 +53,34 @@ void fillCells(const CellGrid& grid, const std::vector<std::vector<Vec2>>& polyg
     }
 }
 
+FaceDrops::FaceDrops(const Panel& panel, const SetupFromInstrument& to, const CellGrid& grid) {
+    if (panel.frontFall.level() && panel.backFall.level()) {
+        return;
+    }
+    const auto wide = static_cast<std::size_t>(grid.nx);
+    const std::size_t n = wide * static_cast<std::size_t>(grid.ny);
+    std::vector<char> within(n, 0);
+    fillCells(grid, {laidPoints(panel.outline, to)}, [&](std::size_t i) { within[i] = 1; });
+    front.assign(n, 0);
+    back.assign(n, 0);
+    tbb::parallel_for(std::size_t(0), static_cast<std::size_t>(grid.ny), [&](std::size_t row) {
+        for (std::size_t column = 0; column < wide; ++column) {
+            const std::size_t i = row * wide + column;
+            if (within[i]) {
+                const Vec2 q = grid.first + Vec2{double(column), double(row)} * grid.cell;
+                const Vec2 p = to.toInstrument({q.x, q.y, 0}).xy();
+                front[i] = static_cast<float>(panel.frontFall.drop(p));
+                back[i] = static_cast<float>(panel.backFall.drop(p));
+            }
+        }
+    });
+}
+
 PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const CellGrid& cells)
+    : PanelField(panel, to, cells, FaceDrops(panel, to, cells)) {}
+
+PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const CellGrid& cells,
+                       const FaceDrops& drops)
     : grid(cells) {
     const auto n = static_cast<std::size_t>(grid.nx) * static_cast<std::size_t>(grid.ny);
     const float none = std::numeric_limits<float>::quiet_NaN();
@@ -61,11 +88,11 @@ PanelField::PanelField(const Panel& panel, const SetupFromInstrument& to, const 
     back.assign(n, none);
     frontBy.assign(n, -1);
     backBy.assign(n, -1);
+    const bool carved = !drops.front.empty();
     fillCells(grid, {laidPoints(panel.outline, to)}, [&](std::size_t i) {
-        front[i] = static_cast<float>(panel.top);
-        back[i] = static_cast<float>(panel.bottom);
+        front[i] = static_cast<float>(panel.top) - (carved ? drops.front[i] : 0);
+        back[i] = static_cast<float>(panel.bottom) + (carved ? drops.back[i] : 0);
     });
-    carve(panel, to);
     const auto cut = [&](const std::vector<std::vector<Vec2>>& polygons, bool fromBack, int index,
                          auto floorAt) {
         fillCells(grid, polygons, [&](std::size_t i) {
@@ -105,24 +132,6 @@ std::optional<std::size_t> PanelField::cellAt(Vec2 p) const {
     }
     return static_cast<std::size_t>(r) * static_cast<std::size_t>(grid.nx) +
            static_cast<std::size_t>(c);
-}
-
-void PanelField::carve(const Panel& panel, const SetupFromInstrument& to) {
-    if (panel.frontFall.level() && panel.backFall.level()) {
-        return;
-    }
-    const auto wide = static_cast<std::size_t>(grid.nx);
-    tbb::parallel_for(std::size_t(0), static_cast<std::size_t>(grid.ny), [&](std::size_t row) {
-        for (std::size_t column = 0; column < wide; ++column) { // at(i) divides
-            const std::size_t i = row * wide + column;
-            if (in(i)) {
-                const Vec2 q = grid.first + Vec2{double(column), double(row)} * grid.cell;
-                const Vec2 p = to.toInstrument({q.x, q.y, 0}).xy();
-                front[i] -= static_cast<float>(panel.frontFall.drop(p));
-                back[i] += static_cast<float>(panel.backFall.drop(p));
-            }
-        }
-    });
 }
 
 void PanelField::openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to) {

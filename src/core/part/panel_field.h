@@ -18,6 +18,14 @@ struct CellGrid {
     int ny = 0;
 };
 
+/// How far a panel's two faces fall over a grid's cells, outside its outline nothing; mm. It takes
+/// most of a field's time where the faces are carved, and outlives what is cut into them.
+struct FaceDrops {
+    std::vector<float> front, back;
+
+    FaceDrops(const Panel& panel, const SetupFromInstrument& to, const CellGrid& grid);
+};
+
 /// A designed panel over a grid's cells, from the definition of its pockets and holes: the highest
 /// and lowest wood over each cell's centre, panel's Z, and which feature made it so.
 struct PanelField {
@@ -30,6 +38,9 @@ struct PanelField {
 
     /// The grid lies in the frame `to` leads to.
     PanelField(const Panel& panel, const SetupFromInstrument& to, const CellGrid& grid);
+    /// With its faces' drops over those cells known.
+    PanelField(const Panel& panel, const SetupFromInstrument& to, const CellGrid& grid,
+               const FaceDrops& drops);
     static PanelField over(const Panel& panel, double cell);             ///< its own box
     static PanelField like(const PanelField& other, const Panel& panel); ///< the same cells
 
@@ -46,7 +57,6 @@ struct PanelField {
     std::optional<std::size_t> cellAt(Vec2 p) const;
 
 private:
-    void carve(const Panel& panel, const SetupFromInstrument& to);
     /// Where a pocket goes down into a hollow of the layers, the hollow's floor is the wood's face.
     void openInto(const std::vector<PanelPocket>& hollows, const SetupFromInstrument& to);
 };

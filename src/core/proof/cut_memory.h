@@ -1,9 +1,9 @@
 #pragma once
 
+#include "part/panel_field.h"
+#include "proof/known_wood.h"
 #include "proof/simulate.h"
 
-#include <array>
-#include <cstdint>
 #include <map>
 #include <memory>
 #include <optional>
@@ -17,12 +17,9 @@ namespace wren {
 /// threads at once.
 class CutMemory {
 public:
-    /// 128 bits that stand for a program and the wood it meets.
-    using Key = std::array<std::uint64_t, 2>;
-
     struct Done {
-        std::vector<float> heights; ///< of the squares' cells, afterwards
-        Path path;                  ///< as it was run, where running may change it
+        std::shared_ptr<const Left> left;
+        Path path; ///< as it was run, where running may change it
         std::optional<LoadTrace> loads;
         std::vector<Collision> collisions;
     };
@@ -31,35 +28,27 @@ public:
     /// over as it is found again.
     explicit CutMemory(std::string setting, std::shared_ptr<const CutMemory> earlier = {});
 
-    std::shared_ptr<const Done> find(const Key& key);
-    void keep(const Key& key, Done done);
+    /// What a path comes near, worked out once.
+    std::shared_ptr<const NearWood> nearOf(const Stock& stock, const Bit& bit, const Path& path);
+    /// How a panel's faces fall over the cells of a grid, worked out once.
+    std::shared_ptr<const FaceDrops> dropsOf(const Panel& panel, const SetupFromInstrument& to,
+                                             const CellGrid& grid);
+    std::shared_ptr<const Done> find(const Hash& key);
+    std::shared_ptr<const Done> keep(const Hash& key, Done done);
     /// Forgets what has not come again.
     void settle() { earlier_ = nullptr; }
 
 private:
+    template <typename T>
+    using Kept = std::map<Hash, std::shared_ptr<const T>>;
+    template <typename T>
+    std::shared_ptr<const T> taken(Kept<T> CutMemory::*kept, const Hash& key);
+
     std::string setting_;
     std::shared_ptr<const CutMemory> earlier_;
-    std::map<Key, std::shared_ptr<const Done>> all_;
-};
-
-/// The squares of a stock's cells that a path's tool, or what is above it, may come near.
-class NearWood {
-public:
-    /// Rapids count where they go below the wood's upper face. The path lies in the stock's frame.
-    NearWood(const Stock& stock, const Bit& bit, const Path& path);
-
-    /// Of the path, the bit and that wood, and of `more` that decides what comes of it.
-    CutMemory::Key keyOf(const Stock& stock, const Bit& bit, const Path& path,
-                         const std::vector<double>& more) const;
-    std::vector<float> heightsOf(const Stock& stock) const;
-    void putInto(Stock& stock, const std::vector<float>& heights) const;
-
-private:
-    template <typename F>
-    void overRows(const Stock& stock, F f) const;
-
-    int across_ = 0;
-    std::vector<int> squares_;
+    Kept<Done> done_;
+    Kept<NearWood> near_;
+    Kept<FaceDrops> drops_;
 };
 
 /// simulateOn() program by program, as it comes to the same; what is remembered is not run again.

@@ -250,46 +250,70 @@ std::vector<RunProgram> asPrograms(const std::vector<Cut>& cuts) {
 
 namespace {
 
+/// Of what is filled, what is poured just before a cut; it is its first program.
+std::vector<Filling> pouredBefore(std::size_t cut, const std::vector<Filling>& fillings) {
+    std::vector<Filling> now;
+    for (Filling f : fillings) {
+        if (f.beforeProgram == cut) {
+            f.beforeProgram = 0;
+            now.push_back(std::move(f));
+        }
+    }
+    return now;
+}
+
+/// Of cuts too fine for the cells nothing is learnt: they run as they are.
+bool tooFine(const Cut& cut, const Stock& stock) {
+    return cut.bit.diameter < finest * stock.cell();
+}
+
+Stock easeOne(Cut& cut, Stock stock, const OwnPass& own, const EaseAsk& ask,
+              const std::vector<Filling>& now) {
+    if (tooFine(cut, stock)) {
+        return simulateOn(std::move(stock), asPrograms({cut}), {}, ask.stop, now).stock;
+    }
+    return Easing(cut, own, ask.machine, ask.setup.topZ(), now, ask.stop).run(std::move(stock));
+}
+
 /// One cut, from memory where it has been eased in such wood before.
-Stock easeOne(Cut& cut, Stock stock, const EaseAsk& ask, const std::vector<Filling>& now) {
-    const Wood& wood = woodById(ask.setup.blank.wood);
-    const OwnPass own = ownPass(cut.bit, wood, ask.machine, {cut});
-    Easing easing(cut, own, ask.machine, ask.setup.topZ(), now, ask.stop);
-    if (!ask.memory || !now.empty()) {
-        return easing.run(std::move(stock));
-    }
+void easeRemembering(Cut& cut, KnownWood& wood, const OwnPass& own, const EaseAsk& ask) {
     const Feeds& f = cut.feeds;
-    const NearWood near(stock, cut.bit, cut.path);
-    const CutMemory::Key key =
-        near.keyOf(stock, cut.bit, cut.path,
-                   {own.depth, own.area, own.chip, own.plunge, double(own.slender), f.depthPerPass,
-                    f.feed, f.plunge, f.rpm, ask.setup.topZ()});
-    if (const auto done = ask.memory->find(key)) {
+    const auto near = ask.memory->nearOf(wood.frame(), cut.bit, cut.path);
+    const Hash key =
+        wood.keyOf(*near, {own.depth, own.area, own.chip, own.plunge, double(own.slender),
+                           f.depthPerPass, f.feed, f.plunge, f.rpm, ask.setup.topZ()});
+    std::shared_ptr<const CutMemory::Done> done = ask.memory->find(key);
+    if (done) {
         cut.path = done->path;
-        near.putInto(stock, done->heights);
-        return stock;
+        wood.leave(*near, done->left);
+        return;
     }
-    stock = easing.run(std::move(stock));
-    ask.memory->keep(key, {near.heightsOf(stock), cut.path, std::nullopt, {}});
-    return stock;
+    auto left = std::make_shared<const Left>(
+        wood.cut(*near, [&](Stock stock) { return easeOne(cut, std::move(stock), own, ask, {}); }));
+    ask.memory->keep(key, {std::move(left), cut.path, std::nullopt, {}});
 }
 
 } // namespace
 
 Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
-    for (std::size_t i = 0; i < cuts.size(); ++i) {
-        std::vector<Filling> now;
-        for (Filling f : ask.fillings) {
-            if (f.beforeProgram == i) {
-                f.beforeProgram = 0;
-                now.push_back(std::move(f));
+    const Wood& wood = woodById(ask.setup.blank.wood);
+    const auto own = [&](const Cut& cut) { return ownPass(cut.bit, wood, ask.machine, {cut}); };
+    if (ask.memory) {
+        KnownWood known(std::move(stock));
+        for (std::size_t i = 0; i < cuts.size(); ++i) {
+            const std::vector<Filling> now = pouredBefore(i, ask.fillings);
+            if (now.empty()) {
+                easeRemembering(cuts[i], known, own(cuts[i]), ask);
+            } else {
+                known =
+                    KnownWood(easeOne(cuts[i], std::move(known).take(), own(cuts[i]), ask, now));
             }
         }
-        if (cuts[i].bit.diameter < finest * stock.cell()) {
-            stock = simulateOn(std::move(stock), asPrograms({cuts[i]}), {}, ask.stop, now).stock;
-            continue;
-        }
-        stock = easeOne(cuts[i], std::move(stock), ask, now);
+        return std::move(known).take();
+    }
+    for (std::size_t i = 0; i < cuts.size(); ++i) {
+        stock =
+            easeOne(cuts[i], std::move(stock), own(cuts[i]), ask, pouredBefore(i, ask.fillings));
     }
     return stock;
 }

@@ -13,10 +13,8 @@ constexpr double step = 1; ///< mm along the outline
 
 Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border, const CutWall& pocket,
           const std::function<bool(Vec2)>& counts) {
-    const CuttingPieces partPieces(part.programs);
-    const CuttingPieces pocketPieces(pocket.programs);
-    const PiecesByPlace byPart(partPieces, part.setup);
-    const PiecesByPlace byPocket(pocketPieces, pocket.setup);
+    const PiecesByPlace byPart(part.programs, part.setup, {outline});
+    const PiecesByPlace byPocket(pocket.programs, pocket.setup, {border});
     Fit fit;
     for (const ContourPiece& piece : outline) {
         const double l = piece.length();

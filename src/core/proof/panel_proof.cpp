@@ -29,8 +29,8 @@ public:
     Floors(const PanelSides& sides, const PanelPlan& plan, double carveRidge, const Stock& stock)
         : sides_(sides), panel_(sides.panel), plan_(plan), carveRidge_(carveRidge), stock_(stock),
           setup_(sides.held.last()),
-          field_(panel_, setup_.fromInstrument,
-                 {{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()}) {
+          field_(
+              fieldOver({{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()})) {
         markWalls();
         markDrawn(false);
         markDrawn(true);
@@ -119,6 +119,13 @@ private:
             }
         }
         return sums;
+    }
+
+    PanelField fieldOver(const CellGrid& grid) const {
+        const SetupFromInstrument& to = setup_.fromInstrument;
+        return sides_.memory
+                   ? PanelField(panel_, to, grid, *sides_.memory->dropsOf(panel_, to, grid))
+                   : PanelField(panel_, to, grid);
     }
 
     /// Panel Z of the wood's front and back over a cell; front under back where it is all gone.
@@ -371,7 +378,7 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
     tbb::parallel_invoke([&] { run = runPart(sides, cell, stop); }, [&] { wallsOf(0); },
                          [&] { wallsOf(1); });
     PartProof proof;
-    for (std::size_t k = 0; k < 2; ++k) {
+    const auto report = [&](std::size_t k) {
         ProofReport& r = proof.sides[k];
         const Setup& setup = sides.held.side(k);
         r.part = setup.part;
@@ -386,12 +393,14 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
             r.wallMax = walls[k].worst;
             append(r.findings, std::move(walls[k].findings));
         }
-    }
-    Floors floors(sides, plan, cut.carveRidge, *run.whole);
+    };
+    std::optional<Floors> floors;
+    tbb::parallel_invoke([&] { report(0); }, [&] { report(1); },
+                         [&] { floors.emplace(sides, plan, cut.carveRidge, *run.whole); });
     Findings holding;
     tbb::parallel_invoke(
-        [&] { floors.judge(proof.sides); },
-        [&] { holding = judgePanelHolding(sides, plan, floors.field(), *run.whole); });
+        [&] { floors->judge(proof.sides); },
+        [&] { holding = judgePanelHolding(sides, plan, floors->field(), *run.whole); });
     append(proof.sides[sides.held.back ? 1 : 0].findings, std::move(holding));
     for (ProofReport& r : proof.sides) {
         r.passed = !hasStop(r.findings);

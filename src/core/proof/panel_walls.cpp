@@ -19,12 +19,27 @@ constexpr double step = 0.8;       ///< mm between the places along a wall
 constexpr double floorPlay = 0.03; ///< a tip so far over the floor still made its wall
 constexpr double mouthPlay = 0.05; ///< nearer to the mouth than this nothing is a wall
 
+/// Every line of a panel along which places are judged.
+std::vector<Contour> wallsOf(const Panel& panel) {
+    std::vector<Contour> out{panel.outline};
+    for (const PanelPocket& p : panel.pockets) {
+        out.insert(out.end(), p.borders.begin(), p.borders.end());
+    }
+    for (const Hole& h : panel.holes) {
+        out.push_back(circleContour(h.at, h.diameter));
+    }
+    for (const PanelLine& line : panel.engraved) {
+        out.push_back(line.way);
+    }
+    return out;
+}
+
 class Judge {
 public:
     Judge(const Panel& panel, const Setup& setup, const PanelPlan& plan, const BodyCut& cut,
           const std::vector<RunProgram>& programs, bool fromBack)
         : panel_(panel), setup_(setup), plan_(plan), cut_(cut), programs_(programs),
-          part_(setup.part), back_(fromBack), pieces_(programs), near_(pieces_, setup) {
+          part_(setup.part), back_(fromBack), near_(programs, setup, wallsOf(panel)) {
         for (const PanelPocket& p : panel.pockets) {
             polygons_.emplace_back(polygonsOf(p.borders));
         }
@@ -292,7 +307,6 @@ private:
     const std::vector<RunProgram>& programs_;
     PartId part_;
     bool back_;
-    CuttingPieces pieces_;
     PiecesByPlace near_;
     std::vector<Bands> polygons_; ///< of each pocket
     std::vector<Vec2> outline_;
@@ -302,47 +316,114 @@ private:
 
 } // namespace
 
-PiecesByPlace::PiecesByPlace(const CuttingPieces& all, const Setup& setup) {
-    std::vector<CutPiece> laid;
-    Vec2 high{-1e9, -1e9};
-    for (CutPiece p : all.all()) {
-        p.a = setup.fromInstrument.toInstrument(p.a);
-        p.b = setup.fromInstrument.toInstrument(p.b);
-        low_ = {std::min({low_.x, p.a.x, p.b.x}), std::min({low_.y, p.a.y, p.b.y})};
-        high = {std::max({high.x, p.a.x, p.b.x}), std::max({high.y, p.a.y, p.b.y})};
-        laid.push_back(p);
+PiecesByPlace::PiecesByPlace(const std::vector<RunProgram>& programs, const Setup& setup,
+                             const std::vector<Contour>& walls) {
+    layCells(walls);
+    for (const RunProgram& p : programs) {
+        ends_.push_back(EndShape::of(p.bit));
     }
-    if (laid.empty()) {
-        low_ = {0, 0};
-        high = {0, 0};
-    }
-    nx_ = static_cast<int>((high.x - low_.x) / width) + 1;
-    ny_ = static_cast<int>((high.y - low_.y) / width) + 1;
-    cells_.resize(static_cast<std::size_t>(nx_ * ny_));
-    for (const CutPiece& p : laid) {
-        const double r = p.end->radius + 1;
-        const auto cell = [&](double v, double v0, int n) {
-            return static_cast<int>(std::clamp((v - v0) / width, 0.0, n - 1.0));
-        };
-        for (int j = cell(std::min(p.a.y, p.b.y) - r, low_.y, ny_);
-             j <= cell(std::max(p.a.y, p.b.y) + r, low_.y, ny_); ++j) {
-            for (int i = cell(std::min(p.a.x, p.b.x) - r, low_.x, nx_);
-                 i <= cell(std::max(p.a.x, p.b.x) + r, low_.x, nx_); ++i) {
-                cells_[static_cast<std::size_t>(j * nx_ + i)].push_back(p);
+    for (std::size_t p = 0; p < programs.size(); ++p) {
+        for (const Move& m : programs[p].path) {
+            if (m.cuts()) {
+                add(m, setup, ends_[p], p, programs[p].bit.kind == BitKind::drill);
             }
         }
     }
 }
 
-std::size_t PiecesByPlace::index(Vec2 p) const {
-    const int i = static_cast<int>(std::clamp((p.x - low_.x) / width, 0.0, nx_ - 1.0));
-    const int j = static_cast<int>(std::clamp((p.y - low_.y) / width, 0.0, ny_ - 1.0));
-    return static_cast<std::size_t>(j * nx_ + i);
+void PiecesByPlace::layCells(const std::vector<Contour>& walls) {
+    std::vector<Vec2> places;
+    for (const Contour& wall : walls) {
+        const std::vector<Vec2> own = placesAlong(wall, width / 2);
+        places.insert(places.end(), own.begin(), own.end());
+    }
+    Vec2 high = places.empty() ? Vec2{0, 0} : places.front();
+    low_ = high;
+    for (Vec2 p : places) {
+        low_ = {std::min(low_.x, p.x), std::min(low_.y, p.y)};
+        high = {std::max(high.x, p.x), std::max(high.y, p.y)};
+    }
+    low_ = low_ - Vec2{width, width};
+    nx_ = static_cast<int>((high.x - low_.x) / width) + 2;
+    ny_ = static_cast<int>((high.y - low_.y) / width) + 2;
+    asked_.assign(cell(0, ny_), 0);
+    listed_.resize(asked_.size());
+    for (Vec2 p : places) {
+        const Range r = within(p, p, width / 2); // what is asked lies between two of the places
+        for (int j = r.j0; j <= r.j1; ++j) {
+            std::fill_n(asked_.begin() + std::ptrdiff_t(cell(r.i0, j)), r.i1 - r.i0 + 1, 1);
+        }
+    }
+    before_.assign(static_cast<std::size_t>((nx_ + 1) * (ny_ + 1)), 0);
+    const auto sum = [&](int i, int j) -> int& {
+        return before_[static_cast<std::size_t>(j * (nx_ + 1) + i)];
+    };
+    for (int j = 0; j < ny_; ++j) {
+        for (int i = 0; i < nx_; ++i) {
+            sum(i + 1, j + 1) = sum(i, j + 1) + sum(i + 1, j) - sum(i, j) + asked_[cell(i, j)];
+        }
+    }
+}
+
+PiecesByPlace::Range PiecesByPlace::within(Vec2 a, Vec2 b, double reach) const {
+    const auto at = [](double v, double low, int n) {
+        return static_cast<int>(std::clamp((v - low) / width, 0.0, n - 1.0));
+    };
+    return {
+        at(std::min(a.x, b.x) - reach, low_.x, nx_), at(std::min(a.y, b.y) - reach, low_.y, ny_),
+        at(std::max(a.x, b.x) + reach, low_.x, nx_), at(std::max(a.y, b.y) + reach, low_.y, ny_)};
+}
+
+bool PiecesByPlace::anyNear(const Range& r) const {
+    const auto sum = [&](int i, int j) {
+        return before_[static_cast<std::size_t>(j * (nx_ + 1) + i)];
+    };
+    return sum(r.i1 + 1, r.j1 + 1) - sum(r.i0, r.j1 + 1) - sum(r.i1 + 1, r.j0) + sum(r.i0, r.j0) >
+           0;
+}
+
+void PiecesByPlace::add(const Move& move, const Setup& setup, const EndShape& end,
+                        std::size_t program, bool drills) {
+    const double reach = end.radius + 1;
+    // An arc stays within its own diameter of both its ends.
+    const double bow = move.isArc() ? 2 * move.radius() : 0;
+    const Vec2 from = setup.fromInstrument.toInstrument(move.from).xy();
+    const Vec2 to = setup.fromInstrument.toInstrument(move.to).xy();
+    if (!anyNear(within(from, to, reach + bow))) {
+        return;
+    }
+    overPieces(move, [&](const Vec3& a, const Vec3& b) {
+        const CutPiece piece{setup.fromInstrument.toInstrument(a),
+                             setup.fromInstrument.toInstrument(b),
+                             &end,
+                             program,
+                             move.line,
+                             drills};
+        const Range r = within(piece.a.xy(), piece.b.xy(), reach);
+        if (!anyNear(r)) {
+            return;
+        }
+        const auto index = static_cast<std::uint32_t>(pieces_.size());
+        pieces_.push_back(piece);
+        for (int j = r.j0; j <= r.j1; ++j) {
+            for (int i = r.i0; i <= r.i1; ++i) {
+                if (asked_[cell(i, j)]) {
+                    listed_[cell(i, j)].push_back(index);
+                }
+            }
+        }
+    });
+}
+
+const std::vector<std::uint32_t>& PiecesByPlace::near(Vec2 p) const {
+    const Range r = within(p, p, 0);
+    return listed_[cell(r.i0, r.j0)];
 }
 
 PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) const {
     Near best;
-    for (const CutPiece& p : cells_[index(at)]) {
+    for (std::uint32_t k : near(at)) {
+        const CutPiece& p = pieces_[k];
         // Of a falling piece only what lies deep enough counts.
         Vec3 a = p.a;
         Vec3 b = p.b;
@@ -373,7 +454,8 @@ PiecesByPlace::Near PiecesByPlace::nearest(Vec2 at, double z, bool fromBack) con
 PiecesByPlace::Tip PiecesByPlace::tipAt(Vec2 at, double z, bool fromBack) const {
     constexpr double samePlace = 0.005;
     Tip best;
-    for (const CutPiece& p : cells_[index(at)]) {
+    for (std::uint32_t k : near(at)) {
+        const CutPiece& p = pieces_[k];
         if (p.end->flat > 0) {
             continue;
         }
@@ -393,7 +475,8 @@ PiecesByPlace::Tip PiecesByPlace::tipAt(Vec2 at, double z, bool fromBack) const 
 
 double PiecesByPlace::overBall(Vec3 at, bool fromBack) const {
     double best = std::numeric_limits<double>::infinity();
-    for (const CutPiece& p : cells_[index(at.xy())]) {
+    for (std::uint32_t k : near(at.xy())) {
+        const CutPiece& p = pieces_[k];
         if (!p.end->ball()) {
             continue;
         }

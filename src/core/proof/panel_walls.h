@@ -3,12 +3,20 @@
 #include "proof/panel_proof.h"
 #include "proof/walls.h"
 
+#include <cstdint>
+#include <vector>
+
 namespace wren {
 
-/// Pieces of the tips' ways in a panel's frame, found by where they are.
+/// Pieces of the tips' ways in a panel's frame that come near its walls, found by where they are.
 class PiecesByPlace {
 public:
-    PiecesByPlace(const CuttingPieces& all, const Setup& setup);
+    /// Of programs in a setup; only places within 1 mm of `walls`, in the panel's frame, may be
+    /// asked.
+    PiecesByPlace(const std::vector<RunProgram>& programs, const Setup& setup,
+                  const std::vector<Contour>& walls);
+    PiecesByPlace(const PiecesByPlace&) = delete;
+    PiecesByPlace& operator=(const PiecesByPlace&) = delete;
 
     struct Near {
         double off = 1e9; ///< from the place to the nearest bit's side; negative when it cut past
@@ -28,12 +36,28 @@ public:
     double overBall(Vec3 at, bool fromBack) const;
 
 private:
-    std::size_t index(Vec2 p) const;
-    static constexpr double width = 6;
-    Vec2 low_{1e9, 1e9};
+    static constexpr double width = 6; ///< of a cell, mm
+
+    /// Cells from (i0, j0) to (i1, j1), both among them.
+    struct Range {
+        int i0, j0, i1, j1;
+    };
+    void layCells(const std::vector<Contour>& walls);
+    void add(const Move& move, const Setup& setup, const EndShape& end, std::size_t program,
+             bool drills);
+    Range within(Vec2 a, Vec2 b, double reach) const;
+    bool anyNear(const Range& cells) const;
+    const std::vector<std::uint32_t>& near(Vec2 p) const;
+    std::size_t cell(int i, int j) const { return static_cast<std::size_t>(j * nx_ + i); }
+
+    std::vector<EndShape> ends_;
+    std::vector<CutPiece> pieces_;
+    Vec2 low_{0, 0};
     int nx_ = 1;
     int ny_ = 1;
-    std::vector<std::vector<CutPiece>> cells_;
+    std::vector<char> asked_;                        ///< cells near a wall
+    std::vector<int> before_;                        ///< how many of them lie lower and to the left
+    std::vector<std::vector<std::uint32_t>> listed_; ///< the pieces that come near each
 };
 
 /// Walls of pockets and holes, and the outline, of one side; from the paths alone.

@@ -142,7 +142,7 @@ Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
     Stock last = easeCuts(plan.sides[1].cuts, turned(sides.held, face),
                           {*sides.held.back, machine, sides.fillings[1], sides.memory, stop});
     last.openCutHollows();
-    return faceUp(sides.held, last);
+    return last;
 }
 
 } // namespace wren

@@ -45,7 +45,8 @@ Stock stockAt(const PartSides& sides, std::size_t side, Moment moment, double ce
 SidePrograms asPrograms(const PartPlan& plan);
 
 /// Cuts down in passes what of the plan would take more than its bits are given (proof/ease.h).
-/// Of `sides` the programs are not asked. Returns the wood at the end, face up. Throws Cancelled.
+/// Of `sides` the programs are not asked. Returns the wood at the end, in the last setup. Throws
+/// Cancelled.
 Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
                const std::stop_token& stop = {});
 

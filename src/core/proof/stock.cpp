@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include <tbb/parallel_for.h>
+
 namespace wren {
 
 Stock::Stock(const Blank& blank, double bottomZ, double cell)
@@ -19,7 +21,7 @@ Stock Stock::turned(bool rows, double shift, double bottomZ) const {
     (rows ? out.y0_ : out.x0_) = shift;
     out.low_.resize(high_.size());
     const auto over = [&](float z) { return static_cast<float>(bottomZ + (top_ - z)); };
-    for (int r = 0; r < ny_; ++r) {
+    tbb::parallel_for(0, ny_, [&](int r) {
         for (int c = 0; c < nx_; ++c) {
             const std::size_t to = rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
             out.high_[to] = static_cast<float>(bottomZ + (top_ - low(c, r)));
@@ -29,7 +31,7 @@ Stock Stock::turned(bool rows, double shift, double bottomZ) const {
                 out.hollows_[to] = {over(h.high), over(h.low)};
             }
         }
-    }
+    });
     return out;
 }
 

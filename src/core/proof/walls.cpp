@@ -13,9 +13,8 @@
 namespace wren {
 namespace {
 
-constexpr double step = 1.0;           ///< mm between the places along a wall that are judged
-constexpr double fineStep = 0.25;      ///< the same along a marker
-constexpr double arcTolerance = 0.001; ///< mm
+constexpr double step = 1.0;      ///< mm between the places along a wall that are judged
+constexpr double fineStep = 0.25; ///< the same along a marker
 constexpr double infinity = std::numeric_limits<double>::infinity();
 
 Finding wallFinding(const std::string& what, double error, double x, const CutPiece* piece,
@@ -315,13 +314,9 @@ CuttingPieces::CuttingPieces(const std::vector<RunProgram>& programs) {
             if (!m.cuts()) {
                 continue;
             }
-            const int n = chordsFor(m, arcTolerance);
-            Vec3 from = m.from;
-            for (int i = 1; i <= n; ++i) {
-                const Vec3 to = m.at(static_cast<double>(i) / n);
+            overPieces(m, [&](const Vec3& from, const Vec3& to) {
                 pieces_.push_back({from, to, &ends_[p], p, m.line, drills});
-                from = to;
-            }
+            });
         }
     }
 }

@@ -14,6 +14,18 @@ struct CutPiece {
     bool drills = false; ///< by a drill, whose point goes beyond the hole
 };
 
+/// Calls f(from, to) for a move's straight pieces, an arc's within 0.001 mm.
+template <typename F>
+void overPieces(const Move& move, F f) {
+    const int n = chordsFor(move, 0.001);
+    Vec3 from = move.from;
+    for (int i = 1; i <= n; ++i) {
+        const Vec3 to = move.at(static_cast<double>(i) / n);
+        f(from, to);
+        from = to;
+    }
+}
+
 /// Every cutting move of the programs as straight pieces, arcs within 0.001 mm.
 class CuttingPieces {
 public:
