@@ -232,7 +232,8 @@ TEST_CASE("After each of many changes programs and proof are those of the design
         {"body.pickups.0.from_bridge", "136.5"},
         {"cavity.wood", "7"},
         {"machine.rapid", "4200"},
-        {"body.front_edge_size", "4"}};
+        {"body.front_edge_size", "4"},
+        {"body.top", "7"}};
     changes.resize(WREN_SANITIZED ? 1 : changes.size());
     for (const auto& [key, text] : changes) {
         INFO(key);
@@ -240,6 +241,17 @@ TEST_CASE("After each of many changes programs and proof are those of the design
         last = again(p, &last);
         checkSame(last, derive(p));
     }
+}
+
+TEST_CASE("What is taken over without a memory is that of the design from nothing",
+          "[memory][body]") {
+    const Project p = bodyWith({{"body.build", "topped"}});
+    const Derived first = derive(p);
+    const Project moved = withKey(p, "body.pickups.0.from_bridge", "136.5");
+    Derived second = deriveDrawing(moved, &first);
+    derivePrograms(second, {}, &first);
+    deriveProof(second, {}, &first);
+    checkSame(second, derive(moved));
 }
 
 TEST_CASE("A memory holds on to no older one, whether its part could be proved or not",

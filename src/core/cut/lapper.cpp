@@ -1,5 +1,7 @@
 #include "cut/lapper.h"
 
+#include "geom/crossing.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -107,21 +109,46 @@ void Lapper::step(PathBuilder& path, double s, double z, const Feeds& feeds) con
     }
 }
 
+namespace {
+
+/// Calls f(distance, along) for places of a piece, 0.25 mm apart or less.
+template <typename F>
+void alongPiece(const ContourPiece& piece, Vec2 p, F f) {
+    const double l = piece.length();
+    const int n = std::max(1, static_cast<int>(l / 0.25));
+    for (int i = 0; i <= n; ++i) {
+        f(length(piece.at(l * i / n) - p), l * i / n);
+    }
+}
+
+} // namespace
+
 double placeOn(const Contour& line, Vec2 p) {
+    // Only pieces that come as near as the nearest one's own places are walked along.
+    std::vector<double> away;
+    away.reserve(line.size());
+    for (const ContourPiece& piece : line) {
+        away.push_back(Stroke(piece).distanceTo(p));
+    }
+    const auto nearest = std::min_element(away.begin(), away.end());
+    double enough = 1e9;
+    if (nearest != away.end()) {
+        alongPiece(line[static_cast<std::size_t>(nearest - away.begin())], p,
+                   [&](double d, double) { enough = std::min(enough, d); });
+    }
     double best = 1e9;
     double place = 0;
     double s = 0;
-    for (const ContourPiece& piece : line) {
-        const double l = piece.length();
-        const int n = std::max(1, static_cast<int>(l / 0.25));
-        for (int i = 0; i <= n; ++i) {
-            const double d = length(piece.at(l * i / n) - p);
-            if (d < best) {
-                best = d;
-                place = s + l * i / n;
-            }
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (away[i] <= enough + 1e-9) {
+            alongPiece(line[i], p, [&](double d, double along) {
+                if (d < best) {
+                    best = d;
+                    place = s + along;
+                }
+            });
         }
-        s += l;
+        s += line[i].length();
     }
     return place;
 }

@@ -101,11 +101,12 @@ void ease(const Derived& d, PartJob& job, const Derived* before, const PartJob* 
         const SidePrograms cuts = asPrograms(job.plan());
         PartSides sides = sidesOf(d, job, cuts);
         const auto asPlanned = [](const PartJob& layer) { return layer.eased; };
-        job.easedStart = gluedAsBefore(d, job, before, asPlanned) ? before->job(job.id)->easedStart
-                                                                  : gluedUp(d, job, asPlanned);
-        sides.start = job.easedStart;
-        if (!job.memory) { // nobody asks for it again
-            job.easedStart = nullptr;
+        sides.start = gluedBefore(d, job, before, asPlanned, &PartJob::easedStart);
+        if (!sides.start) {
+            sides.start = gluedUp(d, job, asPlanned);
+        }
+        if (job.memory) { // else nobody asks for it again
+            job.easedStart = sides.start;
         }
         const Stock last = easePart(job.ownPlan(), sides, d.project.machine, stop);
         if (job.id.isLayer()) {

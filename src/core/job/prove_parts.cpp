@@ -66,8 +66,10 @@ Findings proveParts(Derived& d, const std::stop_token& stop, const Derived* befo
             job.start = old->start;
             job.proof = old->proof;
         } else if (provable(job)) {
-            job.start = gluedAsBefore(d, job, before, asProved) ? before->job(job.id)->start
-                                                                : gluedUp(d, job, woodOf);
+            job.start = gluedBefore(d, job, before, asProved, &PartJob::start);
+            if (!job.start) {
+                job.start = gluedUp(d, job, woodOf);
+            }
             job.proof = std::make_shared<const PartProof>(prove(d, job, stop));
         }
         if (job.memory) {

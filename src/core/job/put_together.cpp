@@ -80,19 +80,22 @@ std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole, con
     return stock ? std::make_shared<const Stock>(std::move(*stock)) : nullptr;
 }
 
-bool gluedAsBefore(const Derived& d, const PartJob& whole, const Derived* before,
-                   const WoodOf& woodOf) {
+std::shared_ptr<const Stock> gluedBefore(const Derived& d, const PartJob& whole,
+                                         const Derived* before, const WoodOf& woodOf,
+                                         std::shared_ptr<const Stock> PartJob::*glued) {
     const PartJob* old = before ? before->job(whole.id) : nullptr;
     if (!old || !old->panel || !whole.panel || old->panel->layers != whole.panel->layers ||
         old->held.face.bottomZ() != whole.held.face.bottomZ() ||
         old->held.face.topZ() != whole.held.face.topZ()) {
-        return false;
+        return nullptr;
     }
-    return std::all_of(whole.panel->layers.begin(), whole.panel->layers.end(), [&](PartId layer) {
-        const PartJob* now = d.job(layer);
-        const PartJob* then = before->job(layer);
-        return now && then && now->inputs == then->inputs && woodOf(*now) == woodOf(*then);
-    });
+    const bool same =
+        std::all_of(whole.panel->layers.begin(), whole.panel->layers.end(), [&](PartId layer) {
+            const PartJob* now = d.job(layer);
+            const PartJob* then = before->job(layer);
+            return now && then && now->inputs == then->inputs && woodOf(*now) == woodOf(*then);
+        });
+    return same ? old->*glued : nullptr;
 }
 
 namespace {

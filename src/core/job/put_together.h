@@ -14,10 +14,12 @@ using WoodOf = std::function<std::shared_ptr<const Stock>(const PartJob&)>;
 std::shared_ptr<const Stock> gluedUp(const Derived& derived, const PartJob& whole,
                                      const WoodOf& woodOf);
 
-/// Whether gluedUp() of an earlier derivation comes to the same: no layer's wood, by its identity
-/// in `woodOf`, nor the way anything lies has changed.
-bool gluedAsBefore(const Derived& derived, const PartJob& whole, const Derived* before,
-                   const WoodOf& woodOf);
+/// What gluedUp() of an earlier derivation came to, kept as `glued` in its parts, where it comes to
+/// the same: no layer's wood, by its identity in `woodOf`, nor the way anything lies has changed.
+/// Null otherwise, and where it was not kept.
+std::shared_ptr<const Stock> gluedBefore(const Derived& derived, const PartJob& whole,
+                                         const Derived* before, const WoodOf& woodOf,
+                                         std::shared_ptr<const Stock> PartJob::*glued);
 
 /// The neck in its pocket, the lid in its ledge, plugs in their pockets: their walls by the posted
 /// programs of both.
