@@ -1,6 +1,6 @@
 #include "proof/fit.h"
 
-#include "proof/panel_walls.h"
+#include "proof/pieces_by_place.h"
 
 #include <algorithm>
 
