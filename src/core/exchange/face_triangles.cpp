@@ -81,7 +81,7 @@ public:
         }
         return most;
     }
-    Vec3 middle(int, int a, int b, int) {
+    Vec3 middle(int, int a, int b) {
         places_.push_back((place(a) + place(b)) * 0.5);
         return on(places_.back());
     }

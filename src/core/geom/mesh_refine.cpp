@@ -44,7 +44,7 @@ public:
         return most;
     }
 
-    Vec3 middle(int tag, int a, int b, int) const {
+    Vec3 middle(int tag, int a, int b) const {
         Vec3 m = (corner(a) + corner(b)) * 0.5;
         m.z = faces_[static_cast<std::size_t>(tag)]->height(m.x, m.y);
         return m;

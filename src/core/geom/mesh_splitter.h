@@ -16,7 +16,7 @@ namespace wren {
 /// Of the surface it asks
 ///   bool follows(int tag)                      whether triangles of that tag follow it at all
 ///   double sag(int tag, int a, int b)          how far it stands from the edge between two corners
-///   Vec3 middle(int tag, int a, int b, int m)  the corner m that halves that edge
+///   Vec3 middle(int tag, int a, int b)         the next corner, which halves that edge
 /// and splits what stands further from it than `chord`, mm. Each triangle has a tag.
 template <typename Surface>
 class MeshSplitter {
@@ -165,7 +165,7 @@ private:
         const int tag = followedBy(e).value();
         edge(e).first = -1;
         const int middle = static_cast<int>(mesh_.vertices.size());
-        mesh_.vertices.push_back(surface_.middle(tag, whole.a, whole.b, middle));
+        mesh_.vertices.push_back(surface_.middle(tag, whole.a, whole.b));
         const int fromA = newEdge(whole.a, middle);
         const int toB = newEdge(middle, whole.b);
         for (int s = whole.first; s >= 0;) {

@@ -5,6 +5,7 @@
 #include "cut/move.h"
 #include "shop/bit.h"
 
+#include <algorithm>
 #include <array>
 #include <cstdint>
 #include <vector>
