@@ -4,7 +4,7 @@
 #include "best.h"
 
 #include "cut/contact.h"
-#include "cut/mesh_drop.h"
+#include "cut/drop_cutter.h"
 #include "job/derive.h"
 #include "job/store.h"
 
@@ -306,7 +306,7 @@ void ballOnTriangles(benchmark::State& state) {
         return 6 - y * y / 600 + 0.8 * std::sin(x / 9) * std::cos(y / 7);
     });
     const double r = 3;
-    const BallDropper dropper(mesh, r);
+    const BallDropCutter dropCutter(mesh, r);
     std::vector<Vec2> places;
     for (int i = 0; i < 40; ++i) {
         places.push_back({460.0 * ((i * 37) % 101) / 101, -30 + 60.0 * ((i * 53) % 97) / 97});
@@ -324,7 +324,7 @@ void ballOnTriangles(benchmark::State& state) {
                                        for (int k = 0; k < rounds; ++k) {
                                            for (std::size_t i = 0; i < places.size(); ++i) {
                                                fast[i] =
-                                                   dropper.tipHeight(places[i].x, places[i].y);
+                                                   dropCutter.tipHeight(places[i].x, places[i].y);
                                            }
                                            benchmark::DoNotOptimize(fast.data());
                                        }

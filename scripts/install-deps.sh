@@ -1,5 +1,6 @@
 #!/usr/bin/env bash
-# Installs what building, running and testing need and this machine lacks. Debian 12 packages only.
+# Installs what building, running and testing need and this machine lacks, and the packages named.
+# Debian 12 packages only.
 set -eu
 
 packages=(
@@ -17,6 +18,7 @@ packages=(
   qt6-base-dev libgl-dev
   # tests: a display of their own, second readers
   catch2 libbenchmark-dev xvfb openbox python3 python3-ezdxf libpolyclipping-dev
+  "$@"
 )
 
 missing=()

@@ -42,7 +42,7 @@ TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[fa
     REQUIRE(facing);
     CHECK(d.boardPlan()->face().cuts.front().what == "facing");
     const Setup& setup = d.boardPlan()->face().setup;
-    CHECK(setup.faced == Approx(10 - 6 - d.project.cut.skin));
+    CHECK(setup.faced == Approx(10 - 6 - d.project.cut.stockToLeave));
     CHECK(lowest(facing->path) == Approx(setup.topZ() - setup.faced));
     // Every place of the board lies under some pass.
     const double r = facing->bit.radius();

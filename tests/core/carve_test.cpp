@@ -94,7 +94,7 @@ void checkTouches(const Plank& plank, bool back, double more) {
     const auto [least, most] =
         offSurface(plank, cutOf(plan, back ? 1 : 0, CutKind::carving), back, 0.02);
     CHECK(least > -0.005);
-    CHECK(most < plank.cut.carveRidge + more);
+    CHECK(most < plank.cut.carveScallop + more);
 }
 
 } // namespace
@@ -257,7 +257,7 @@ TEST_CASE("A carved plank is proved from its posted programs, tabs under the rou
     INFO(stopsOf(proof));
     CHECK(proof.passed());
     CHECK(proof.sides[0].gougeMax < 0.006);
-    CHECK(proof.sides[0].excessMax < plank.cut.carveRidge + 0.005);
+    CHECK(proof.sides[0].excessMax < plank.cut.carveScallop + 0.005);
     for (const PanelTab& tab : plan.tabs) { // edge, ball and a little more
         CHECK(tab.under > 8);
         CHECK(tab.under == Approx(carveTrench(plank.panel.frontFall, tab.at, plan.carvedBy[0])));

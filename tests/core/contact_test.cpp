@@ -1,5 +1,5 @@
 #include "cut/contact.h"
-#include "cut/mesh_drop.h"
+#include "cut/drop_cutter.h"
 
 #include "support.h"
 
@@ -69,12 +69,12 @@ TEST_CASE("A ball dropped on one triangle meets facet, edge and corner", "[drop]
     Mesh mesh;
     mesh.vertices = {{0, 0, 0}, {10, 0, 0}, {0, 10, 0}};
     mesh.triangles = {{0, 1, 2}};
-    const BallDropper drop(mesh, 2);
+    const BallDropCutter drop(mesh, 2);
     CHECK(drop.tipHeight(2, 2) == Approx(0).margin(1e-12));      // facet
     CHECK(drop.tipHeight(5, -1) == Approx(std::sqrt(3.0) - 2));  // edge
     CHECK(drop.tipHeight(-1, -1) == Approx(std::sqrt(2.0) - 2)); // corner
-    CHECK(drop.tipHeight(-3, 0) == BallDropper::nothing);        // beside
-    CHECK(drop.tipHeight(1000, 1000) == BallDropper::nothing);
+    CHECK(drop.tipHeight(-3, 0) == BallDropCutter::nothing);     // beside
+    CHECK(drop.tipHeight(1000, 1000) == BallDropCutter::nothing);
 }
 
 TEST_CASE("A steep facet and a slanting edge are met where they are", "[drop]") {
@@ -82,13 +82,13 @@ TEST_CASE("A steep facet and a slanting edge are met where they are", "[drop]") 
     mesh.vertices = {{-50, -10, 0}, {50, -10, 0}, {-50, 0, 10},
                      {50, 0, 10},   {-50, 10, 0}, {50, 10, 0}};
     mesh.triangles = {{0, 1, 3}, {0, 3, 2}, {2, 3, 5}, {2, 5, 4}};
-    const BallDropper drop(mesh, 3);
+    const BallDropCutter drop(mesh, 3);
     CHECK(drop.tipHeight(0, 0) == Approx(10));
     CHECK(drop.tipHeight(4, -6) == Approx(4 + 3 * std::sqrt(2.0) - 3));
     Mesh wire; // an edge rising 1 in 2
     wire.vertices = {{0, 0, 0}, {20, 0, 10}, {20, 1e-9, 10}};
     wire.triangles = {{0, 1, 2}};
-    CHECK(BallDropper(wire, 3).tipHeight(10, 0) ==
+    CHECK(BallDropCutter(wire, 3).tipHeight(10, 0) ==
           Approx(5 + 3 * std::sqrt(1.25) - 3).margin(1e-6));
 }
 
@@ -96,7 +96,7 @@ TEST_CASE("On a fine mesh of the cylinder the drop agrees with the closed form",
     const ArchedFace face{6, 250, 0};
     const Mesh mesh = meshOfHeights(-20, 20, 10, -34, 34, 680,
                                     [&](double, double y) { return face.heightAt(0, y); });
-    const BallDropper drop(mesh, 6);
+    const BallDropCutter drop(mesh, 6);
     for (double y = -24; y <= 24; y += 1.37) {
         // Facets 0.1 mm wide sag 0.000005 mm below the cylinder they stand for.
         CHECK(drop.tipHeight(0.3, y) == Approx(tipOver(face, 0, y, ball(6))).margin(1e-5));
@@ -116,14 +116,14 @@ TEST_CASE("The grid forgets no triangle", "[drop]") {
         }
         mesh.triangles.push_back({3 * i, 3 * i + 1, 3 * i + 2});
     }
-    const BallDropper all(mesh, 2.5);
+    const BallDropCutter all(mesh, 2.5);
     for (int q = 0; q < 100; ++q) {
         const double x = at(random);
         const double y = at(random);
-        double highest = BallDropper::nothing;
+        double highest = BallDropCutter::nothing;
         for (const auto& t : mesh.triangles) {
             Mesh one{mesh.vertices, {t}};
-            highest = std::max(highest, BallDropper(one, 2.5).tipHeight(x, y));
+            highest = std::max(highest, BallDropCutter(one, 2.5).tipHeight(x, y));
         }
         CHECK(all.tipHeight(x, y) == highest);
     }

@@ -68,7 +68,7 @@ TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][r
         const Cut& c = p.cut("radius");
         const ArchedFace face{6, 300, 0};
         int level = 0;
-        double lowestSkin = 1e9;
+        double leastStock = 1e9;
         for (const Move& m : c.path) {
             const Vec3 a = p.local(m.from);
             const Vec3 b = p.local(m.to);
@@ -78,12 +78,12 @@ TEST_CASE("Finishing passes run lengthwise, level, touching the face", "[cuts][r
                 CHECK(a.z >= touch - 1e-9);
                 level += std::abs(a.z - touch) < 1e-9;
                 if (a.z > touch + 1e-6) {
-                    lowestSkin = std::min(lowestSkin, a.z - touch);
+                    leastStock = std::min(leastStock, a.z - touch);
                 }
             }
         }
         CHECK(level > 40);
-        CHECK(lowestSkin > 0.2); // the others keep their skin
+        CHECK(leastStock > 0.2); // the others keep their stock
     }
 }
 
@@ -186,7 +186,7 @@ TEST_CASE("The outline climbs round the board at its bit's radius, down ramps, t
             const Vec2 at = p.local(m.at(t)).xy();
             const double d = p.board.outsideBy(at) - c.bit.radius();
             CHECK(d > -1e-6);
-            CHECK(d < p.project.cut.wallSkin + 1e-6);
+            CHECK(d < p.project.cut.wallStock + 1e-6);
             onWall += std::abs(d) < 1e-6 ? m.length() / 4 : 0;
         }
         turned += cross(p.local(m.from).xy(), p.local(m.to).xy());

@@ -106,7 +106,7 @@ TEST_CASE("An arc's load is that of its own way", "[load]") {
     CHECK(l.peak.area == Approx(18).epsilon(0.05));
 }
 
-TEST_CASE("A tall thin skin is little, wood as tall over the whole width is too much", "[load]") {
+TEST_CASE("A tall thin layer is little, wood as tall over the whole width is too much", "[load]") {
     Stock open = plank();
     for (int c = 0; c < open.columns(); ++c) { // a wall at Y 30.2, air in front of it
         for (int r = 0; r < static_cast<int>(30.2 / cell); ++r) {

@@ -238,7 +238,7 @@ TEST_CASE("The head's face is level where it is plain", "[neck][cut]") {
     const Path path = headFacePath(b.on(setup), b.bit("flat-6"), b.feeds);
     checkManners(path, setup);
     CHECK(lowestOf(path) == Approx(setup.topZ() - b.project.neck.head.drop));
-    // Nothing comes nearer to the nut than its skin allows.
+    // Nothing comes nearer to the nut than its stock to leave allows.
     for (const Move& m : path) {
         if (m.cuts()) {
             const Vec3 tip = setup.fromInstrument.toInstrument(m.to);
@@ -306,7 +306,7 @@ TEST_CASE("The outline keeps its distance, and its height over the tabs", "[neck
     CHECK(cutLength > 2 * lengthOf(line));
 }
 
-TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") {
+TEST_CASE("Roughing leaves its stock and stays out of the frame", "[neck][cut]") {
     const Bench b;
     const Setup& setup = *b.neck.held.back;
     const Bit flat = b.bit("flat-6");
@@ -324,7 +324,7 @@ TEST_CASE("Roughing leaves its skin and stays out of the frame", "[neck][cut]") 
         if (!inside(inside2, p.xy())) {
             CHECK(distanceTo(line, p.xy()) <= trench - 3 + 0.1);
         }
-        // The disc's rim and middle stand over the surface by the skin at least.
+        // The disc's rim and middle stand over the surface by the stock to leave at least.
         const Vec3 tip = setup.fromInstrument.toInstrument(p);
         for (int k = 0; k <= 8; ++k) {
             const double a = k * std::numbers::pi / 4;
@@ -351,9 +351,9 @@ TEST_CASE("Roughing has a level on each level place of the back", "[neck][cut]")
         }
     }
     const Neck& n = b.project.neck;
-    const double skin = b.project.neckCut.skin;
-    CHECK(levels.count(std::lround((n.head.drop + n.head.thickness + skin) * 1000)) == 1);
-    CHECK(levels.count(std::lround((n.heelDepth + skin) * 1000)) == 1);
+    const double stockToLeave = b.project.neckCut.stockToLeave;
+    CHECK(levels.count(std::lround((n.head.drop + n.head.thickness + stockToLeave) * 1000)) == 1);
+    CHECK(levels.count(std::lround((n.heelDepth + stockToLeave) * 1000)) == 1);
     long above = std::lround(setup.blank.thickness * 1000);
     for (auto z = levels.rbegin(); z != levels.rend(); ++z) {
         CHECK(above - *z <= std::lround(b.feeds.depthPerPass * 1000));

@@ -131,7 +131,8 @@ TEST_CASE("Starting shapes widen with the nut", "[neck]") {
             CHECK(std::get<std::string>(keyAt(p, "head.like").get(p)) == shape);
             const double nut = p.board.nutSpread + p.board.overhangBass + p.board.overhangTreble;
             const NeckOutline o(p.neck, p.board);
-            // A 6 mm bit follows it, skin included, and it is never much narrower than the nut.
+            // A 6 mm bit follows it, stock to leave included, and it is never much narrower than
+            // the nut.
             CHECK_NOTHROW(offsetAround(o.contour(), 3.2));
             for (double x = -45; x < o.headStart(); x += 5) {
                 const auto wood = o.across(x);

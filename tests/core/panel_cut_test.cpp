@@ -113,7 +113,7 @@ TEST_CASE("Down-cut where the edge is seen and shallow, up-cut deep, compression
           std::string::npos);
 }
 
-TEST_CASE("The outline's last lap climbs and is as light as the skin", "[panel]") {
+TEST_CASE("The outline's last pass climbs and is as light as the stock left", "[panel]") {
     // Climbing, a clockwise spindle has the part on its right: clockwise round it.
     const Plank plank;
     const PanelPlan plan = plank.plan();
@@ -137,12 +137,12 @@ TEST_CASE("The outline's last lap climbs and is as light as the skin", "[panel]"
         }
     }
     CHECK(nearest > -1e-3);
-    CHECK(lastLap > 200); // the straight stretches; before it every lap stands a skin off
+    CHECK(lastLap > 200); // the straight stretches; before it every lap stands that stock off
     for (const Move& m : cut.path) {
         const Vec2 p = setup.fromInstrument.toInstrument(m.to).xy();
         const double off = distanceTo(plank.panel.outline, p) - cut.bit.radius();
         if (&m - cut.path.data() < static_cast<long>(cut.path.size()) / 3 && m.cuts()) {
-            CHECK(off > plank.cut.skin - 1e-3);
+            CHECK(off > plank.cut.stockToLeave - 1e-3);
         }
     }
 }

@@ -421,7 +421,7 @@ TEST_CASE("The body's defaults are the trade's", "[outside][body]") {
     CHECK(body.jacks[0].size == Approx(12.7)); // a barrel's 1/2 in hole, or a 7/8 in cup
     CHECK(body.jacks[0].cupSize == Approx(22.225).margin(0.05));
     const BodyCut cut;
-    CHECK(cut.through == Approx(0.3)); // past the underside
-    CHECK(cut.tabs == 4);              // four round a body
-    CHECK(cut.skin == Approx(0.25));   // what roughing leaves
+    CHECK(cut.through == Approx(0.3));       // past the underside
+    CHECK(cut.tabs == 4);                    // four round a body
+    CHECK(cut.stockToLeave == Approx(0.25)); // what roughing leaves
 }

@@ -76,6 +76,13 @@ protected:
 private:
     QString partWord() const;
     void makeHeader(QWidget* header);
+    void makeBands();
+    // What of the window follows what: window_wiring.cpp.
+    void followState();
+    void followBands();
+    void followDesks();
+    void followFindings();
+    void putOnTop(QWidget* page);
     void makeShortcuts();
     void showStation();
     void offerThings(QWidget* below);

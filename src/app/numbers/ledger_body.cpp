@@ -239,7 +239,7 @@ void Ledger::leafBodyProof() {
     derived(tr("below a floor"), [fine](const Derived&) { return fine(gougeAllowed); });
     derived(tr("left on it"), [fine](const Derived&) { return fine(excessBeyondScallop); });
     derived(tr("on carved faces"), [fine](const Derived& d) {
-        return fine(d.project.bodyCut.carveRidge + excessBeyondScallop);
+        return fine(d.project.bodyCut.carveScallop + excessBeyondScallop);
     });
     derived(tr("walls"), [fine](const Derived&) { return fine(wallAllowed); });
     group(tr("Neck in its pocket, as cut"));

@@ -121,14 +121,14 @@ void Ledger::leafBodyHow() {
         [](const Bit& b) { return drawsLines(0)(b).can; },
         [this](const Derived&) { return pieceCut(CutKind::engraving); });
     group(tr("On carved faces"));
-    field(tr("scallop height"), QStringLiteral("body_cut.carve_ridge"));
-    field(tr("left for finishing"), QStringLiteral("body_cut.carve_skin"));
+    field(tr("scallop height"), QStringLiteral("body_cut.carve_scallop"));
+    field(tr("left for finishing"), QStringLiteral("body_cut.carve_stock"));
     group(tr("How"));
     field(tr("stepover, % of bit"), QStringLiteral("body_cut.stepover"));
-    field(tr("left on walls"), QStringLiteral("body_cut.skin"));
-    field(tr("left on floors"), QStringLiteral("body_cut.floor_skin"));
+    field(tr("left on walls"), QStringLiteral("body_cut.stock_to_leave"));
+    field(tr("left on floors"), QStringLiteral("body_cut.floor_stock"));
     field(tr("past the underside"), QStringLiteral("body_cut.through"));
-    field(tr("steps, angled floor"), QStringLiteral("body_cut.ridge"));
+    field(tr("steps, angled floor"), QStringLiteral("body_cut.scallop"));
     field(tr("peck depth"), QStringLiteral("body_cut.peck"));
 }
 

@@ -153,8 +153,8 @@ void Ledger::cutFields(const QString& title, const QString& group_,
 
 void Ledger::radiusFinish() {
     field(tr("scallop height"), QStringLiteral("cut.scallop"));
-    unset(field(tr("or stepover"), QStringLiteral("cut.stepover")), tr("by ridges"));
-    field(tr("left for finishing"), QStringLiteral("cut.skin"));
+    unset(field(tr("or stepover"), QStringLiteral("cut.stepover")), tr("by scallop"));
+    field(tr("left for finishing"), QStringLiteral("cut.stock_to_leave"));
 }
 
 void Ledger::radiusStep() {
@@ -206,7 +206,7 @@ void Ledger::leafOtherCuts() {
     cutGroup(tr("Markers"), CutKind::markers);
     group(tr("Going through"));
     field(tr("past underside"), QStringLiteral("cut.through"));
-    field(tr("last pass takes"), QStringLiteral("cut.wall_skin"));
+    field(tr("last pass takes"), QStringLiteral("cut.wall_stock"));
     group(tr("Tabs"));
     field(tr("tabs per side"), QStringLiteral("cut.tabs_per_side"));
     field(tr("length"), QStringLiteral("cut.tab_length"));
@@ -240,7 +240,7 @@ void Ledger::leafChoices() {
                 return QString();
             }
             std::string text = fmt::format("  {:<15}{:>8}{:>8}{:>8}{:>9}", "bit", "minutes",
-                                           "ridge", "step", "to sand");
+                                           "scallop", "step", "to sand");
             const std::size_t to = std::min(d.boardPlan()->surfacing.size(), from + deep);
             for (std::size_t i = from; i < to; ++i) {
                 const SurfacingChoice& s = d.boardPlan()->surfacing[i];
@@ -266,7 +266,7 @@ void Ledger::leafChoices() {
     note(
         [](const Derived&) {
             return tr("Minutes are distance over feed with roughing included, for all boards; the "
-                      "ridge is the highest left between passes. A bit may lose to a slower one "
+                      "scallop is the highest left between passes. A bit may lose to a slower one "
                       "that saves a change.");
         },
         230);

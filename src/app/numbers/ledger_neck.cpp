@@ -320,10 +320,10 @@ void Ledger::leafBackCuts() {
     group(tr("How"));
     field(tr("scallop height"), QStringLiteral("neck_cut.scallop"));
     field(tr("passes run"), QStringLiteral("neck_cut.finish_way"));
-    field(tr("left for finishing"), QStringLiteral("neck_cut.skin"));
+    field(tr("left for finishing"), QStringLiteral("neck_cut.stock_to_leave"));
     field(tr("roughing stepover"), QStringLiteral("neck_cut.rough_step"));
     field(tr("climb cut"), QStringLiteral("neck_cut.climb"));
-    field(tr("last pass takes"), QStringLiteral("neck_cut.wall_skin"));
+    field(tr("last pass takes"), QStringLiteral("neck_cut.wall_stock"));
     group(tr("Tabs"));
     field(tr("tabs per side"), QStringLiteral("neck_cut.tabs_per_side"));
     field(tr("length"), QStringLiteral("neck_cut.tab_length"));

@@ -2,7 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
-#include "cut/lapper.h"
+#include "cut/contour_pass.h"
 #include "frame/headed.h"
 #include "frame/text.h"
 #include "frame/theme.h"

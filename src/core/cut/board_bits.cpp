@@ -229,7 +229,7 @@ Candidates bitsForOutline(const BitQuestion& q) {
     if (c.bits.empty()) {
         return c;
     }
-    const auto frame = [&](const Bit& bit) { return margin - bit.diameter - q.cut.wallSkin; };
+    const auto frame = [&](const Bit& bit) { return margin - bit.diameter - q.cut.wallStock; };
     if (!c.byHand) {
         std::vector<const Bit*> fit;
         for (const Bit* bit : c.bits) {
@@ -254,9 +254,9 @@ Candidates bitsForOutline(const BitQuestion& q) {
                    fmt::format("The outline's channel is {:.2f} mm wide but only {:.2f} mm of "
                                "blank lie beside the board; no frame is left for the tabs to "
                                "hold to, {:.2f} mm or more is needed.",
-                               bit.diameter + q.cut.wallSkin, margin,
-                               bit.diameter + q.cut.wallSkin + leastFrame),
-                   margin, bit.diameter + q.cut.wallSkin + leastFrame);
+                               bit.diameter + q.cut.wallStock, margin,
+                               bit.diameter + q.cut.wallStock + leastFrame),
+                   margin, bit.diameter + q.cut.wallStock + leastFrame);
     } else if (frame(bit) < leastFrame) {
         sayOfBoard(
             c.findings, Weight::caution, "thin-frame",

@@ -68,7 +68,8 @@ private:
     }
 
     void decideFacing() {
-        const double excess = plan_.face().setup.facedTop() - board_.design().thickness - cut_.skin;
+        const double excess =
+            plan_.face().setup.facedTop() - board_.design().thickness - cut_.stockToLeave;
         const bool wanted = cut_.facing == Facing::always ||
                             (cut_.facing == Facing::automatic && excess >= worthFacing);
         if (wanted && excess > 0) {

@@ -254,7 +254,7 @@ private:
     void edges() {
         Vec2 last = work_.panel.outline.front().from;
         const EdgeProfile& edge = face_.fall.edge();
-        for (double d : edge.places(work_.cut.carveRidge, radius_)) {
+        for (double d : edge.places(work_.cut.carveScallop, radius_)) {
             for (Contour line : linesAt(d)) {
                 line = begunAt(line, last);
                 const double outward = tips_.mirrored() ? -1 : 1;
@@ -311,7 +311,7 @@ private:
     /// Distances beyond the crease, the last one at the deepest place.
     std::vector<double> steps(const SlopeLine& s, double deepest) const {
         std::vector<double> out;
-        const double curved = std::sqrt(8 * work_.cut.carveRidge / (1 / radius_ + 1 / s.blend));
+        const double curved = std::sqrt(8 * work_.cut.carveScallop / (1 / radius_ + 1 / s.blend));
         for (double at = s.begins(); at < deepest;
              at += curved / std::hypot(1.0, s.gradientAt(at))) {
             out.push_back(at);

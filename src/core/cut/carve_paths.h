@@ -26,8 +26,8 @@ double carveTrench(const FaceFall& fall, Vec2 at, double ballRadius);
 /// About how many mm of cutting a ball needs for the finish, and for roughing's channel for it.
 double carveLength(const Panel& panel, const FaceFall& fall, double ballRadius, double ridge);
 
-/// Clears what lies over the skin, level by level, with a flat bit: beside the outline a channel
-/// wide enough for the ball. `keepOff` are circles no path may enter: the pins.
+/// Clears what lies over the stock to leave, level by level, with a flat bit: beside the outline a
+/// channel wide enough for the ball. `keepOff` are circles no path may enter: the pins.
 Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRadius,
                     const std::vector<Hole>& keepOff, const Bit& bit, const Feeds& feeds);
 

@@ -71,7 +71,7 @@ void addRoughing(CarveTasks& out, const CarveAsk& ask, const Bit& ball, BitChoos
         {CutKind::rough,
          bit,
          w.cut.rough,
-         why + " It leaves steps over a skin for the ball, and a channel beside the edge.",
+         why + " It leaves steps over the stock left for the ball, and a channel beside the edge.",
          [w, &fall, back, r, pins](const Bit& b, const Feeds& f) {
              return carveRoughPath(w, {fall, back}, r, pins, b, f);
          },
@@ -90,7 +90,7 @@ CarveTasks carveTasks(const CarveAsk& ask, BitChooser& chooser,
     if (fall.level()) {
         return out;
     }
-    const double ridge = w.cut.carveRidge;
+    const double ridge = w.cut.carveScallop;
     const double hollow =
         std::min(tightestHollow(clockwise(w.panel.outline)), fall.edge().tightestHollow());
     const auto sooner = [&](const Bit& a, const Bit& b) {
@@ -116,7 +116,7 @@ CarveTasks carveTasks(const CarveAsk& ask, BitChooser& chooser,
         {CutKind::carving,
          ball,
          w.cut.carve,
-         why + fmt::format(" It touches the surface exactly; ridges of {:.3f} mm stay.", ridge),
+         why + fmt::format(" It touches the surface exactly; scallops of {:.3f} mm stay.", ridge),
          [w, &fall, back](const Bit& b, const Feeds& f) {
              return carveFinishPath(w, {fall, back}, b, f);
          },

@@ -56,7 +56,7 @@ class Levels {
 public:
     Levels(const PanelWork& work, const FaceFall& fall, double ballRadius, double bitRadius,
            const std::vector<Hole>& keepOff)
-        : outline_(work.panel.outline), fall_(fall), skin_(work.cut.carveSkin),
+        : outline_(work.panel.outline), fall_(fall), stock_(work.cut.carveStock),
           whole_(ringOf(outline_)), edge_(fall.edge().drop(0)) {
         const double channel = std::max(2 * ballRadius + 0.4, 2 * bitRadius + besideWall + 0.3);
         within_ = regionOf(inset({clockwise(outline_)}, channel));
@@ -83,7 +83,7 @@ public:
 private:
     /// Where the slopes have brought the face down by at least so much.
     Region at(double level, double brought) const {
-        const double wanted = level + skin_ - brought;
+        const double wanted = level + stock_ - brought;
         if (wanted > edge_ && level > edge_ + brought + reach_) {
             return {};
         }
@@ -107,7 +107,7 @@ private:
 
     const Contour& outline_;
     const FaceFall& fall_;
-    double skin_;
+    double stock_;
     Region whole_;
     double edge_; ///< how far the edge itself falls
     Region within_;
@@ -158,8 +158,8 @@ Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRa
                     const std::vector<Hole>& keepOff, const Bit& bit, const Feeds& feeds) {
     const Levels regions(work, face.fall, ballRadius, bit.radius(), keepOff);
     BodyCut level = work.cut;
-    level.floorSkin = 0;
-    level.skin = 0.1;
+    level.floorStock = 0;
+    level.stockToLeave = 0.1;
     const PanelWork each{work.panel, work.setup, level, work.spoilDepth};
     const double deep = carveDepth(face.fall, ballRadius) + channelBelowTip;
     const int levels = levelsFor(deep, feeds.depthPerPass);

@@ -19,7 +19,7 @@ void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const 
     Contour way = line.way;
     for (int i = 1; i <= passes; ++i) {
         const double depth = line.depth * i / passes;
-        const Lapper lapper(way, {}, [&work, &line, depth](Vec2 at) {
+        const ContourPass contourPass(way, {}, [&work, &line, depth](Vec2 at) {
             const Vec2 p = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
             return work.z(work.panel.faceAt(p, line.fromBack)) - depth;
         });
@@ -27,8 +27,8 @@ void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const 
         if (i == 1) {
             path.travelTo(start, work.clear(), work.approach());
         }
-        path.feed({start.x, start.y, lapper.overTabs(0, lowest)}, feeds.plunge);
-        lapper.run(path, 0, lapper.whole(), lowest, lowest, feeds);
+        path.feed({start.x, start.y, contourPass.overTabs(0, lowest)}, feeds.plunge);
+        contourPass.run(path, 0, contourPass.whole(), lowest, lowest, feeds);
         way = reversed(way); // and back along it, deeper
     }
 }

@@ -101,6 +101,15 @@ Vec3 Move::endDirection() const {
     return isArc() ? arcDirection(*this, to) : unit(to - from);
 }
 
+Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed) {
+    Move m;
+    m.motion = motion;
+    m.from = from;
+    m.to = to;
+    m.feed = feed;
+    return m;
+}
+
 int chordsFor(const Move& move, double tolerance) {
     if (!move.isArc()) {
         return 1;

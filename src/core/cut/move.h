@@ -36,6 +36,8 @@ struct Move {
 
 using Path = std::vector<Move>;
 
+Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed);
+
 /// How many equal chords keep within `tolerance` mm of the move; 1 for straight ones.
 int chordsFor(const Move& move, double tolerance);
 

@@ -44,7 +44,7 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
     const Contour wallLine = laid(work.part.outline().contour(), work.setup);
     const double bed = work.place({0, 0, 0}).z;
     const bool front = share == OutlineShare::front;
-    const auto lapper = [&](double standOff) {
+    const auto contourPass = [&](double standOff) {
         const Contour line = offsetAround(wallLine, standOff);
         std::vector<TabStretch> stretches;
         for (const NeckTab& tab : tabs) {
@@ -54,27 +54,28 @@ Path neckOutlinePath(const NeckWork& work, const std::vector<NeckTab>& tabs, con
                                  front ? work.approach() : bed + tab.top});
         }
         // The head's face lies below the blank's: no deeper than through it.
-        const Lapper::Floor floor = [&work, &bit](Vec2 at) {
+        const ContourPass::Floor floor = [&work, &bit](Vec2 at) {
             const Vec2 here = work.setup.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
             const double z = outlineBottom(work.part, here, bit.radius());
             return work.place({0, 0, z}).z - work.cut.through - bit.tipHeight();
         };
-        return Lapper(line, stretches, front ? Lapper::Floor() : floor);
+        return ContourPass(line, stretches, front ? ContourPass::Floor() : floor);
     };
     const double parting = work.place({0, 0, outlineParting(work.part)}).z;
     double bottom = work.setup.bottomZ() - work.cut.through - bit.tipHeight();
     if (share != OutlineShare::whole) {
         bottom = front ? parting : parting - partingOverlap;
     }
-    LapJob job{lapper(bit.radius() + work.cut.wallSkin),
-               work.cut.wallSkin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
-               front ? work.setup.topZ() : bed + roughFloor(work.part, work.cut),
-               bottom,
-               work.clear(),
-               work.approach(),
-               longestRamp,
-               leadOver(bulgeNear(wallLine, longestRamp) + bit.radius(), work.cut.wallSkin)};
-    return lapPath(job, feeds);
+    ContourPasses job{
+        contourPass(bit.radius() + work.cut.wallStock),
+        work.cut.wallStock > 0 ? std::optional(contourPass(bit.radius())) : std::nullopt,
+        front ? work.setup.topZ() : bed + roughFloor(work.part, work.cut),
+        bottom,
+        work.clear(),
+        work.approach(),
+        longestRamp,
+        leadOver(bulgeNear(wallLine, longestRamp) + bit.radius(), work.cut.wallStock)};
+    return contourPath(job, feeds);
 }
 
 OutlineReach outlineReach(const NeckPart& part, const Setup& back, const NeckCut& cut,
@@ -92,7 +93,7 @@ OutlineReach outlineReach(const NeckPart& part, const Setup& back, const NeckCut
         const auto wood = o.across(x);
         const NeckBack::Slice slice = part.back().slice(x);
         for (double y : {wood[0] + 0.1, wood[1] - 0.1}) {
-            reach.wall = std::max(reach.wall, slice.depth(y) + cut.skin - bottom);
+            reach.wall = std::max(reach.wall, slice.depth(y) + cut.stockToLeave - bottom);
         }
     }
     return reach;

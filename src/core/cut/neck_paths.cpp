@@ -182,7 +182,7 @@ Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds) {
     }
     const auto wanted = [&](double x) {
         const bool plane = !tilted && x + r <= planeEnd + 1e-9;
-        return plane ? part.face(x) : tipOverFace(part, x, end) + work.cut.skin;
+        return plane ? part.face(x) : tipOverFace(part, x, end) + work.cut.stockToLeave;
     };
     const double top = part.blankTop();
     double lowest = top;
@@ -322,7 +322,7 @@ Path notchPath(const NeckWork& work, Vec2 at, const Bit& bit, const Feeds& feeds
 }
 
 double roughFloor(const NeckPart& part, const NeckCut& cut) {
-    return std::max(cut.tabHeight, part.design().shoulder) + cut.skin;
+    return std::max(cut.tabHeight, part.design().shoulder) + cut.stockToLeave;
 }
 
 } // namespace wren

@@ -1,7 +1,7 @@
 #pragma once
 
+#include "cut/contour_pass.h"
 #include "cut/hole_path.h"
-#include "cut/lapper.h"
 #include "cut/neck_settings.h"
 #include "hold/neck_setup.h"
 
@@ -45,7 +45,8 @@ Contour laid(const Contour& instrument, const Setup& setup);
 Path pocketPath(const NeckWork& work, const std::vector<NeckPocket>& pockets, const Bit& bit,
                 const Feeds& feeds);
 
-/// The head's face with a flat end, in levels, passes across; the hollow in stairs under `skin`.
+/// The head's face with a flat end, in levels, passes across; the hollow in stairs under the stock
+/// to leave.
 Path headFacePath(const NeckWork& work, const Bit& bit, const Feeds& feeds);
 /// The hollow, or a tilted face, finished across with a ball by its ridge height.
 Path hollowPath(const NeckWork& work, const Bit& bit, const Feeds& feeds);

@@ -404,7 +404,7 @@ private:
         const Bit* roughing = bit;
         const auto trenchFor = [&](double widest) {
             const double own = roughing ? roughing->diameter : 0;
-            return std::max(widest, own) + cut_.wallSkin + besideBall;
+            return std::max(widest, own) + cut_.wallStock + besideBall;
         };
         // The trench must let the finish pass, and a wide one costs roughing.
         const FinishChoice finish =

@@ -270,19 +270,19 @@ Region laidRegion(const Region& instrument, const Setup& setup) {
 }
 
 /// Heights over the glue plane, from the top down: even levels, and one on each level place of the
-/// back, so that there only the skin is left.
+/// back, so that there only the stock to leave stands.
 std::vector<double> roughLevels(const NeckPart& part, const NeckCut& cut,
                                 const std::vector<NeckTab>& tabs, double top, double floor,
                                 double perPass) {
     constexpr double tooThin = 0.3; // not worth a level of its own
     std::vector<double> stops{top, floor};
     const Neck& n = part.design();
-    std::vector<double> planes{n.heelDepth + cut.skin};
+    std::vector<double> planes{n.heelDepth + cut.stockToLeave};
     for (const NeckTab& tab : tabs) {
         planes.push_back(tab.top);
     }
     if (n.head.kind == HeadKind::flat) {
-        planes.push_back(n.head.drop + n.head.thickness + cut.skin);
+        planes.push_back(n.head.drop + n.head.thickness + cut.stockToLeave);
     }
     for (double z : planes) {
         if (std::all_of(stops.begin(), stops.end(),
@@ -322,8 +322,8 @@ Path roughPath(const NeckWork& work, const std::vector<NeckTab>& tabs, const Bit
     double above = top;
     for (std::size_t i = 0; i < levels.size(); ++i) {
         const double z = levels[i];
-        const Region kept = slices.above(z - work.cut.skin);
-        Region axis = (field - kept.grownBy(r + work.cut.skin)).simplified(coarse);
+        const Region kept = slices.above(z - work.cut.stockToLeave);
+        Region axis = (field - kept.grownBy(r + work.cut.stockToLeave)).simplified(coarse);
         for (const NeckTab& tab : tabs) {
             if (tab.top > z) {
                 axis = axis - roundTab(tab, r, z, trench);

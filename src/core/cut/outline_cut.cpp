@@ -2,7 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
-#include "cut/lapper.h"
+#include "cut/contour_pass.h"
 #include "geom/contour.h"
 
 #include <algorithm>
@@ -41,13 +41,13 @@ TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup,
     return {s - half, s + half, setup.bottomZ() + cut.tabHeight};
 }
 
-Lapper lapperFor(const Contour& contour, const BoardPart& board, const Setup& setup, const Bit& bit,
-                 const CutSettings& cut, const std::vector<Tab>& tabs) {
+ContourPass contourPassFor(const Contour& contour, const BoardPart& board, const Setup& setup,
+                           const Bit& bit, const CutSettings& cut, const std::vector<Tab>& tabs) {
     std::vector<TabStretch> stretches;
     for (const Tab& tab : tabs) {
         stretches.push_back(stretchOf(tab, board, setup, bit, cut, contour));
     }
-    return Lapper(contour, stretches);
+    return ContourPass(contour, stretches);
 }
 
 /// The stretches of a long edge that markers wrapping over it take.
@@ -143,17 +143,18 @@ std::vector<Tab> placeTabs(const BoardPart& board, const CutSettings& cut) {
 
 Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                  const CutSettings& cut, const std::vector<Tab>& tabs) {
-    const Contour channel = cutterContour(board, setup, bit.radius() + cut.wallSkin);
+    const Contour channel = cutterContour(board, setup, bit.radius() + cut.wallStock);
     const Contour wall = cutterContour(board, setup, bit.radius());
-    LapJob job{lapperFor(channel, board, setup, bit, cut, tabs),
-               cut.wallSkin > 0 ? std::optional(lapperFor(wall, board, setup, bit, cut, tabs))
-                                : std::nullopt,
-               setup.bottomZ() + setup.facedTop(),
-               setup.bottomZ() - bit.tipHeight() - cut.through,
-               setup.topZ() + clearanceHeight,
-               setup.topZ() + approachHeight,
-               channel[0].length() / 2};
-    return lapPath(job, feeds);
+    ContourPasses job{contourPassFor(channel, board, setup, bit, cut, tabs),
+                      cut.wallStock > 0
+                          ? std::optional(contourPassFor(wall, board, setup, bit, cut, tabs))
+                          : std::nullopt,
+                      setup.bottomZ() + setup.facedTop(),
+                      setup.bottomZ() - bit.tipHeight() - cut.through,
+                      setup.topZ() + clearanceHeight,
+                      setup.topZ() + approachHeight,
+                      channel[0].length() / 2};
+    return contourPath(job, feeds);
 }
 
 } // namespace wren

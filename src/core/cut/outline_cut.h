@@ -31,8 +31,8 @@ TabRoom roomOf(const Tab& tab, const BoardPart& board, const CutSettings& cut);
 
 /// Round the board outside its line, climbing (clockwise), down a ramp at each pass, over the tabs
 /// in the passes that would cut them, through the underside by the tip's height plus `cut.through`.
-/// These laps stand off by `cut.wallSkin`; a last one, led in obliquely from their channel, takes
-/// that skin at full depth.
+/// These laps stand off by `cut.wallStock`; a last one, led in obliquely from their channel, takes
+/// that stock at full depth.
 /// Setup frame; starts and ends at clearance height.
 Path outlinePath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                  const CutSettings& cut, const std::vector<Tab>& tabs);

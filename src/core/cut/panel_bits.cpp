@@ -75,7 +75,7 @@ BitJudge makesHole(double d, double deep, double reach, bool through) {
 }
 
 const Bit* widerFor(const PanelPocket& p, const Bit& fine, const PocketReach& depth,
-                    const Drawer& drawer, double skin) {
+                    const Drawer& drawer, double stockToLeave) {
     const Bit* best = nullptr;
     if (p.slope != 0) {
         return nullptr;
@@ -84,7 +84,7 @@ const Bit* widerFor(const PanelPocket& p, const Bit& fine, const PocketReach& de
         const bool can = cutsFlat(b.kind) && b.kind != BitKind::compression &&
                          b.diameter > 1.4 * fine.diameter && b.radius() <= fine.diameter + 1e-9 &&
                          reaches(b, depth.deep, true).can && reaches(b, depth.reach, false).can &&
-                         !inset(p.borders, b.radius() + skin).empty();
+                         !inset(p.borders, b.radius() + stockToLeave).empty();
         if (can && (!best || widestOf(p.visible, depth.deep, p.through)(b, *best))) {
             best = &b;
         }

@@ -26,7 +26,7 @@ struct PocketReach {
 /// A wider bit that is worth clearing with, its corners left to the finer one: no wider than what
 /// that one takes along the walls. Null where none is, and for sloping floors.
 const Bit* widerFor(const PanelPocket& pocket, const Bit& fine, const PocketReach& depth,
-                    const Drawer& drawer, double skin);
+                    const Drawer& drawer, double stockToLeave);
 
 inline constexpr double widestStroke = 3.2; ///< of a rounded bit that draws lines, mm
 /// Whether a bit draws lines so deep: a V that is high enough, or a small ball.

@@ -90,16 +90,17 @@ std::vector<PanelTab> earTabs(const Panel& panel, const SawnOutside& sawn) {
 }
 
 Path panelGuidePath(const PanelWork& work, const Bit& bit, const Feeds& feeds) {
-    const std::vector<Contour> lines = inset(
-        {laidBorder(clockwise(work.panel.outline), work.setup)}, bit.radius() + work.cut.skin);
-    const Lapper lapper(
+    const std::vector<Contour> lines =
+        inset({laidBorder(clockwise(work.panel.outline), work.setup)},
+              bit.radius() + work.cut.stockToLeave);
+    const ContourPass contourPass(
         *std::max_element(lines.begin(), lines.end(),
                           [](const Contour& a, const Contour& b) { return areaOf(a) < areaOf(b); }),
         {});
     const double top = work.setup.topZ() - work.setup.faced;
-    return lapPath({lapper, std::nullopt, top, top - work.cut.guideDepth, work.clear(),
-                    work.approach(), 40, 0},
-                   feeds);
+    return contourPath({contourPass, std::nullopt, top, top - work.cut.guideDepth, work.clear(),
+                        work.approach(), 40, 0},
+                       feeds);
 }
 
 Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, const Bit& bit,
@@ -116,7 +117,7 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
         bottom = parting - sharedOverlap;
         tabFoot = parting;
     }
-    const auto lapper = [&](double standOff) {
+    const auto contourPass = [&](double standOff) {
         const std::vector<Contour> lines = inset({wallLine}, standOff);
         const Contour line =
             *std::max_element(lines.begin(), lines.end(), [](const Contour& a, const Contour& b) {
@@ -132,17 +133,18 @@ Path panelOutlinePath(const PanelWork& work, const std::vector<PanelTab>& tabs, 
                  tab.ear ? work.setup.topZ() + approachHeight
                          : tabFoot + lift + (share == EdgeShare::upper ? 0 : tab.height)});
         }
-        return Lapper(line, stretches);
+        return ContourPass(line, stretches);
     };
-    LapJob job{lapper(bit.radius() + work.cut.skin),
-               work.cut.skin > 0 ? std::optional(lapper(bit.radius())) : std::nullopt,
-               work.setup.topZ() - work.setup.faced,
-               bottom,
-               work.clear(),
-               work.approach(),
-               40,
-               leadOver(tightestBulge(wallLine) + bit.radius(), work.cut.skin)};
-    return lapPath(job, feeds);
+    ContourPasses job{contourPass(bit.radius() + work.cut.stockToLeave),
+                      work.cut.stockToLeave > 0 ? std::optional(contourPass(bit.radius()))
+                                                : std::nullopt,
+                      work.setup.topZ() - work.setup.faced,
+                      bottom,
+                      work.clear(),
+                      work.approach(),
+                      40,
+                      leadOver(tightestBulge(wallLine) + bit.radius(), work.cut.stockToLeave)};
+    return contourPath(job, feeds);
 }
 
 Path panelNotchPath(const PanelWork& work, Vec2 at, double bottom, const Bit& bit,

@@ -1,7 +1,7 @@
 #pragma once
 
+#include "cut/contour_pass.h"
 #include "cut/hole_path.h"
-#include "cut/lapper.h"
 #include "cut/panel_settings.h"
 #include "hold/panel_setup.h"
 
@@ -35,7 +35,7 @@ struct PocketDepth {
 PocketDepth depthOf(const PanelWork& work, const PanelPocket& pocket);
 
 /// Clears a pocket in levels with rings from its middle outward, climbing, down a ramp into each;
-/// leaves the skin on its walls (and, sloping floors, under it). Empty when the bit finds no room.
+/// leaves stock on its walls (and, sloping floors, under it). Empty when the bit finds no room.
 Path clearPocketPath(const PanelWork& work, const PanelPocket& pocket, const Bit& bit,
                      const Feeds& feeds);
 
@@ -95,7 +95,7 @@ Path plugPath(const PanelWork& work, const PanelPocket& pocket, const std::vecto
 /// Draws lines into a face, each at its depth below it. The nearest end comes next.
 Path engravePath(const PanelWork& work, const std::vector<PanelLine>& lines, const Feeds& feeds);
 
-/// One lap round the outline, its skin off it, for a bandsaw to follow outside.
+/// One lap round the outline, its stock to leave off it, for a bandsaw to follow outside.
 Path panelGuidePath(const PanelWork& work, const Bit& bit, const Feeds& feeds);
 
 /// A notch from the blank's edge inward at a place of the panel, down to setup Z `bottom`.

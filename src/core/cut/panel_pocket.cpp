@@ -115,7 +115,8 @@ private:
 class Level {
 public:
     Level(PathBuilder& path, const std::vector<PocketRing>& rings, const Room& room,
-          const PanelWork& work, const Feeds& feeds, double from, double to, Lapper::Floor floor)
+          const PanelWork& work, const Feeds& feeds, double from, double to,
+          ContourPass::Floor floor)
         : path_(path), rings_(rings), room_(room), work_(work), feeds_(feeds), from_(from), to_(to),
           floor_(std::move(floor)) {}
 
@@ -140,25 +141,25 @@ private:
     /// into the wood anew.
     void go(const PocketRing& ring, bool fromInner) {
         const Contour way = begunNear(ring.way, path_.at().xy());
-        const Lapper lapper(way, {}, floor_);
+        const ContourPass contourPass(way, {}, floor_);
         const Vec2 start = way.front().from;
-        const double z = lapper.overTabs(0, to_);
+        const double z = contourPass.overTabs(0, to_);
         if (fromInner && room_.free(path_.at().xy(), start)) {
             path_.feed({start.x, start.y, std::max(z, path_.at().z)}, feeds_.feed);
             path_.feed({start.x, start.y, z}, feeds_.feed);
-            lapper.run(path_, 0, lapper.whole(), to_, to_, feeds_);
+            contourPass.run(path_, 0, contourPass.whole(), to_, to_, feeds_);
             return;
         }
-        enter(lapper, start);
+        enter(contourPass, start);
     }
 
-    void enter(const Lapper& lapper, Vec2 start) {
-        const double above = lapper.overTabs(0, from_);
+    void enter(const ContourPass& contourPass, Vec2 start) {
+        const double above = contourPass.overTabs(0, from_);
         path_.rapid({path_.at().x, path_.at().y, work_.clear()});
         path_.rapid({start.x, start.y, work_.clear()});
         path_.rapid({start.x, start.y, above + approachHeight});
         path_.feed({start.x, start.y, above}, feeds_.plunge);
-        const double whole = lapper.whole();
+        const double whole = contourPass.whole();
         double z = from_;
         double s = 0;
         while (z > to_ + 1e-9) {
@@ -166,7 +167,7 @@ private:
             const double run = std::min(whole - s, longestRamp);
             const double next = std::max(to_, z - run * steepest);
             const double used = (z - next) / steepest;
-            lapper.run(path_, s, s + std::min(run, used), z, next, feeds_);
+            contourPass.run(path_, s, s + std::min(run, used), z, next, feeds_);
             s += std::min(run, used);
             if (s >= whole - 1e-9) {
                 s = 0;
@@ -174,9 +175,9 @@ private:
             z = next;
         }
         if (s > 1e-9) {
-            lapper.run(path_, s, whole, to_, to_, feeds_);
+            contourPass.run(path_, s, whole, to_, to_, feeds_);
         }
-        lapper.run(path_, 0, whole, to_, to_, feeds_);
+        contourPass.run(path_, 0, whole, to_, to_, feeds_);
     }
 
     PathBuilder& path_;
@@ -185,7 +186,7 @@ private:
     const PanelWork& work_;
     const Feeds& feeds_;
     double from_, to_;
-    Lapper::Floor floor_;
+    ContourPass::Floor floor_;
 };
 
 std::vector<Contour> laidBorders(const PanelPocket& pocket, const Setup& setup) {
@@ -197,11 +198,11 @@ std::vector<Contour> laidBorders(const PanelPocket& pocket, const Setup& setup) 
 }
 
 /// The lowest a level end of that radius may stand over a sloping floor.
-Lapper::Floor floorUnder(const PocketDepth& d, double radius, double skin) {
+ContourPass::Floor floorUnder(const PocketDepth& d, double radius, double stock) {
     if (d.slope == 0) {
         return {};
     }
-    return [=](Vec2 at) { return d.floorAt(at.x) + std::abs(d.slope) * radius + skin; };
+    return [=](Vec2 at) { return d.floorAt(at.x) + std::abs(d.slope) * radius + stock; };
 }
 
 } // namespace
@@ -256,7 +257,7 @@ PocketDepth depthOf(const PanelWork& work, const PanelPocket& pocket) {
 Path clearPocketPath(const PanelWork& work, const PanelPocket& pocket, const Bit& bit,
                      const Feeds& feeds) {
     const std::vector<Contour> borders = laidBorders(pocket, work.setup);
-    const double off = bit.radius() + work.cut.skin;
+    const double off = bit.radius() + work.cut.stockToLeave;
     const std::vector<PocketRing> rings =
         ringsOf(borders, off, bit.diameter * work.cut.stepover / 100);
     PathBuilder path({0, 0, work.clear()});
@@ -265,10 +266,10 @@ Path clearPocketPath(const PanelWork& work, const PanelPocket& pocket, const Bit
     }
     const PocketDepth d = depthOf(work, pocket);
     const Room room(borders, off);
-    const double last = d.slope == 0 && !pocket.through ? work.cut.floorSkin : 0;
+    const double last = d.slope == 0 && !pocket.through ? work.cut.floorStock : 0;
     const double rough = d.top - d.bottom - last;
     const int levels = rough > 0 ? levelsFor(rough, feeds.depthPerPass) : 0;
-    const Lapper::Floor floor = floorUnder(d, bit.radius(), work.cut.skin);
+    const ContourPass::Floor floor = floorUnder(d, bit.radius(), work.cut.stockToLeave);
     double z = d.top;
     for (int i = 1; i <= levels + (last > 0 ? 1 : 0); ++i) {
         const double next = i <= levels ? d.top - rough * i / levels : d.bottom;
@@ -283,43 +284,44 @@ Path pocketWallPath(const PanelWork& work, const PanelPocket& pocket, const Bit&
                     const Feeds& feeds, bool inLevels) {
     const std::vector<Contour> borders = laidBorders(pocket, work.setup);
     const PocketDepth d = depthOf(work, pocket);
-    const Lapper::Floor floor = floorUnder(d, bit.radius(), 0);
+    const ContourPass::Floor floor = floorUnder(d, bit.radius(), 0);
     const Room room(borders, bit.radius());
     PathBuilder path({0, 0, work.clear()});
     for (const Contour& ring : inset(borders, bit.radius())) {
         const Contour way = begunNear(ring, path.at().xy());
-        const Lapper lapper(way, {}, floor);
-        const double whole = lapper.whole();
+        const ContourPass contourPass(way, {}, floor);
+        const double whole = contourPass.whole();
         const double length = std::min(lead, whole / 4);
-        // On and off from where the wall's skin has been left standing off.
+        // On and off from where the wall's stock has been left standing off.
         const auto beside = [&](double s) {
-            const Vec2 at = lapper.at(s);
-            const Vec2 on = lapper.at(std::fmod(s + 0.01, whole));
-            return at + leftOf(unit(on - at)) * (2 * work.cut.skin);
+            const Vec2 at = contourPass.at(s);
+            const Vec2 on = contourPass.at(std::fmod(s + 0.01, whole));
+            return at + leftOf(unit(on - at)) * (2 * work.cut.stockToLeave);
         };
         const auto usable = [&](Vec2 p, Vec2 q) { return room.free(p, q) ? p : q; };
-        const Vec2 first = lapper.at(0);
+        const Vec2 first = contourPass.at(0);
         const Vec2 on = usable(beside(whole - length), first);
-        const Vec2 off = usable(beside(length), lapper.at(length));
+        const Vec2 off = usable(beside(length), contourPass.at(length));
         path.rapid({path.at().x, path.at().y, work.clear()});
         path.rapid({on.x, on.y, work.clear()});
         path.rapid({on.x, on.y, d.top + approachHeight});
-        path.feed({on.x, on.y, std::max(lapper.overTabs(0, d.top), d.top)}, feeds.plunge);
+        path.feed({on.x, on.y, std::max(contourPass.overTabs(0, d.top), d.top)}, feeds.plunge);
         double z = d.top;
         if (!inLevels) { // down where the rings have been
             z = d.bottom;
-            path.feed({on.x, on.y, lapper.overTabs(0, z)}, feeds.plunge);
+            path.feed({on.x, on.y, contourPass.overTabs(0, z)}, feeds.plunge);
         }
-        path.feed({first.x, first.y, lapper.overTabs(0, z)}, feeds.feed);
+        path.feed({first.x, first.y, contourPass.overTabs(0, z)}, feeds.feed);
         while (z > d.bottom + 1e-9) { // a turn down, as steep as a ramp, as deep as a pass
             const double fall = std::min(feeds.depthPerPass, steepest * whole);
             const double next = std::max(d.bottom, z - fall);
-            lapper.run(path, 0, whole, z, next, feeds);
+            contourPass.run(path, 0, whole, z, next, feeds);
             z = next;
         }
-        lapper.run(path, 0, whole, z, z, feeds);
-        lapper.run(path, 0, length, z, z, feeds);
-        path.feed({off.x, off.y, std::max(path.at().z, lapper.overTabs(length, z))}, feeds.feed);
+        contourPass.run(path, 0, whole, z, z, feeds);
+        contourPass.run(path, 0, length, z, z, feeds);
+        path.feed({off.x, off.y, std::max(path.at().z, contourPass.overTabs(length, z))},
+                  feeds.feed);
     }
     path.rapid({path.at().x, path.at().y, work.clear()});
     return path.take();
@@ -341,7 +343,7 @@ Path slopePath(const PanelWork& work, const PanelPocket& pocket, const Bit& bit,
             reach = {std::min(reach[0], p.x), std::max(reach[1], p.x)};
         }
     }
-    const double step = std::min(bit.radius(), work.cut.ridge / std::abs(d.slope));
+    const double step = std::min(bit.radius(), work.cut.scallop / std::abs(d.slope));
     const int lines = std::max(1, static_cast<int>(std::ceil((reach[1] - reach[0]) / step)));
     // From the top of the slope down: the trailing rim never meets wood that is yet to be cut.
     bool up = false;

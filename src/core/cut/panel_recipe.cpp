@@ -140,11 +140,11 @@ private:
             plug(side, index, *fine, why, fits, before);
             return;
         }
-        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.skin);
+        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.stockToLeave);
         const std::size_t first = tasks_.size();
-        const double skin = cut_.skin;
-        const auto slender = [&p, skin](const Bit& b) {
-            return inset(p.borders, b.radius() + skin).empty();
+        const double stockToLeave = cut_.stockToLeave;
+        const auto slender = [&p, stockToLeave](const Bit& b) {
+            return inset(p.borders, b.radius() + stockToLeave).empty();
         };
         if (wide) {
             OpenTask clear{
@@ -191,7 +191,7 @@ private:
         return p.through && p.borders.size() == 1 && cut_.plugTabs > 0 &&
                !inset(p.borders, plugBegins(bit) + smallestPlug).empty();
     }
-    double plugBegins(const Bit& bit) const { return bit.diameter + cut_.skin; }
+    double plugBegins(const Bit& bit) const { return bit.diameter + cut_.stockToLeave; }
 
     void plug(std::size_t side, std::size_t index, const Bit& bit, const std::string& why,
               const BitJudge& fits, const std::vector<std::size_t>& before) {
@@ -389,12 +389,13 @@ private:
                      0});
     }
 
-    /// Against the grain wood tears out of horns and end grain: there a lap is light and climbs.
+    /// Against the grain wood tears out of horns and end grain: there a pass is light and climbs.
     std::string whyGrain() const {
-        return cut_.skin > 0 ? fmt::format(" The last lap climbs and takes {:.2f} mm, so that end "
-                                           "grain at the horns does not tear.",
-                                           cut_.skin)
-                             : std::string();
+        return cut_.stockToLeave > 0
+                   ? fmt::format(" The last pass climbs and takes {:.2f} mm, so that end "
+                                 "grain at the horns does not tear.",
+                                 cut_.stockToLeave)
+                   : std::string();
     }
 
     // --- order ------------------------------------------------------------------------------

@@ -65,7 +65,7 @@ Path plugPath(const PanelWork& work, const PanelPocket& pocket, const std::vecto
     const Contour wall = counterClockwise(laidBorder(pocket.borders.front(), work.setup));
     const PocketDepth d = depthOf(work, pocket);
     const double far = work.z(pocket.floor);
-    const auto lapper = [&](double off) {
+    const auto contourPass = [&](double off) {
         const Contour way = wayInside(wall, off);
         std::vector<TabStretch> stretches;
         for (const PanelTab& tab : tabs) {
@@ -74,17 +74,17 @@ Path plugPath(const PanelWork& work, const PanelPocket& pocket, const std::vecto
             stretches.push_back({s - tab.half - bit.radius(), s + tab.half + bit.radius(),
                                  far + tab.under + tab.height});
         }
-        return Lapper(way, stretches);
+        return ContourPass(way, stretches);
     };
-    const LapJob job{lapper(bit.radius() + work.cut.skin),
-                     lapper(bit.radius()),
-                     d.top,
-                     d.bottom,
-                     work.clear(),
-                     work.approach(),
-                     40,
-                     2};
-    return lapPath(job, feeds);
+    const ContourPasses job{contourPass(bit.radius() + work.cut.stockToLeave),
+                            contourPass(bit.radius()),
+                            d.top,
+                            d.bottom,
+                            work.clear(),
+                            work.approach(),
+                            40,
+                            2};
+    return contourPath(job, feeds);
 }
 
 } // namespace wren

@@ -363,15 +363,16 @@ Path radiusPath(const BoardPart& board, const Setup& setup, const Bit& bit, cons
     const Passes passes(board, bit, cut);
     Writer writer(setup, feeds);
     const double top = setup.facedTop(); // instrument Z of the blank's face
-    // The ridges roughing leaves are no higher than the skin, so finishing never bites deeper than
-    // twice the skin.
-    const std::vector<Pass> rough = passes.over(cut.skin, cut.skin, margins.rough, false);
+    // The scallops roughing leaves are no higher than the stock to leave, so finishing never bites
+    // deeper than twice that.
+    const std::vector<Pass> rough =
+        passes.over(cut.stockToLeave, cut.stockToLeave, margins.rough, false);
     double lowest = top;
     for (const Pass& p : rough) {
         lowest = std::min({lowest, p.head.z, p.bridge.z});
     }
     // A level also meets the ridges of the one above; to a fine bit they are much.
-    const bool fine = feeds.depthPerPass < 6 * cut.skin;
+    const bool fine = feeds.depthPerPass < 6 * cut.stockToLeave;
     const double step = fine ? feeds.depthPerPass / 2 : feeds.depthPerPass;
     for (double level = top; level > lowest + 1e-6;) {
         const double above = level;

@@ -17,9 +17,10 @@ struct RadiusMargins {
 /// Whether a bit's end can do the radius at all: flat, ball, bull-nose, tapered ball, surfacing.
 bool canDoRadius(const Bit& bit);
 
-/// Rough to a skin in levels, then finish lengthwise along the face's own straight lines, the bit
-/// touching exactly all along every pass, so that there is no chord error at all. A set stepover
-/// rules; otherwise the ridges asked for do. Setup frame; starts and ends at clearance height.
+/// Rough in levels to the stock to leave, then finish lengthwise along the face's own straight
+/// lines, the bit touching exactly all along every pass, so that there is no chord error at all. A
+/// set stepover rules; otherwise the ridges asked for do. Setup frame; starts and ends at clearance
+/// height.
 Path radiusPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,
                 const CutSettings& cut, const RadiusMargins& margins);
 

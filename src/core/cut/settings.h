@@ -28,13 +28,13 @@ struct CutSettings {
     Facing facing = Facing::automatic;
     double scallop = 0.015;         ///< ridge height left by the finishing passes
     std::optional<double> stepover; ///< between finishing passes, instead of the ridge height
-    double skin = 0.25;             ///< left by roughing for the finishing pass
+    double stockToLeave = 0.25;     ///< left by roughing for the finishing pass
     double through = 0.3;           ///< how far a through cut goes past the underside
     int tabsPerSide = 3;
     double tabLength = 8;            ///< of wood left standing
     double tabHeight = 1.5;          ///< above the underside
     std::vector<TabPlace> tabPlaces; ///< empty for the recipe's own
-    double wallSkin = 0.2; ///< left on the outline for its last full-depth lap; 0: no such lap
+    double wallStock = 0.2; ///< left on the outline for its last full-depth lap; 0: no such lap
     CutOverrides faced;
     CutOverrides radius;
     CutOverrides slots;

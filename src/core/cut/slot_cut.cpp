@@ -118,8 +118,8 @@ double fluteReachForSlots(const BoardPart& board, const Setup& setup, const CutS
         }
         return deepest;
     }
-    // Roughing leaves its skin and, between its passes, ridges up to as much again.
-    return board.design().slotDepth + 2 * cut.skin;
+    // Roughing leaves its stock and, between its passes, ridges up to as much again.
+    return board.design().slotDepth + 2 * cut.stockToLeave;
 }
 
 Path slotPath(const BoardPart& board, const Setup& setup, const Bit& bit, const Feeds& feeds,

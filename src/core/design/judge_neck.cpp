@@ -1,10 +1,10 @@
 #include "design/judge_neck.h"
 
 #include "base/error.h"
+#include "design/judge_tuners.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include <fmt/format.h>
 
@@ -15,10 +15,7 @@ namespace {
 constexpr double thinHead = 3;      ///< wood between face and back anywhere
 constexpr double sharpTurn = 8;     ///< radius of the hollow of a transition, mm
 constexpr double lump = 1.0 / 4000; ///< curvature of the shaft the other way, 1/mm
-constexpr double leastBreak = 5;    ///< degrees over the nut
-constexpr double mostSide = 8;      ///< degrees sideways
 constexpr double besideBolt = 6;    ///< wood from a bolt's middle to the heel's side or end
-constexpr double aroundBushing = 3; ///< wood between a tuner's hole and the edge
 
 Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
              double limit) {
@@ -166,117 +163,6 @@ void judgeCurvature(Findings& out, const NeckOutline& outline, const NeckBack& b
                             leastAt, -1 / least),
                 -least, lump);
         f.atX = leastAt;
-    }
-}
-
-bool overlap(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
-    // Two convex shapes are apart when one of their sides has the other wholly outside.
-    const auto apart = [](const std::vector<Vec2>& p, const std::vector<Vec2>& q) {
-        for (std::size_t i = 0; i < p.size(); ++i) {
-            const Vec2 side = p[(i + 1) % p.size()] - p[i];
-            const double own = cross(side, p[(i + 2) % p.size()] - p[i]);
-            if (std::all_of(q.begin(), q.end(),
-                            [&](Vec2 c) { return cross(side, c - p[i]) * own <= 0; })) {
-                return true;
-            }
-        }
-        return false;
-    };
-    return !apart(a, b) && !apart(b, a);
-}
-
-/// A bore square to the bed is not square to a tilted head.
-void judgeTunerBore(Findings& out, const Neck& neck) {
-    const Tuners& t = neck.tuners;
-    if (t.bore == TunerBore::byHand) {
-        say(out, Weight::note, "tuners-by-hand",
-            fmt::format(
-                "The tuners' holes, {:g} mm, are bored at a drill press with the head lying "
-                "flat on a board; the programs leave them out and the drawing has their "
-                "places.",
-                t.bushing),
-            t.bushing, 0);
-    } else if (neck.head.kind == HeadKind::tilted && neck.head.angle > 0) {
-        const double tilt = neck.head.angle * std::numbers::pi / 180;
-        say(out, Weight::caution, "tuner-bore-leans",
-            fmt::format(
-                "The tuners' holes are bored square to the bed and the head is tilted: "
-                "posts will lean {:.0f} degrees toward the nut, and a hole of {:g} mm opens "
-                "in the face as an oval {:.2f} mm long. Bored by hand with the head lying "
-                "flat they stand square (tuners.bored).",
-                neck.head.angle, t.bushing, t.bushing / std::cos(tilt)),
-            neck.head.angle, 0);
-    }
-}
-
-void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
-                 const NeckOutline& outline) {
-    const std::vector<TunerPlace> places = tunerPlaces(neck, board, outline);
-    const Tuners& t = neck.tuners;
-    judgeTunerBore(out, neck);
-    for (std::size_t i = 0; i < places.size(); ++i) {
-        const TunerPlace& p = places[i];
-        const int number = p.string + 1;
-        const double edge =
-            inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post) : 0;
-        const double wood = edge - t.bushing / 2;
-        if (wood < aroundBushing) {
-            Finding& f = say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
-                             fmt::format("The hole of string {}'s tuner stands {:.1f} mm from the "
-                                         "head's edge; {:.0f} mm of wood is wanted.",
-                                         number, wood, aroundBushing),
-                             wood, aroundBushing);
-            f.atX = p.post.x;
-        }
-        for (std::size_t k = 0; k < places.size(); ++k) {
-            const TunerPlace& q = places[k];
-            if (k > i && overlap(tunerBody(t, p), tunerBody(t, q))) {
-                Finding& f =
-                    say(out, Weight::stop, "tuners-collide",
-                        fmt::format("The tuners of strings {} and {} would collide: their "
-                                    "posts are {:.1f} mm apart and their bodies {:g} by {:g} "
-                                    "mm.",
-                                    number, q.string + 1, length(p.post - q.post), t.bodyLength,
-                                    t.bodyWidth),
-                        length(p.post - q.post), t.bodyLength);
-                f.atX = p.post.x;
-            }
-            const double past = distanceToSegment(q.post, p.nut, p.winds) - t.post / 2;
-            if (k != i && past < 0.5) {
-                Finding& f =
-                    say(out, Weight::caution, "string-on-post",
-                        fmt::format("String {} passes {:.1f} mm from string {}'s post; 0.5 mm "
-                                    "is wanted.",
-                                    number, past, q.string + 1),
-                        past, 0.5);
-                f.atX = q.post.x;
-            }
-        }
-        if (p.sideAngle > mostSide) {
-            say(out, Weight::caution, "side-angle",
-                fmt::format(
-                    "String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
-                    "it from catching in its slot.",
-                    number, p.sideAngle, mostSide),
-                p.sideAngle, mostSide)
-                .atX = p.post.x;
-        }
-    }
-    std::string shallow;
-    double flattest = 90;
-    for (const TunerPlace& p : places) {
-        if (p.breakAngle < leastBreak) {
-            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ", p.string + 1);
-            flattest = std::min(flattest, p.breakAngle);
-        }
-    }
-    if (!shallow.empty()) {
-        say(out, Weight::note, "string-tree",
-            fmt::format(
-                "String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
-                "string tree, lower posts or a deeper drop.",
-                shallow, flattest, leastBreak),
-            flattest, leastBreak);
     }
 }
 

@@ -166,6 +166,9 @@ Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle) {
     how.Angle = angle;
     how.InParallel = true;
     how.ControlSurfaceDeflection = false;
+    // Within faces refine() lays corners; the library's own there cost most of its time.
+    how.DeflectionInterior = 1e3;
+    how.AngleInterior = 3;
     BRepMesh_IncrementalMesh(solid, how);
     std::vector<FaceMesh> faces;
     for (TopExp_Explorer f(solid, TopAbs_FACE); f.More(); f.Next()) {

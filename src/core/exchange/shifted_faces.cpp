@@ -319,8 +319,15 @@ TopoDS_Shape withShiftedFaces(const TopoDS_Shape& solid, const FaceShift& shift)
     }
     TopoDS_Shape out = modifier.ModifiedShape(solid);
     // Edge by edge: asked of the whole shape the library also looks at faces, and fails at some.
-    for (TopExp_Explorer edge(out, TopAbs_EDGE); edge.More(); edge.Next()) {
-        const TopoDS_Edge& e = TopoDS::Edge(edge.Current());
+    TopTools_IndexedMapOfShape before;
+    TopTools_IndexedMapOfShape edges;
+    TopExp::MapShapes(solid, TopAbs_EDGE, before);
+    TopExp::MapShapes(out, TopAbs_EDGE, edges);
+    for (int i = 1; i <= edges.Extent(); ++i) {
+        const TopoDS_Edge& e = TopoDS::Edge(edges(i));
+        if (before.Contains(e)) {
+            continue; // as it was
+        }
         double first = 0;
         double last = 0;
         BRep_Tool::Range(e, first, last);

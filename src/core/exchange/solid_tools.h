@@ -68,6 +68,7 @@ TopoDS_Shape combined(const TopoDS_Shape& one, const TopTools_ListOfShape& other
     operation.SetTools(others);
     operation.SetFuzzyValue(fuzzy);
     operation.SetRunParallel(true);
+    operation.SetCheckInverted(false); // no body here is inside out
     operation.Build(range);
     return operation.HasErrors() ? TopoDS_Shape() : operation.Shape();
 }

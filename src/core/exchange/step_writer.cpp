@@ -29,6 +29,7 @@ std::string stepText(const TopoDS_Shape& shape, const std::string& name) {
     STEPControl_Controller::Init();
     Interface_Static::SetCVal("write.step.unit", "MM");
     Interface_Static::SetCVal("write.step.schema", "AP214IS");
+    Interface_Static::SetIVal("write.surfacecurve.mode", 0);
     Interface_Static::SetCVal("write.step.product.name", name.c_str());
     STEPControl_Writer writer;
     if (writer.Transfer(shape, STEPControl_AsIs) != IFSelect_RetDone) {

@@ -60,7 +60,7 @@ std::optional<std::size_t> numberIn(const ListKey& list, const std::string& path
 /// The key of that path in a table or in what its lists hold; nullopt when there is none.
 std::optional<Key> keyIn(const KeyTable& table, const Project& p, const std::string& path) {
     for (const Key& key : table.keys()) {
-        if (key.path == path) {
+        if (key.path == path || (!path.empty() && key.formerly == path)) {
             return key;
         }
     }

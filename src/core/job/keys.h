@@ -32,6 +32,8 @@ struct Key {
     /// An alias that files of versions 1 and 2 held: today a list does. It can be typed still, but
     /// is not listed.
     bool beforeLists = false;
+    /// The path it had in older files, which is read still and may be typed; empty for none.
+    std::string formerly;
     /// Throws Error when a text is not one this key can hold.
     std::function<void(const std::string&)> checkText;
     std::function<KeyValue(const Project&)> get;

@@ -1,6 +1,7 @@
 #include "job/models.h"
 
 #include "base/error.h"
+#include "base/in_turn.h"
 #include "exchange/board_solid.h"
 #include "exchange/neck_solid.h"
 #include "exchange/panel_solid.h"
@@ -8,7 +9,10 @@
 #include "exchange/stl.h"
 #include "part/panel_mesh.h"
 
+#include <memory>
+
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 #include <tbb/parallel_invoke.h>
 
 namespace wren {
@@ -37,43 +41,67 @@ std::string orWhyNot(Models& models, Make make) {
     }
 }
 
-/// Both from one solid and its own triangles.
-template <typename Make>
-Models fromSolid(const Definition& wood, const std::string& part, const std::string& title,
-                 Make make) {
+/// Models whose solid is made and judged, and whose STEP text is still to be written of it.
+struct Draft {
     Models models;
-    models.step = orWhyNot(models, [&] {
-        const auto solid = make();
-        const Mesh mesh = solid.mesh();
-        checkSurface(mesh, wood, part + "'s solid");
-        models.stl = toStl(mesh, title);
-        return solid.step(title);
-    });
-    return models;
+    std::function<std::string()> step; ///< none: there is no solid
+};
+
+void write(Draft& draft) {
+    if (draft.step) {
+        draft.models.step = orWhyNot(draft.models, draft.step);
+        draft.step = nullptr; // the solid is let go
+    }
 }
 
-} // namespace
+Models written(Draft draft) {
+    write(draft);
+    return std::move(draft.models);
+}
 
-Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch) {
+/// Makes a solid, judges it, and leaves its text to be written.
+template <typename Make, typename Judge>
+void draftSolid(Draft& draft, const std::string& title, Make make, Judge judge) {
+    orWhyNot(draft.models, [&] {
+        const auto solid = std::make_shared<decltype(make())>(make());
+        judge(*solid);
+        draft.step = [solid, title] { return solid->step(title); };
+        return std::string();
+    });
+}
+
+/// Both from one solid and its own triangles.
+template <typename Make>
+Draft fromSolid(const Definition& wood, const std::string& part, const std::string& title,
+                Make make) {
+    Draft draft;
+    draftSolid(draft, title, make, [&](const auto& solid) {
+        const Mesh mesh = solid.mesh();
+        checkSurface(mesh, wood, part + "'s solid");
+        draft.models.stl = toStl(mesh, title);
+    });
+    return draft;
+}
+
+Draft boardDraft(const BoardPart& board, const std::string& title, const Watch& watch) {
     return fromSolid(definitionOf(board), "fretboard", title,
                      [&] { return BoardSolid(board, watch); });
 }
 
-Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch) {
+Draft neckDraft(const NeckPart& part, const std::string& title, const Watch& watch) {
     return fromSolid(definitionOf(part), "neck", title, [&] { return NeckSolid(part, watch); });
 }
 
-Models panelModels(const Panel& panel, const std::string& title, const Watch& watch,
-                   ModelKind kind) {
+Draft panelDraft(const Panel& panel, const std::string& title, const Watch& watch, ModelKind kind) {
     const Definition wood = definitionOf(panel);
-    Models solid;
+    Draft solid;
     Models triangles;
     const auto step = [&] {
-        solid.step = orWhyNot(solid, [&] {
-            const PanelSolid shape(panel, watch);
-            checkSurface(shape.places(), wood, panel.name() + "'s solid");
-            return shape.step(title);
-        });
+        draftSolid(
+            solid, title, [&] { return PanelSolid(panel, watch); },
+            [&](const PanelSolid& shape) {
+                checkSurface(shape.places(), wood, panel.name() + "'s solid");
+            });
     };
     // Straight from the definition, beside the solid and whether or not the library finds one.
     const auto stl = [&] {
@@ -90,18 +118,50 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
     } else {
         tbb::parallel_invoke(step, stl);
     }
-    solid.stl = std::move(triangles.stl);
-    solid.missing.insert(solid.missing.end(), triangles.missing.begin(), triangles.missing.end());
+    solid.models.stl = std::move(triangles.stl);
+    solid.models.missing.insert(solid.models.missing.end(), triangles.missing.begin(),
+                                triangles.missing.end());
     return solid;
+}
+
+Draft partDraft(const Derived& d, const PartJob& job, const std::string& title, const Watch& watch,
+                ModelKind kind) {
+    if (job.panel) {
+        return panelDraft(*job.panel, title, watch, kind);
+    }
+    return job.id == Role::neck ? neckDraft(d.neck->part, title, watch)
+                                : boardDraft(*d.board, title, watch);
+}
+
+} // namespace
+
+Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch) {
+    return written(neckDraft(part, title, watch));
+}
+
+Models panelModels(const Panel& panel, const std::string& title, const Watch& watch,
+                   ModelKind kind) {
+    return written(panelDraft(panel, title, watch, kind));
 }
 
 Models partModels(const Derived& d, const PartJob& job, const std::string& title,
                   const Watch& watch, ModelKind kind) {
-    if (job.panel) {
-        return panelModels(*job.panel, title, watch, kind);
+    return written(partDraft(d, job, title, watch, kind));
+}
+
+std::vector<Models> partsModels(const Derived& d, const std::vector<PartId>& parts,
+                                const std::vector<std::string>& titles, const Watch& watch) {
+    std::vector<Draft> drafts(parts.size());
+    InTurn writing;
+    tbb::parallel_for(std::size_t{0}, parts.size(), [&](std::size_t i) {
+        drafts[i] = partDraft(d, *d.job(parts[i]), titles[i], watch, ModelKind::both);
+        writing.run([&drafts, i] { write(drafts[i]); });
+    });
+    std::vector<Models> all;
+    for (Draft& draft : drafts) {
+        all.push_back(std::move(draft.models));
     }
-    return job.id == Role::neck ? neckModels(d.neck->part, title, watch)
-                                : boardModels(*d.board, title, watch);
+    return all;
 }
 
 } // namespace wren

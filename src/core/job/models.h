@@ -18,7 +18,6 @@ struct Models {
 enum class ModelKind { both, step, stl };
 
 // Each takes some seconds. Throws Cancelled when told to stop.
-Models boardModels(const BoardPart& board, const std::string& title, const Watch& watch = {});
 Models neckModels(const NeckPart& part, const std::string& title, const Watch& watch = {});
 /// The two are made apart, one alone when one is asked for.
 Models panelModels(const Panel& panel, const std::string& title, const Watch& watch = {},
@@ -26,5 +25,8 @@ Models panelModels(const Panel& panel, const std::string& title, const Watch& wa
 /// Of whichever part it is.
 Models partModels(const Derived& derived, const PartJob& job, const std::string& title,
                   const Watch& watch = {}, ModelKind kind = ModelKind::both);
+/// Of several parts, side by side, a title for each.
+std::vector<Models> partsModels(const Derived& derived, const std::vector<PartId>& parts,
+                                const std::vector<std::string>& titles, const Watch& watch = {});
 
 } // namespace wren

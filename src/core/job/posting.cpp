@@ -13,7 +13,7 @@
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
-#include <tbb/parallel_for.h>
+#include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
@@ -113,23 +113,26 @@ void addModels(PartId part, const Models& models, const fs::path& dir, Papers& p
     papers.missing.insert(papers.missing.end(), models.missing.begin(), models.missing.end());
 }
 
-void addSheets(const PartJob& job, const Derived& d, const fs::path& dir, Papers& papers,
-               std::vector<FileBytes>& files) {
-    for (std::size_t side = 0; side < job.held.sides(); ++side) {
-        papers.sheets.push_back(sheetName(d, job, side));
-        files.push_back({dir / "sheets" / papers.sheets.back(), sheetPdf(d, job, side)});
+/// The setup sheets of several parts, by part and side.
+std::vector<FileBytes> sheetsOf(const std::vector<PartId>& parts, const Derived& d,
+                                const fs::path& dir) {
+    std::vector<FileBytes> sheets;
+    for (PartId part : parts) {
+        const PartJob& job = *d.job(part);
+        for (std::size_t side = 0; side < job.held.sides(); ++side) {
+            sheets.push_back({dir / "sheets" / sheetName(d, job, side), sheetPdf(d, job, side)});
+        }
     }
+    return sheets;
 }
 
-/// The solids of several parts, side by side.
 std::vector<Models> modelsOf(const std::vector<PartId>& parts, const Derived& d,
                              const Watch& watch) {
-    std::vector<Models> all(parts.size());
-    tbb::parallel_for(std::size_t{0}, parts.size(), [&](std::size_t i) {
-        all[i] =
-            partModels(d, *d.job(parts[i]), d.project.name + " " + fileNameOf(parts[i]), watch);
-    });
-    return all;
+    std::vector<std::string> titles;
+    for (PartId part : parts) {
+        titles.push_back(d.project.name + " " + fileNameOf(part));
+    }
+    return partsModels(d, parts, titles, watch);
 }
 
 /// A report for the moment in which files are exchanged.
@@ -178,9 +181,15 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                 files.push_back({dir / "programs" / p.program.file, p.program.text});
             }
         }
-        addSheets(*d.job(part), d, dir, papers, files);
     }
-    const std::vector<Models> models = modelsOf(papers.parts, d, watch);
+    std::vector<FileBytes> sheets;
+    std::vector<Models> models;
+    tbb::parallel_invoke([&] { models = modelsOf(papers.parts, d, watch); },
+                         [&] { sheets = sheetsOf(papers.parts, d, dir); });
+    for (FileBytes& sheet : sheets) {
+        papers.sheets.push_back(sheet.path.filename().string());
+        files.push_back(std::move(sheet));
+    }
     for (std::size_t i = 0; i < models.size(); ++i) {
         addModels(papers.parts[i], models[i], dir, papers, files);
     }

@@ -250,10 +250,16 @@ void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& fr
 /// Takes what the keys cover out of the document; what is left is unknown to this version, and
 /// stays with the thing it stood in.
 void removeKnown(json& doc, Project& project) {
-    for (const Key& key : keysOf(project)) {
-        const json::json_pointer at = pointerTo(key.path);
-        if (doc.contains(at) && !(key.beforeLists && doc[at].is_array())) { // a list's, below
+    const auto remove = [&](const std::string& path, bool lists) {
+        const json::json_pointer at = pointerTo(path);
+        if (doc.contains(at) && (lists || !doc[at].is_array())) {
             doc[at.parent_pointer()].erase(at.back());
+        }
+    };
+    for (const Key& key : keysOf(project)) {
+        remove(key.path, !key.beforeLists); // an older key's list is removed below
+        if (!key.formerly.empty()) {
+            remove(key.formerly, true);
         }
     }
     doc.erase("format");
@@ -323,7 +329,11 @@ Project projectFromText(const std::string& text, const std::string& source) {
     const bool spreads = doc.contains(pointerTo("board.nut_spread"));
     const bool lists = version.get<long long>() >= 3;
     for (const bool aliases : {false, true}) {
-        for (const Key& key : keysOf(project)) {
+        std::vector<Key> keys = keysOf(project);
+        for (Key& key : keys) {
+            if (!key.formerly.empty() && !doc.contains(pointerTo(key.path))) {
+                key.path = key.formerly; // the name complaints give it too
+            }
             const json::json_pointer at = pointerTo(key.path);
             if (key.alias != aliases || !doc.contains(at)) {
                 continue;
@@ -371,7 +381,8 @@ std::string designHash(const Project& project) {
     for (const Key& key : keysOf(project)) {
         const KeyValue value = key.get(project);
         if (!key.alias && value != key.get(usual)) {
-            decided[key.path] = valueAsJson(value);
+            // A key that is called something else decides nothing else.
+            decided[key.formerly.empty() ? key.path : key.formerly] = valueAsJson(value);
         }
     }
     return sha256(decided.dump());

@@ -161,7 +161,7 @@ private:
                 first.to = stop;
                 out.push_back(first);
             }
-            out.push_back(straightTo(Motion::line, stop, m.to, cut_.feeds.plunge));
+            out.push_back(straightMove(Motion::line, stop, m.to, cut_.feeds.plunge));
         }
         return out;
     }
@@ -174,12 +174,12 @@ private:
         for (Vec3 next :
              {Vec3{from.x, from.y, clear_}, Vec3{to.x, to.y, clear_}, Vec3{to.x, to.y, over}}) {
             if (!(next == at)) {
-                hop.push_back(straightTo(Motion::rapid, at, next, 0));
+                hop.push_back(straightMove(Motion::rapid, at, next, 0));
                 at = next;
             }
         }
         if (!(at == to)) {
-            hop.push_back(straightTo(Motion::line, at, to, cut_.feeds.plunge));
+            hop.push_back(straightMove(Motion::line, at, to, cut_.feeds.plunge));
         }
         return hop;
     }

@@ -99,15 +99,6 @@ double woodOver(const Stock& stock, const EndShape& tool, const Path& way) {
     return most;
 }
 
-Move straightTo(Motion motion, Vec3 from, Vec3 to, double feed) {
-    Move m;
-    m.motion = motion;
-    m.from = from;
-    m.to = to;
-    m.feed = feed;
-    return m;
-}
-
 Path passesOver(const Path& way, double wood, double depth, double clear, const Feeds& feeds) {
     const int passes = std::max(2, static_cast<int>(std::ceil(wood / depth - 1e-9)));
     const Vec3 start = way.front().from;
@@ -115,7 +106,7 @@ Path passesOver(const Path& way, double wood, double depth, double clear, const 
     Vec3 at = start;
     const auto go = [&](Motion motion, Vec3 to, double feed) {
         if (!(to == at)) {
-            out.push_back(straightTo(motion, at, to, feed));
+            out.push_back(straightMove(motion, at, to, feed));
             at = to;
         }
     };
@@ -157,7 +148,7 @@ Path rampDown(const Path& path, std::size_t plunge, double wood, double depth, c
     Vec3 at = path[plunge].from;
     const auto go = [&](Vec3 to, double feed) {
         if (!(to == at)) {
-            out.push_back(straightTo(Motion::line, at, to, feed));
+            out.push_back(straightMove(Motion::line, at, to, feed));
             at = to;
         }
     };

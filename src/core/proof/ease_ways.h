@@ -9,7 +9,6 @@ namespace wren {
 
 /// The part of a move between two fractions of it.
 Move partOf(const Move& move, double from, double to);
-Move straightTo(Motion motion, Vec3 from, Vec3 to, double feed);
 
 /// The place `way` mm before a stretch, not over rapids or plunges.
 PathStretch begunEarlier(const Path& path, PathStretch stretch, double way);

@@ -26,8 +26,8 @@ void append(Findings& to, Findings from) {
 /// Cells of the final wood against the design, both faces at once.
 class Floors {
 public:
-    Floors(const PanelSides& sides, const PanelPlan& plan, double carveRidge, const Stock& stock)
-        : sides_(sides), panel_(sides.panel), plan_(plan), carveRidge_(carveRidge), stock_(stock),
+    Floors(const PanelSides& sides, const PanelPlan& plan, double carveScallop, const Stock& stock)
+        : sides_(sides), panel_(sides.panel), plan_(plan), carveRidge_(carveScallop), stock_(stock),
           setup_(sides.held.last()),
           field_(
               fieldOver({{stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()})) {
@@ -396,7 +396,7 @@ PartProof provePanel(const PanelSides& sides, const PanelPlan& plan, const BodyC
     };
     std::optional<Floors> floors;
     tbb::parallel_invoke([&] { report(0); }, [&] { report(1); },
-                         [&] { floors.emplace(sides, plan, cut.carveRidge, *run.whole); });
+                         [&] { floors.emplace(sides, plan, cut.carveScallop, *run.whole); });
     Findings holding;
     tbb::parallel_invoke(
         [&] { floors->judge(proof.sides); },

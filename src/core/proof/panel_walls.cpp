@@ -162,7 +162,7 @@ private:
                 }
                 const double z = face + down * fall.drop(at);
                 const double left = near_.overBall({at.x, at.y, z}, back_);
-                if (left < -gougeAllowed || left > cut_.carveRidge + excessBeyondScallop) {
+                if (left < -gougeAllowed || left > cut_.carveScallop + excessBeyondScallop) {
                     sayEdge(at, left);
                 }
             }
@@ -211,7 +211,7 @@ private:
             return;
         }
         edgeSaid_ = true;
-        const double limit = left < 0 ? gougeAllowed : cut_.carveRidge + excessBeyondScallop;
+        const double limit = left < 0 ? gougeAllowed : cut_.carveScallop + excessBeyondScallop;
         sayOf(part_, report_.findings, Weight::stop, "edge",
               left > 1e8 ? fmt::format("The edge is not cut at {}.", setup_.told(at))
                          : fmt::format("The {} edge is {} by {:.3f} mm at {}; {:.3f} mm "

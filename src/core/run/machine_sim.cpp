@@ -37,15 +37,6 @@ bool startsWith(const std::string& line, const char* word) {
     return line.rfind(word, 0) == 0;
 }
 
-Move straight(Motion motion, Vec3 from, Vec3 to, double feed) {
-    Move m;
-    m.motion = motion;
-    m.from = from;
-    m.to = to;
-    m.feed = feed;
-    return m;
-}
-
 } // namespace
 
 MachineSim::MachineSim(MachineSimOptions options)
@@ -211,7 +202,7 @@ void MachineSim::takeEffect(const LineEffect& effect) {
         state_ = State::run;
     }
     if (effect.dwell > 0) {
-        Move wait = straight(Motion::rapid, reader_.position(), reader_.position(), 0);
+        Move wait = straightMove(Motion::rapid, reader_.position(), reader_.position(), 0);
         wait.dwell = effect.dwell;
         queue_.push_back(wait);
         state_ = State::run;
@@ -242,8 +233,8 @@ void MachineSim::jog(const std::string& words) {
 
 void MachineSim::home() {
     const Vec3 from = reader_.position();
-    queue_.push_back(straight(Motion::rapid, from, {from.x, from.y, 0}, 0));
-    queue_.push_back(straight(Motion::rapid, {from.x, from.y, 0}, {0, 0, 0}, 0));
+    queue_.push_back(straightMove(Motion::rapid, from, {from.x, from.y, 0}, 0));
+    queue_.push_back(straightMove(Motion::rapid, {from.x, from.y, 0}, {0, 0, 0}, 0));
     reader_.setPosition({});
     waiting_ = Waiting::motion;
     state_ = State::run;
@@ -254,7 +245,7 @@ void MachineSim::probe(Vec3 to, double feed) {
     const double touches = options_.bedZ + options_.plateOn + options_.machine.plate;
     const bool hit = from.z >= touches && to.z <= touches;
     const double share = hit && from.z > to.z ? (from.z - touches) / (from.z - to.z) : 1;
-    const Move way = straight(Motion::line, from, from + (to - from) * share, feed);
+    const Move way = straightMove(Motion::line, from, from + (to - from) * share, feed);
     if (!insideTravel(way)) {
         alarm(outsideTravel);
         return;
@@ -301,7 +292,7 @@ void MachineSim::advance(double seconds) {
         if (!current_) {
             if (queue_.empty() && waiting_ != Waiting::nothing) {
                 // Nothing to move before the answer: an empty move lets it through.
-                queue_.push_back(straight(Motion::rapid, at_, at_, 0));
+                queue_.push_back(straightMove(Motion::rapid, at_, at_, 0));
             }
             if (queue_.empty()) {
                 pull();

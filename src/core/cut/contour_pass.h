@@ -18,12 +18,12 @@ struct TabStretch {
 
 /// Goes round a closed clockwise contour of lines and arcs, lifting over the tabs: up and down them
 /// at 45 degrees. Setup frame.
-class Lapper {
+class ContourPass {
 public:
     /// The lowest the tip need stand over a place of the contour.
     using Floor = std::function<double(Vec2)>;
 
-    Lapper(Contour contour, std::vector<TabStretch> tabs, Floor floor = {})
+    ContourPass(Contour contour, std::vector<TabStretch> tabs, Floor floor = {})
         : contour_(std::move(contour)), whole_(lengthOf(contour_)), tabs_(std::move(tabs)),
           floor_(std::move(floor)) {
         for (const ContourPiece& piece : contour_) {
@@ -58,20 +58,20 @@ double placeOn(const Contour& line, Vec2 p);
 
 /// Laps round a part, climbing, down a ramp at each pass; then, led in obliquely from their
 /// channel, a last one along the wall at full depth.
-struct LapJob {
-    Lapper channel;             ///< stands off the wall by the skin
-    std::optional<Lapper> wall; ///< none: the channel's laps are all
-    double top = 0;             ///< where wood begins
-    double bottom = 0;          ///< of the last lap
-    double clear = 0;           ///< rapids go across at this height
-    double approach = 0;        ///< and come down to this
+struct ContourPasses {
+    ContourPass channel;             ///< stands off the wall by the stock to leave
+    std::optional<ContourPass> wall; ///< none: the channel's laps are all
+    double top = 0;                  ///< where wood begins
+    double bottom = 0;               ///< of the last lap
+    double clear = 0;                ///< rapids go across at this height
+    double approach = 0;             ///< and come down to this
     double longestRamp = 0;
     double lead = 5; ///< along the edge over which the last lap comes on and goes off
 };
 /// How long that lead may be on a wall whose outward bends are no tighter than `radius`, so that it
-/// does not cut across them from a channel `skin` off.
-double leadOver(double radius, double skin);
+/// does not cut across them from a channel `stock` off.
+double leadOver(double radius, double stock);
 
-Path lapPath(const LapJob& job, const Feeds& feeds);
+Path contourPath(const ContourPasses& job, const Feeds& feeds);
 
 } // namespace wren

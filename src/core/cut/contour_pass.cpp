@@ -1,4 +1,4 @@
-#include "cut/lapper.h"
+#include "cut/contour_pass.h"
 
 #include "geom/crossing.h"
 
@@ -15,7 +15,7 @@ constexpr double steepFall = 0.25; ///< mm a mm of way; ramps are flatter
 
 } // namespace
 
-double Lapper::overTabs(double s, double z) const {
+double ContourPass::overTabs(double s, double z) const {
     double out = floor_ ? std::max(z, floor_(at(s))) : z;
     for (const TabStretch& t : tabs_) {
         for (double turn : {-whole_, 0.0, whole_}) {
@@ -26,8 +26,8 @@ double Lapper::overTabs(double s, double z) const {
     return out;
 }
 
-void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1,
-                 const Feeds& feeds) const {
+void ContourPass::run(PathBuilder& path, double s0, double s1, double z0, double z1,
+                      const Feeds& feeds) const {
     if (s1 - s0 < noLength) {
         return;
     }
@@ -63,7 +63,7 @@ void Lapper::run(PathBuilder& path, double s0, double s1, double z0, double z1,
     }
 }
 
-std::vector<double> Lapper::pieceEnds(double s0, double s1) const {
+std::vector<double> ContourPass::pieceEnds(double s0, double s1) const {
     std::vector<double> stops{s1};
     double s = 0;
     for (const ContourPiece& piece : contour_) {
@@ -76,7 +76,7 @@ std::vector<double> Lapper::pieceEnds(double s0, double s1) const {
 }
 
 /// The piece that holds `s` (its end belongs to it) and the point there.
-std::pair<const ContourPiece*, Vec2> Lapper::locate(double s) const {
+std::pair<const ContourPiece*, Vec2> ContourPass::locate(double s) const {
     double rest = std::fmod(s, whole_);
     if (rest < 1e-9 && s > 1e-9) {
         rest += whole_;
@@ -90,7 +90,7 @@ std::pair<const ContourPiece*, Vec2> Lapper::locate(double s) const {
     return {&contour_.back(), contour_.back().to};
 }
 
-void Lapper::step(PathBuilder& path, double s, double z, const Feeds& feeds) const {
+void ContourPass::step(PathBuilder& path, double s, double z, const Feeds& feeds) const {
     const auto [piece, p] = locate(s);
     const Vec3 to{p.x, p.y, z};
     const Vec3 way = to - path.at();
@@ -153,43 +153,43 @@ double placeOn(const Contour& line, Vec2 p) {
     return place;
 }
 
-double Lapper::placeOf(Vec2 p) const {
+double ContourPass::placeOf(Vec2 p) const {
     return placeOn(contour_, p);
 }
 
-double leadOver(double radius, double skin) {
+double leadOver(double radius, double stock) {
     // A chord of length l dips l2 / (2 r) under its arc's tangent.
-    return std::min(longestLead, 0.9 * std::sqrt(2 * skin * radius));
+    return std::min(longestLead, 0.9 * std::sqrt(2 * stock * radius));
 }
 
-Path lapPath(const LapJob& job, const Feeds& feeds) {
-    const Lapper& lapper = job.channel;
+Path contourPath(const ContourPasses& job, const Feeds& feeds) {
+    const ContourPass& contourPass = job.channel;
     const int laps = std::max(
         1, static_cast<int>(std::ceil((job.top - job.bottom) / feeds.depthPerPass - 1e-9)));
-    const double ramp = std::min({rampLength, job.longestRamp, lapper.whole() / 2});
+    const double ramp = std::min({rampLength, job.longestRamp, contourPass.whole() / 2});
     PathBuilder path({0, 0, job.clear});
-    path.travelTo(lapper.at(0), job.clear, job.approach);
-    path.feed({lapper.at(0).x, lapper.at(0).y, job.top}, feeds.plunge);
+    path.travelTo(contourPass.at(0), job.clear, job.approach);
+    path.feed({contourPass.at(0).x, contourPass.at(0).y, job.top}, feeds.plunge);
     double z = job.top;
     for (int lap = 1; lap <= laps; ++lap) {
         const double next = job.top + (job.bottom - job.top) * lap / laps;
-        lapper.run(path, 0, ramp, z, next, feeds);
-        lapper.run(path, ramp, lapper.whole(), next, next, feeds);
+        contourPass.run(path, 0, ramp, z, next, feeds);
+        contourPass.run(path, ramp, contourPass.whole(), next, next, feeds);
         z = next;
     }
-    lapper.run(path, 0, ramp, z, z, feeds); // the last ramp's own wedge
+    contourPass.run(path, 0, ramp, z, z, feeds); // the last ramp's own wedge
     if (job.wall) {
-        const Lapper& last = *job.wall;
+        const ContourPass& last = *job.wall;
         // Round corners the two lines are not equally long: each is asked for the other's place.
-        const double start = last.placeOf(lapper.at(ramp + job.lead));
-        const auto over = [&](const Lapper& on, double s) {
+        const double start = last.placeOf(contourPass.at(ramp + job.lead));
+        const auto over = [&](const ContourPass& on, double s) {
             const Vec2 p = on.at(s);
             return Vec3{p.x, p.y, on.overTabs(s, z)};
         };
         // Obliquely onto the wall, once round and a little further, and off it again.
         const Vec3 on = over(last, start);
         const double leave = std::fmod(start + job.lead, last.whole());
-        const Vec3 off = over(lapper, lapper.placeOf(last.at(leave)) + job.lead);
+        const Vec3 off = over(contourPass, contourPass.placeOf(last.at(leave)) + job.lead);
         if (on.z > z) {
             path.feed({path.at().x, path.at().y, on.z}, feeds.feed);
         }

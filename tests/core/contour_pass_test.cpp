@@ -1,6 +1,6 @@
 // Laps round a contour over tabs of different heights.
 
-#include "cut/lapper.h"
+#include "cut/contour_pass.h"
 #include "cut/neck_outline_cut.h"
 
 #include "neck_support.h"
@@ -39,16 +39,16 @@ double heightAt(const Path& path, Vec2 place) {
 
 } // namespace
 
-TEST_CASE("Each tab lifts the laps to its own height, at 45 degrees", "[lapper]") {
-    const Lapper lapper(square(), {{40, 60, -2}, {140, 160, 3}, {340, 360, -9}});
-    CHECK(lapper.whole() == Approx(400));
-    CHECK(lapper.overTabs(50, -8) == Approx(-2));
-    CHECK(lapper.overTabs(36, -8) == Approx(-6)); // 4 mm before it, 4 mm lower
-    CHECK(lapper.overTabs(30, -8) == Approx(-8));
-    CHECK(lapper.overTabs(150, -8) == Approx(3));
-    CHECK(lapper.overTabs(350, -8) == Approx(-8)); // lower than the pass
-    const LapJob job{lapper, std::nullopt, 0, -8, 10, 2, 40};
-    const Path path = lapPath(job, Feeds{1000, 12000, 300, 2.0, ""});
+TEST_CASE("Each tab lifts the laps to its own height, at 45 degrees", "[contourPass]") {
+    const ContourPass contourPass(square(), {{40, 60, -2}, {140, 160, 3}, {340, 360, -9}});
+    CHECK(contourPass.whole() == Approx(400));
+    CHECK(contourPass.overTabs(50, -8) == Approx(-2));
+    CHECK(contourPass.overTabs(36, -8) == Approx(-6)); // 4 mm before it, 4 mm lower
+    CHECK(contourPass.overTabs(30, -8) == Approx(-8));
+    CHECK(contourPass.overTabs(150, -8) == Approx(3));
+    CHECK(contourPass.overTabs(350, -8) == Approx(-8)); // lower than the pass
+    const ContourPasses job{contourPass, std::nullopt, 0, -8, 10, 2, 40};
+    const Path path = contourPath(job, Feeds{1000, 12000, 300, 2.0, ""});
     CHECK(heightAt(path, {0, 50}) == Approx(-2));
     CHECK(heightAt(path, {0, 36}) == Approx(-6));
     CHECK(heightAt(path, {50, 100}) == Approx(3));
@@ -63,12 +63,12 @@ TEST_CASE("Each tab lifts the laps to its own height, at 45 degrees", "[lapper]"
     }
 }
 
-TEST_CASE("A tab over the contour's own start counts on both its sides", "[lapper]") {
-    const Lapper lapper(square(), {{-10, 10, -1}});
-    CHECK(lapper.overTabs(5, -6) == Approx(-1));
-    CHECK(lapper.overTabs(395, -6) == Approx(-1));
-    CHECK(lapper.overTabs(387, -6) == Approx(-4));
-    CHECK(lapper.overTabs(13, -6) == Approx(-4));
+TEST_CASE("A tab over the contour's own start counts on both its sides", "[contourPass]") {
+    const ContourPass contourPass(square(), {{-10, 10, -1}});
+    CHECK(contourPass.overTabs(5, -6) == Approx(-1));
+    CHECK(contourPass.overTabs(395, -6) == Approx(-1));
+    CHECK(contourPass.overTabs(387, -6) == Approx(-4));
+    CHECK(contourPass.overTabs(13, -6) == Approx(-4));
 }
 
 TEST_CASE("What a bit must do for the outline, alone or shared", "[neck][parting]") {

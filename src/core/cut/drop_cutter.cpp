@@ -1,4 +1,4 @@
-#include "cut/mesh_drop.h"
+#include "cut/drop_cutter.h"
 
 #include <algorithm>
 #include <cmath>
@@ -13,7 +13,7 @@ double square(double v) {
 /// Centre height of a ball of squared radius `rr` standing on a vertex.
 double onVertex(Vec3 v, double x, double y, double rr) {
     const double rest = rr - square(x - v.x) - square(y - v.y);
-    return rest < 0 ? BallDropper::nothing : v.z + std::sqrt(rest);
+    return rest < 0 ? BallDropCutter::nothing : v.z + std::sqrt(rest);
 }
 
 /// Standing on the inside of an edge. In the vertical plane along the edge the ball is a circle of
@@ -23,12 +23,12 @@ double onEdge(Vec3 a, Vec3 b, double x, double y, double rr) {
     const double dy = b.y - a.y;
     const double l = std::sqrt(dx * dx + dy * dy);
     if (l == 0) {
-        return BallDropper::nothing; // upright: its upper vertex is met first
+        return BallDropCutter::nothing; // upright: its upper vertex is met first
     }
     const double across = (dx * (y - a.y) - dy * (x - a.x)) / l;
     const double rest = rr - across * across;
     if (rest < 0) {
-        return BallDropper::nothing;
+        return BallDropCutter::nothing;
     }
     const double rho = std::sqrt(rest);
     const double m = (b.z - a.z) / l;
@@ -36,7 +36,7 @@ double onEdge(Vec3 a, Vec3 b, double x, double y, double rr) {
     const double along = (dx * (x - a.x) + dy * (y - a.y)) / l;
     const double touch = along + rho * m / k;
     if (touch < 0 || touch > l) {
-        return BallDropper::nothing;
+        return BallDropCutter::nothing;
     }
     return a.z + m * along + rho * k;
 }
@@ -57,7 +57,7 @@ bool insidePlan(const std::array<Vec3, 3>& p, double x, double y) {
 
 } // namespace
 
-BallDropper::BallDropper(const Mesh& mesh, double radius) : r_(radius) {
+BallDropCutter::BallDropCutter(const Mesh& mesh, double radius) : r_(radius) {
     double x1 = nothing;
     double y1 = nothing;
     x0_ = y0_ = -nothing;
@@ -109,7 +109,7 @@ BallDropper::BallDropper(const Mesh& mesh, double radius) : r_(radius) {
 }
 
 /// Centre height over one triangle, or `best` when it cannot stand higher than that.
-double BallDropper::centreOver(const Triangle& t, double x, double y, double best) const {
+double BallDropCutter::centreOver(const Triangle& t, double x, double y, double best) const {
     const double rr = r_ * r_;
     const double dx = std::max({t.x0 - x, x - t.x1, 0.0});
     const double dy = std::max({t.y0 - y, y - t.y1, 0.0});
@@ -134,13 +134,13 @@ double BallDropper::centreOver(const Triangle& t, double x, double y, double bes
     return best;
 }
 
-void BallDropper::visit(std::size_t bucket, double x, double y, double& best) const {
+void BallDropCutter::visit(std::size_t bucket, double x, double y, double& best) const {
     for (std::size_t k = firstIn_[bucket]; k < firstIn_[bucket + 1]; ++k) {
         best = centreOver(triangles_[k], x, y, best);
     }
 }
 
-double BallDropper::tipHeight(double x, double y) const {
+double BallDropCutter::tipHeight(double x, double y) const {
     const auto column = [&](double v) {
         return std::clamp(static_cast<int>(std::floor((v - x0_) / cell_)), 0, nx_ - 1);
     };

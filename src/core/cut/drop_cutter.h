@@ -14,10 +14,10 @@ namespace wren {
 ///
 /// Triangles lie in the buckets of a plane grid by their middles, so a drop looks only at those the
 /// ball can reach, and at few of them closely.
-class BallDropper {
+class BallDropCutter {
 public:
     /// `radius` of the ball, mm. The mesh is copied into the grid.
-    BallDropper(const Mesh& mesh, double radius);
+    BallDropCutter(const Mesh& mesh, double radius);
 
     /// Height of the ball's tip with its axis at (x, y); -infinity when it meets nothing.
     double tipHeight(double x, double y) const;

@@ -1,0 +1,154 @@
+#include "design/judge_tuners.h"
+
+#include "design/tuner_places.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+// Common practice, no source.
+constexpr double leastBreak = 5;    ///< degrees over the nut
+constexpr double mostSide = 8;      ///< degrees sideways
+constexpr double aroundBushing = 3; ///< mm of wood between a tuner's hole and the edge
+constexpr double besidePost = 0.5;  ///< mm a string passes another's post by
+
+Finding& say(Findings& out, Weight weight, const char* code, std::string message, double value,
+             double limit) {
+    return sayOf(Role::neck, out, weight, code, std::move(message), value, limit);
+}
+
+bool overlap(const std::vector<Vec2>& a, const std::vector<Vec2>& b) {
+    // Two convex shapes are apart when one of their sides has the other wholly outside.
+    const auto apart = [](const std::vector<Vec2>& p, const std::vector<Vec2>& q) {
+        for (std::size_t i = 0; i < p.size(); ++i) {
+            const Vec2 side = p[(i + 1) % p.size()] - p[i];
+            const double own = cross(side, p[(i + 2) % p.size()] - p[i]);
+            if (std::all_of(q.begin(), q.end(),
+                            [&](Vec2 c) { return cross(side, c - p[i]) * own <= 0; })) {
+                return true;
+            }
+        }
+        return false;
+    };
+    return !apart(a, b) && !apart(b, a);
+}
+
+/// A bore square to the bed is not square to a tilted head.
+void judgeTunerBore(Findings& out, const Neck& neck) {
+    const Tuners& t = neck.tuners;
+    if (t.bore == TunerBore::byHand) {
+        say(out, Weight::note, "tuners-by-hand",
+            fmt::format(
+                "The tuners' holes, {:g} mm, are bored at a drill press with the head lying "
+                "flat on a board; the programs leave them out and the drawing has their "
+                "places.",
+                t.bushing),
+            t.bushing, 0);
+    } else if (neck.head.kind == HeadKind::tilted && neck.head.angle > 0) {
+        const double tilt = neck.head.angle * std::numbers::pi / 180;
+        say(out, Weight::caution, "tuner-bore-leans",
+            fmt::format(
+                "The tuners' holes are bored square to the bed and the head is tilted: "
+                "posts will lean {:.0f} degrees toward the nut, and a hole of {:g} mm opens "
+                "in the face as an oval {:.2f} mm long. Bored by hand with the head lying "
+                "flat they stand square (tuners.bored).",
+                neck.head.angle, t.bushing, t.bushing / std::cos(tilt)),
+            neck.head.angle, 0);
+    }
+}
+
+void judgeHole(Findings& out, const Tuners& t, const TunerPlace& p, const NeckOutline& outline) {
+    const double edge =
+        inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post) : 0;
+    const double wood = edge - t.bushing / 2;
+    if (wood < aroundBushing) {
+        say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
+            fmt::format("The hole of string {}'s tuner stands {:.1f} mm from the head's edge; "
+                        "{:.0f} mm of wood is wanted.",
+                        p.string + 1, wood, aroundBushing),
+            wood, aroundBushing)
+            .atX = p.post.x;
+    }
+}
+
+void judgeBodies(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& q) {
+    if (overlap(tunerBody(t, p), tunerBody(t, q))) {
+        const double apart = length(p.post - q.post);
+        say(out, Weight::stop, "tuners-collide",
+            fmt::format("The tuners of strings {} and {} would collide: their posts are {:.1f} mm "
+                        "apart and their bodies {:g} by {:g} mm.",
+                        p.string + 1, q.string + 1, apart, t.bodyLength, t.bodyWidth),
+            apart, t.bodyLength)
+            .atX = p.post.x;
+    }
+}
+
+void judgeWay(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& past) {
+    const double room = distanceToSegment(past.post, p.nut, p.winds) - t.post / 2;
+    if (room < besidePost) {
+        say(out, Weight::caution, "string-on-post",
+            fmt::format("String {} passes {:.1f} mm from string {}'s post; {:.1f} mm is wanted.",
+                        p.string + 1, room, past.string + 1, besidePost),
+            room, besidePost)
+            .atX = past.post.x;
+    }
+}
+
+void judgeSide(Findings& out, const TunerPlace& p) {
+    if (p.sideAngle > mostSide) {
+        say(out, Weight::caution, "side-angle",
+            fmt::format("String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
+                        "it from catching in its slot.",
+                        p.string + 1, p.sideAngle, mostSide),
+            p.sideAngle, mostSide)
+            .atX = p.post.x;
+    }
+}
+
+void judgeBreak(Findings& out, const std::vector<TunerPlace>& places) {
+    std::string shallow;
+    double flattest = 90;
+    for (const TunerPlace& p : places) {
+        if (p.breakAngle < leastBreak) {
+            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ", p.string + 1);
+            flattest = std::min(flattest, p.breakAngle);
+        }
+    }
+    if (!shallow.empty()) {
+        say(out, Weight::note, "string-tree",
+            fmt::format(
+                "String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
+                "string tree, lower posts or a deeper drop.",
+                shallow, flattest, leastBreak),
+            flattest, leastBreak);
+    }
+}
+
+} // namespace
+
+void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
+                 const NeckOutline& outline) {
+    const std::vector<TunerPlace> places = tunerPlaces(neck, board, outline);
+    const Tuners& t = neck.tuners;
+    judgeTunerBore(out, neck);
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        judgeHole(out, t, places[i], outline);
+        for (std::size_t k = 0; k < places.size(); ++k) {
+            if (k > i) {
+                judgeBodies(out, t, places[i], places[k]);
+            }
+            if (k != i) {
+                judgeWay(out, t, places[i], places[k]);
+            }
+        }
+        judgeSide(out, places[i]);
+    }
+    judgeBreak(out, places);
+}
+
+} // namespace wren
