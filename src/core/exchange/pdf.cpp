@@ -194,23 +194,25 @@ double Pdf::text(Vec2 at, const std::string& words, double size, Face face, Alig
     return width;
 }
 
-double Pdf::paragraph(Vec2 at, double width, const std::string& words, double size, Face face) {
+std::vector<std::string> Pdf::linesOf(const std::string& words, double width, double size,
+                                      Face face) {
     std::istringstream in(words);
-    std::string row;
-    const double step = size * 1.35;
+    std::vector<std::string> rows;
     for (std::string word; in >> word;) {
-        const std::string longer = row.empty() ? word : row + " " + word;
-        if (!row.empty() && widthOf(longer, size, face) > width) {
-            text(at, row, size, face);
-            at.y += step;
-            row = word;
+        const std::string longer = rows.empty() ? word : rows.back() + " " + word;
+        if (!rows.empty() && widthOf(longer, size, face) <= width) {
+            rows.back() = longer;
         } else {
-            row = longer;
+            rows.push_back(word);
         }
     }
-    if (!row.empty()) {
+    return rows;
+}
+
+double Pdf::paragraph(Vec2 at, double width, const std::string& words, double size, Face face) {
+    for (const std::string& row : linesOf(words, width, size, face)) {
         text(at, row, size, face);
-        at.y += step;
+        at.y += size * lineStep;
     }
     return at.y;
 }

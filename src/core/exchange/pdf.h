@@ -54,7 +54,11 @@ public:
     double text(Vec2 at, const std::string& words, double size = 3.2, Face face = Face::words,
                 Align align = Align::left, double turn = 0);
     double widthOf(const std::string& words, double size, Face face);
-    /// Words broken into lines no wider than `width`; returns the Y below the last one.
+    static constexpr double lineStep = 1.35; ///< of a paragraph's lines, in sizes
+    /// Words broken into lines no wider than `width`, and how a paragraph breaks them. Writing it
+    /// returns the Y below the last one.
+    std::vector<std::string> linesOf(const std::string& words, double width, double size,
+                                     Face face = Face::words);
     double paragraph(Vec2 at, double width, const std::string& words, double size = 3.2,
                      Face face = Face::words);
     void clip(Vec2 low, Vec2 high); ///< until unclip()

@@ -12,11 +12,11 @@ public:
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
         heading(1, 1);
+        layOut(steps(), 196); // the heights stand beside the plan
         drawing();
-        const double y = listsAt();
-        zero(y);
-        programs(y, "Board cut from its tabs, measured, written in the book");
-        cautions(y);
+        tick("Blank and zero", steps());
+        programs("Board cut from its tabs, measured, written in the book");
+        cautions();
         benchPage();
         return pdf_.finish();
     }
@@ -24,7 +24,7 @@ public:
 private:
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
     void drawing() {
-        const OnPage place = blankPlace(196); // the heights stand beside it
+        const OnPage place = blankPlace();
         blank(place);
         const Blank& b = setup_.blank;
         std::vector<double> xs{0, b.length / 2, b.length};
@@ -100,12 +100,11 @@ private:
         mark(top, "blank");
     }
 
-    void zero(double y) {
-        head(left, y, "Blank and zero");
+    std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
         const Machine& m = d_.project.machine;
         const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
-        const std::vector<std::string> steps{
+        return {
             fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length), size(b.width),
                         sizeWithUnit(b.thickness), woodById(b.wood).name),
             "Its middle marked on both ends and both edges, from the same edge and the same end",
@@ -117,7 +116,6 @@ private:
                 ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
                 : fmt::format("Z zero: the blank's face in the waste, {}, after every bit change",
                               plate)};
-        tick(y, steps);
     }
 
     const BoardPlan& plan_;

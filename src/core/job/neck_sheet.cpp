@@ -31,13 +31,12 @@ public:
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
         heading(static_cast<int>(side_) + 1, 2);
-        leaveRoomFor(steps());
+        layOut(steps());
         drawing();
-        tick(listsAt(), steps());
-        head(left, listsAt(), "Blank, turning over and zero");
-        programs(listsAt(), side_ == 0 ? "Left as it lies until the back has been cut"
-                                       : "Neck sawn from its tabs, measured, written in the book");
-        cautions(listsAt());
+        tick("Blank, turning over and zero", steps());
+        programs(side_ == 0 ? "Left as it lies until the back has been cut"
+                            : "Neck sawn from its tabs, measured, written in the book");
+        cautions();
         if (part_.carved() && side_ == 0) {
             benchPage();
         }

@@ -16,12 +16,11 @@ public:
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
         heading(static_cast<int>(side_) + 1, held_.back ? 2 : 1);
-        leaveRoomFor(steps());
+        layOut(steps(), right - left - 28, true);
         drawing();
-        tick(listsAt(), steps());
-        head(left, listsAt(), "Blank and zero");
-        programs(listsAt(), lastStep());
-        cautions(listsAt());
+        tick("Blank and zero", steps());
+        programs(lastStep());
+        cautions();
         if (panel_.id == Role::body && side_ == (held_.back ? 1U : 0U)) {
             byHand();
         }

@@ -9,6 +9,10 @@
 namespace wren {
 namespace {
 
+constexpr double pageFoot = 202; ///< of the page: nothing is written below
+constexpr double stepsWidth = 66;
+constexpr double underHead = 6; ///< from a heading to the first line under it
+
 /// Sorted, without repeats, and pushed apart on the page where the figures would touch.
 std::vector<std::pair<double, double>>
 spread(std::vector<double> values, const std::function<double(double)>& page, double room) {
@@ -53,34 +57,64 @@ void SheetPage::heading(int number, int of) {
     pdf_.line({left, 21}, {right, 21}, strong);
 }
 
-/// The drawing has what the lists under it leave of the page.
-double SheetPage::listsAt() const {
-    constexpr double highest = 116;
-    double cautions = 28;
-    for (const Finding& f : d_.findings) {
-        cautions += f.part == setup_.part && f.weight != Weight::note ? 14 : 0;
+void SheetPage::layOut(const std::vector<std::string>& steps, double widest, bool mayBeBeside) {
+    layout_ = under(steps, widest);
+    const Layout side = beside(steps);
+    if (mayBeBeside && planScale(side) > planScale(layout_)) {
+        layout_ = side;
     }
+}
+
+/// The drawing has what the lists under it leave of the page.
+SheetPage::Layout SheetPage::under(const std::vector<std::string>& steps, double widest) {
+    constexpr double highest = 116;
     double programs = 12;
     for (const PostedProgram* p : own_) {
         programs += 12 + (p->program.handBefore.empty() ? 0 : 9);
     }
-    return std::max(highest, pageHeight - 8 - std::max({stepsRoom_, cautions, programs}));
+    const double lists =
+        std::max(highest, pageFoot - std::max({stepsRoom(steps), cautionsRoom(61), programs}));
+    return {widest, lists, 92, lists, 214, 222, right};
 }
 
-void SheetPage::leaveRoomFor(const std::vector<std::string>& steps) {
-    constexpr double aLine = 42; // signs of the column, about
-    stepsRoom_ = 10;
+SheetPage::Layout SheetPage::beside(const std::vector<std::string>& steps) {
+    constexpr double highest = 116;
+    constexpr double programs = 168;
+    const double lists = std::max(highest, pageFoot - std::max(stepsRoom(steps), cautionsRoom(68)));
+    return {programs - left - 34, lists, programs, 31, right, 92, programs - 8};
+}
+
+double SheetPage::roomOf(const std::string& words, double width) {
+    return static_cast<double>(pdf_.linesOf(words, width, small).size()) * small * Pdf::lineStep;
+}
+
+double SheetPage::stepsRoom(const std::vector<std::string>& steps) {
+    double room = underHead;
     for (const std::string& step : steps) {
-        stepsRoom_ += 1.5 + 4 * std::ceil(static_cast<double>(step.size()) / aLine);
+        room += roomOf(step, stepsWidth) + 1;
     }
+    return room;
 }
 
-OnPage SheetPage::blankPlace(double width) const {
+double SheetPage::cautionsRoom(double width) {
+    double room = underHead;
+    for (const std::string& words : cautionWords()) {
+        room += roomOf(words, width) + 1;
+    }
+    return room;
+}
+
+double SheetPage::planScale(const Layout& layout) const {
     constexpr double aroundPlan = 54; // heading above it, figures under it
-    const double height = listsAt() - aroundPlan;
     const Blank& b = setup_.blank;
-    const double scale = std::min(width / b.length, height / b.width);
-    return {{left + 24, 27 + (height + b.width * scale) / 2}, scale};
+    return std::min(layout.planWidth / b.length, (layout.lists - aroundPlan) / b.width);
+}
+
+/// In the middle of the height it has.
+OnPage SheetPage::blankPlace() const {
+    const double scale = planScale(layout_);
+    const double height = layout_.lists - 54;
+    return {{left + 24, 27 + (height + setup_.blank.width * scale) / 2}, scale};
 }
 
 void SheetPage::blank(const OnPage& place) {
@@ -149,17 +183,19 @@ void SheetPage::box(double x, double y) {
     pdf_.rectangle({x, y - 2.6}, {x + 3, y + 0.4}, thin);
 }
 
-void SheetPage::tick(double y, const std::vector<std::string>& steps) {
-    double at = y + 6;
+void SheetPage::tick(const std::string& title, const std::vector<std::string>& steps) {
+    head(left, layout_.lists, title);
+    double at = layout_.lists + underHead;
     for (const std::string& step : steps) {
         box(left, at);
-        at = pdf_.paragraph({left + 5, at}, 66, step, small) + 1;
+        at = pdf_.paragraph({left + 5, at}, stepsWidth, step, small) + 1;
     }
 }
 
-void SheetPage::programs(double y, const std::string& last) {
-    const double x = 92;
-    const double end = 214;
+void SheetPage::programs(const std::string& last) {
+    const double x = layout_.programsX;
+    const double y = layout_.programsY;
+    const double end = layout_.programsEnd;
     head(x, y, "Programs, in this order");
     double seconds = 0;
     for (const PostedProgram* p : own_) {
@@ -168,7 +204,7 @@ void SheetPage::programs(double y, const std::string& last) {
     pdf_.text({end, y}, fmt::format("{:.0f} min with acceleration", seconds / 60), small,
               Face::words, Align::right);
     double at = y + 6;
-    const double step = rowHeight(y);
+    const double step = rowHeight();
     const Bit* before = nullptr;
     for (const PostedProgram* posted : own_) {
         const PostedProgram& p = *posted;
@@ -186,9 +222,9 @@ void SheetPage::programs(double y, const std::string& last) {
         before = &program.bit;
         box(x, at);
         // A figure is 0.6 of its height wide; a long name is written smaller.
-        const double fits = (end - x - 49) / (0.6 * static_cast<double>(program.file.size()));
+        const double fits = (end - x - 44) / (0.6 * static_cast<double>(program.file.size()));
         pdf_.text({x + 5, at}, program.file, std::min(small, fits), Face::figures);
-        pdf_.text({end - 22, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
+        pdf_.text({end - 19, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
                   Face::figures, Align::right);
         pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small, Face::figures,
                   Align::right);
@@ -199,10 +235,9 @@ void SheetPage::programs(double y, const std::string& last) {
 }
 
 /// So that mounting, program and what is done by hand all stay on the page.
-double SheetPage::rowHeight(double y) const {
-    constexpr double foot = pageHeight - 8;
+double SheetPage::rowHeight() const {
     double rows = 1;
-    double room = foot - (y + 6);
+    double room = pageFoot - (layout_.programsY + 6);
     for (const PostedProgram* p : own_) {
         rows += 2;
         room -= p->program.handBefore.empty() ? 0 : 9;
@@ -217,30 +252,38 @@ std::string SheetPage::mounting(const Bit& bit) const {
                        formatLength(bit.colletOrShank(), unit_, 3));
 }
 
-void SheetPage::cautions(double y) {
-    const double x = 222;
-    head(x, y, "Mind");
-    double at = y + 6;
+std::vector<std::string> SheetPage::cautionWords() const {
+    std::vector<std::string> all;
     for (const Finding& f : d_.findings) {
-        if (at > 178 || f.weight == Weight::note) {
+        if (f.weight == Weight::note) {
             break;
         }
         if (f.part != setup_.part) {
             continue;
         }
         const Override* given = overrideOf(d_.overrides, f);
-        at = pdf_.paragraph({x, at}, right - x,
-                            (f.weight == Weight::stop ? "Overridden: " : "") +
-                                inUnit(f.message, unit_) +
-                                (given ? " Reason given: " + given->reason : ""),
-                            small) +
-             1;
+        all.push_back((f.weight == Weight::stop ? "Overridden: " : "") + inUnit(f.message, unit_) +
+                      (given ? " Reason given: " + given->reason : ""));
     }
-    pdf_.paragraph({x, at}, right - x,
-                   "Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
-                   "an air pass, a hand at the stop. Spindle standing before hands go near. The "
-                   "maker decides; local codes and licensed people have the last word.",
-                   small);
+    all.emplace_back("Eye and ear protection, extraction, no gloves or loose cuffs. The first run "
+                     "an air pass, a hand at the stop. Spindle standing before hands go near. The "
+                     "maker decides; local codes and licensed people have the last word.");
+    return all;
+}
+
+/// As many as the page holds, the first the heaviest; the last in any case.
+void SheetPage::cautions() {
+    const double x = layout_.cautionsX;
+    const double width = layout_.cautionsEnd - x;
+    head(x, layout_.lists, "Mind");
+    double at = layout_.lists + underHead;
+    const std::vector<std::string> all = cautionWords();
+    const double last = roomOf(all.back(), width);
+    for (const std::string& words : all) {
+        if (&words == &all.back() || at + roomOf(words, width) + 1 + last <= pageFoot) {
+            at = pdf_.paragraph({x, at}, width, words, small) + 1;
+        }
+    }
 }
 
 } // namespace wren

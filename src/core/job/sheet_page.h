@@ -31,10 +31,13 @@ protected:
     std::string sizeWithUnit(double mm) const { return formatLength(mm, unit_); }
 
     void heading(int number, int of);
-    double listsAt() const; ///< Y where steps, programs and cautions begin
-    void leaveRoomFor(const std::vector<std::string>& steps);
-    /// Where a plan of the blank goes on the page, so wide at most.
-    OnPage blankPlace(double width = right - left - 28) const;
+    /// Shares the page out: under a long blank steps, programs and cautions stand side by side;
+    /// beside one about as wide as long the programs do, where they may. To be asked before what it
+    /// places. The plan is `widest` mm wide at most.
+    void layOut(const std::vector<std::string>& steps, double widest = right - left - 28,
+                bool mayBeBeside = false);
+    /// Where a plan of the blank goes on the page.
+    OnPage blankPlace() const;
     /// The blank with its middle lines.
     void blank(const OnPage& place);
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
@@ -43,9 +46,9 @@ protected:
     void head(double x, double y, const std::string& words);
     void box(double x, double y);
     /// Steps in the left column, each with a box.
-    void tick(double y, const std::vector<std::string>& steps);
-    void programs(double y, const std::string& last);
-    void cautions(double y);
+    void tick(const std::string& title, const std::vector<std::string>& steps);
+    void programs(const std::string& last);
+    void cautions();
     /// A page of its own for work at the bench: wire by fret and side dots; none without them.
     void benchPage();
 
@@ -56,10 +59,25 @@ protected:
     Pdf pdf_;
 
 private:
-    double stepsRoom_ = 64; ///< what the left column takes
+    /// Where things stand on the page, mm.
+    struct Layout {
+        double planWidth = 0;
+        double lists = 0; ///< Y where steps and cautions begin
+        double programsX = 0, programsY = 0, programsEnd = 0;
+        double cautionsX = 0, cautionsEnd = 0;
+    };
+    Layout under(const std::vector<std::string>& steps, double widest);
+    Layout beside(const std::vector<std::string>& steps);
+    std::vector<std::string> cautionWords() const; ///< a paragraph each
+    // What they take of the page's height, mm.
+    double roomOf(const std::string& words, double width);
+    double stepsRoom(const std::vector<std::string>& steps);
+    double cautionsRoom(double width);
+    double planScale(const Layout& layout) const;
+    Layout layout_;
     void fretLengths();
     void sideDotList(const std::vector<SideDot>& dots);
-    double rowHeight(double y) const;
+    double rowHeight() const;
     std::string mounting(const Bit& bit) const;
     void along(const OnPage& place, const std::vector<double>& xs);
     void across(const OnPage& place, const std::vector<double>& ys);
