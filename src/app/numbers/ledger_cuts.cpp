@@ -262,14 +262,14 @@ void Ledger::leafChoices() {
             const Cut* c = cutOf(d, CutKind::radius);
             return c ? qs(c->why) : QString();
         },
-        230);
+        180);
     note(
         [](const Derived&) {
             return tr("Minutes are distance over feed with roughing included, for all boards; the "
                       "scallop is the highest left between passes. A bit may lose to a slower one "
                       "that saves a change.");
         },
-        230);
+        180);
     group(tr("Finish"));
     radiusFinish();
 }
