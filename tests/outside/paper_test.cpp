@@ -45,6 +45,19 @@ public:
         return out;
     }
 
+    /// Where words stand first on a page, mm from its upper left corner.
+    Vec2 place(int page, const std::string& words) const {
+        PopplerPage* p = poppler_document_get_page(document_, page);
+        GList* found = poppler_page_find_text(p, words.c_str());
+        REQUIRE(found);
+        const auto* box = static_cast<const PopplerRectangle*>(found->data);
+        const Vec2 at{box->x1 * mmPerPoint, size(page).second - box->y1 * mmPerPoint};
+        g_list_free_full(
+            found, [](void* r) { poppler_rectangle_free(static_cast<PopplerRectangle*>(r)); });
+        g_object_unref(p);
+        return at;
+    }
+
     /// The dark places along a level line of the page, mm from its left edge: the middle of each
     /// run.
     std::vector<double> darkAlong(int page, double fromTop) const {
@@ -196,7 +209,9 @@ TEST_CASE("A setup sheet's plan is drawn to one scale both ways", "[outside][pap
     // Measured off the page, between the middle line and the board's edge: the blank's two ends
     // first and last of its lines, the slots between.
     const Project p = loadProject(test::plainFile);
-    const std::vector<double> level = pdf.darkAlong(0, 62);
+    char middle[32]; // the middle line's figure stands beside it
+    std::snprintf(middle, sizeof middle, "%.2f", p.blank.width / 2);
+    const std::vector<double> level = pdf.darkAlong(0, pdf.place(0, middle).y - 5);
     REQUIRE(level.size() > 24);
     double scale = 0;
     for (double end : level) { // what stands beside the plan lies beyond its right end
@@ -214,6 +229,35 @@ TEST_CASE("A setup sheet's plan is drawn to one scale both ways", "[outside][pap
                                        scale * p.blank.width);
     }
     CHECK(across);
+}
+
+TEST_CASE("A wide piece's drawing takes its sheet's room, its programs beside it",
+          "[outside][paper]") {
+    const test::Folder folder;
+    REQUIRE(test::wren("make " WREN_SOURCE "/demo/whinchat.wren --part body --out " + folder.str())
+                .code == 0);
+    const Reading pdf((folder / "sheets/06-body-face-up.pdf").string());
+    const Derived d = deriveDrawing(loadProject(WREN_SOURCE "/demo/whinchat.wren"));
+    const Blank& blank = d.job(Role::body)->held.blank;
+    const Vec2 programs = pdf.place(0, "Programs, in this order");
+    const Vec2 steps = pdf.place(0, "Blank and zero");
+    CHECK(programs.x > 150);
+    CHECK(programs.y < 40);
+    CHECK(steps.y > 120);
+    // The blank between the heading and the steps, to one scale, and at least 1 to 4.2.
+    double scale = 0;
+    for (double y : {45.0, 60.0, 75.0}) {
+        const std::vector<double> level = pdf.darkAlong(0, y);
+        for (double a : level) {
+            for (double b : level) {
+                if (b < programs.x - 2 && (b - a) / blank.length > scale) {
+                    scale = (b - a) / blank.length;
+                }
+            }
+        }
+    }
+    CHECK(scale > 1 / 4.2);
+    CHECK(hasDistance(pdf.darkDown(0, 100), scale * blank.width));
 }
 
 TEST_CASE("However long the day, every program stays on the sheet", "[outside][paper]") {
