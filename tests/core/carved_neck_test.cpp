@@ -193,8 +193,10 @@ TEST_CASE("A fault in a carved face's programs is found and named", "[neck][carv
     CHECK_THAT(messages(provedWith(moved(CutKind::slots, {0, 0, -0.05}))),
                Contains("below the designed front"));
     CHECK_THAT(messages(provedWith(moved(CutKind::slots, {0.05, 0, 0}))), Contains("fret slot"));
-    CHECK_THAT(messages(provedWith(moved(CutKind::ledge, {0.06, 0, 0}))), Contains("A wall of the ledge"));
-    CHECK_THAT(messages(provedWith(moved(CutKind::radius, {0, 0, 0.2}))), Contains("of wood stays above"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::ledge, {0.06, 0, 0}))),
+               Contains("A wall of the ledge"));
+    CHECK_THAT(messages(provedWith(moved(CutKind::radius, {0, 0, 0.2}))),
+               Contains("of wood stays above"));
     CHECK_THAT(messages(provedWith(moved(CutKind::markers, {0.05, 0, 0}))), Contains("marker"));
 }
 

@@ -82,8 +82,8 @@ TEST_CASE("A dot is drilled when a drill fits, else bored", "[markers]") {
     CHECK(six.boardPlan()->face().cutOf(CutKind::markers)->bit.name == "drill-6");
     const Derived odd = derive(marked({{"markers.size", "5.5"}}));
     CHECK(cutsFlat(odd.boardPlan()->face().cutOf(CutKind::markers)->bit.kind));
-    CHECK(markerWay(odd.project.board.markers, odd.boardPlan()->face().cutOf(CutKind::markers)->bit) ==
-          MarkerWay::bored);
+    CHECK(markerWay(odd.project.board.markers,
+                    odd.boardPlan()->face().cutOf(CutKind::markers)->bit) == MarkerWay::bored);
 }
 
 TEST_CASE("Filling stands in the order as hand work, and the slots wait for the skim",

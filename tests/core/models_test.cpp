@@ -140,3 +140,31 @@ TEST_CASE("A solid's own faces are asked all over, and told when one is off", "[
     CHECK(off->by > 0.2);
     CHECK(off->by < 0.7);
 }
+
+TEST_CASE("Models of several parts, made side by side, are those made one by one", "[models]") {
+    const Project project = loadProject(test::plainFile);
+    Project p = withKey(project, "neck.joint", "bolt-on");
+    p = withKey(p, "neck_hold.make_fixture", "yes");
+    const Derived d = derive(p);
+    const std::vector<PartId> parts = d.wanted();
+    REQUIRE(parts.size() >= 3); // the board, the neck, the fixture its pins stand in
+    std::vector<std::string> titles;
+    for (PartId part : parts) {
+        titles.push_back("a " + part.name());
+    }
+    const std::vector<Models> together = partsModels(d, parts, titles);
+    REQUIRE(together.size() == parts.size());
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        INFO(parts[i].name());
+        const Models alone = partModels(d, *d.job(parts[i]), titles[i]);
+        CHECK(together[i].missing == alone.missing);
+        CHECK(together[i].step == alone.step);
+        CHECK(together[i].stl == alone.stl);
+        CHECK(together[i].step.size() > 1000);
+        CHECK(together[i].step.find(titles[i]) != std::string::npos);
+        CHECK(together[i].step.find("PCURVE") == std::string::npos); // readers find them
+    }
+    std::stop_source stop;
+    stop.request_stop();
+    CHECK_THROWS_AS(partsModels(d, parts, titles, {stop.get_token(), {}}), Cancelled);
+}

@@ -245,3 +245,25 @@ TEST_CASE("Undo and redo walk through whole values", "[history]") {
     CHECK_FALSE(h.canRedo());
     CHECK(h.now().board.frets == 12);
 }
+
+TEST_CASE("Every key that was called something else is set by either name", "[keys]") {
+    const Project usual;
+    int renamed = 0;
+    for (const Key& key : keysOf(usual)) {
+        if (key.formerly.empty()) {
+            continue;
+        }
+        ++renamed;
+        INFO(key.formerly);
+        CHECK_FALSE(key.alias); // it is stored
+        CHECK(key.formerly != key.path);
+        const std::string text = std::to_string((key.least + key.most) / 2);
+        const Project byOld = withKey(usual, key.formerly, text);
+        CHECK(projectToText(byOld) == projectToText(withKey(usual, key.path, text)));
+        CHECK(designHash(byOld) != designHash(usual));
+        for (const Key& other : keysOf(usual)) { // no name means two things
+            CHECK(other.path != key.formerly);
+        }
+    }
+    CHECK(renamed == 9);
+}

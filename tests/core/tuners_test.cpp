@@ -1,0 +1,173 @@
+// What is told of tuners, at the numbers where it begins to be told.
+
+#include "neck_support.h"
+
+#include "design/judge_tuners.h"
+#include "design/tuner_places.h"
+#include "geom/inset.h"
+
+#include <cmath>
+
+using namespace wren;
+
+namespace {
+
+/// A neck with its posts where they are wanted, x behind the nut and y over the centreline.
+Neck neckWithPosts(const std::vector<Vec2>& posts) {
+    Neck neck = test::neckWith({}).neck;
+    neck.tuners.places.clear();
+    for (Vec2 p : posts) {
+        neck.tuners.places.push_back({p});
+    }
+    return neck;
+}
+
+Findings told(const Neck& neck) {
+    const Fretboard board = test::neckWith({}).board;
+    Findings out;
+    judgeTuners(out, neck, board, NeckOutline(neck, board));
+    return out;
+}
+
+int count(const Findings& findings, const std::string& code) {
+    int n = 0;
+    for (const Finding& f : findings) {
+        n += f.code == code;
+    }
+    return n;
+}
+
+/// Posts along the head's middle, far enough apart, but for what a test puts elsewhere.
+std::vector<Vec2> row() {
+    const Project p = test::neckWith();
+    const NeckOutline outline(p.neck, p.board);
+    std::vector<Vec2> posts;
+    for (int i = 0; i < 6; ++i) {
+        const double x = -36.0 - 25 * i;
+        const std::array<double, 2> wood = outline.across(x);
+        posts.push_back({x, (wood[0] + wood[1]) / 2});
+    }
+    return posts;
+}
+
+} // namespace
+
+TEST_CASE("A tuner's hole wants 3 mm of wood to the head's edge, and none is a stop",
+          "[neck][tuners]") {
+    // 3 mm: common practice, no source.
+    const Neck neck = neckWithPosts(row());
+    const Fretboard board = test::neckWith({}).board;
+    const NeckOutline outline(neck, board);
+    for (const auto& [wood, weight] : {std::pair{3.05, std::optional<Weight>()},
+                                       {2.95, std::optional(Weight::caution)},
+                                       {-0.05, std::optional(Weight::stop)}}) {
+        // Inward from the edge, along the way off it, until the hole leaves that much.
+        std::vector<Vec2> posts = row();
+        const double wanted = wood + neck.tuners.bushing / 2;
+        double low = posts[2].y;
+        double high = outline.across(posts[2].x)[1];
+        for (int i = 0; i < 60; ++i) {
+            const double y = (low + high) / 2;
+            (distanceTo(outline.contour(), {posts[2].x, y}) > wanted ? low : high) = y;
+        }
+        posts[2].y = (low + high) / 2;
+        const Findings found = told(neckWithPosts(posts));
+        const auto f = test::findingOf(found, "tuner-at-edge");
+        INFO(wood);
+        CHECK(count(found, "tuner-at-edge") == (weight ? 1 : 0));
+        if (weight) {
+            REQUIRE(f);
+            CHECK(f->weight == *weight);
+            CHECK(f->value == Approx(wood).margin(0.01));
+            CHECK(f->limit == 3);
+            CHECK(f->atX == posts[2].x);
+            CHECK_THAT(f->message, Catch::Contains("string 3's"));
+        }
+    }
+}
+
+TEST_CASE("Two tuners collide when their bodies would share room, and not before",
+          "[neck][tuners]") {
+    const auto withBodies = [](const std::vector<Vec2>& posts) {
+        Neck neck = neckWithPosts(posts);
+        neck.tuners.bodyLength = 18; // the posts of a row stand 25 apart
+        neck.tuners.bodyWidth = 12;
+        return neck;
+    };
+    CHECK(count(told(withBodies(row())), "tuners-collide") == 0);
+    std::vector<Vec2> posts = row();
+    posts[3] = posts[2] + Vec2{-10, 0}; // nearer than any side of a body is long
+    const Findings found = told(withBodies(posts));
+    REQUIRE(count(found, "tuners-collide") == 1);
+    const auto f = test::findingOf(found, "tuners-collide");
+    CHECK(f->weight == Weight::stop);
+    CHECK(f->value == Approx(10));
+    CHECK_THAT(f->message, Catch::Contains("strings 3 and 4"));
+}
+
+TEST_CASE("A string that passes another's post is told with what room it has", "[neck][tuners]") {
+    // All posts on one line behind one another: the strings of the far ones pass the near ones.
+    const Neck neck = neckWithPosts(row());
+    const Fretboard board = test::neckWith({}).board;
+    const std::vector<TunerPlace> places = tunerPlaces(neck, board, NeckOutline(neck, board));
+    for (const Finding& f : told(neck)) {
+        if (f.code != "string-on-post") {
+            continue;
+        }
+        // Again from the places themselves: some string's way is as far from that post's side.
+        bool found = false;
+        for (const TunerPlace& post : places) {
+            for (const TunerPlace& string : places) {
+                const double room =
+                    distanceToSegment(post.post, string.nut, string.winds) - neck.tuners.post / 2;
+                found = found || (string.string != post.string && f.atX == post.post.x &&
+                                  std::abs(room - f.value) < 1e-9);
+            }
+        }
+        CHECK(found);
+        CHECK(f.value < 0.5);
+        CHECK(f.weight == Weight::caution);
+    }
+    Neck thin = neck;
+    thin.tuners.post = 0.1;
+    CHECK(count(told(thin), "string-on-post") <= count(told(neck), "string-on-post"));
+}
+
+TEST_CASE("A shallow break over the nut is one note for all its strings", "[neck][tuners]") {
+    Neck neck = neckWithPosts(row());
+    const Fretboard board = test::neckWith({}).board;
+    const std::vector<TunerPlace> places = tunerPlaces(neck, board, NeckOutline(neck, board));
+    double least = 90;
+    std::string strings;
+    for (const TunerPlace& p : places) {
+        least = std::min(least, p.breakAngle);
+        if (p.breakAngle < 5) { // degrees; common practice, no source
+            strings += (strings.empty() ? "" : ", ") + std::to_string(p.string + 1);
+        }
+    }
+    REQUIRE_FALSE(strings.empty());
+    const Findings found = told(neck);
+    REQUIRE(count(found, "string-tree") == 1);
+    const auto f = test::findingOf(found, "string-tree");
+    CHECK(f->weight == Weight::note);
+    CHECK(f->value == Approx(least));
+    CHECK_THAT(f->message, Catch::StartsWith("String " + strings + " breaks"));
+    // Lower posts cure it.
+    neck.tuners.postHeight = -20;
+    CHECK(count(told(neck), "string-tree") == 0);
+}
+
+TEST_CASE("Holes bored square to the bed lean in a tilted head by its tilt", "[neck][tuners]") {
+    Neck neck = test::neckWith({{"head.kind", "tilted"}, {"head.angle", "12"}}).neck;
+    const auto f = test::findingOf(told(neck), "tuner-bore-leans");
+    REQUIRE(f);
+    CHECK(f->value == 12);
+    // A round hole cut slantwise opens as an ellipse, longer by the cosine.
+    char oval[32];
+    std::snprintf(oval, sizeof oval, "%.2f mm long",
+                  neck.tuners.bushing / std::cos(12 * M_PI / 180));
+    CHECK_THAT(f->message, Catch::Contains(oval));
+    neck.tuners.bore = TunerBore::byHand;
+    CHECK(count(told(neck), "tuner-bore-leans") == 0);
+    CHECK(count(told(neck), "tuners-by-hand") == 1);
+}
