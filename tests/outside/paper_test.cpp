@@ -289,6 +289,29 @@ TEST_CASE("However long the day, every program stays on the sheet", "[outside][p
     }
 }
 
+TEST_CASE("However much is to be minded, the usual cautions stay on the sheet",
+          "[outside][paper]") {
+    const test::Folder folder;
+    const std::string file = (folder / "p.wren").string();
+    saveProject(test::plainWith({{"cut.tabs_per_side", "0"}}), file);
+    std::string reason = "held by vacuum";
+    for (int i = 0; i < 160; ++i) {
+        reason += ", as on board " + std::to_string(i);
+    }
+    REQUIRE(test::wren("make " + file + " --out " + folder.str() + " --book " +
+                       (folder / "book.sqlite").string() + " --override 'part-free=" + reason + "'")
+                .code == 0);
+    const Reading pdf((folder / "sheets/01-fretboard-face-up.pdf").string());
+    const std::string words = pdf.text(0);
+    CHECK(words.find("Overridden:") != std::string::npos);
+    CHECK(words.find("as on board 1,") != std::string::npos);
+    CHECK(words.find("the rest is in report.json") != std::string::npos);
+    CHECK(words.find("Eye and ear protection") != std::string::npos);
+    for (double fromFoot : {0.5, 1.5, 2.5, 3.5}) {
+        CHECK(pdf.darkAlong(0, 210 - fromFoot).empty());
+    }
+}
+
 TEST_CASE("A carved neck's face has its day and its bench page on paper", "[outside][paper]") {
     const test::Folder folder;
     const std::string file = (folder / "p.wren").string();

@@ -271,19 +271,34 @@ std::vector<std::string> SheetPage::cautionWords() const {
     return all;
 }
 
-/// As many as the page holds, the first the heaviest; the last in any case.
+/// The heaviest first; what the page does not hold is said to be elsewhere. The last, which is not
+/// of this part alone, is there in any case.
 void SheetPage::cautions() {
     const double x = layout_.cautionsX;
     const double width = layout_.cautionsEnd - x;
+    const double step = small * Pdf::lineStep;
     head(x, layout_.lists, "Mind");
     double at = layout_.lists + underHead;
-    const std::vector<std::string> all = cautionWords();
-    const double last = roomOf(all.back(), width);
-    for (const std::string& words : all) {
-        if (&words == &all.back() || at + roomOf(words, width) + 1 + last <= pageFoot) {
-            at = pdf_.paragraph({x, at}, width, words, small) + 1;
+    std::vector<std::string> all = cautionWords();
+    const std::string last = std::move(all.back());
+    all.pop_back();
+    const double end = pageFoot - roomOf(last, width) - 1;
+    bool whole = true;
+    for (std::size_t i = 0; i < all.size() && whole; ++i) {
+        std::vector<std::string> lines = pdf_.linesOf(all[i], width, small);
+        const auto room = static_cast<std::size_t>(std::max(1.0, (end - at) / step));
+        whole = lines.size() + (i + 1 < all.size() ? 1 : 0) <= room;
+        if (!whole) {
+            lines.resize(std::min(lines.size(), room - 1));
+            lines.emplace_back("... the rest is in report.json");
         }
+        for (const std::string& line : lines) {
+            pdf_.text({x, at}, line, small);
+            at += step;
+        }
+        at += 1;
     }
+    pdf_.paragraph({x, at}, width, last, small);
 }
 
 } // namespace wren
