@@ -141,7 +141,7 @@ void Ledger::cutFields(const QString& title, const QString& group_,
     const LengthUnit unit = sheet_.unit();
     recipe(field(tr("depth per pass"), head + QStringLiteral("depth_per_pass")),
            [unit](const Cut& c) { return formatLength(c.feeds.depthPerPass, unit); });
-    derived(tr("bite, of allowed"), [this, find](const Derived& d) {
+    derived(tr("bite used"), [this, find](const Derived& d) {
         const PartJob* piece = sheet_.part() == Part::body ? sheet_.pieceInHand() : nullptr;
         const bool neck = sheet_.part() == Part::neck || d.project.carved();
         return hardest(d, find(d),
