@@ -4,7 +4,10 @@
 #include "shop/wood.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numbers>
+
+#include <fmt/format.h>
 
 namespace wren {
 namespace {

@@ -22,7 +22,9 @@ public:
 
     int across() const { return across_; }
     int down() const { return down_; }
-    std::size_t count() const { return static_cast<std::size_t>(across_ * down_); }
+    std::size_t count() const {
+        return static_cast<std::size_t>(across_) * static_cast<std::size_t>(down_);
+    }
     std::size_t cellsIn(int square) const;
     /// Calls f(column, row, count) for every row of a square's cells.
     template <typename F>
