@@ -17,6 +17,12 @@ Verdict reaches(const Bit& bit, double depth, bool narrow) {
     return {true, {}};
 }
 
+std::string holeWant(double diameter, double deep) {
+    return fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to {2:.2f} mm that bores it, "
+                       "{3:.1f} mm deep",
+                       diameter, diameter / 2, 0.9 * diameter, deep);
+}
+
 const Bit* BitChooser::choose(const char* what, const CutOverrides& own, const BitJudge& serves,
                               const Better& better, const std::string& want, std::string& why) {
     const BitJudge judge = [&](const Bit& bit) -> Verdict {

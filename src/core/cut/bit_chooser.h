@@ -23,6 +23,9 @@ inline constexpr double colletNut = 13;
 /// there.
 Verdict reaches(const Bit& bit, double depth, bool narrow);
 
+/// What would make a hole of that diameter and depth, in words.
+std::string holeWant(double diameter, double deep);
+
 /// Takes bits from a drawer one cut after the other: the maker's own, else the one in the spindle
 /// when it can do the work, else the best. A cut no bit can do becomes a stop finding.
 class BitChooser {

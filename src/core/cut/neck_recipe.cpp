@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "cut/finish_choice.h"
+#include "cut/neck_bits.h"
 #include "cut/neck_finish.h"
 #include "cut/neck_outline_cut.h"
 #include "shop/wood.h"
@@ -66,49 +67,28 @@ private:
         }
     }
 
-    static bool wider(const Bit& a, const Bit& b) { return a.diameter > b.diameter; }
+    /// Chooses a bit and cuts with it; nothing where none serves, which the chooser has then said.
+    void cut(int side, const CutName& name, const char* what, const CutOverrides& own,
+             const BitWant& want, const std::function<Path(const Bit&, const Feeds&)>& path) {
+        std::string why;
+        const Bit* bit = chooser_.choose(what, own, want.can, want.better, want.words, why);
+        if (bit) {
+            const Feeds f = feeds(*bit, own);
+            add(side, name, *bit, f, why, [&] { return path(*bit, f); });
+        }
+    }
 
-    void pockets(int side, CutKind cut, const char* of, const std::vector<NeckPocketKind>& kinds) {
+    void pockets(int side, CutKind kind, const char* of, const std::vector<NeckPocketKind>& kinds) {
         std::vector<NeckPocket> some;
-        double narrow = 1e9;
-        double deep = 0;
-        bool round = false;
         for (const NeckPocket& p : part_.pockets()) {
             if (p.fromBack == (side == 1) &&
                 std::find(kinds.begin(), kinds.end(), p.kind) != kinds.end()) {
                 some.push_back(p);
-                narrow = std::min(narrow, p.width());
-                if (p.runsAcross()) {
-                    narrow = std::min(narrow, p.length());
-                }
-                const WoodSpan wood = setups_.face.woodAt(p.middle().x);
-                deep = std::max(deep, side == 1 ? p.floor - wood.under : wood.over - p.floor);
-                round = round || p.round;
             }
         }
-        if (some.empty()) {
-            return;
-        }
-        std::string why;
-        const BitJudge judge = [&](const Bit& bit) -> Verdict {
-            if (round ? bit.kind != BitKind::ball : !cutsFlat(bit.kind)) {
-                return {};
-            }
-            if (bit.diameter > narrow + 1e-6 || (round && bit.diameter < narrow - 0.02)) {
-                return {false, fmt::format("its {:.2f} mm do not suit a slot of {:.2f} mm",
-                                           bit.diameter, narrow)};
-            }
-            return reaches(bit, deep, true);
-        };
-        const std::string want =
-            round ? fmt::format("a ball as wide as the slot, {:.2f} mm", narrow)
-                  : fmt::format(
-                        "the widest flat bit that fits a slot {:.2f} mm wide and {:.1f} mm deep",
-                        narrow, deep);
-        const Bit* bit = chooser_.choose(of, cut_.slots, judge, wider, want, why);
-        if (bit) {
-            const Feeds f = feeds(*bit, cut_.slots);
-            add(side, cut, *bit, f, why, [&] { return pocketPath(work(side), some, *bit, f); });
+        if (!some.empty()) {
+            cut(side, kind, of, cut_.slots, slotBit(some, setups_.face),
+                [&](const Bit& b, const Feeds& f) { return pocketPath(work(side), some, b, f); });
         }
     }
 
@@ -130,150 +110,65 @@ private:
     }
 
     void outline(int side, OutlineShare share) {
-        std::string why;
-        const BitJudge judge = [&](const Bit& b) -> Verdict {
-            if (share != OutlineShare::front) {
-                return cutsOutline(b, reach(plan_.sharedOutline));
-            }
-            return cutsFlat(b.kind) ? reaches(b, part_.blankTop() - outlineParting(part_), true)
-                                    : Verdict{};
-        };
-        const Bit* bit =
-            chooser_.choose("outline", cut_.outline, judge, wider,
-                            share == OutlineShare::front ? "a flat bit for the wall's upper part"
-                                                         : "a flat bit that reaches through",
-                            why);
-        if (bit) {
-            const Feeds f = feeds(*bit, cut_.outline);
-            add(side, CutKind::outline, *bit, f, why,
-                [&] { return neckOutlinePath(work(side), plan_.tabs, *bit, f, share); });
+        BitWant want = flatBit(part_.blankTop() - outlineParting(part_),
+                               "a flat bit for the wall's upper part");
+        if (share != OutlineShare::front) {
+            want.can = [this](const Bit& b) { return cutsOutline(b, reach(plan_.sharedOutline)); };
+            want.words = "a flat bit that reaches through";
         }
-    }
-
-    /// How far the head's face lies below the wood about it.
-    double headReach() const {
-        double deep = 0;
-        for (double x = part_.outline().tip(); x < part_.outline().headStart(); x += 2) {
-            const double face = setups_.face.fromInstrument.toSetup({0, 0, part_.face(x)}).z;
-            deep = std::max(deep, setups_.face.woodTop(x, colletNut) - face);
-        }
-        return deep;
+        cut(side, CutKind::outline, "outline", cut_.outline, want,
+            [&](const Bit& b, const Feeds& f) {
+                return neckOutlinePath(work(side), plan_.tabs, b, f, share);
+            });
     }
 
     void headFace() {
-        const double deep = headReach();
         if (part_.face(part_.outline().tip()) >= part_.blankTop() || setups_.face.scarfed) {
             return; // nothing stands over it, or its own piece was planed to it
         }
-        std::string why;
-        const BitJudge flat = [&](const Bit& bit) -> Verdict {
-            if (!cutsFlat(bit.kind)) {
-                return {};
-            }
-            return reaches(bit, deep, false);
-        };
-        const Bit* bit = chooser_.choose("head's face", cut_.head, flat, wider,
-                                         "a flat bit for a level face", why);
-        if (bit) {
-            const Feeds f = feeds(*bit, cut_.head);
-            add(0, CutKind::head, *bit, f, why, [&] { return headFacePath(work(0), *bit, f); });
-        }
+        cut(0, CutKind::head, "head's face", cut_.head, headBit(headReach(part_, setups_.face)),
+            [&](const Bit& b, const Feeds& f) { return headFacePath(work(0), b, f); });
     }
 
     void hollow() {
-        const Headstock& h = part_.design().head;
-        const bool tilted = h.kind == HeadKind::tilted;
-        const double deep = headReach();
         if (part_.face(part_.outline().tip()) >= 0) {
             return;
         }
-        std::string why;
-        const BitJudge ball = [&](const Bit& b) -> Verdict {
-            if (b.kind != BitKind::ball) {
-                return {};
-            }
-            if (!tilted && b.radius() > 0.9 * h.curve) {
-                return {false,
-                        fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
-                                    b.radius(), h.curve)};
-            }
-            // Beside a carved face its side must pass the wall before the nut.
-            const double start = part_.outline().headStart();
-            const double slope = (part_.face(start - 1e-4) - part_.face(start - 2e-4)) / 1e-4;
-            const double side = b.radius() * (1 - slope / std::sqrt(1 + slope * slope));
-            const double room = part_.design().nutThickness;
-            if (part_.carved() && side > room) {
-                return {false, fmt::format("it reaches {:.1f} mm past the head's edge, into the "
-                                           "carved face {:.1f} mm from it",
-                                           side, room)};
-            }
-            return reaches(b, deep, false);
-        };
-        const Bit* bit = chooser_.choose(
-            "hollow", cut_.hollow, ball, wider,
-            tilted ? "the widest ball, for the fewest passes"
-                   : fmt::format("the widest ball that rolls in a hollow of {:.1f} mm radius",
-                                 h.curve),
-            why);
-        if (bit) {
-            const Feeds f = feeds(*bit, cut_.hollow);
-            add(0, CutKind::hollow, *bit, f, why, [&] { return hollowPath(work(0), *bit, f); });
-        }
+        cut(0, CutKind::hollow, "hollow", cut_.hollow,
+            hollowBit(part_, headReach(part_, setups_.face)),
+            [&](const Bit& b, const Feeds& f) { return hollowPath(work(0), b, f); });
     }
 
     /// Holes of one side by diameter: a drill when one fits, else a flat bit that bores them.
     void holes(int side, std::vector<Hole> some) {
         while (!some.empty()) {
             const double d = some.front().diameter;
-            std::vector<Hole> these;
-            for (const Hole& h : some) {
-                if (std::abs(h.diameter - d) < 1e-6) {
-                    these.push_back(h);
-                }
-            }
-            std::erase_if(some, [&](const Hole& h) { return std::abs(h.diameter - d) < 1e-6; });
-            double deep = 0;
-            for (const Hole& h : these) {
-                deep = std::max(deep, std::abs(h.top() - h.end()));
-            }
-            const double extra = these.front().through ? cut_.through + 2 : 0;
-            std::string why;
-            const BitJudge judge = [&](const Bit& b) -> Verdict {
-                if (b.kind == BitKind::drill) {
-                    if (std::abs(b.diameter - d) > 0.06) {
-                        return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
-                    }
-                    return reaches(b, deep + extra, true);
-                }
-                if (!cutsFlat(b.kind) || b.diameter > 0.9 * d || b.diameter < d / 2) {
-                    return {};
-                }
-                return reaches(b, deep + cut_.through, true);
-            };
-            const std::string want = fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to "
-                                                 "{2:.2f} mm that bores it, {3:.1f} mm "
-                                                 "deep",
-                                                 d, d / 2, 0.9 * d, deep);
-            const auto better = [](const Bit& a, const Bit& b) {
-                const bool da = a.kind == BitKind::drill;
-                const bool db = b.kind == BitKind::drill;
-                return da != db ? da : a.diameter > b.diameter;
-            };
-            const std::string what = these.front().what;
-            const Bit* bit = chooser_.choose(fmt::format("{:.2f} mm {} holes", d, what).c_str(), {},
-                                             judge, better, want, why);
-            if (!bit) {
-                continue;
-            }
-            if (bit->colletOrShank() < 3) {
-                why += fmt::format(" It needs a collet of {:g} mm.", bit->colletOrShank());
-            }
-            const Feeds f = feeds(*bit);
-            add(side, {CutKind::holes, these.front().feature.kind, what + "s"}, *bit, f, why, [&] {
-                return bit->kind == BitKind::drill ? drillPath(work(side), these, *bit, f)
-                                                   : borePath(work(side), these, *bit, f);
+            const auto others = std::stable_partition(some.begin(), some.end(), [&](const Hole& h) {
+                return std::abs(h.diameter - d) < 1e-6;
             });
+            holesOfOne(side, {some.begin(), others});
+            some.erase(some.begin(), others);
         }
+    }
+
+    void holesOfOne(int side, const std::vector<Hole>& these) {
+        const BitWant want = neckHoleBit(these, cut_);
+        const std::string what = these.front().what;
+        std::string why;
+        const Bit* bit =
+            chooser_.choose(fmt::format("{:.2f} mm {} holes", these.front().diameter, what).c_str(),
+                            {}, want.can, want.better, want.words, why);
+        if (!bit) {
+            return;
+        }
+        if (bit->colletOrShank() < 3) {
+            why += fmt::format(" It needs a collet of {:g} mm.", bit->colletOrShank());
+        }
+        const Feeds f = feeds(*bit);
+        add(side, {CutKind::holes, these.front().feature.kind, what + "s"}, *bit, f, why, [&] {
+            return bit->kind == BitKind::drill ? drillPath(work(side), these, *bit, f)
+                                               : borePath(work(side), these, *bit, f);
+        });
     }
 
     std::vector<Hole> holesOf(bool fromBack) const {
@@ -295,25 +190,20 @@ private:
         if (!setups_.notch) {
             return;
         }
-        const BitJudge judge = [&](const Bit& b) -> Verdict {
-            return cutsFlat(b.kind) ? reaches(b, notchDepth(), true) : Verdict{};
-        };
-        std::string why;
-        const Bit* bit = chooser_.choose(
-            "witness notch", {}, judge, wider,
-            fmt::format("any flat bit with flutes of {:.1f} mm, half the wood's thickness there",
-                        notchDepth()),
-            why);
-        if (bit) {
-            const Feeds f = feeds(*bit);
-            add(side, CutKind::notch, *bit, f, why,
-                [&] { return notchPath(work(side), *setups_.notch, *bit, f); });
-        }
+        const double deep = notchDepth();
+        cut(side, CutKind::notch, "witness notch", {},
+            flatBit(deep,
+                    fmt::format(
+                        "any flat bit with flutes of {:.1f} mm, half the wood's thickness there",
+                        deep)),
+            [&](const Bit& b, const Feeds& f) {
+                return notchPath(work(side), *setups_.notch, b, f);
+            });
     }
 
-    void carvedFace(const CutSettings& cut) {
-        BoardPlan board = planBoard(*part_.carved(), setups_.face, chooser_.drawer(), machine_, cut,
-                                    BoardShare::face);
+    void carvedFace(const CutSettings& carved) {
+        BoardPlan board = planBoard(*part_.carved(), setups_.face, chooser_.drawer(), machine_,
+                                    carved, BoardShare::face);
         for (Finding& f : board.findings) {
             f.part = Role::neck;
             plan_.findings.push_back(std::move(f));

@@ -7,6 +7,7 @@
 #include "cut/panel_bits.h"
 #include "cut/panel_order.h"
 #include "cut/panel_tasks.h"
+#include "cut/pocket_tasks.h"
 #include "design/shape.h"
 #include "geom/inset.h"
 #include "shop/wood.h"
@@ -25,7 +26,6 @@ namespace {
 /// Beside what the saw has left of it wood can be skimmed so much deeper at a time; common
 /// practice, no source.
 constexpr double skimDeeper = 3;
-constexpr double smallestPlug = 10; ///< mm from its edge to its middle
 
 class Recipe {
 public:
@@ -112,97 +112,40 @@ private:
 
     void pocket(std::size_t side, std::size_t index, const PanelPocket& p) {
         const PanelWork w = work(side);
-        const PocketDepth d = depthOf(w, p);
-        const double surface = w.setup.topZ() - w.setup.faced;
-        const double deep = d.top - d.bottom;
-        const double reach = surface - d.bottom;
-        const double hollow = hollowOf(p);
-        const BitJudge fits = goesInto(p, deep, reach, hollow);
-        std::string why;
-        const Bit* fine = chooser_.choose(
-            p.what.c_str(), cut_.walls.bit.empty() ? cut_.rough : cut_.walls, fits,
-            widestOf(p.visible, deep, p.through),
-            hollow < 1e6 ? fmt::format("a flat bit that goes into corners of {:.1f} "
-                                       "mm and {:.1f} mm deep",
-                                       hollow, deep)
-                         : fmt::format("a flat bit that cuts {:.1f} mm deep", deep),
-            why);
-        if (!fine) {
+        const PocketBit chosen = choosePocketBit(w, p, chooser_);
+        if (!chosen.bit) {
             plan_.findings.back().feature = p.feature;
             return;
         }
-        why += whyKind(*fine, p.visible);
-        const std::vector<std::size_t> before = beforePocket(side, index);
         if (standsOnUncut(side, index)) {
             return; // why there is no cut for what it begins in is told there
         }
-        if (leavesPlug(p, *fine)) {
-            plug(side, index, *fine, why, fits, before);
+        std::vector<std::size_t> after = beforePocket(side, index);
+        if (leavesPlug(p, *chosen.bit, cut_)) {
+            plug(side, index, chosen, std::move(after));
             return;
         }
-        const Bit* wide = widerFor(p, *fine, {deep, reach}, chooser_.drawer(), cut_.stockToLeave);
-        const std::size_t first = tasks_.size();
-        const double stockToLeave = cut_.stockToLeave;
-        const auto slender = [&p, stockToLeave](const Bit& b) {
-            return inset(p.borders, b.radius() + stockToLeave).empty();
-        };
-        if (wide) {
-            OpenTask clear{
-                nameOf(p),
-                wide,
-                cut_.rough,
-                fmt::format("{}: clears it; {} follows into the corners.", wide->name, fine->name),
-                [w, &p](const Bit& b, const Feeds& f) { return clearPocketPath(w, p, b, f); },
-                [fits, wide](const Bit& b) {
-                    return b == *wide ? Verdict{true, {}} : Verdict{};
-                },
-                before,
-                wide->diameter * cut_.stepover / 100};
-            add(std::move(clear));
+        for (OpenTask& task : pocketTasks(w, p, chosen, chooser_.drawer())) {
+            task.after = std::move(after);
+            after = {tasks_.size()};
+            add(std::move(task));
         }
-        OpenTask last{wide ? CutName(CutKind::corners) : nameOf(p),
-                      fine,
-                      wide ? cut_.walls : cut_.rough,
-                      why,
-                      {},
-                      fits,
-                      wide ? std::vector<std::size_t>{first} : before,
-                      fine->diameter * cut_.stepover / 100};
-        const bool cleared = wide != nullptr;
-        last.path = [w, &p, cleared, slender](const Bit& b, const Feeds& f) {
-            Path path;
-            const bool thin = slender(b);
-            if (!cleared && !thin) {
-                append(path, clearPocketPath(w, p, b, f));
-            }
-            if (p.slope != 0) {
-                append(path, slopePath(w, p, b, f));
-            }
-            append(path, pocketWallPath(w, p, b, f, cleared || thin));
-            return path;
-        };
-        add(std::move(last));
-        made_.emplace_back(tasks_.size() - 1, index);
-        pocketTasks_[{side, index}] = tasks_.size() - 1;
+        madePocket(side, index);
     }
 
-    /// A cut-out so large that its middle is better left than turned into chips.
-    bool leavesPlug(const PanelPocket& p, const Bit& bit) const {
-        return p.through && p.borders.size() == 1 && cut_.plugTabs > 0 &&
-               !inset(p.borders, plugBegins(bit) + smallestPlug).empty();
-    }
-    double plugBegins(const Bit& bit) const { return bit.diameter + cut_.stockToLeave; }
-
-    void plug(std::size_t side, std::size_t index, const Bit& bit, const std::string& why,
-              const BitJudge& fits, const std::vector<std::size_t>& before) {
+    void plug(std::size_t side, std::size_t index, const PocketBit& chosen,
+              std::vector<std::size_t> after) {
         const PanelPocket& p = panel_.pockets[index];
-        const PanelWork w = work(side);
         const std::vector<PanelTab> tabs = plugTabs(panel_, p, cut_);
-        plan_.plugs.push_back({index, tabs, plugBegins(bit)});
-        add({nameOf(p), &bit, cut_.rough,
-             why + fmt::format(" Its plug stays on {} tabs, to be sawn out by hand.", tabs.size()),
-             [w, &p, tabs](const Bit& b, const Feeds& f) { return plugPath(w, p, tabs, b, f); },
-             fits, before, 0});
+        plan_.plugs.push_back({index, tabs, plugBegins(*chosen.bit, cut_)});
+        OpenTask task = plugTask(work(side), p, tabs, chosen);
+        task.after = std::move(after);
+        add(std::move(task));
+        madePocket(side, index);
+    }
+
+    /// By the task added last.
+    void madePocket(std::size_t side, std::size_t index) {
         made_.emplace_back(tasks_.size() - 1, index);
         pocketTasks_[{side, index}] = tasks_.size() - 1;
     }
@@ -320,26 +263,9 @@ private:
         if (!panel_.frontFall.level()) {
             return;
         }
-        const double deep = cut_.guideDepth;
-        const BitJudge judge = [deep](const Bit& b) -> Verdict {
-            return cutsFlat(b.kind) ? reaches(b, deep, true) : Verdict{};
-        };
-        std::string why;
-        const Bit* bit =
-            chooser_.choose("the saw's guide", cut_.outline, judge, widestOf(false, deep, false),
-                            fmt::format("a flat bit that cuts {:.1f} mm deep", deep), why);
-        if (!bit) {
-            return;
+        if (auto task = guideTask(work(0), chooser_)) {
+            addAfterAll(std::move(*task));
         }
-        const PanelWork w = work(0);
-        addAfterAll({CutKind::guide,
-                     bit,
-                     cut_.outline,
-                     why,
-                     [w](const Bit& b, const Feeds& f) { return panelGuidePath(w, b, f); },
-                     judge,
-                     {},
-                     0});
     }
 
     void outline(std::size_t side) {
@@ -407,13 +333,6 @@ private:
         add(std::move(task));
     }
 
-    static void append(Path& to, Path more) {
-        if (!to.empty() && !more.empty()) {
-            more.front().from = to.back().to;
-        }
-        to.insert(to.end(), more.begin(), more.end());
-    }
-
     void settle(std::size_t side) {
         std::vector<std::optional<std::size_t>> cuts(tasks_.size());
         for (std::size_t i : runningOrder(tasks_)) {
@@ -430,8 +349,6 @@ private:
             plan_.tasks.push_back({feature, side, cuts[task], tasks_[task].bit->name});
         }
     }
-
-    static CutName nameOf(const PanelPocket& p) { return {CutKind::pocket, p.feature.kind, p.cut}; }
 
     /// The cut it went into; none where there was nothing to cut.
     std::optional<std::size_t> write(std::size_t side, std::size_t index) {
@@ -464,7 +381,6 @@ private:
     const Held& setups_;
     const Machine& machine_;
     const BodyCut& cut_;
-    const CutOverrides byRecipe_;
     PanelPlan plan_;
     BitChooser chooser_; ///< writes its findings into the plan
     std::vector<OpenTask> tasks_;

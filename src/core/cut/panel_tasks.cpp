@@ -28,12 +28,8 @@ std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<Hole>
     };
     const CutOverrides byRecipe;
     std::string why;
-    const Bit* bit = chooser.choose(
-        fmt::format("{:.2f} mm {} holes", d, one.what).c_str(), byRecipe, judge, better,
-        fmt::format("a {0:.2f} mm drill, or a flat bit of {1:.2f} to {2:.2f} mm that bores it, "
-                    "{3:.1f} mm deep",
-                    d, d / 2, 0.9 * d, deep),
-        why);
+    const Bit* bit = chooser.choose(fmt::format("{:.2f} mm {} holes", d, one.what).c_str(),
+                                    byRecipe, judge, better, holeWant(d, deep), why);
     if (!bit) {
         return {};
     }
@@ -79,6 +75,22 @@ std::optional<OpenTask> engraveTask(const PanelWork& work, bool back, BitChooser
     task.why = why;
     task.judge = judge;
     task.path = [work, lines](const Bit&, const Feeds& f) { return engravePath(work, lines, f); };
+    return task;
+}
+
+std::optional<OpenTask> guideTask(const PanelWork& work, BitChooser& chooser) {
+    const double deep = work.cut.guideDepth;
+    OpenTask task{CutKind::guide};
+    task.own = work.cut.outline;
+    task.judge = [deep](const Bit& b) -> Verdict {
+        return cutsFlat(b.kind) ? reaches(b, deep, true) : Verdict{};
+    };
+    task.bit = chooser.choose("the saw's guide", task.own, task.judge, widestOf(false, deep, false),
+                              fmt::format("a flat bit that cuts {:.1f} mm deep", deep), task.why);
+    if (!task.bit) {
+        return {};
+    }
+    task.path = [work](const Bit& b, const Feeds& f) { return panelGuidePath(work, b, f); };
     return task;
 }
 

@@ -18,4 +18,7 @@ std::optional<OpenTask> holesTask(const PanelWork& work, const std::vector<Hole>
 /// Every line drawn into that face; none without lines.
 std::optional<OpenTask> engraveTask(const PanelWork& work, bool back, BitChooser& chooser);
 
+/// One lap round the outline for a bandsaw to follow.
+std::optional<OpenTask> guideTask(const PanelWork& work, BitChooser& chooser);
+
 } // namespace wren

@@ -194,20 +194,20 @@ void cutKeys(KeyTable& t) {
     t.rate("body_cut.stepover", "%", "between a pocket's rings, of the bit's width", 10, 80,
            of(&BodyCut::stepover));
     t.length("body_cut.stock_to_leave", "left on walls for their last pass", 0.02, 1,
-             of(&BodyCut::stockToLeave));
-    t.last().formerly = "body_cut.skin";
+             of(&BodyCut::stockToLeave))
+        .formerly = "body_cut.skin";
     t.length("body_cut.floor_stock", "left on floors for their last pass; 0 for none", 0, 1,
-             of(&BodyCut::floorStock));
-    t.last().formerly = "body_cut.floor_skin";
+             of(&BodyCut::floorStock))
+        .formerly = "body_cut.floor_skin";
     t.length("body_cut.through", "past the underside", 0.05, 3, of(&BodyCut::through));
     t.length("body_cut.scallop", "steps left on a floor that is not level", 0.002, 0.015,
-             of(&BodyCut::scallop));
-    t.last().formerly = "body_cut.ridge";
+             of(&BodyCut::scallop))
+        .formerly = "body_cut.ridge";
     t.length("body_cut.carve_scallop", "scallops left on rounded edges and contours", 0.003, 0.1,
-             of(&BodyCut::carveScallop));
-    t.last().formerly = "body_cut.carve_ridge";
-    t.length("body_cut.carve_stock", "left on them by roughing", 0.1, 2, of(&BodyCut::carveStock));
-    t.last().formerly = "body_cut.carve_skin";
+             of(&BodyCut::carveScallop))
+        .formerly = "body_cut.carve_ridge";
+    t.length("body_cut.carve_stock", "left on them by roughing", 0.1, 2, of(&BodyCut::carveStock))
+        .formerly = "body_cut.carve_skin";
     t.length("body_cut.guide", "depth of the groove a bandsaw follows", 0.5, 8,
              of(&BodyCut::guideDepth));
     t.count("body_cut.tabs", "tabs round an outline", 0, 12,

@@ -57,8 +57,8 @@ void addCutKeys(KeyTable& t) {
     t.maybe(KeyKind::length, "cut.stepover", "mm", "between finishing passes, instead of a scallop",
             0.02, 30, [](Project& p) -> std::optional<double>& { return p.cut.stepover; });
     t.length("cut.stock_to_leave", "wood roughing leaves for finishing", 0.05, 1.5,
-             [](Project& p) -> double& { return p.cut.stockToLeave; });
-    t.last().formerly = "cut.skin";
+             [](Project& p) -> double& { return p.cut.stockToLeave; })
+        .formerly = "cut.skin";
     t.length("cut.through", "how far through cuts pass the underside", 0.1, 5,
              [](Project& p) -> double& { return p.cut.through; });
     t.count("cut.tabs_per_side", "tabs on each long edge", 0, 12,
@@ -74,8 +74,8 @@ void addCutKeys(KeyTable& t) {
                "tabs by hand: b60 t60 is bass and treble edge, 60 from the nut; auto for none",
                [](Project& p, const std::string& v) { p.cut.tabPlaces = tabList(v); });
     t.length("cut.wall_stock", "left on the outline for a last full-depth pass; 0 for none", 0, 1,
-             [](Project& p) -> double& { return p.cut.wallStock; });
-    t.last().formerly = "cut.wall_skin";
+             [](Project& p) -> double& { return p.cut.wallStock; })
+        .formerly = "cut.wall_skin";
     overrideKeys(t, "cut.facing", "facing",
                  [](Project& p) -> CutOverrides& { return p.cut.faced; });
     overrideKeys(t, "cut.radius", "radius",

@@ -38,8 +38,8 @@ public:
     }
 
     template <typename At>
-    void length(std::string path, std::string meaning, double least, double most, At at) {
-        number(KeyKind::length, std::move(path), "mm", std::move(meaning), least, most, at);
+    Key& length(std::string path, std::string meaning, double least, double most, At at) {
+        return number(KeyKind::length, std::move(path), "mm", std::move(meaning), least, most, at);
     }
     template <typename At>
     void count(std::string path, std::string meaning, double least, double most, At at) {

@@ -326,8 +326,8 @@ void cutKeys(KeyTable& t) {
             Names<FinishWay, 3>{{"along", "across", "split"}},
             [](Project& p) -> FinishWay& { return p.neckCut.way; });
     t.length("neck_cut.stock_to_leave", "left by roughing for finishing", 0.05, 2,
-             [](Project& p) -> double& { return p.neckCut.stockToLeave; });
-    t.last().formerly = "neck_cut.skin";
+             [](Project& p) -> double& { return p.neckCut.stockToLeave; })
+        .formerly = "neck_cut.skin";
     t.rate("neck_cut.rough_step", "%", "roughing's step, of the bit's width", 10, 90,
            [](Project& p) -> double& { return p.neckCut.roughStep; });
     yesNo(t, "neck_cut.climb", "rough with the cutter climbing",
@@ -341,8 +341,8 @@ void cutKeys(KeyTable& t) {
     t.length("neck_cut.tab_height", "height of a tab over the glue plane", 0.5, 10,
              [](Project& p) -> double& { return p.neckCut.tabHeight; });
     t.length("neck_cut.wall_stock", "left on the outline for its last pass; 0 for none", 0, 1,
-             [](Project& p) -> double& { return p.neckCut.wallStock; });
-    t.last().formerly = "neck_cut.wall_skin";
+             [](Project& p) -> double& { return p.neckCut.wallStock; })
+        .formerly = "neck_cut.wall_skin";
     t.length("neck_cut.peck", "drilled at a time", 1, 30,
              [](Project& p) -> double& { return p.neckCut.peck; });
     const auto own = [&t](const char* group, const char* what, CutOverrides NeckCut::*which) {
