@@ -31,6 +31,7 @@ PartId partOf(const Derived& d, const std::string& name, const std::string& file
         return *part;
     }
     std::vector<std::string> names;
+    names.reserve(parts.size());
     for (PartId p : parts) {
         names.push_back(p.name());
     }

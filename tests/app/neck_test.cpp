@@ -5,6 +5,7 @@
 #include "pages/machine_panel.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
+#include "tracing/point_table.h"
 #include "tracing/trace_desk.h"
 
 #include <QPainter>
@@ -217,7 +218,7 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
     QTest::mouseClick(*wanted, Qt::LeftButton);
     auto* tracing = w.window.findChild<TraceDesk*>();
     REQUIRE(tracing->isVisible());
-    auto* points = tracing->findChild<QLineEdit*>(QStringLiteral("trace.points"));
+    auto* points = tracing->findChild<PointTable*>();
     QSignalSpy refused(tracing, &TraceDesk::refused);
     tracing->open(QString::fromStdString((folder / "none.png").string()));
     REQUIRE(QTest::qWaitFor([&] { return !refused.isEmpty(); }, 5000));
@@ -241,21 +242,30 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
         QTest::mouseClick(tracing, Qt::LeftButton, Qt::NoModifier,
                           at(500 + 420 * std::sin(r), 200 + 280 * std::cos(r)));
     }
-    CHECK(points->text().isEmpty()); // its size is not known yet
+    CHECK(points->empty()); // its size is not known yet
     auto* distance = tracing->findChild<QLineEdit*>(QStringLiteral("trace.distance"));
     QTest::keyClicks(distance, QStringLiteral("40"));
-    const std::vector<NeckTrace> read = neckTraces("t: " + points->text().toStdString());
-    REQUIRE(read.front().points.size() == 7);
-    for (const auto& [q, unknown] : read.front().points) { // as exact as a click on a screen is
+    const std::vector<TracePoint> read = points->points();
+    REQUIRE(read.size() == 7);
+    for (const auto& [q, unknown] : read) { // as exact as a click on a screen is
         CHECK(std::hypot(q.x / 21, q.y / 14) == Approx(1).margin(0.03));
     }
     // The chosen point is nudged by a key and taken away by another.
-    const QString before = points->text();
     tracing->setFocus();
     QTest::keyClick(tracing, Qt::Key_Down);
-    CHECK(points->text() != before);
+    CHECK(points->points() != read);
     QTest::keyClick(tracing, Qt::Key_Up);
-    CHECK(points->text() == before);
+    CHECK(points->points() == read);
+    // A number that is none is told with its place, and put right by hand.
+    const QString deep = points->item(1, 3)->text();
+    points->item(1, 3)->setText(QStringLiteral("deep"));
+    CHECK_THROWS_WITH(points->points(), Catch::Contains("Point 4: \"deep\" is not a length"));
+    points->item(1, 3)->setText(deep);
+    CHECK(points->points() == read);
+    w.window.document().setUnit(LengthUnit::inch);
+    CHECK(points->item(0, 6)->text().toDouble() == Approx(read.back().at.x / 25.4).margin(0.0006));
+    CHECK(points->points().back().at.x == Approx(read.back().at.x).margin(0.013));
+    w.window.document().setUnit(LengthUnit::mm);
     auto* name = tracing->findChild<QLineEdit*>(QStringLiteral("trace.name"));
     name->selectAll();
     QTest::keyClicks(name, QStringLiteral("old-neck"));

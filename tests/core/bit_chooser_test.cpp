@@ -15,7 +15,8 @@ Verdict flatUpTo(const Bit& b, double width) {
         return {};
     }
     return b.diameter <= width ? Verdict{true, {}}
-                               : Verdict{false, fmt::format("{:.1f} mm is too wide", b.diameter)};
+                               : Verdict{false, fmt::format("{:.1f} mm is too wide", b.diameter),
+                                         b.diameter - width};
 }
 bool wider(const Bit& a, const Bit& b) {
     return a.diameter > b.diameter;
@@ -62,8 +63,16 @@ TEST_CASE("A bit is chosen for a reason, or its want is said", "[recipe]") {
     CHECK_THAT(findings.back().message, Contains("there is no bit \"mislaid\" in the drawer"));
     // Nothing serves: what came nearest is named.
     CHECK_FALSE(upTo(0.5));
+    std::string finest;
+    double least = 100;
+    for (const Bit& b : drawer) {
+        if (cutsFlat(b.kind) && b.diameter < least) {
+            finest = b.name;
+            least = b.diameter;
+        }
+    }
     CHECK_THAT(findings.back().message,
-               Contains("No bit can cut the slot") && Contains("too wide"));
+               Contains("No bit can cut the slot: " + finest + ": ") && Contains("too wide"));
     CHECK(findings.back().weight == Weight::stop);
     const auto never = [](const Bit&) { return Verdict{}; };
     CHECK_FALSE(chooser.choose("dovetail", {}, never, wider, "a dovetail bit", why));

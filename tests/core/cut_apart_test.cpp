@@ -248,3 +248,30 @@ TEST_CASE("A seat wider than its cavity is stopped with a size that fits",
     CHECK(std::none_of(after.findings.begin(), after.findings.end(),
                        [](const Finding& f) { return f.code == "seat-outside"; }));
 }
+
+TEST_CASE("A ledge too narrow for what holds the lid is stopped with a width that fits",
+          "[body][cavity]") {
+    const auto narrow = [](const Project& p) {
+        const Derived d = deriveDrawing(p);
+        for (const Finding& f : d.findings) {
+            if (f.code == "narrow-ledge") {
+                return std::optional(std::pair(f, curesFor(d, f)));
+            }
+        }
+        return std::optional<std::pair<Finding, std::vector<Cure>>>();
+    };
+    // Half a millimetre of wood on either side of a 6.35 mm magnet.
+    CHECK_FALSE(narrow(layered({{"cavity.ledge", "7.36mm"}})));
+    CHECK_FALSE(narrow(layered({{"cavity.ledge", "0"}})));
+    CHECK_FALSE(narrow(layered({{"cavity.ledge", "3mm"}, {"cavity.fixings", "0"}})));
+    CHECK_FALSE(narrow(layered(
+        {{"cavity.ledge", "3mm"}, {"cavity.fixing", "screws"}, {"cavity.fixing_size", "2mm"}})));
+    const Project p = layered({{"cavity.ledge", "7.2mm"}});
+    const auto found = narrow(p);
+    REQUIRE(found);
+    CHECK(found->first.weight == Weight::stop);
+    CHECK(found->first.message ==
+          "The cavity's ledge is 7.2 mm wide; magnets of 6.35 mm want one of 7.35 mm.");
+    REQUIRE(found->second.size() == 1);
+    CHECK_FALSE(narrow(cured(p, found->second[0])));
+}

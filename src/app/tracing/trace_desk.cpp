@@ -5,6 +5,7 @@
 #include "frame/headed.h"
 #include "frame/text.h"
 #include "frame/theme.h"
+#include "tracing/point_table.h"
 
 #include <QBoxLayout>
 #include <QLabel>
@@ -29,17 +30,19 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent)
     sides_->setObjectName(QStringLiteral("choice"));
     sides_->setFont(figures(15));
     row->addLayout(headed(tr("bass edge"), sides_));
-    points_ = entry(tr("points, edge to edge: across deep, ..."), QStringLiteral("trace.points"),
-                    tr("mm from the middle and below the edges; laid on the picture or typed"), 0);
+    points_ = new PointTable;
+    row->addLayout(headed(tr("points, from the bass edge to the treble edge"), points_), 1);
     trouble_ = new QLabel;
     trouble_->setFont(words(14));
     trouble_->setWordWrap(true);
     keep_ = finishRow(tr("A picture of a neck's section"), trouble_);
     connect(sides_, &QPushButton::clicked, this, &TraceDesk::turnSides);
     connect(distance_, &QLineEdit::textEdited, this, &TraceDesk::measure);
-    for (QLineEdit* line : {name_, points_}) {
-        connect(line, &QLineEdit::textChanged, this, &TraceDesk::read);
-    }
+    connect(name_, &QLineEdit::textChanged, this, &TraceDesk::read);
+    connect(points_, &PointTable::edited, this, &TraceDesk::read);
+    connect(&document_, &Document::unitChanged, this,
+            [this] { points_->setUnit(document_.unit()); });
+    points_->setUnit(document_.unit());
     start();
 }
 
@@ -49,9 +52,8 @@ void TraceDesk::start() {
     turnSides();
     name_->setText(QStringLiteral("mine"));
     distance_->clear();
-    points_->clear();
+    points_->show({});
     name_->setFocus();
-    read();
 }
 
 void TraceDesk::turnSides() {
@@ -82,18 +84,15 @@ std::optional<TracePlace> TraceDesk::placed() const {
 
 void TraceDesk::measure() {
     if (const auto place = placed()) {
-        QStringList points;
-        for (const TracePoint& p : place->points()) {
-            points << QStringLiteral("%1 %2").arg(p.at.x).arg(p.at.y);
-        }
-        points_->setText(points.join(QStringLiteral(", ")));
+        points_->show(place->points());
     } else if (!laid_.empty()) {
-        points_->clear();
+        points_->show({});
+    } else {
+        read();
     }
-    read();
 }
 
-/// What is missing, or the section the field holds.
+/// What is missing, or the section the table holds.
 void TraceDesk::read() {
     if (!trouble_) {
         return; // still being built
@@ -101,7 +100,7 @@ void TraceDesk::read() {
     trace_ = {};
     QString say;
     bool good = false;
-    if (points_->text().trimmed().isEmpty()) {
+    if (points_->empty()) {
         say = !hasPicture() ? tr("Lay a picture down, or type the points a profile gauge gave.")
               : distance_->text().trimmed().isEmpty()
                   ? tr("Put A and B on two places you have measured, and type how far they are "
@@ -110,9 +109,11 @@ void TraceDesk::read() {
                        "turns. Delete takes the chosen point away; the arrow keys nudge it.");
     } else {
         try {
-            const std::vector<NeckTrace> read = neckTraces(name_->text().trimmed().toStdString() +
-                                                           ": " + points_->text().toStdString());
-            trace_ = read.front();
+            NeckTrace read;
+            read.name = name_->text().trimmed().toStdString();
+            read.points = points_->points();
+            checkTraces({read});
+            trace_ = read;
             good = true;
             const double wide = trace_.points.back().at.x - trace_.points.front().at.x;
             double deep = 0;
@@ -130,8 +131,8 @@ void TraceDesk::read() {
         }
     }
     trouble_->setText(say);
-    trouble_->setStyleSheet(good || points_->text().isEmpty() ? QStringLiteral("color: #5B6058;")
-                                                              : QStringLiteral("color: #9A3A1E;"));
+    trouble_->setStyleSheet(good || points_->empty() ? QStringLiteral("color: #5B6058;")
+                                                     : QStringLiteral("color: #9A3A1E;"));
     keep_->setEnabled(good);
     update();
 }

@@ -12,6 +12,8 @@ class QPushButton;
 
 namespace wren::app {
 
+class PointTable;
+
 /// A neck's section taken from a picture: two known points give its size, points from edge to edge
 /// its shape, with the curve drawn through them as they are moved. Points may be typed as well.
 /// Return keeps it, Escape leaves.
@@ -34,15 +36,15 @@ protected:
 private:
     void turnSides();
     std::optional<TracePlace> placed() const;
-    void measure(); ///< the points on the picture become the points in the field
+    void measure(); ///< the points on the picture become the points in the table
     void read();
 
     Document& document_;
     bool bassRight_ = false;
-    NeckTrace trace_; ///< what the field says; no points while it does not serve
+    NeckTrace trace_; ///< what the table says; no points while it does not serve
     QLineEdit* name_ = nullptr;
     QLineEdit* distance_ = nullptr;
-    QLineEdit* points_ = nullptr;
+    PointTable* points_ = nullptr;
     QPushButton* sides_ = nullptr;
     QPushButton* keep_ = nullptr;
     QLabel* trouble_ = nullptr;

@@ -149,7 +149,7 @@ std::filesystem::path ShopBook::keepAside(const RunRecord& run) const {
     for (const std::filesystem::path& folder : asideFolders(file_)) {
         try {
             makeFolder(folder);
-            const auto file = folder / fmt::format("run-{}.json", run.id);
+            auto file = folder / fmt::format("run-{}.json", run.id);
             writeFileSafely(file, doc.dump(2));
             return file;
         } catch (const Error& e) {

@@ -6,13 +6,17 @@ namespace wren {
 
 Verdict reaches(const Bit& bit, double depth, bool narrow) {
     if (narrow && bit.fluteLength < depth) {
-        return {false, fmt::format("its flutes of {:.1f} mm are shorter than the cut's {:.1f} mm",
-                                   bit.fluteLength, depth)};
+        return {false,
+                fmt::format("its flutes of {:.1f} mm are shorter than the cut's {:.1f} mm",
+                            bit.fluteLength, depth),
+                depth - bit.fluteLength};
     }
     if (bit.reachOrUsual() < depth + 1) {
-        return {false, fmt::format("it stands only {:.1f} mm out of the collet and {:.1f} mm are "
-                                   "wanted",
-                                   bit.reachOrUsual(), depth + 1)};
+        return {false,
+                fmt::format("it stands only {:.1f} mm out of the collet and {:.1f} mm are "
+                            "wanted",
+                            bit.reachOrUsual(), depth + 1),
+                depth + 1 - bit.reachOrUsual()};
     }
     return {true, {}};
 }
@@ -47,11 +51,13 @@ const Bit* BitChooser::choose(const char* what, const CutOverrides& own, const B
     }
     const Bit* best = nullptr;
     std::string nearest;
+    double least = std::numeric_limits<double>::infinity();
     for (const Bit& bit : drawer_) {
         const Verdict v = judge(bit);
         if (!v.can) {
-            if (!v.why.empty()) {
+            if (!v.why.empty() && (nearest.empty() || v.misses < least)) {
                 nearest = fmt::format("{}: {}", bit.name, v.why);
+                least = v.misses;
             }
             continue;
         }

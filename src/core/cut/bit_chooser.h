@@ -5,6 +5,7 @@
 #include "shop/bit.h"
 
 #include <functional>
+#include <limits>
 #include <string>
 
 namespace wren {
@@ -13,6 +14,8 @@ namespace wren {
 struct Verdict {
     bool can = false;
     std::string why; ///< of a no: "its 12.0 mm are wider than the slot's 6.35 mm"
+    /// Of a no, by how much, mm: of all that cannot, the one that misses least is named.
+    double misses = std::numeric_limits<double>::infinity();
 };
 using BitJudge = std::function<Verdict(const Bit&)>;
 

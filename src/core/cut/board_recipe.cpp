@@ -184,12 +184,8 @@ private:
         }
         Path all;
         for (std::size_t i = 0; i < plan_.face().setup.places.size(); ++i) {
-            Path one = d.path(plan_.face().setup.at(i), bit, feeds);
             // Each begins with a rapid at clearance height; here it comes from the board before.
-            if (!all.empty() && !one.empty()) {
-                one.front().from = all.back().to;
-            }
-            all.insert(all.end(), one.begin(), one.end());
+            append(all, d.path(plan_.face().setup.at(i), bit, feeds));
         }
         return all;
     }
@@ -244,9 +240,9 @@ private:
         }
         const Bit* inSpindle = nullptr;
         for (const SettledCut& s : settleOrder(open, bitChangeSeconds)) {
-            const Draft& d = drafts_[s.cut];
-            const Bit& bit = *d.candidates.bits[s.choice];
-            add(d, bit, open[s.cut], s.choice, inSpindle == &bit);
+            const Draft& d = drafts_.at(s.cut);
+            const Bit& bit = *d.candidates.bits.at(s.choice);
+            add(d, bit, open.at(s.cut), s.choice, inSpindle == &bit);
             plan_.bitChanges += inSpindle && inSpindle != &bit ? 1 : 0;
             inSpindle = &bit;
         }

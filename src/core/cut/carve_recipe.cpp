@@ -20,15 +20,19 @@ BitJudge rollsOn(const Panel& panel, const FaceFall& fall, double hollow) {
             return {};
         }
         if (b.radius() > hollow + 1e-6) {
-            return {false, fmt::format("its radius of {:.2f} mm does not roll in a hollow of "
-                                       "{:.2f} mm",
-                                       b.radius(), hollow)};
+            return {false,
+                    fmt::format("its radius of {:.2f} mm does not roll in a hollow of "
+                                "{:.2f} mm",
+                                b.radius(), hollow),
+                    b.radius() - hollow};
         }
         const double under = panel.thickness() - carveDepth(fall, b.radius()) - channelBelowTip;
         if (panel.id.byItself() && under < underChannel) {
-            return {false, fmt::format("beside the edge it would leave {:.2f} mm of the sheet, "
-                                       "{:.1f} mm hold the part",
-                                       std::max(0.0, under), underChannel)};
+            return {false,
+                    fmt::format("beside the edge it would leave {:.2f} mm of the sheet, "
+                                "{:.1f} mm hold the part",
+                                std::max(0.0, under), underChannel),
+                    underChannel - under};
         }
         return reaches(b, carveDepth(fall, b.radius()), false);
     };
@@ -40,9 +44,11 @@ BitJudge goesBeside(double deep, double widest) {
             return {};
         }
         if (b.diameter > widest) {
-            return {false, fmt::format("its {:.1f} mm want a wider channel than the {:.1f} mm "
-                                       "beside the edge",
-                                       b.diameter, widest)};
+            return {false,
+                    fmt::format("its {:.1f} mm want a wider channel than the {:.1f} mm "
+                                "beside the edge",
+                                b.diameter, widest),
+                    b.diameter - widest};
         }
         return reaches(b, deep, true);
     };

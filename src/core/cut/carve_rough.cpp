@@ -175,11 +175,7 @@ Path carveRoughPath(const PanelWork& work, const CarvedFace& face, double ballRa
         p.fromBack = face.back;
         p.mouth = from + down * deep * (i - 1) / levels;
         p.floor = from + down * deep * i / levels;
-        Path more = clearPocketPath(each, p, bit, feeds);
-        if (!path.empty() && !more.empty()) {
-            more.front().from = path.back().to;
-        }
-        path.insert(path.end(), more.begin(), more.end());
+        append(path, clearPocketPath(each, p, bit, feeds));
     }
     return path;
 }

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace wren {
 namespace {
@@ -10,7 +11,6 @@ struct LaidLine {
     Contour way; ///< setup frame
     double depth = 0;
     bool fromBack = false;
-    bool done = false;
 };
 
 void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const Feeds& feeds) {
@@ -37,19 +37,20 @@ void draw(PathBuilder& path, const PanelWork& work, const LaidLine& line, const 
 
 Path engravePath(const PanelWork& work, const std::vector<PanelLine>& lines, const Feeds& feeds) {
     std::vector<LaidLine> laid;
+    laid.reserve(lines.size());
     for (const PanelLine& l : lines) {
-        laid.push_back({laidBorder(l.way, work.setup), l.depth, l.fromBack, false});
+        laid.push_back({laidBorder(l.way, work.setup), l.depth, l.fromBack});
     }
     PathBuilder path({0, 0, work.clear()});
-    for (std::size_t n = 0; n < laid.size(); ++n) {
-        LaidLine* next = nullptr;
+    while (!laid.empty()) { // the nearest end next
+        auto next = laid.begin();
         bool turned = false;
-        double nearest = 0;
-        for (LaidLine& l : laid) {
-            const double there = length(l.way.front().from - path.at().xy());
-            const double back = length(l.way.back().to - path.at().xy());
-            if (!l.done && (!next || std::min(there, back) < nearest)) {
-                next = &l;
+        double nearest = std::numeric_limits<double>::infinity();
+        for (auto l = laid.begin(); l != laid.end(); ++l) {
+            const double there = length(l->way.front().from - path.at().xy());
+            const double back = length(l->way.back().to - path.at().xy());
+            if (std::min(there, back) < nearest) {
+                next = l;
                 turned = back < there;
                 nearest = std::min(there, back);
             }
@@ -58,7 +59,7 @@ Path engravePath(const PanelWork& work, const std::vector<PanelLine>& lines, con
             next->way = reversed(next->way);
         }
         draw(path, work, *next, feeds);
-        next->done = true;
+        laid.erase(next);
     }
     path.rapid({path.at().x, path.at().y, work.clear()});
     return path.take();

@@ -64,18 +64,22 @@ FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machin
         }
         const double below = reachBelow(part, b);
         if (below > cut.through + 1e-6) {
-            return {false, fmt::format("it would go {:.1f} mm below the glue plane to reach the "
-                                       "flank's foot, and {:.1f} mm is allowed",
-                                       below, cut.through)};
+            return {false,
+                    fmt::format("it would go {:.1f} mm below the glue plane to reach the "
+                                "flank's foot, and {:.1f} mm is allowed",
+                                below, cut.through),
+                    below - cut.through};
         }
         return reaches(b, deep, false);
     };
     const BitJudge all = [&](const Bit& b) -> Verdict {
-        const Verdict v = onTheWhole(b);
+        Verdict v = onTheWhole(b);
         if (v.can && !rollsIn(b, anywhere)) {
-            return {false, fmt::format("it does not roll in the back's tightest hollow, {:.1f} "
-                                       "mm in radius",
-                                       anywhere)};
+            return {false,
+                    fmt::format("it does not roll in the back's tightest hollow, {:.1f} "
+                                "mm in radius",
+                                anywhere),
+                    b.radius() - anywhere};
         }
         return v;
     };

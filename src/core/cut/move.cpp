@@ -110,6 +110,13 @@ Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed) {
     return m;
 }
 
+void append(Path& to, Path more) {
+    if (!to.empty() && !more.empty()) {
+        more.front().from = to.back().to;
+    }
+    to.insert(to.end(), more.begin(), more.end());
+}
+
 int chordsFor(const Move& move, double tolerance) {
     if (!move.isArc()) {
         return 1;

@@ -38,6 +38,9 @@ using Path = std::vector<Move>;
 
 Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed);
 
+/// Puts one path behind another, whose first move then begins where the one before ends.
+void append(Path& to, Path more);
+
 /// How many equal chords keep within `tolerance` mm of the move; 1 for straight ones.
 int chordsFor(const Move& move, double tolerance);
 

@@ -44,8 +44,10 @@ BitWant slotBit(const std::vector<NeckPocket>& slots, const Setup& face) {
             return {};
         }
         if (bit.diameter > n.narrow + 1e-6 || (n.round && bit.diameter < n.narrow - 0.02)) {
-            return {false, fmt::format("its {:.2f} mm do not suit a slot of {:.2f} mm",
-                                       bit.diameter, n.narrow)};
+            return {false,
+                    fmt::format("its {:.2f} mm do not suit a slot of {:.2f} mm", bit.diameter,
+                                n.narrow),
+                    std::abs(bit.diameter - n.narrow)};
         }
         return reaches(bit, n.deep, true);
     };
@@ -84,13 +86,16 @@ BitWant hollowBit(const NeckPart& part, double deep) {
         if (!tilted && b.radius() > 0.9 * curve) {
             return {false,
                     fmt::format("its radius of {:.1f} mm does not fit the hollow's {:.1f} mm",
-                                b.radius(), curve)};
+                                b.radius(), curve),
+                    b.radius() - 0.9 * curve};
         }
         const double side = b.radius() * (1 - slope / std::sqrt(1 + slope * slope));
         if (side > room) {
-            return {false, fmt::format("it reaches {:.1f} mm past the head's edge, into the "
-                                       "carved face {:.1f} mm from it",
-                                       side, room)};
+            return {false,
+                    fmt::format("it reaches {:.1f} mm past the head's edge, into the "
+                                "carved face {:.1f} mm from it",
+                                side, room),
+                    side - room};
         }
         return reaches(b, deep, false);
     };
@@ -112,7 +117,8 @@ BitWant neckHoleBit(const std::vector<Hole>& holes, const NeckCut& cut) {
     const auto can = [=](const Bit& b) -> Verdict {
         if (b.kind == BitKind::drill) {
             if (std::abs(b.diameter - d) > 0.06) {
-                return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
+                return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d),
+                        std::abs(b.diameter - d)};
             }
             return reaches(b, drilled, true);
         }

@@ -83,6 +83,7 @@ public:
             const std::vector<NeckBack::Slice> slices =
                 slicesFor(part_.back(), s.from, s.to, around_.empty() ? pitch : pitch / 4);
             std::vector<std::array<double, 2>> wood;
+            wood.reserve(slices.size());
             for (const NeckBack::Slice& slice : slices) {
                 wood.push_back(woodNear(slice.x(), pastWood(s.plane)));
             }

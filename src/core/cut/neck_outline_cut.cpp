@@ -103,11 +103,13 @@ Verdict cutsOutline(const Bit& bit, const OutlineReach& reach) {
     if (!cutsFlat(bit.kind)) {
         return {};
     }
-    const Verdict v = reaches(bit, reach.deep, false);
+    Verdict v = reaches(bit, reach.deep, false);
     if (v.can && bit.fluteLength < reach.wall) {
-        return {false, fmt::format("its flutes of {:.1f} mm are shorter than the wall it cuts, "
-                                   "{:.1f} mm",
-                                   bit.fluteLength, reach.wall)};
+        return {false,
+                fmt::format("its flutes of {:.1f} mm are shorter than the wall it cuts, "
+                            "{:.1f} mm",
+                            bit.fluteLength, reach.wall),
+                reach.wall - bit.fluteLength};
     }
     return v;
 }

@@ -290,6 +290,7 @@ namespace {
 
 std::vector<Bore> boresOf(const NeckWork& work, const std::vector<Hole>& holes, const Bit& bit) {
     std::vector<Bore> out;
+    out.reserve(holes.size());
     for (const Hole& h : holes) {
         out.push_back(boreOf(work, h, bit));
     }

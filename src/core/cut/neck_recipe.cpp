@@ -10,7 +10,8 @@
 #include <algorithm>
 #include <cmath>
 #include <functional>
-#include <numeric>
+
+#include <fmt/format.h>
 
 namespace wren {
 namespace {

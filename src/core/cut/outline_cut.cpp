@@ -44,6 +44,7 @@ TabStretch stretchOf(const Tab& tab, const BoardPart& board, const Setup& setup,
 ContourPass contourPassFor(const Contour& contour, const BoardPart& board, const Setup& setup,
                            const Bit& bit, const CutSettings& cut, const std::vector<Tab>& tabs) {
     std::vector<TabStretch> stretches;
+    stretches.reserve(tabs.size());
     for (const Tab& tab : tabs) {
         stretches.push_back(stretchOf(tab, board, setup, bit, cut, contour));
     }

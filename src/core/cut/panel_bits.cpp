@@ -17,9 +17,11 @@ BitJudge goesInto(const PanelPocket& p, double deep, double reach, double hollow
             return {};
         }
         if (b.radius() > hollow + 1e-6) {
-            return {false, fmt::format("its radius of {:.2f} mm does not go into corners of "
-                                       "{:.2f} mm",
-                                       b.radius(), hollow)};
+            return {false,
+                    fmt::format("its radius of {:.2f} mm does not go into corners of "
+                                "{:.2f} mm",
+                                b.radius(), hollow),
+                    b.radius() - hollow};
         }
         if (inset(p.borders, b.radius()).empty()) {
             return {false, fmt::format("its {:.1f} mm find no room in it", b.diameter)};
@@ -59,7 +61,8 @@ BitJudge makesHole(double d, double deep, double reach, bool through) {
     return [=](const Bit& b) -> Verdict {
         if (b.kind == BitKind::drill) {
             if (std::abs(b.diameter - d) > 0.06) {
-                return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d)};
+                return {false, fmt::format("{:.2f} mm is not {:.2f} mm", b.diameter, d),
+                        std::abs(b.diameter - d)};
             }
             const double more = through ? b.tipHeight() : 0;
             const Verdict v = reaches(b, deep + more, true);
@@ -97,8 +100,10 @@ BitJudge drawsLines(double deep) {
         if (b.kind == BitKind::vee) {
             return deep <= b.tipHeight() + 1e-9
                        ? Verdict{true, {}}
-                       : Verdict{false, fmt::format("its cone of {:.1f} mm is lower than {:.1f} mm",
-                                                    b.tipHeight(), deep)};
+                       : Verdict{false,
+                                 fmt::format("its cone of {:.1f} mm is lower than {:.1f} mm",
+                                             b.tipHeight(), deep),
+                                 deep - b.tipHeight()};
         }
         if (b.kind != BitKind::ball && b.kind != BitKind::taperedBall) {
             return {};

@@ -102,6 +102,7 @@ private:
         std::stable_sort(count.begin(), count.end(),
                          [](const auto& a, const auto& b) { return a.first > b.first; });
         std::vector<const Bit*> out;
+        out.reserve(count.size());
         for (const auto& c : count) {
             out.push_back(c.second);
         }

@@ -41,13 +41,6 @@ Path finishPocket(const PanelWork& work, const PanelPocket& p, bool cleared, con
 
 } // namespace
 
-void append(Path& to, Path more) {
-    if (!to.empty() && !more.empty()) {
-        more.front().from = to.back().to;
-    }
-    to.insert(to.end(), more.begin(), more.end());
-}
-
 CutName cutNameOf(const PanelPocket& p) {
     return {CutKind::pocket, p.feature.kind, p.cut};
 }

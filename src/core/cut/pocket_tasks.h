@@ -33,7 +33,4 @@ double plugBegins(const Bit& bit, const BodyCut& cut);
 OpenTask plugTask(const PanelWork& work, const PanelPocket& pocket,
                   const std::vector<PanelTab>& tabs, const PocketBit& chosen);
 
-/// Puts one path behind another; the way between them is the second's first move.
-void append(Path& to, Path more);
-
 } // namespace wren

@@ -172,6 +172,7 @@ private:
         const double y0 = board_.edge(-1, x);
         const double y1 = board_.edge(1, x);
         std::vector<Vec3> tips;
+        tips.reserve(passes.size());
         for (const Pass& p : passes) {
             tips.push_back(tipOnLine(face, p.c, x, end_));
         }

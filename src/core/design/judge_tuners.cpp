@@ -63,14 +63,15 @@ void judgeTunerBore(Findings& out, const Neck& neck) {
 }
 
 void judgeHole(Findings& out, const Tuners& t, const TunerPlace& p, const NeckOutline& outline) {
-    const double edge =
-        inside(outline.points(), p.post) ? distanceTo(outline.contour(), p.post) : 0;
-    const double wood = edge - t.bushing / 2;
+    const double away = distanceTo(outline.contour(), p.post);
+    const double wood = (inside(outline.points(), p.post) ? away : -away) - t.bushing / 2;
     if (wood < aroundBushing) {
+        const std::string stands =
+            wood < 0 ? fmt::format("reaches {:.1f} mm past the head's edge", -wood)
+                     : fmt::format("stands {:.1f} mm from the head's edge", wood);
         say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
-            fmt::format("The hole of string {}'s tuner stands {:.1f} mm from the head's edge; "
-                        "{:.0f} mm of wood is wanted.",
-                        p.string + 1, wood, aroundBushing),
+            fmt::format("The hole of string {}'s tuner {}; {:.0f} mm of wood is wanted.",
+                        p.string + 1, stands, aroundBushing),
             wood, aroundBushing)
             .atX = p.post.x;
     }

@@ -200,10 +200,12 @@ private:
         if (room >= woodToEdge) {
             return true;
         }
+        const std::string comes =
+            room < 0 ? fmt::format("reaches {:.2f} mm past the board's edge", -room)
+                     : fmt::format("comes within {:.2f} mm of the board's edge", room);
         at(say(Weight::stop, "marker-off-board",
-               fmt::format("The marker at fret {} comes within {:.2f} mm of the board's edge, or "
-                           "beyond it; {:.1f} mm is the least.",
-                           place.fret, room, woodToEdge),
+               fmt::format("The marker at fret {} {}; {:.1f} mm of wood beside it is the least.",
+                           place.fret, comes, woodToEdge),
                room, woodToEdge),
            place);
         return false;

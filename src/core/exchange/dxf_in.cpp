@@ -25,7 +25,7 @@ void checkPairs(const std::string& text, const std::string& source) {
     std::istringstream in(text);
     std::string code, value, lastCode, lastValue;
     int line = 0;
-    const auto trimmed = [](std::string s) {
+    const auto trimmed = [](const std::string& s) {
         const auto a = s.find_first_not_of(" \t\r");
         const auto b = s.find_last_not_of(" \t\r");
         return a == std::string::npos ? std::string() : s.substr(a, b - a + 1);

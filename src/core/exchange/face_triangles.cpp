@@ -169,7 +169,7 @@ Mesh trianglesOf(const TopoDS_Solid& solid, double chord, double angle) {
     // Within faces refine() lays corners; the library's own there cost most of its time.
     how.DeflectionInterior = 1e3;
     how.AngleInterior = 3;
-    BRepMesh_IncrementalMesh(solid, how);
+    const BRepMesh_IncrementalMesh laid(solid, how); // kept on the faces themselves
     std::vector<FaceMesh> faces;
     for (TopExp_Explorer f(solid, TopAbs_FACE); f.More(); f.Next()) {
         faces.emplace_back(TopoDS::Face(f.Current()));

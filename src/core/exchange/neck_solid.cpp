@@ -31,6 +31,7 @@
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
+#include <fmt/format.h>
 #include <gp_Pln.hxx>
 
 namespace wren {
@@ -48,7 +49,7 @@ constexpr double fuzzy = 1e-3;     ///< the middle and the ends meet within this
 
 /// A curve laid flat onto the glue plane.
 Handle(Geom_BSplineCurve) onGluePlane(const Handle(Geom_BSplineCurve) & curve) {
-    const Handle(Geom_BSplineCurve) flat = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
+    Handle(Geom_BSplineCurve) flat = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
     for (int i = 1; i <= flat->NbPoles(); ++i) {
         const gp_Pnt p = flat->Pole(i);
         flat->SetPole(i, gp_Pnt(p.X(), p.Y(), 0));

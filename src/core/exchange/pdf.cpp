@@ -7,6 +7,7 @@
 
 #include <cairo-ft.h>
 #include <cairo-pdf.h>
+#include <fmt/format.h>
 
 #include <ft2build.h>
 #include FT_FREETYPE_H

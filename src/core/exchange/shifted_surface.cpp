@@ -131,7 +131,7 @@ public:
         for (;;) {
             const std::vector<double> u = places(0, step[0]);
             const std::vector<double> v = places(1, step[1]);
-            const Handle(Geom_BSplineSurface) out = through(u, v);
+            Handle(Geom_BSplineSurface) out = through(u, v);
             const std::array<double, 2> off{farthest(*out, middlesOf(u), v),
                                             farthest(*out, u, middlesOf(v))};
             bool finer = false;

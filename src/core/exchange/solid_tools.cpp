@@ -17,6 +17,7 @@
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
 #include <TopoDS_Face.hxx>
+#include <fmt/format.h>
 #include <gp_Ax2.hxx>
 #include <gp_Circ.hxx>
 #include <gp_Pnt2d.hxx>
@@ -105,7 +106,7 @@ TopoDS_Solid onlySolidIn(const TopoDS_Shape& shape, const std::string& part) {
     if (!solids.More()) {
         throw Error(fmt::format("No solid comes of this {}.", part));
     }
-    const TopoDS_Solid solid = TopoDS::Solid(solids.Current());
+    TopoDS_Solid solid = TopoDS::Solid(solids.Current());
     solids.Next();
     if (solids.More()) {
         throw Error(

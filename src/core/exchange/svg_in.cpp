@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "exchange/svg_path.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <map>

@@ -1,5 +1,7 @@
 #include "exchange/template_pdf.h"
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

@@ -46,7 +46,7 @@ EdgeDistance::EdgeDistance(const Contour& contour, double reach) : reach_(reach)
                 const Vec2 middle = low_ + Vec2{i + 0.5, j + 0.5} * cell;
                 const double away = strokes_[s].distanceTo(middle);
                 if (away <= far) {
-                    found[std::size_t(j * nx_ + i)].push_back({s, away});
+                    found[std::size_t(j) * nx_ + i].push_back({s, away});
                 }
             }
         }
@@ -71,7 +71,7 @@ const std::vector<std::size_t>* EdgeDistance::near(Vec2 p) const {
     if (x < 0 || y < 0 || x >= nx_ || y >= ny_) {
         return nullptr;
     }
-    return &cells_[std::size_t(int(y) * nx_ + int(x))];
+    return &cells_[std::size_t(y) * nx_ + std::size_t(x)];
 }
 
 double EdgeDistance::at(Vec2 p) const {

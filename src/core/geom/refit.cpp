@@ -134,8 +134,8 @@ private:
         std::vector<std::size_t> stops;
         for (std::size_t i = 0; i < n; ++i) {
             const bool end = !closed_ && (i == 0 || i + 1 == n);
-            const bool beside = (i < segments && line_[i]) ||
-                                ((closed_ || i > 0) && line_[(i + n - 1) % n % segments]);
+            const bool beside =
+                (i < segments && line_[i]) || ((closed_ || i > 0) && line_[(i > 0 ? i : n) - 1]);
             if (end || beside || std::abs(turnAt(i)) > cornerTurn) {
                 stops.push_back(i);
             }
@@ -231,12 +231,11 @@ private:
         // Doubling until it fails, then halving.
         std::size_t step = 2;
         std::size_t good = i + 1;
-        std::size_t bad = to + 1;
         while (i + step <= to && tryTo(i + step)) {
             good = i + step;
             step *= 2;
         }
-        bad = std::min(to + 1, i + step);
+        std::size_t bad = std::min(to + 1, i + step);
         if (good < to && bad > to && tryTo(to)) {
             good = to;
         }

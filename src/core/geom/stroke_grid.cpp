@@ -26,7 +26,7 @@ StrokeGrid::StrokeGrid(const std::vector<Stroke>& strokes)
             const Cells c = cells(strokes[s].low(), strokes[s].high());
             for (int j = c.y0; j <= c.y1; ++j) {
                 for (int i = c.x0; i <= c.x1; ++i) {
-                    put(static_cast<std::size_t>(j * nx_ + i), s);
+                    put(static_cast<std::size_t>(j) * nx_ + i, s);
                 }
             }
         }

@@ -19,7 +19,8 @@ public:
         const Cells c = cells(low, high);
         for (int j = c.y0; j <= c.y1; ++j) {
             for (int i = c.x0; i <= c.x1; ++i) {
-                const auto cell = static_cast<std::size_t>(j * nx_ + i);
+                const auto cell = static_cast<std::size_t>(j) * static_cast<std::size_t>(nx_) +
+                                  static_cast<std::size_t>(i);
                 for (std::size_t k = first_[cell]; k < first_[cell + 1]; ++k) {
                     const std::size_t s = held_[k];
                     if (seen_[s] != stamp_) {

@@ -60,8 +60,9 @@ void aliasKeys(KeyTable& t) {
                          std::function<double(const Fretboard&)> get,
                          std::function<void(Fretboard&, double)> set) {
         t.derived(
-            path, meaning, least, most, [get](const Project& p) { return get(p.board); },
-            [set](Project& p, double v) { set(p.board, v); });
+            path, meaning, least, most,
+            [get = std::move(get)](const Project& p) { return get(p.board); },
+            [set = std::move(set)](Project& p, double v) { set(p.board, v); });
     };
     add(
         "board.overhang", "board outside the outer strings, both sides alike", 0, 12,

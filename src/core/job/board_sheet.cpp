@@ -1,6 +1,8 @@
 #include "job/part_sheet.h"
 #include "job/sheet_page.h"
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

@@ -87,6 +87,11 @@ Cures thickRoof(const Derived&, const Finding&) {
     return {{"Leave 6 mm of wood over the cavity", {{"cavity.wood", "6mm"}}, {}}};
 }
 
+Cures widerLedge(const Derived&, const Finding& f) {
+    const double wide = std::ceil(f.limit * 10) / 10;
+    return {{fmt::format("Make the ledge {:.1f} mm wide", wide), {{"cavity.ledge", mm(wide)}}, {}}};
+}
+
 /// In the layers a bit need not reach as far as in the glued body.
 Cures whileApart(const Derived& d, const Finding& f) {
     const Body& body = d.project.body;
@@ -123,8 +128,8 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
         {"outside-body", without},        {"same-wood", without},
         {"engraved-off-face", without},   {"into-chamber", without},
         {"no-bit", whileApart},           {"seat-outside", smallerSeat},
-        {"marker-without-fret", without}, {"marker-off-board", without},
-        {"marker-over-slot", without}};
+        {"narrow-ledge", widerLedge},     {"marker-without-fret", without},
+        {"marker-off-board", without},    {"marker-over-slot", without}};
     const auto it = cures.find(f.code);
     const bool drawn = d.body || !f.part.ofBody();
     return it == cures.end() || !drawn ? std::vector<Cure>{} : it->second(d, f);

@@ -16,6 +16,14 @@
 #include <tbb/task_group.h>
 
 namespace wren {
+
+Derived::Derived() = default;
+Derived::Derived(const Derived&) = default;
+Derived::Derived(Derived&&) noexcept = default;
+Derived& Derived::operator=(const Derived&) = default;
+Derived& Derived::operator=(Derived&&) noexcept = default;
+Derived::~Derived() = default;
+
 namespace {
 
 void append(Findings& to, const Findings& from) {

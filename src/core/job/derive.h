@@ -41,6 +41,14 @@ struct ProgramPlace {
 /// Everything that follows from a project. Filled in three steps, each on top of the last, so that
 /// a window can show the drawing before the programs and the programs before the proof.
 struct Derived {
+    // Defined once, as Project's are.
+    Derived();
+    Derived(const Derived&);
+    Derived(Derived&&) noexcept;
+    Derived& operator=(const Derived&);
+    Derived& operator=(Derived&&) noexcept;
+    ~Derived();
+
     Project project;
     std::string designHash;
     Overrides overrides; ///< of stops it really has; they stand in those parts' headers

@@ -12,6 +12,8 @@
 
 #include <sstream>
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

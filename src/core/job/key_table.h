@@ -19,22 +19,15 @@ public:
     template <typename At>
     Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
                 double most, At at) {
-        Key k;
-        k.path = std::move(path);
-        k.kind = kind;
-        k.unit = std::move(unit);
-        k.meaning = std::move(meaning);
-        k.least = least;
-        k.most = most;
-        k.get = [at](const Project& p) -> KeyValue {
-            return static_cast<double>(at(const_cast<Project&>(p)));
-        };
-        k.set = [at](Project& p, const KeyValue& v) {
-            auto& place = at(p);
-            place = static_cast<std::decay_t<decltype(place)>>(std::get<double>(v));
-        };
-        keys_.push_back(std::move(k));
-        return keys_.back();
+        return add(
+            kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+            [at](const Project& p) -> KeyValue {
+                return static_cast<double>(at(const_cast<Project&>(p)));
+            },
+            [at](Project& p, const KeyValue& v) {
+                auto& place = at(p);
+                place = static_cast<std::decay_t<decltype(place)>>(std::get<double>(v));
+            });
     }
 
     template <typename At>
@@ -56,62 +49,34 @@ public:
     template <typename At>
     void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
                double most, At at) {
-        Key k;
-        k.path = std::move(path);
-        k.kind = kind;
-        k.unit = std::move(unit);
-        k.meaning = std::move(meaning);
-        k.least = least;
-        k.most = most;
-        k.mayBeAuto = true;
-        k.get = [at](const Project& p) -> KeyValue {
-            const auto& o = at(const_cast<Project&>(p));
-            return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
-        };
-        k.set = [at](Project& p, const KeyValue& v) {
-            auto& o = at(p);
-            if (const double* d = std::get_if<double>(&v)) {
-                o = *d;
-            } else {
-                o.reset();
-            }
-        };
-        keys_.push_back(std::move(k));
+        add(
+            kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+            [at](const Project& p) -> KeyValue {
+                const auto& o = at(const_cast<Project&>(p));
+                return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
+            },
+            [at](Project& p, const KeyValue& v) {
+                auto& o = at(p);
+                if (const double* d = std::get_if<double>(&v)) {
+                    o = *d;
+                } else {
+                    o.reset();
+                }
+            })
+            .mayBeAuto = true;
     }
 
     void words(std::string path, std::string meaning, std::vector<std::string> choices,
                std::function<std::string(const Project&)> get,
-               std::function<void(Project&, const std::string&)> set, bool mayBeAuto = false) {
-        Key k;
-        k.path = std::move(path);
-        k.kind = choices.empty() ? KeyKind::text : KeyKind::choice;
-        k.meaning = std::move(meaning);
-        k.choices = std::move(choices);
-        k.mayBeAuto = mayBeAuto;
-        k.get = [get, mayBeAuto](const Project& p) -> KeyValue {
-            const std::string word = get(p);
-            return mayBeAuto && word.empty() ? KeyValue() : KeyValue(word);
-        };
-        k.set = [set](Project& p, const KeyValue& v) {
-            const std::string* word = std::get_if<std::string>(&v);
-            set(p, word ? *word : std::string());
-        };
-        keys_.push_back(std::move(k));
-    }
+               std::function<void(Project&, const std::string&)> set, bool mayBeAuto = false);
 
     /// A place, mm; and either of its numbers by itself.
     template <typename At>
     void place(const std::string& path, const std::string& meaning, double reach, At at) {
-        Key k;
-        k.path = path;
-        k.kind = KeyKind::place;
-        k.unit = "mm";
-        k.meaning = meaning + ": along, across";
-        k.least = -reach;
-        k.most = reach;
-        k.get = [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); };
-        k.set = [at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); };
-        keys_.push_back(std::move(k));
+        add(
+            KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
+            [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },
+            [at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); });
         for (const auto& [name, words, which] :
              {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
             derived(
@@ -157,33 +122,12 @@ public:
 
     /// A whole list typed as one line; `read` throws Error where it cannot be.
     void notation(const std::string& path, const std::string& meaning,
-                  std::function<void(Project&, const std::string&)> read) {
-        words(
-            path, meaning, {}, [](const Project&) { return std::string(); },
-            [read](Project& p, const std::string& v) { read(p, v); }, true);
-        keys_.back().checkText = [read](const std::string& v) {
-            Project scratch;
-            read(scratch, v);
-        };
-        keys_.back().alias = true;
-        keys_.back().beforeLists = true;
-    }
+                  std::function<void(Project&, const std::string&)> read);
 
     /// A number other keys hold in another way.
     void derived(std::string path, std::string meaning, double least, double most,
                  std::function<double(const Project&)> get,
-                 std::function<void(Project&, double)> set) {
-        Key k;
-        k.path = std::move(path);
-        k.unit = "mm";
-        k.meaning = std::move(meaning);
-        k.least = least;
-        k.most = most;
-        k.alias = true;
-        k.get = [get](const Project& p) -> KeyValue { return get(p); };
-        k.set = [set](Project& p, const KeyValue& v) { set(p, std::get<double>(v)); };
-        keys_.push_back(std::move(k));
-    }
+                 std::function<void(Project&, double)> set);
 
     void take(Key key) { keys_.push_back(std::move(key)); }
     Key& last() { return keys_.back(); }
@@ -191,6 +135,10 @@ public:
     const std::vector<ListKey>& lists() const { return lists_; }
 
 private:
+    Key& add(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
+             double most, std::function<KeyValue(const Project&)> get,
+             std::function<void(Project&, const KeyValue&)> set);
+
     std::vector<Key> keys_;
     std::vector<ListKey> lists_;
 };

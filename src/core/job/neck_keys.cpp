@@ -361,31 +361,31 @@ void cutKeys(KeyTable& t) {
 
 void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHold&(Project&)>& at) {
     const Names<ZZero, 2> faces{{"top", "bed"}};
-    enumKey(t, (group + ".z_face").c_str(), "what Z is zeroed on with the face up", faces,
+    enumKey(t, group + ".z_face", "what Z is zeroed on with the face up", faces,
             [at](Project& p) -> ZZero& { return at(p).zFace; });
-    enumKey(t, (group + ".z_back").c_str(), "what Z is zeroed on with the back up", faces,
+    enumKey(t, group + ".z_back", "what Z is zeroed on with the back up", faces,
             [at](Project& p) -> ZZero& { return at(p).zBack; });
-    enumKey(t, (group + ".turn").c_str(), "how it is turned over",
+    enumKey(t, group + ".turn", "how it is turned over",
             Names<TurnOver, 2>{{"side-for-side", "end-for-end"}},
             [at](Project& p) -> TurnOver& { return at(p).turn; });
-    enumKey(t, (group + ".register").c_str(), "what brings the sides together",
+    enumKey(t, group + ".register", "what brings the sides together",
             Names<Register, 2>{{"pins", "marks"}},
             [at](Project& p) -> Register& { return at(p).by; });
-    t.length((group + ".pin_size").c_str(), "diameter of a register pin", 3, 15,
+    t.length(group + ".pin_size", "diameter of a register pin", 3, 15,
              [at](Project& p) -> double& { return at(p).pinSize; });
-    t.length((group + ".pin_inset").c_str(), "first pin from the blank's end", 6, 60,
+    t.length(group + ".pin_inset", "first pin from the blank's end", 6, 60,
              [at](Project& p) -> double& { return at(p).pinInset; });
-    t.length((group + ".pin_uneven").c_str(), "the other pin off evenness by", 2, 40,
+    t.length(group + ".pin_uneven", "the other pin off evenness by", 2, 40,
              [at](Project& p) -> double& { return at(p).pinUneven; });
-    t.length((group + ".fixture").c_str(), "thickness of the fixture board the pins stand in", 8,
-             60, [at](Project& p) -> double& { return at(p).fixture; });
+    t.length(group + ".fixture", "thickness of the fixture board the pins stand in", 8, 60,
+             [at](Project& p) -> double& { return at(p).fixture; });
     yesNo(t, group + ".make_fixture", "that board is made as a part, its holes drilled",
           [at](Project& p) -> bool& { return at(p).makeFixture; });
-    yesNo(t, (group + ".notches").c_str(), "both sides cut a witness notch",
+    yesNo(t, group + ".notches", "both sides cut a witness notch",
           [at](Project& p) -> bool& { return at(p).notches; });
-    t.length((group + ".witness_x").c_str(), "notches read along: back against front", -5, 5,
+    t.length(group + ".witness_x", "notches read along: back against front", -5, 5,
              [at](Project& p) -> double& { return at(p).witnessX; });
-    t.length((group + ".witness_y").c_str(), "notches read across: back against front", -5, 5,
+    t.length(group + ".witness_y", "notches read across: back against front", -5, 5,
              [at](Project& p) -> double& { return at(p).witnessY; });
 }
 

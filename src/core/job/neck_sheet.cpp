@@ -6,6 +6,8 @@
 #include <cmath>
 #include <numeric>
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

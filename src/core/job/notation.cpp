@@ -4,6 +4,8 @@
 #include "design/engraving.h"
 #include "design/lists.h"
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

@@ -129,6 +129,7 @@ std::vector<FileBytes> sheetsOf(const std::vector<PartId>& parts, const Derived&
 std::vector<Models> modelsOf(const std::vector<PartId>& parts, const Derived& d,
                              const Watch& watch) {
     std::vector<std::string> titles;
+    titles.reserve(parts.size());
     for (PartId part : parts) {
         titles.push_back(d.project.name + " " + fileNameOf(part));
     }

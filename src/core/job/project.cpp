@@ -12,6 +12,12 @@
 namespace wren {
 
 Project::Project() = default;
+Project::Project(const Project&) = default;
+Project::Project(Project&&) noexcept = default;
+Project& Project::operator=(const Project&) = default;
+Project& Project::operator=(Project&&) noexcept = default;
+Project::~Project() = default;
+
 namespace {
 
 // Common practice, no source.

@@ -16,8 +16,14 @@ namespace wren {
 /// It carries its own copy of the drawer and the machine, so that one file gives the same programs
 /// on every computer.
 struct Project {
-    Project(); ///< defined once: all its starting values would otherwise be written into each
-               ///< caller
+    // Defined once: made, copied and dropped in dozens of files, each would otherwise compile all
+    // of it anew.
+    Project();
+    Project(const Project&);
+    Project(Project&&) noexcept;
+    Project& operator=(const Project&);
+    Project& operator=(Project&&) noexcept;
+    ~Project();
 
     std::string name = "Untitled";
     Fretboard board;

@@ -12,6 +12,8 @@
 
 #include <algorithm>
 
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
 

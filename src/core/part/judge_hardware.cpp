@@ -16,6 +16,7 @@ public:
         height();
         pickups();
         controls();
+        lidFixings();
         return std::move(out_);
     }
 
@@ -122,6 +123,23 @@ private:
                 b.cavity.wood, 8)
                 .feature = {FeatureKind::cavity};
         }
+    }
+
+    /// What holds the lid stands wholly in the ledge, which is where its bit comes down.
+    void lidFixings() {
+        constexpr double rim = 0.5; // mm of wood on either side; common practice, no source
+        const Cavity& c = part_.design().cavity;
+        const double wanted = c.fixingSize + 2 * rim;
+        if (c.nodes.empty() || c.ledge <= 0 || c.fixings == 0 || c.ledge >= wanted) {
+            return;
+        }
+        say(Weight::stop, "narrow-ledge",
+            fmt::format("The cavity's ledge is {:.1f} mm wide; {} of {:g} mm want one of {:g} "
+                        "mm.",
+                        c.ledge, c.fixing == LidFixing::magnets ? "magnets" : "screw holes",
+                        c.fixingSize, wanted),
+            c.ledge, wanted)
+            .feature = {FeatureKind::ledge};
     }
 
     const BodyPart& part_;

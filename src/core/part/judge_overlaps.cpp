@@ -39,6 +39,7 @@ private:
     void overlaps(const Panel& panel) {
         const auto& all = panel.pockets;
         std::vector<std::vector<std::vector<Vec2>>> polygons;
+        polygons.reserve(all.size());
         for (const PanelPocket& p : all) {
             polygons.push_back(polygonsOf(p.borders));
         }

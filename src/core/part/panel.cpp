@@ -6,6 +6,7 @@ namespace wren {
 
 std::vector<std::string> namesOf(const std::vector<PartId>& parts) {
     std::vector<std::string> out;
+    out.reserve(parts.size());
     for (PartId part : parts) {
         out.push_back(part.shortName());
     }
@@ -26,6 +27,7 @@ bool Panel::hasBack() const {
 
 std::vector<std::vector<Vec2>> polygonsOf(const std::vector<Contour>& borders) {
     std::vector<std::vector<Vec2>> out;
+    out.reserve(borders.size());
     for (const Contour& c : borders) {
         out.push_back(pointsOf(c, 0.005));
     }

@@ -242,6 +242,7 @@ private:
 
 std::vector<RunProgram> asPrograms(const std::vector<Cut>& cuts) {
     std::vector<RunProgram> out;
+    out.reserve(cuts.size());
     for (const Cut& cut : cuts) {
         out.push_back({cut.what, {cut.kind}, cut.bit, cut.path, true, true});
     }

@@ -37,7 +37,7 @@ Hash KnownWood::keyOf(const NearWood& near, const std::vector<double>& more) con
     return hash.hash();
 }
 
-void KnownWood::leave(const NearWood& near, std::shared_ptr<const Left> left) {
+void KnownWood::leave(const NearWood& near, const std::shared_ptr<const Left>& left) {
     std::size_t from = 0;
     for (std::size_t k = 0; k < near.squares().size(); ++k) {
         const auto square = static_cast<std::size_t>(near.squares()[k]);

@@ -22,7 +22,7 @@ public:
 
     /// Of what `near` stands for, the wood it meets, and of `more` that decides what comes of it.
     Hash keyOf(const NearWood& near, const std::vector<double>& more) const;
-    void leave(const NearWood& near, std::shared_ptr<const Left> left);
+    void leave(const NearWood& near, const std::shared_ptr<const Left>& left);
     /// Cuts it: `cut` takes the wood and gives it back. Only squares of `near` may change, and only
     /// they are sure to stand as they are.
     template <typename Cut>

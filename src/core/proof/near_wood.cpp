@@ -45,9 +45,9 @@ StockSquares::StockSquares(const Stock& stock)
       down_((stock.rows() + side - 1) / side) {}
 
 std::size_t StockSquares::cellsIn(int square) const {
-    const int wide = std::min(side, columns_ - square % across_ * side);
-    const int high = std::min(side, rows_ - square / across_ * side);
-    return static_cast<std::size_t>(wide * high);
+    const auto wide = static_cast<std::size_t>(std::min(side, columns_ - square % across_ * side));
+    const auto high = static_cast<std::size_t>(std::min(side, rows_ - square / across_ * side));
+    return wide * high;
 }
 
 Hash NearWood::keyOf(const Stock& stock, const Bit& bit, const Path& path) {

@@ -57,9 +57,8 @@ struct Sum {
 /// Compares both surfaces of one column of the final stock with the design.
 class ColumnJudge {
 public:
-    ColumnJudge(const NeckPart& part, const Setup& back, const NeckPlan& plan, const NeckCut& cut,
-                const Stock& stock)
-        : part_(part), setup_(back), plan_(plan), cut_(cut), stock_(stock),
+    ColumnJudge(const NeckPart& part, const Setup& back, const NeckPlan& plan, const Stock& stock)
+        : part_(part), setup_(back), plan_(plan), stock_(stock),
           widest_(plan.sides[1].cutOf(CutKind::finish)
                       ? plan.sides[1].cutOf(CutKind::finish)->bit.radius()
                       : 3) {
@@ -216,7 +215,6 @@ private:
     const NeckPart& part_;
     const Setup& setup_;
     const NeckPlan& plan_;
-    const NeckCut& cut_;
     const Stock& stock_;
     double widest_;
     std::vector<float> carved_; ///< heights of a carved face, cell by cell
@@ -316,7 +314,7 @@ PartProof proveNeck(const NeckPart& part, const PartSides& sides, const NeckPlan
         addLoads(r, *lies[side], machine, plan.sides[side].cuts, programs[side], run.loads[side]);
     }
     std::vector<std::array<Sum, 2>> sums(static_cast<std::size_t>(stock.columns()));
-    const ColumnJudge judge(part, *lies[1], plan, cut, stock);
+    const ColumnJudge judge(part, *lies[1], plan, stock);
     tbb::parallel_for(0, stock.columns(), [&](int c) {
         auto& s = sums[static_cast<std::size_t>(c)];
         judge.judge(c, s[0], s[1], proof.sides[0].deviation.value.data(),

@@ -44,9 +44,9 @@ void PiecesByPlace::layCells(const std::vector<Contour>& walls) {
             std::fill_n(asked_.begin() + std::ptrdiff_t(cell(r.i0, j)), r.i1 - r.i0 + 1, 1);
         }
     }
-    before_.assign(static_cast<std::size_t>((nx_ + 1) * (ny_ + 1)), 0);
+    before_.assign(static_cast<std::size_t>(nx_ + 1) * (ny_ + 1), 0);
     const auto sum = [&](int i, int j) -> int& {
-        return before_[static_cast<std::size_t>(j * (nx_ + 1) + i)];
+        return before_[static_cast<std::size_t>(j) * (nx_ + 1) + i];
     };
     for (int j = 0; j < ny_; ++j) {
         for (int i = 0; i < nx_; ++i) {
@@ -66,7 +66,7 @@ PiecesByPlace::Range PiecesByPlace::within(Vec2 a, Vec2 b, double reach) const {
 
 bool PiecesByPlace::anyNear(const Range& r) const {
     const auto sum = [&](int i, int j) {
-        return before_[static_cast<std::size_t>(j * (nx_ + 1) + i)];
+        return before_[static_cast<std::size_t>(j) * (nx_ + 1) + i];
     };
     return sum(r.i1 + 1, r.j1 + 1) - sum(r.i0, r.j1 + 1) - sum(r.i1 + 1, r.j0) + sum(r.i0, r.j0) >
            0;

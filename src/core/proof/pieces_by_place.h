@@ -48,7 +48,7 @@ private:
     Range within(Vec2 a, Vec2 b, double reach) const;
     bool anyNear(const Range& cells) const;
     const std::vector<std::uint32_t>& near(Vec2 p) const;
-    std::size_t cell(int i, int j) const { return static_cast<std::size_t>(j * nx_ + i); }
+    std::size_t cell(int i, int j) const { return static_cast<std::size_t>(j) * nx_ + i; }
 
     std::vector<EndShape> ends_;
     std::vector<CutPiece> pieces_;

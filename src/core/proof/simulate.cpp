@@ -224,6 +224,7 @@ Simulation simulateOn(Stock start, const std::vector<RunProgram>& programs, Mome
     Simulation result{std::move(start), {}, {}, {}};
     Stock& stock = result.stock;
     std::vector<Prepared> prepared;
+    prepared.reserve(programs.size());
     for (const RunProgram& p : programs) {
         prepared.push_back(prepare(p, stock));
     }

@@ -194,6 +194,7 @@ double designedHeight(const BoardPart& board, Vec2 p) {
 std::vector<Vec2> placesAlong(const ContourPiece& piece, double spacing) {
     std::vector<Vec2> places;
     const int n = std::max(1, static_cast<int>(std::ceil(piece.length() / spacing)));
+    places.reserve(static_cast<std::size_t>(n));
     for (int k = 0; k < n; ++k) {
         places.push_back(piece.at(piece.length() * k / n));
     }

@@ -367,7 +367,7 @@ SendResult Sender::send(std::string_view program,
         }
         return next == lines.size() && unanswered.empty();
     };
-    double clockAtStart = status_.clock;
+    std::optional<double> clockAtStart; // none while it has not come to rest
     try {
         waitForIdle();
         clockAtStart = status_.clock;
@@ -387,7 +387,7 @@ SendResult Sender::send(std::string_view program,
         result.remark = fmt::format("{} {} of {} lines had been acknowledged.", e.what(),
                                     now.acknowledged, now.lines);
     }
-    result.machineSeconds = status_.clock - clockAtStart;
+    result.machineSeconds = status_.clock - clockAtStart.value_or(status_.clock);
     return result;
 }
 

@@ -45,6 +45,7 @@ const char* bitKindName(BitKind kind) {
 const std::vector<std::string>& bitKindNames() {
     static const std::vector<std::string> names = [] {
         std::vector<std::string> all;
+        all.reserve(kinds.size());
         for (const auto& [kind, name] : kinds) {
             all.emplace_back(name);
         }
