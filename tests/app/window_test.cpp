@@ -3,6 +3,7 @@
 #include "base/files.h"
 #include "frame/route_band.h"
 #include "frame/tape_band.h"
+#include "pages/book_panel.h"
 #include "pages/machine_panel.h"
 #include "ruler/relief.h"
 #include "ruler/ruler_band.h"
@@ -372,7 +373,7 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
     }
     CHECK(runs[0].sha256 == w.derived().programs[2].sha256);
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    auto* table = w.window.findChild<QTableWidget*>();
+    auto* table = w.window.findChild<BookPanel*>()->findChild<QTableWidget*>();
     REQUIRE(table->isVisible());
     CHECK(table->rowCount() == 3);
     CHECK(table->item(0, 2)->text().contains(QLatin1String("03-fretboard-outline")));
@@ -589,7 +590,7 @@ TEST_CASE("A window without a project says what to do and can be used", "[app]")
     CHECK(w.derived().frets[11].fromNut == Approx(320));
     w.sheet().setStation(Station::book);
     QTest::qWait(30);
-    CHECK_FALSE(w.window.findChild<QTableWidget*>()->isVisible());
+    CHECK_FALSE(w.window.findChild<BookPanel*>()->findChild<QTableWidget*>()->isVisible());
 }
 
 TEST_CASE("Text stands out from its ground", "[app][look]") {

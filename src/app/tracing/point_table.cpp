@@ -13,6 +13,8 @@ namespace wren::app {
 namespace {
 
 constexpr int placeWidth = 68;
+constexpr int placeHeight = 24;
+constexpr int scrollBar = 10;
 
 } // namespace
 
@@ -25,11 +27,12 @@ PointTable::PointTable(QWidget* parent) : QTableWidget(2, 0, parent) {
     setFont(figures(14));
     horizontalHeader()->hide();
     horizontalHeader()->setDefaultSectionSize(placeWidth);
-    verticalHeader()->setDefaultSectionSize(26);
+    verticalHeader()->setMinimumSectionSize(placeHeight);
+    verticalHeader()->setDefaultSectionSize(placeHeight);
     setHorizontalScrollMode(ScrollPerPixel);
     setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOn);
-    setFixedHeight(2 * 26 + 20);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);
+    setFixedHeight(2 * placeHeight + scrollBar);
     setMinimumWidth(320);
     keepOneFree();
     connect(this, &QTableWidget::cellChanged, this, [this] {

@@ -32,6 +32,9 @@ TraceDesk::TraceDesk(Document& document, QWidget* parent)
     row->addLayout(headed(tr("bass edge"), sides_));
     points_ = new PointTable;
     row->addLayout(headed(tr("points, from the bass edge to the treble edge"), points_), 1);
+    for (int i = 0; i < row->count(); ++i) {
+        row->itemAt(i)->setAlignment(Qt::AlignBottom); // the table is higher than a field
+    }
     trouble_ = new QLabel;
     trouble_->setFont(words(14));
     trouble_->setWordWrap(true);
@@ -155,7 +158,7 @@ void TraceDesk::keep() {
 }
 
 double TraceDesk::canvasBottom() const {
-    return name_->geometry().top() - 40;
+    return points_->geometry().top() - 34;
 }
 
 void TraceDesk::drawOver(QPainter& p) {

@@ -242,8 +242,9 @@ private:
         for (const SettledCut& s : settleOrder(open, bitChangeSeconds)) {
             const Draft& d = drafts_.at(s.cut);
             const Bit& bit = *d.candidates.bits.at(s.choice);
-            add(d, bit, open.at(s.cut), s.choice, inSpindle == &bit);
-            plan_.bitChanges += inSpindle && inSpindle != &bit ? 1 : 0;
+            const bool there = inSpindle && inSpindle == &bit;
+            add(d, bit, open.at(s.cut), s.choice, there);
+            plan_.bitChanges += inSpindle && !there ? 1 : 0;
             inSpindle = &bit;
         }
     }
