@@ -178,6 +178,7 @@ TopoDS_Shape pocketBody(const NeckPocket& p) {
     }
     line.push_back({p.box[1].x, p.bottomAt(p.box[1].x)});
     std::vector<gp_Pnt> corners;
+    corners.reserve(line.size() + 2);
     for (Vec2 q : line) {
         corners.push_back(at(q.x, low.y, q.y + lift));
     }

@@ -25,7 +25,8 @@ void SheetPage::fretLengths() {
     double total = 0;
     for (std::size_t i = 0; i < d_.frets.size(); ++i) {
         const FretPlace& f = d_.frets[i];
-        const double x = left + 58 * static_cast<double>(i / 13);
+        const std::size_t column = i / 13;
+        const double x = left + 58 * static_cast<double>(column);
         const double y = 37 + (i % 13) * 6.0;
         box(x, y);
         pdf_.text({x + 5, y},
@@ -53,7 +54,8 @@ void SheetPage::sideDotList(const std::vector<SideDot>& dots) {
                      size(m.sideDepth)));
     pdf_.text({left, 141}, "from the nut's line along the board, above the underside", small);
     for (std::size_t i = 0; i < dots.size(); ++i) {
-        const double x = left + 66 * static_cast<double>(i / 9);
+        const std::size_t column = i / 9;
+        const double x = left + 66 * static_cast<double>(column);
         const double y = 148 + (i % 9) * 6.0;
         box(x, y);
         pdf_.text({x + 5, y},

@@ -19,6 +19,7 @@ namespace {
 /// A pocket's walls so much further out.
 std::vector<Contour> widened(const std::vector<Contour>& borders, double by) {
     std::vector<Contour> turned;
+    turned.reserve(borders.size());
     for (const Contour& c : borders) {
         turned.push_back(reversed(c));
     }

@@ -3,8 +3,7 @@
 namespace wren {
 
 Key& KeyTable::add(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                   double least, double most, std::function<KeyValue(const Project&)> get,
-                   std::function<void(Project&, const KeyValue&)> set) {
+                   double least, double most, Get get, Set set) {
     Key k;
     k.path = std::move(path);
     k.kind = kind;

@@ -15,19 +15,21 @@ namespace wren {
 /// Collects keys, one call each.
 class KeyTable {
 public:
+    using Get = std::function<KeyValue(const Project&)>;
+    using Set = std::function<void(Project&, const KeyValue&)>;
+
     /// `at` is a callable Project& -> double&, usable on const and non-const projects alike.
     template <typename At>
     Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
                 double most, At at) {
-        return add(
-            kind, std::move(path), std::move(unit), std::move(meaning), least, most,
-            [at](const Project& p) -> KeyValue {
-                return static_cast<double>(at(const_cast<Project&>(p)));
-            },
-            [at](Project& p, const KeyValue& v) {
-                auto& place = at(p);
-                place = static_cast<std::decay_t<decltype(place)>>(std::get<double>(v));
-            });
+        return add(kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+                   Get([at](const Project& p) -> KeyValue {
+                       return static_cast<double>(at(const_cast<Project&>(p)));
+                   }),
+                   Set([at](Project& p, const KeyValue& v) {
+                       auto& place = at(p);
+                       place = static_cast<std::decay_t<decltype(place)>>(std::get<double>(v));
+                   }));
     }
 
     template <typename At>
@@ -49,20 +51,19 @@ public:
     template <typename At>
     void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
                double most, At at) {
-        add(
-            kind, std::move(path), std::move(unit), std::move(meaning), least, most,
-            [at](const Project& p) -> KeyValue {
+        add(kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+            Get([at](const Project& p) -> KeyValue {
                 const auto& o = at(const_cast<Project&>(p));
                 return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
-            },
-            [at](Project& p, const KeyValue& v) {
+            }),
+            Set([at](Project& p, const KeyValue& v) {
                 auto& o = at(p);
                 if (const double* d = std::get_if<double>(&v)) {
                     o = *d;
                 } else {
                     o.reset();
                 }
-            })
+            }))
             .mayBeAuto = true;
     }
 
@@ -73,10 +74,9 @@ public:
     /// A place, mm; and either of its numbers by itself.
     template <typename At>
     void place(const std::string& path, const std::string& meaning, double reach, At at) {
-        add(
-            KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
-            [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },
-            [at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); });
+        add(KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
+            Get([at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); }),
+            Set([at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); }));
         for (const auto& [name, words, which] :
              {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
             derived(
@@ -136,8 +136,7 @@ public:
 
 private:
     Key& add(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-             double most, std::function<KeyValue(const Project&)> get,
-             std::function<void(Project&, const KeyValue&)> set);
+             double most, Get get, Set set);
 
     std::vector<Key> keys_;
     std::vector<ListKey> lists_;

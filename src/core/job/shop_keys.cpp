@@ -38,7 +38,7 @@ constexpr const char* ownMachine = "own";
 /// The shelf's machine this one equals in all but its name.
 std::string shelfName(const Machine& machine) {
     for (Machine shelf : starterMachines()) {
-        const std::string name = shelf.name;
+        std::string name = shelf.name;
         shelf.name = machine.name;
         if (shelf == machine) {
             return name;
