@@ -258,10 +258,21 @@ TEST_CASE("A section is traced from a picture and a station takes it", "[app][ne
     CHECK(points->points() == read);
     // A number that is none is told with its place, and put right by hand.
     const QString deep = points->item(1, 3)->text();
-    points->item(1, 3)->setText(QStringLiteral("deep"));
+    points->setFocus();
+    points->setCurrentCell(1, 3);
+    QTest::keyClick(points, Qt::Key_D); // opens the place for writing
+    QWidget* place = QApplication::focusWidget();
+    REQUIRE(points->isAncestorOf(place));
+    QTest::keyClicks(place, QStringLiteral("eep"));
+    QTest::keyClick(place, Qt::Key_Return);
+    REQUIRE(QTest::qWaitFor([&] { return points->item(1, 3)->text() == QStringLiteral("deep"); },
+                            5000));
+    CHECK(tracing->isVisible());
     CHECK_THROWS_WITH(points->points(), Catch::Contains("Point 4: \"deep\" is not a length"));
     points->item(1, 3)->setText(deep);
     CHECK(points->points() == read);
+    QTest::keyClick(points, Qt::Key_Tab);
+    CHECK_FALSE(points->hasFocus());
     w.window.document().setUnit(LengthUnit::inch);
     CHECK(points->item(0, 6)->text().toDouble() == Approx(read.back().at.x / 25.4).margin(0.0006));
     CHECK(points->points().back().at.x == Approx(read.back().at.x).margin(0.013));

@@ -249,7 +249,7 @@ TEST_CASE("A seat wider than its cavity is stopped with a size that fits",
                        [](const Finding& f) { return f.code == "seat-outside"; }));
 }
 
-TEST_CASE("A ledge too narrow for what holds the lid is stopped with a width that fits",
+TEST_CASE("A ledge too narrow for what holds the lid is told with a width that fits",
           "[body][cavity]") {
     const auto narrow = [](const Project& p) {
         const Derived d = deriveDrawing(p);
@@ -266,10 +266,13 @@ TEST_CASE("A ledge too narrow for what holds the lid is stopped with a width tha
     CHECK_FALSE(narrow(layered({{"cavity.ledge", "3mm"}, {"cavity.fixings", "0"}})));
     CHECK_FALSE(narrow(layered(
         {{"cavity.ledge", "3mm"}, {"cavity.fixing", "screws"}, {"cavity.fixing_size", "2mm"}})));
+    const auto open = narrow(layered({{"cavity.ledge", "6.3mm"}}));
+    REQUIRE(open);
+    CHECK(open->first.weight == Weight::stop); // the hole would come out of the ledge
     const Project p = layered({{"cavity.ledge", "7.2mm"}});
     const auto found = narrow(p);
     REQUIRE(found);
-    CHECK(found->first.weight == Weight::stop);
+    CHECK(found->first.weight == Weight::caution);
     CHECK(found->first.message ==
           "The cavity's ledge is 7.2 mm wide; magnets of 6.35 mm want one of 7.35 mm.");
     REQUIRE(found->second.size() == 1);

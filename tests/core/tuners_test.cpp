@@ -82,8 +82,17 @@ TEST_CASE("A tuner's hole wants 3 mm of wood to the head's edge, and none is a s
             CHECK(f->limit == 3);
             CHECK(f->atX == posts[2].x);
             CHECK_THAT(f->message, Catch::Contains("string 3's"));
+            CHECK((f->message.find("past the head's edge") != std::string::npos) == (wood < 0));
         }
     }
+    // A post that stands in the air beside the head.
+    std::vector<Vec2> posts = row();
+    posts[2].y = outline.across(posts[2].x)[1] + 2;
+    const auto beside = test::findingOf(told(neckWithPosts(posts)), "tuner-at-edge");
+    REQUIRE(beside);
+    CHECK(beside->weight == Weight::stop);
+    CHECK(beside->value ==
+          Approx(-distanceTo(outline.contour(), posts[2]) - neck.tuners.bushing / 2));
 }
 
 TEST_CASE("Two tuners collide when their bodies would share room, and not before",

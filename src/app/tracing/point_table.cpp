@@ -34,6 +34,7 @@ PointTable::PointTable(QWidget* parent) : QTableWidget(2, 0, parent) {
     setHorizontalScrollBarPolicy(Qt::ScrollBarAsNeeded);
     setFixedHeight(2 * placeHeight + scrollBar);
     setMinimumWidth(320);
+    setTabKeyNavigation(false); // the arrow keys go along it, Tab leaves it
     keepOneFree();
     connect(this, &QTableWidget::cellChanged, this, [this] {
         keepOneFree();
@@ -73,7 +74,7 @@ void PointTable::setUnit(LengthUnit unit) {
     Q_EMIT edited();
 }
 
-void PointTable::show(const std::vector<TracePoint>& points) {
+void PointTable::setPoints(const std::vector<TracePoint>& points) {
     {
         const QSignalBlocker quiet(this);
         clearContents();

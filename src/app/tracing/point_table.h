@@ -18,7 +18,7 @@ public:
 
     /// What numbers are shown in, and bare ones typed in; those that stand there are converted.
     void setUnit(LengthUnit unit);
-    void show(const std::vector<TracePoint>& points);
+    void setPoints(const std::vector<TracePoint>& points);
     bool empty() const; ///< nothing stands in any place
     /// Throws Error naming the point and the number that cannot be read.
     std::vector<TracePoint> points() const;

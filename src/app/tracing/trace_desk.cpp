@@ -55,7 +55,7 @@ void TraceDesk::start() {
     turnSides();
     name_->setText(QStringLiteral("mine"));
     distance_->clear();
-    points_->show({});
+    points_->setPoints({});
     name_->setFocus();
 }
 
@@ -87,9 +87,9 @@ std::optional<TracePlace> TraceDesk::placed() const {
 
 void TraceDesk::measure() {
     if (const auto place = placed()) {
-        points_->show(place->points());
+        points_->setPoints(place->points());
     } else if (!laid_.empty()) {
-        points_->show({});
+        points_->setPoints({});
     } else {
         read();
     }

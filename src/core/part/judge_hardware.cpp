@@ -133,7 +133,7 @@ private:
         if (c.nodes.empty() || c.ledge <= 0 || c.fixings == 0 || c.ledge >= wanted) {
             return;
         }
-        say(Weight::stop, "narrow-ledge",
+        say(c.ledge < c.fixingSize ? Weight::stop : Weight::caution, "narrow-ledge",
             fmt::format("The cavity's ledge is {:.1f} mm wide; {} of {:g} mm want one of {:g} "
                         "mm.",
                         c.ledge, c.fixing == LidFixing::magnets ? "magnets" : "screw holes",
