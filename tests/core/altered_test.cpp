@@ -116,7 +116,7 @@ void alterEach(const std::vector<Posted>& sides, Prove prove) {
 } // namespace
 
 TEST_CASE("A piece of a body is not proved by a text something was left out of",
-          "[body][altered]") {
+          "[body][altered][long]") {
     const Project p = bodyWith();
     const Derived d = drawnBody(p);
     const Role role = GENERATE(Role::body, Role::lid);
@@ -168,7 +168,7 @@ TEST_CASE("A piece of a body is not proved by a text something was left out of",
     }
 }
 
-TEST_CASE("A neck is not proved by a text something was left out of", "[neck][altered]") {
+TEST_CASE("A neck is not proved by a text something was left out of", "[neck][altered][long]") {
     const Project p = neckWith({{"neck.nut_slot", "1.5"}, {"rod.carbon_width", "3.2"}});
     Derived d = deriveDrawing(p);
     derivePrograms(d);

@@ -36,7 +36,7 @@ double lowest(const Path& path) {
 
 } // namespace
 
-TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[facing]") {
+TEST_CASE("A thick blank is faced over its board and no deeper than asked", "[facing][long]") {
     const Derived d = derive(plainWith({{"blank.thickness", "10"}}));
     const Cut* facing = d.boardPlan()->face().cutOf(CutKind::facing);
     REQUIRE(facing);
@@ -187,7 +187,7 @@ TEST_CASE("A drilled dot that is filled may end in the drill's point, and no dee
     CHECK(f->value < 0.31);
 }
 
-TEST_CASE("The same blank lies on the same lines wherever a machine homes", "[home]") {
+TEST_CASE("The same blank lies on the same lines wherever a machine homes", "[home][long]") {
     for (const char* home : {"front-left", "front-right", "back-left", "back-right"}) {
         INFO(home);
         const std::string corner = home;

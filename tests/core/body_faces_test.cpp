@@ -284,7 +284,7 @@ TEST_CASE("Lists of hardware and wood hold what the design asks for", "[body][fa
     CHECK(wood[3].rfind("body,White ash,", 0) == 0);
 }
 
-TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[body][faces]") {
+TEST_CASE("An inlay's pocket and plug come from one curve and go together", "[body][faces][long]") {
     // A star's arm: corners both ways, all of them too sharp for a bit.
     const Project p =
         bodyWith({{"body.recesses",

@@ -174,7 +174,8 @@ TEST_CASE("Between two lines along a rounding the ridge is no higher than asked"
     }
 }
 
-TEST_CASE("The ball touches edges, arch and slopes from outside and leaves its ridge", "[carve]") {
+TEST_CASE("The ball touches edges, arch and slopes from outside and leaves its ridge",
+          "[carve][long]") {
     struct Case {
         const char* name;
         EdgeProfile edge;

@@ -213,7 +213,7 @@ TEST_CASE("The carved neck's simulated wood is the designed wood", "[neck][carve
 }
 
 TEST_CASE("The outline is shared by both sides where no bit's flutes span its wall",
-          "[neck][carved]") {
+          "[neck][carved][long]") {
     Project p = carved().project;
     std::erase_if(p.bits, [](const Bit& b) { return b.name == "long-6"; });
     Derived d = deriveDrawing(p);
@@ -342,7 +342,7 @@ TEST_CASE("Drawing and templates of a carved neck show its face", "[neck][carved
           Approx(-d.neck->part.design().head.drop));
 }
 
-TEST_CASE("A carved neck on the command line", "[neck][carved][command]") {
+TEST_CASE("A carved neck on the command line", "[neck][carved][command][long]") {
     const Folder folder;
     const std::string file = (folder / "n.wren").string();
     saveProject(carvedWith(), file);

@@ -235,7 +235,7 @@ TEST_CASE("Wrong words are usage errors, missing and damaged files are refusals"
     }
 }
 
-TEST_CASE("Three boards from nothing to posted programs, by command", "[command][new]") {
+TEST_CASE("Three boards from nothing to posted programs, by command", "[command][new][long]") {
     const Folder folder;
     const std::vector<std::pair<std::string, std::string>> boards{
         {"six", "--strings 6 --scale '25 1/2in' --frets 22"},

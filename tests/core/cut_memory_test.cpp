@@ -224,7 +224,7 @@ TEST_CASE("What was kept for another router is not found, nor what has not come 
 }
 
 TEST_CASE("After each of many changes programs and proof are those of the design from nothing",
-          "[memory][body]") {
+          "[memory][body][long]") {
     Project p = bodyWith({{"body.build", "topped"}, {"body.front_edge", "round"}});
     Derived last = again(p, nullptr);
     if (!WREN_SANITIZED) {
@@ -260,7 +260,7 @@ TEST_CASE("What is taken over without a memory is that of the design from nothin
 }
 
 TEST_CASE("A memory holds on to no older one, whether its part could be proved or not",
-          "[memory][body]") {
+          "[memory][body][long]") {
     for (bool provable : {true, false}) {
         Project p = bodyWith();
         if (!provable) { // no bit cuts anything of the body

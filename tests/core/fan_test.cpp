@@ -136,7 +136,7 @@ TEST_CASE("A left-handed seven-string fan over a cone is proved from its text", 
     }
 }
 
-TEST_CASE("Several boards come out of one blank, each proved", "[nest]") {
+TEST_CASE("Several boards come out of one blank, each proved", "[nest][long]") {
     Project p = fanned({{"blank.boards", "3"}, {"blank.width", "260"}});
     const Derived d = derive(p);
     REQUIRE(d.proofOf(Role::board));

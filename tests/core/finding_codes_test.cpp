@@ -81,7 +81,7 @@ std::set<std::string> codesSaid(const std::string& source) {
 
 } // namespace
 
-TEST_CASE("Findings that no other test brings about", "[findings]") {
+TEST_CASE("Findings that no other test brings about", "[findings][long]") {
     Project turnsIn = bodyWith({{"body.outline", hornedOutline("two")}});
     for (ShapeNode& n : turnsIn.body.nodes) {
         n.smooth = false;

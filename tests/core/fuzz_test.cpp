@@ -128,7 +128,7 @@ TEST_CASE("Spoilt projects are refused in a sentence or drawn", "[fuzz][project]
     });
 }
 
-TEST_CASE("Every command refuses what it cannot use in a line, and ends", "[fuzz][command]") {
+TEST_CASE("Every command refuses what it cannot use in a line, and ends", "[fuzz][command][long]") {
     const Folder folder;
     const std::string file = (folder / "p.wren").string();
     REQUIRE(test::wren("new " + file + " --strings 6").code == 0);

@@ -53,7 +53,7 @@ TEST_CASE("All layers of a body share one zero and one pair of pins", "[body][la
     }
 }
 
-TEST_CASE("Sheets, report and drilling list tell of every piece", "[body][layers]") {
+TEST_CASE("Sheets, report and drilling list tell of every piece", "[body][layers][long]") {
     const Derived d = derive(bodyWith({{"body.build", "topped"}}));
     std::set<std::string> names;
     for (const PartJob* job : d.pieces()) {
@@ -158,7 +158,7 @@ TEST_CASE("Cuts of one bit stand together, after what must come first", "[panel]
     CHECK(tasks[1].bit == three);
 }
 
-TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[body][fit]") {
+TEST_CASE("The neck sits on its pocket's floor as both programs left them", "[body][fit][long]") {
     for (const char* angle : {"0", "2"}) {
         INFO("neck angle " << angle);
         const Derived d = derive(bodyWith({{"neck_pocket.angle", angle}}));

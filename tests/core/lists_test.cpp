@@ -158,8 +158,8 @@ TEST_CASE("Every kind of thing can be added, moved, mirrored and removed", "[lis
         INFO(thing.name);
         std::string path;
         const Project more = withNew(p, thing, {-60, 40}, path);
-        const std::size_t had = listAt(p, thing.list).size(p);
-        CHECK(listAt(more, thing.list).size(more) == had + 1);
+        const std::size_t had = listAt(p, thing.list).items->size(p);
+        CHECK(listAt(more, thing.list).items->size(more) == had + 1);
         REQUIRE(deriveDrawing(more).body);
         const auto at = [&](const Project& q) {
             for (const Feature& f : featuresOf(q)) {
@@ -189,7 +189,8 @@ TEST_CASE("A board's and a neck's things are added where the cursor is, and move
             INFO(thing.name);
             std::string path;
             const Project more = withNew(p, thing, {fret5 - 3, -20}, path);
-            CHECK(listAt(more, thing.list).size(more) == listAt(p, thing.list).size(p) + 1);
+            CHECK(listAt(more, thing.list).items->size(more) ==
+                  listAt(p, thing.list).items->size(p) + 1);
             const auto at = [&](const Project& q) {
                 const std::vector<Feature> all = featuresOf(q);
                 const auto it = std::find_if(all.begin(), all.end(),

@@ -54,7 +54,7 @@ TEST_CASE("A leaf's outline closes on itself and moves in evenly", "[markers]") 
     CHECK(reach == Approx(m.reach / 2).margin(0.01));
 }
 
-TEST_CASE("Markers of every shape are cut as drawn, pressed or filled", "[markers][proof]") {
+TEST_CASE("Markers of every shape are cut as drawn, pressed or filled", "[markers][proof][long]") {
     struct Case {
         const char* shape;
         const char* size;

@@ -141,7 +141,8 @@ TEST_CASE("A solid's own faces are asked all over, and told when one is off", "[
     CHECK(off->by < 0.7);
 }
 
-TEST_CASE("Models of several parts, made side by side, are those made one by one", "[models]") {
+TEST_CASE("Models of several parts, made side by side, are those made one by one",
+          "[models][long]") {
     const Project project = loadProject(test::plainFile);
     Project p = withKey(project, "neck.joint", "bolt-on");
     p = withKey(p, "neck_hold.make_fixture", "yes");

@@ -425,7 +425,7 @@ TEST_CASE("Pins fit one way only; the correction is half of what the notches sho
     CHECK(moved.face.fromInstrument.toSetup({}) == plain.face.fromInstrument.toSetup({}));
 }
 
-TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck]") {
+TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck][long]") {
     Project p = neckWith();
     std::erase_if(p.bits, [](const Bit& b) { return b.kind == BitKind::ball; });
     const Derived d = derive(p);
@@ -443,7 +443,7 @@ TEST_CASE("A drawer without the bits says which are wanted, and where", "[neck]"
     CHECK_THAT(stopsOf(wide), Contains("flat-6 was set by hand, but"));
 }
 
-TEST_CASE("The report tells of both parts", "[neck][posting]") {
+TEST_CASE("The report tells of both parts", "[neck][posting][long]") {
     const Folder folder;
     const Derived& d = ordinary();
     INFO(stopsOf(d));

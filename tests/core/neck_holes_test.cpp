@@ -122,7 +122,7 @@ TEST_CASE("Bolts wider than the heel are a stop, as longer ones are", "[neck][ho
                   "bolts-outside-heel"));
 }
 
-TEST_CASE("No new project starts with a stop", "[new]") {
+TEST_CASE("No new project starts with a stop", "[new][long]") {
     std::vector<Changes> sets{{{"neck.joint", "bolt-on"}},
                               {{"neck.joint", "set"}},
                               {{"neck.joint", "through"}, {"machine.like", "Long router"}},

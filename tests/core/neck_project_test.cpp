@@ -278,7 +278,7 @@ TEST_CASE("Wood turned over twice is the wood it was", "[stock]") {
     CHECK(once.movedBy({0.1, 0.2}).x(0) == Approx(once.x(0) + 0.1));
 }
 
-TEST_CASE("The neck on the command line", "[neck][command]") {
+TEST_CASE("The neck on the command line", "[neck][command][long]") {
     const Folder folder;
     const std::string file = (folder / "n.wren").string();
     Project p = plainWith();

@@ -133,7 +133,7 @@ const std::set<std::string> designStops{
 } // namespace
 
 TEST_CASE("Random boards are proved, or a finding says what is wrong with them",
-          "[random][proof]") {
+          "[random][proof][long]") {
     int proved = 0;
     for (unsigned seed = 1; seed <= (WREN_SANITIZED ? 6 : 24); ++seed) {
         INFO("seed " << seed);

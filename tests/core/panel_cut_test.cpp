@@ -358,7 +358,7 @@ TEST_CASE("A glued-up piece keeps its chambers until something opens them", "[st
     CHECK(glued.lifted(2).high(9, 9) == Approx(15));
 }
 
-TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit]") {
+TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit][long]") {
     const Project p = bodyWith();
     for (const char* what : {"neck pocket", "ledge"}) {
         const FitPass pass = deriveFitPass(p, what, 0.1);
@@ -382,7 +382,7 @@ TEST_CASE("A fit pass takes just that much off a pocket's walls", "[body][fit]")
 }
 
 TEST_CASE("All of a name are fitted together: channels, magnets, a layer's chambers",
-          "[body][fit]") {
+          "[body][fit][long]") {
     const Project p = bodyWith({{"body.channels", "-60 24 -20 24 8 10; -60 -24 -20 -24 8 10"}});
     const Derived d = drawnBody(p);
     const std::vector<std::string> names = fitNames(d);

@@ -62,7 +62,7 @@ TEST_CASE("A program whose name has changed is set aside", "[posting]") {
               "02-fretboard-slots-slot-0.58.nc", "03-fretboard-outline-flat-6.nc"});
 }
 
-TEST_CASE("Files that are not ours stay where they are", "[posting]") {
+TEST_CASE("Files that are not ours stay where they are", "[posting][long]") {
     const Folder folder;
     std::filesystem::create_directories(folder / "programs");
     writeFileSafely(folder / "programs" / "99-mine.nc", "(mine)\n");
@@ -138,7 +138,7 @@ TEST_CASE("Who may post: free, with a reason, or never", "[posting]") {
     CHECK(postingRight(deriveDrawing(plainWith())) == PostingRight::refused); // not proved yet
 }
 
-TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting][override]") {
+TEST_CASE("A reason lifts one finding in one part, and nothing else", "[posting][override][long]") {
     Project p = loadProject(WREN_SOURCE "/demo/whinchat.wren");
     p = withKey(p, "cut.tabs_per_side", "0");
     p = withKey(p, "neck_cut.tab_height",

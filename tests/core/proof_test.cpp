@@ -96,7 +96,7 @@ TEST_CASE("The demo passes its proof within every tolerance", "[proof]") {
     CHECK(p.wallMax <= 0.02);
 }
 
-TEST_CASE("Odd boards pass as well", "[proof]") {
+TEST_CASE("Odd boards pass as well", "[proof][long]") {
     const std::initializer_list<std::pair<const char*, const char*>> boards[] = {
         {{"board.strings", "9"},
          {"board.nut_width", "62"},

@@ -124,7 +124,7 @@ TEST_CASE("A scarfed neck is cut with an ordinary drawer, without cutting air", 
     }
 }
 
-TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf]") {
+TEST_CASE("The outline goes through the head's face, no deeper", "[neck][scarf][long]") {
     for (const Project& p : {scarfedWith(), neckWith()}) {
         Derived d = deriveDrawing(p);
         derivePrograms(d);

@@ -278,7 +278,7 @@ TEST_CASE("Refining keeps a closed mesh closed and leaves other faces alone", "[
 }
 
 TEST_CASE("Carved bodies of all builds come out closed, on their definition and as heavy",
-          "[mesh][models]") {
+          "[mesh][models][long]") {
     const auto check = [](const std::string& name, const Project& project) {
         INFO(name);
         const Derived d = test::drawnBody(project);

@@ -79,7 +79,7 @@ std::vector<Vec3> wayOf(const Move& move) {
 
 } // namespace
 
-TEST_CASE("The sweep leaves what very many single positions leave", "[stock]") {
+TEST_CASE("The sweep leaves what very many single positions leave", "[stock][long]") {
     // Flat, ball, a slotting bit, bull-nose, drill point, tapered ball.
     const EndShape tools[] = {flat(3),      ball(3),        flat(0.29),
                               {2, 1, 0, 3}, {0, 0, 0.6, 3}, {0, 0.75, 4, 1.5}};
@@ -259,7 +259,7 @@ std::vector<Move> chainOfMoves(unsigned seed) {
 
 } // namespace
 
-TEST_CASE("A chain of moves leaves what each of them would leave alone", "[stock]") {
+TEST_CASE("A chain of moves leaves what each of them would leave alone", "[stock][long]") {
     const EndShape tools[] = {flat(3),      ball(3),        flat(0.29),
                               {2, 1, 0, 3}, {0, 0, 0.6, 3}, {0, 0.75, 4, 1.5}};
     for (const EndShape& tool : tools) {

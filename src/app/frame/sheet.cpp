@@ -117,7 +117,7 @@ bool stands(const Project& p, const std::string& path) {
     }
     const std::vector<ListKey> lists = listsOf(p);
     return std::any_of(lists.begin(), lists.end(), [&](const ListKey& l) {
-        return l.path == item->list && item->number < l.size(p);
+        return l.path == item->list && item->number < l.items->size(p);
     });
 }
 

@@ -126,7 +126,7 @@ private:
 /// The nodes of an outline.
 void nodeHandles(std::vector<Handle>& out, const Hands& hands, const Project& p,
                  const std::string& list, const QString& of) {
-    const std::size_t n = listAt(p, list).size(p);
+    const std::size_t n = listAt(p, list).items->size(p);
     for (std::size_t i = 0; i < n; ++i) {
         const std::string node = fmt::format("{}.{}", list, i);
         out.push_back(

@@ -275,7 +275,7 @@ Project withNew(const Project& project, const NewThing& thing, Vec2 at, std::str
         return p;
     }
     fill(p.body, thing.name, at);
-    fresh = fmt::format("{}.{}", thing.list, listAt(p, thing.list).size(p) - 1);
+    fresh = fmt::format("{}.{}", thing.list, listAt(p, thing.list).items->size(p) - 1);
     const Project settled = settledOnEdge(p); // of it alone: the others stay where they were put
     if (thing.name == "jack") {
         p.body.jacks.back() = settled.body.jacks.back();
@@ -295,7 +295,7 @@ Key placeKey(const Project& p, const std::string& list, std::size_t i) {
 
 Project withNode(const Project& project, const std::string& list, Vec2 at, std::size_t& number) {
     const ListKey key = listAt(project, list);
-    const std::size_t n = key.size(project);
+    const std::size_t n = key.items->size(project);
     if (n >= key.most) {
         throw Error(fmt::format("That outline has {} nodes already.", n));
     }
@@ -312,7 +312,7 @@ Project withNode(const Project& project, const std::string& list, Vec2 at, std::
         }
     }
     Project p = project;
-    key.add(p, number);
+    key.items->add(p, number);
     put(p, placeKey(p, list, number), at);
     const Key kind = keyAt(p, fmt::format("{}.{}.kind", list, number));
     put(p, kind, keyAt(p, fmt::format("{}.{}.kind", list, number - 1)).get(p));
@@ -321,7 +321,7 @@ Project withNode(const Project& project, const std::string& list, Vec2 at, std::
 
 Project withoutNode(const Project& project, const std::string& list, std::size_t number) {
     constexpr std::size_t least = 3;
-    if (listAt(project, list).size(project) <= least) {
+    if (listAt(project, list).items->size(project) <= least) {
         throw Error("An outline needs three nodes at least; remove the whole thing instead.");
     }
     return withRemoved(project, fmt::format("{}.{}", list, number));

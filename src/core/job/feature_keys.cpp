@@ -10,9 +10,9 @@ namespace {
 constexpr double reach = 1000; ///< of places from the bridge line, mm
 constexpr std::size_t most = 100;
 
-/// A callable Project& -> member& from one that gives the thing and a member of it.
+/// Where a member stands, of the thing that stands at `one`.
 template <typename T, typename M>
-auto of(const std::function<T&(Project&)>& one, M T::*member) {
+At<M> of(const At<T>& one, M T::*member) {
     return [one, member](Project& p) -> M& { return one(p).*member; };
 }
 
@@ -87,10 +87,9 @@ void holeKeys(KeyTable& t, const std::string& head, const std::function<FreeHole
 void engravingKeys(KeyTable& t, const std::string& head,
                    const std::function<Engraving&(Project&)>& one) {
     sideKey<Engraving>(t, head, one);
-    t.words(
-        head + "words", "the words; none for a shape", {},
-        [one](const Project& p) { return one(const_cast<Project&>(p)).words; },
-        [one](Project& p, const std::string& v) { one(p).words = v; }, true);
+    t.text(
+        head + "words", "the words; none for a shape",
+        [one](Project& p) -> std::string& { return one(p).words; }, true);
     t.place(head + "at", "middle of the words", reach, of(one, &Engraving::middle));
     t.length(head + "height", "height of a capital letter", 1.5, 120, of(one, &Engraving::height));
     t.rate(head + "turn", "deg", "turned counter-clockwise as one reads it", -360, 360,

@@ -1,6 +1,27 @@
 #include "job/key_table.h"
 
+#include <tuple>
+
 namespace wren {
+namespace {
+
+template <typename T>
+KeyTable::Get getMaybe(const At<std::optional<T>>& at) {
+    return [at](const Project& p) -> KeyValue {
+        const std::optional<T>& o = at(const_cast<Project&>(p));
+        return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
+    };
+}
+
+template <typename T>
+KeyTable::Set setMaybe(const At<std::optional<T>>& at) {
+    return [at](Project& p, const KeyValue& v) {
+        const double* d = std::get_if<double>(&v);
+        at(p) = d ? std::optional(static_cast<T>(*d)) : std::nullopt;
+    };
+}
+
+} // namespace
 
 Key& KeyTable::add(KeyKind kind, std::string path, std::string unit, std::string meaning,
                    double least, double most, Get get, Set set) {
@@ -15,6 +36,67 @@ Key& KeyTable::add(KeyKind kind, std::string path, std::string unit, std::string
     k.set = std::move(set);
     keys_.push_back(std::move(k));
     return keys_.back();
+}
+
+Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::string meaning,
+                      double least, double most, At<double> at) {
+    return add(
+        kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+        [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },
+        [at](Project& p, const KeyValue& v) { at(p) = std::get<double>(v); });
+}
+
+Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::string meaning,
+                      double least, double most, At<int> at) {
+    return add(
+        kind, std::move(path), std::move(unit), std::move(meaning), least, most,
+        [at](const Project& p) -> KeyValue {
+            return static_cast<double>(at(const_cast<Project&>(p)));
+        },
+        [at](Project& p, const KeyValue& v) { at(p) = static_cast<int>(std::get<double>(v)); });
+}
+
+void KeyTable::maybe(KeyKind kind, std::string path, std::string unit, std::string meaning,
+                     double least, double most, At<std::optional<double>> at) {
+    add(kind, std::move(path), std::move(unit), std::move(meaning), least, most, getMaybe(at),
+        setMaybe(at))
+        .mayBeAuto = true;
+}
+
+void KeyTable::maybe(KeyKind kind, std::string path, std::string unit, std::string meaning,
+                     double least, double most, At<std::optional<int>> at) {
+    add(kind, std::move(path), std::move(unit), std::move(meaning), least, most, getMaybe(at),
+        setMaybe(at))
+        .mayBeAuto = true;
+}
+
+void KeyTable::text(std::string path, std::string meaning, At<std::string> at, bool mayBeAuto) {
+    words(
+        std::move(path), std::move(meaning), {},
+        [at](const Project& p) { return at(const_cast<Project&>(p)); },
+        [at](Project& p, const std::string& v) { at(p) = v; }, mayBeAuto);
+}
+
+void KeyTable::place(const std::string& path, const std::string& meaning, double reach,
+                     At<Vec2> at) {
+    add(
+        KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
+        [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },
+        [at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); });
+    for (const auto& [name, words, which] :
+         {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
+        derived(
+            path + name, meaning + words, -reach, reach,
+            [at, which = which](const Project& p) { return at(const_cast<Project&>(p)).*which; },
+            [at, which = which](Project& p, double v) { at(p).*which = v; });
+    }
+}
+
+void yesNo(KeyTable& t, const std::string& path, const char* meaning, const At<bool>& at) {
+    t.words(
+        path, meaning, {"no", "yes"},
+        [at](const Project& p) { return std::string(at(const_cast<Project&>(p)) ? "yes" : "no"); },
+        [at](Project& p, const std::string& v) { at(p) = v == "yes"; });
 }
 
 void KeyTable::words(std::string path, std::string meaning, std::vector<std::string> choices,

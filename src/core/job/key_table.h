@@ -12,112 +12,95 @@
 
 namespace wren {
 
+/// Where a value stands in a project.
+template <typename T>
+using At = std::function<T&(Project&)>;
+
+/// A list that stands in a vector. One class a kind of thing: what else is made of it is made once
+/// for all (the compiler's time goes into this).
+template <typename T>
+class VectorOf final : public ListItems {
+public:
+    using Members = std::function<void(KeyTable&, const std::string&, const At<T>&)>;
+
+    VectorOf(std::string path, At<std::vector<T>> at, Members members)
+        : path_(std::move(path)), at_(std::move(at)), members_(std::move(members)) {}
+
+    std::size_t size(const Project& p) const override {
+        return at_(const_cast<Project&>(p)).size();
+    }
+    void add(Project& p, std::size_t i) const override { insert(p, i, T{}); }
+    void copy(Project& p, std::size_t i) const override { insert(p, i + 1, T(at_(p).at(i))); }
+    void remove(Project& p, std::size_t i) const override {
+        at_(p).erase(at_(p).begin() + static_cast<std::ptrdiff_t>(i));
+    }
+    void clear(Project& p) const override { at_(p).clear(); }
+    std::string& unknown(Project& p, std::size_t i) const override { return at_(p).at(i).unknown; }
+    void members(KeyTable& t, std::size_t i) const override {
+        members_(t, path_ + "." + std::to_string(i) + ".",
+                 [at = at_, i](Project& p) -> T& { return at(p).at(i); });
+    }
+
+private:
+    void insert(Project& p, std::size_t i, T&& one) const {
+        at_(p).insert(at_(p).begin() + static_cast<std::ptrdiff_t>(i), std::move(one));
+    }
+
+    std::string path_;
+    At<std::vector<T>> at_;
+    Members members_;
+};
+
 /// Collects keys, one call each.
 class KeyTable {
 public:
     using Get = std::function<KeyValue(const Project&)>;
     using Set = std::function<void(Project&, const KeyValue&)>;
 
-    /// `at` is a callable Project& -> double&, usable on const and non-const projects alike.
-    template <typename At>
     Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-                double most, At at) {
-        return add(kind, std::move(path), std::move(unit), std::move(meaning), least, most,
-                   Get([at](const Project& p) -> KeyValue {
-                       return static_cast<double>(at(const_cast<Project&>(p)));
-                   }),
-                   Set([at](Project& p, const KeyValue& v) {
-                       auto& place = at(p);
-                       place = static_cast<std::decay_t<decltype(place)>>(std::get<double>(v));
-                   }));
-    }
+                double most, At<double> at);
+    Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
+                double most, At<int> at);
 
-    template <typename At>
-    Key& length(std::string path, std::string meaning, double least, double most, At at) {
-        return number(KeyKind::length, std::move(path), "mm", std::move(meaning), least, most, at);
+    /// Of these the callable may give a double& or an int&.
+    template <typename F>
+    Key& length(std::string path, std::string meaning, double least, double most, F at) {
+        return number(KeyKind::length, std::move(path), "mm", std::move(meaning), least, most,
+                      std::move(at));
     }
-    template <typename At>
-    void count(std::string path, std::string meaning, double least, double most, At at) {
-        number(KeyKind::count, std::move(path), "", std::move(meaning), least, most, at);
+    template <typename F>
+    void count(std::string path, std::string meaning, double least, double most, F at) {
+        number(KeyKind::count, std::move(path), "", std::move(meaning), least, most, std::move(at));
     }
-    template <typename At>
+    template <typename F>
     void rate(std::string path, std::string unit, std::string meaning, double least, double most,
-              At at) {
+              F at) {
         number(KeyKind::number, std::move(path), std::move(unit), std::move(meaning), least, most,
-               at);
+               std::move(at));
     }
 
     /// An override: empty means the recipe decides.
-    template <typename At>
     void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-               double most, At at) {
-        add(kind, std::move(path), std::move(unit), std::move(meaning), least, most,
-            Get([at](const Project& p) -> KeyValue {
-                const auto& o = at(const_cast<Project&>(p));
-                return o ? KeyValue(static_cast<double>(*o)) : KeyValue();
-            }),
-            Set([at](Project& p, const KeyValue& v) {
-                auto& o = at(p);
-                if (const double* d = std::get_if<double>(&v)) {
-                    o = *d;
-                } else {
-                    o.reset();
-                }
-            }))
-            .mayBeAuto = true;
-    }
+               double most, At<std::optional<double>> at);
+    void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
+               double most, At<std::optional<int>> at);
 
     void words(std::string path, std::string meaning, std::vector<std::string> choices,
                std::function<std::string(const Project&)> get,
                std::function<void(Project&, const std::string&)> set, bool mayBeAuto = false);
 
-    /// A place, mm; and either of its numbers by itself.
-    template <typename At>
-    void place(const std::string& path, const std::string& meaning, double reach, At at) {
-        add(KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
-            Get([at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); }),
-            Set([at](Project& p, const KeyValue& v) { at(p) = std::get<Vec2>(v); }));
-        for (const auto& [name, words, which] :
-             {std::tuple{".x", ", along", &Vec2::x}, {".y", ", across", &Vec2::y}}) {
-            derived(
-                path + name, meaning + words, -reach, reach,
-                [at, which = which](const Project& p) {
-                    return at(const_cast<Project&>(p)).*which;
-                },
-                [at, which = which](Project& p, double v) { at(p).*which = v; });
-        }
-    }
+    /// Free text; when it may be "auto" it may be empty.
+    void text(std::string path, std::string meaning, At<std::string> at, bool mayBeAuto = false);
 
-    /// A list; `at` is a callable Project& -> std::vector<T>&, and `members(table, head, one)` adds
-    /// the keys of one of it under `head`, `one` being a callable Project& -> T&.
-    template <typename T, typename Members>
-    void list(const std::string& path, std::string one, std::size_t most,
-              std::function<std::vector<T>&(Project&)> at, Members members) {
-        ListKey l;
-        l.path = path;
-        l.one = std::move(one);
-        l.most = most;
-        l.size = [at](const Project& p) { return at(const_cast<Project&>(p)).size(); };
-        l.add = [at](Project& p, std::size_t i) {
-            auto& all = at(p);
-            all.insert(all.begin() + static_cast<std::ptrdiff_t>(i), T{});
-        };
-        l.copy = [at](Project& p, std::size_t i) {
-            auto& all = at(p);
-            const T same = all.at(i);
-            all.insert(all.begin() + static_cast<std::ptrdiff_t>(i) + 1, same);
-        };
-        l.remove = [at](Project& p, std::size_t i) {
-            auto& all = at(p);
-            all.erase(all.begin() + static_cast<std::ptrdiff_t>(i));
-        };
-        l.clear = [at](Project& p) { at(p).clear(); };
-        l.unknown = [at](Project& p, std::size_t i) -> std::string& { return at(p).at(i).unknown; };
-        l.members = [at, path, members](KeyTable& t, std::size_t i) {
-            members(t, path + "." + std::to_string(i) + ".",
-                    std::function<T&(Project&)>([at, i](Project& p) -> T& { return at(p).at(i); }));
-        };
-        lists_.push_back(std::move(l));
+    /// A place, mm; and either of its numbers by itself.
+    void place(const std::string& path, const std::string& meaning, double reach, At<Vec2> at);
+
+    /// A list; `members(table, head, one)` adds the keys of one of it under `head`.
+    template <typename T>
+    void list(const std::string& path, std::string one, std::size_t most, At<std::vector<T>> at,
+              typename VectorOf<T>::Members members) {
+        lists_.push_back({path, std::move(one), most,
+                          std::make_shared<VectorOf<T>>(path, std::move(at), std::move(members))});
     }
 
     /// A whole list typed as one line; `read` throws Error where it cannot be.
@@ -155,22 +138,16 @@ struct Names {
     std::vector<std::string> all() const { return {names.begin(), names.end()}; }
 };
 
-template <typename Enum, std::size_t N, typename At>
+template <typename Enum, std::size_t N, typename F>
 void enumKey(KeyTable& t, const std::string& path, const char* meaning, Names<Enum, N> names,
-             At at) {
+             F at) {
     t.words(
         path, meaning, names.all(),
         [names, at](const Project& p) { return names.of(at(const_cast<Project&>(p))); },
         [names, at](Project& p, const std::string& v) { at(p) = names.from(v); });
 }
 
-template <typename At>
-void yesNo(KeyTable& t, const std::string& path, const char* meaning, At at) {
-    t.words(
-        path, meaning, {"no", "yes"},
-        [at](const Project& p) { return std::string(at(const_cast<Project&>(p)) ? "yes" : "no"); },
-        [at](Project& p, const std::string& v) { at(p) = v == "yes"; });
-}
+void yesNo(KeyTable& t, const std::string& path, const char* meaning, const At<bool>& at);
 
 // The groups, in the order the file and `wren set --list` show them.
 void addBoardKeys(KeyTable& t); ///< name, board, wire, markers

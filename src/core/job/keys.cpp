@@ -30,9 +30,9 @@ const KeyTable& commonTable() {
 template <typename F>
 void overItems(const std::vector<ListKey>& lists, const Project& p, F f) {
     for (const ListKey& list : lists) {
-        for (std::size_t i = 0; i < list.size(p); ++i) {
+        for (std::size_t i = 0; i < list.items->size(p); ++i) {
             KeyTable t;
-            list.members(t, i);
+            list.items->members(t, i);
             f(list, i, t);
             overItems(t.lists(), p, f);
         }
@@ -66,11 +66,11 @@ std::optional<Key> keyIn(const KeyTable& table, const Project& p, const std::str
     }
     for (const ListKey& list : table.lists()) {
         if (const std::optional<std::size_t> n = numberIn(list, path)) {
-            if (*n >= list.size(p)) {
-                failNumber(list, *n, list.size(p));
+            if (*n >= list.items->size(p)) {
+                failNumber(list, *n, list.items->size(p));
             }
             KeyTable t;
-            list.members(t, *n);
+            list.items->members(t, *n);
             return keyIn(t, p, path);
         }
     }
@@ -106,7 +106,7 @@ const std::vector<ListKey>& outerLists() {
 
 std::vector<ListKey> listsIn(const ListKey& list, std::size_t number) {
     KeyTable t;
-    list.members(t, number);
+    list.items->members(t, number);
     return t.lists();
 }
 
@@ -155,15 +155,15 @@ ListKey listOfItem(const Project& project, const std::string& item, std::size_t&
                                 item));
     }
     ListKey list = listAt(project, at->list);
-    if (at->number >= list.size(project)) {
-        failNumber(list, at->number, list.size(project));
+    if (at->number >= list.items->size(project)) {
+        failNumber(list, at->number, list.items->size(project));
     }
     number = at->number;
     return list;
 }
 
 void checkRoom(const ListKey& list, const Project& project) {
-    if (list.size(project) >= list.most) {
+    if (list.items->size(project) >= list.most) {
         throw Error(fmt::format("{} holds {} already; no more than that were expected.", list.path,
                                 list.most));
     }
@@ -176,8 +176,8 @@ Project withAdded(const Project& project, const std::string& path,
     const ListKey list = listAt(project, path);
     checkRoom(list, project);
     Project changed = project;
-    const std::size_t number = list.size(project);
-    list.add(changed, number);
+    const std::size_t number = list.items->size(project);
+    list.items->add(changed, number);
     for (const Setting& s : settings) {
         changed = withKey(changed, fmt::format("{}.{}.{}", path, number, s.key), s.text, unit);
     }
@@ -188,7 +188,7 @@ Project withRemoved(const Project& project, const std::string& item) {
     std::size_t number = 0;
     const ListKey list = listOfItem(project, item, number);
     Project changed = project;
-    list.remove(changed, number);
+    list.items->remove(changed, number);
     return changed;
 }
 
@@ -197,7 +197,7 @@ Project withDoubled(const Project& project, const std::string& item) {
     const ListKey list = listOfItem(project, item, number);
     checkRoom(list, project);
     Project changed = project;
-    list.copy(changed, number);
+    list.items->copy(changed, number);
     return changed;
 }
 

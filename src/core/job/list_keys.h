@@ -2,9 +2,25 @@
 
 #include "job/keys.h"
 
+#include <memory>
+
 namespace wren {
 
 class KeyTable;
+
+/// What can be done with the things of a list.
+class ListItems {
+public:
+    virtual ~ListItems() = default;
+    virtual std::size_t size(const Project&) const = 0;
+    virtual void add(Project&, std::size_t i) const = 0;    ///< a fresh one, to have that number
+    virtual void copy(Project&, std::size_t i) const = 0;   ///< of that number, behind itself
+    virtual void remove(Project&, std::size_t i) const = 0; ///< of that number
+    virtual void clear(Project&) const = 0;
+    /// What a file held of one that this version does not know, as JSON; empty for nothing.
+    virtual std::string& unknown(Project&, std::size_t i) const = 0;
+    virtual void members(KeyTable&, std::size_t i) const = 0; ///< keys and lists of one of it
+};
 
 /// A list of things in a project: "body.channels", or "body.chambers.0.outline" inside of one. Each
 /// thing's own keys stand under its number: "body.channels.0.width".
@@ -12,14 +28,7 @@ struct ListKey {
     std::string path;
     std::string one;  ///< what the maker calls one of it: "channel"
     std::size_t most; ///< so many at most
-    std::function<std::size_t(const Project&)> size;
-    std::function<void(Project&, std::size_t)> add;    ///< a fresh one, to have that number
-    std::function<void(Project&, std::size_t)> copy;   ///< of that number, behind itself
-    std::function<void(Project&, std::size_t)> remove; ///< of that number
-    std::function<void(Project&)> clear;
-    /// What a file held of one that this version does not know, as JSON; empty for nothing.
-    std::function<std::string&(Project&, std::size_t)> unknown;
-    std::function<void(KeyTable&, std::size_t)> members; ///< keys and lists of one of it
+    std::shared_ptr<const ListItems> items;
 };
 
 /// The lists that stand in no other, and those in one thing of a list.

@@ -31,18 +31,15 @@ void stationKeys(KeyTable& t, const std::string& head,
             });
         t.last().checkText = [](const std::string& v) { shapeMix(v); };
     }
-    t.words(
-        head + "traced", "a traced section it takes its shape from instead", {},
-        [one](const Project& p) { return one(const_cast<Project&>(p)).trace; },
-        [one](Project& p, const std::string& v) { one(p).trace = v; }, true);
+    t.text(
+        head + "traced", "a traced section it takes its shape from instead",
+        [one](Project& p) -> std::string& { return one(p).trace; }, true);
 }
 
 void traceKeys(KeyTable& t, const std::string& head,
                const std::function<NeckTrace&(Project&)>& one) {
-    t.words(
-        head + "name", "what stations call it: letters, digits and dashes", {},
-        [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
-        [one](Project& p, const std::string& v) { one(p).name = v; });
+    t.text(head + "name", "what stations call it: letters, digits and dashes",
+           [one](Project& p) -> std::string& { return one(p).name; });
     t.list<TracePoint>(
         head + "points", "point", 400,
         [one](Project& p) -> std::vector<TracePoint>& { return one(p).points; },

@@ -135,10 +135,8 @@ void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Proj
     const auto of = [one](double Bit::*which) {
         return [one, which](Project& p) -> double& { return one(p).*which; };
     };
-    t.words(
-        head + "name", "the bit's name", {},
-        [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
-        [one](Project& p, const std::string& v) { one(p).name = v; });
+    t.text(head + "name", "the bit's name",
+           [one](Project& p) -> std::string& { return one(p).name; });
     t.words(
         head + "kind", "kind of bit", bitKindNames(),
         [one](const Project& p) {

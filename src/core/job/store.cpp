@@ -104,8 +104,8 @@ json projectToJson(const Project& project) {
     Project& known = const_cast<Project&>(project); // only read through
     for (const ListKey& list : listsOf(project)) {
         json all = json::array();
-        for (std::size_t i = 0; i < list.size(project); ++i) {
-            const std::string& more = list.unknown(known, i);
+        for (std::size_t i = 0; i < list.items->size(project); ++i) {
+            const std::string& more = list.items->unknown(known, i);
             all.push_back(more.empty() ? json::object() : json::parse(more));
         }
         doc[pointerTo(list.path)] = std::move(all);
@@ -220,9 +220,9 @@ void makeItems(Project& project, const std::vector<ListKey>& lists, const json& 
             throw Error(fmt::format("{}: {} must be a list of at most {} groups of named values.",
                                     source, list.path, list.most));
         }
-        list.clear(project);
+        list.items->clear(project);
         for (std::size_t i = 0; i < all.size(); ++i) {
-            list.add(project, i);
+            list.items->add(project, i);
             makeItems(project, listsIn(list, i), doc, source);
         }
     }
@@ -234,14 +234,14 @@ void makeItems(Project& project, const std::vector<ListKey>& lists, const json& 
 void makeAlike(Project& to, const std::vector<ListKey>& lists, const Project& from,
                std::vector<ListKey>& changed) {
     for (const ListKey& list : lists) {
-        if (list.size(to) != list.size(from) || list.path == "bits") {
-            list.clear(to);
-            for (std::size_t i = 0; i < list.size(from); ++i) {
-                list.add(to, i);
+        if (list.items->size(to) != list.items->size(from) || list.path == "bits") {
+            list.items->clear(to);
+            for (std::size_t i = 0; i < list.items->size(from); ++i) {
+                list.items->add(to, i);
             }
             changed.push_back(list);
         }
-        for (std::size_t i = 0; i < list.size(from); ++i) {
+        for (std::size_t i = 0; i < list.items->size(from); ++i) {
             makeAlike(to, listsIn(list, i), from, changed);
         }
     }
@@ -270,9 +270,9 @@ void removeKnown(json& doc, Project& project) {
         if (!doc.contains(at)) {
             continue;
         }
-        for (std::size_t i = 0; doc[at].is_array() && i < list->size(project); ++i) {
+        for (std::size_t i = 0; doc[at].is_array() && i < list->items->size(project); ++i) {
             if (!doc[at][i].empty()) {
-                list->unknown(project, i) = doc[at][i].dump();
+                list->items->unknown(project, i) = doc[at][i].dump();
             }
         }
         doc[at.parent_pointer()].erase(at.back());
@@ -376,7 +376,7 @@ std::string designHash(const Project& project) {
     usual.offcut = project.offcut; // test slots are programs of their own
     json decided = {{"hash", hashFormat}};
     for (const ListKey& list : changed) {
-        decided[list.path] = list.size(project);
+        decided[list.path] = list.items->size(project);
     }
     for (const Key& key : keysOf(project)) {
         const KeyValue value = key.get(project);

@@ -77,6 +77,9 @@ void overFreshRows(const Stock& stock, const Swept& swept, int rowFrom, int rowT
             }
         } else {
             swept.keepAhead(stock.y(row), lo, hi);
+            if (lo > hi) {
+                return;
+            }
         }
         c0 = std::max(c0, static_cast<int>(std::floor(stock.column(lo))));
         c1 = std::min(c1, static_cast<int>(std::ceil(stock.column(hi))));
