@@ -183,7 +183,7 @@ void add(const std::string& file, const std::string& list, const std::vector<std
     const Project more =
         like.empty() ? withAdded(project, list, settings) : withDoubled(project, like);
     keep(more, out.empty() ? file : out);
-    const std::size_t last = listAt(more, list).size(more) - 1;
+    const std::size_t last = listAt(more, list).items->size(more) - 1;
     fmt::print("{}.{}\n", list, like.empty() ? last : itemPath(like)->number + 1);
 }
 
