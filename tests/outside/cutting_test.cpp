@@ -63,6 +63,9 @@ TEST_CASE("Woods weigh what the Wood Handbook says", "[outside][wood]") {
     CHECK(woodById("walnut").specificGravity == 0.55);
     CHECK(woodById("cherry").specificGravity == 0.50);
     CHECK(woodById("poplar").specificGravity == 0.42);
+    // Chapter 4: density at a moisture content M is 1000 G (1 + M/100) kg/m3, G at that M.
+    CHECK(woodById("hard-maple").density() == Approx(0.63 * 1.12));
+    CHECK(woodById("acrylic").density() == Approx(1.18)); // no wood: as it is sold
     for (const Wood& w : woods()) {
         INFO(w.name);
         CHECK(std::string(w.source).size() > 5);

@@ -91,8 +91,8 @@ void Ledger::leafShape() {
         return qs(fmt::format("{:.1f} cm\u00B3", d.board->volume() / 1000));
     });
     derived(tr("weighs"), [](const Derived& d) {
-        const double gravity = woodById(d.project.blank.wood).specificGravity;
-        return qs(fmt::format("{:.0f} g", d.board->volume() / 1000 * gravity));
+        const double density = woodById(d.project.blank.wood).density();
+        return qs(fmt::format("{:.0f} g", d.board->volume() / 1000 * density));
     });
     derived(tr("under slots"),
             [this](const Derived& d) { return d.frets.empty() ? dash : mm(leastWoodUnder(d)); });

@@ -4,9 +4,9 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/fit_pass.h"
+#include "job/weights.h"
 #include "numbers/value_field.h"
 #include "ruler/body_strips.h"
-#include "shop/wood.h"
 
 #include <QMenu>
 #include <QPushButton>
@@ -21,6 +21,10 @@ namespace {
 template <typename F>
 auto withBody(F f) {
     return [f](const Derived& d) { return d.body ? f(d, *d.body) : dash; };
+}
+
+QString kilograms(double grams) {
+    return grams > 0 ? qs(fmt::format("{:.2f} kg", grams / 1000)) : dash;
 }
 
 } // namespace
@@ -63,14 +67,15 @@ void Ledger::leafBodyOutline() {
                 const auto box = b.part.panel(Role::body)->box();
                 return mm(box[1].y - box[0].y);
             }));
-    derived(tr("wood"), withBody([](const Derived&, const BodyDrawn& b) {
-                return b.volume > 0 ? qs(fmt::format("{:.0f} cm\u00B3", b.volume / 1000)) : dash;
-            }));
-    derived(tr("weighs about"), withBody([](const Derived& d, const BodyDrawn& b) {
-                return qs(fmt::format("{:.1f} kg",
-                                      b.volume / 1e6 *
-                                          woodById(d.project.bodyWoods.body).specificGravity));
-            }));
+    derived(tr("wood"), [](const Derived& d) {
+        const double volume = bodyVolume(massesOf(d));
+        return volume > 0 ? qs(fmt::format("{:.0f} cm\u00B3", volume / 1000)) : dash;
+    });
+    derived(tr("weighs about"), [](const Derived& d) { return kilograms(bodyMass(massesOf(d))); });
+    derived(tr("all wood of the instrument"), [](const Derived& d) {
+        const std::vector<PieceMass> pieces = massesOf(d);
+        return bodyMass(pieces) > 0 ? kilograms(massOf(pieces)) : dash;
+    });
 }
 
 void Ledger::leafFaces() {

@@ -85,8 +85,8 @@ void Ledger::leafShaft() {
                 return qs(fmt::format("{:.0f} cm\u00B3", n.volume / 1000));
             }));
     derived(tr("weighs"), withNeck([](const Derived& d, const NeckDrawn& n) {
-                const double gravity = woodById(d.project.neckBlank.wood).specificGravity;
-                return qs(fmt::format("{:.0f} g", n.volume / 1000 * gravity));
+                const double density = woodById(d.project.neckBlank.wood).density();
+                return qs(fmt::format("{:.0f} g", n.volume / 1000 * density));
             }));
     derived(tr("deepest"),
             withNeck([this](const Derived&, const NeckDrawn& n) { return mm(n.part.deepest()); }));

@@ -19,7 +19,8 @@ void drawBodySide(const StripContext& c) {
     const BodyPart& part = d.body->part;
     const Panel& body = *part.panel(Role::body);
     QPainter& p = c.painter;
-    const double tallest = std::max(part.saddleHeight(), 8.0) + 6;
+    const double atBridge = part.stringHeight(part.place().bridge);
+    const double tallest = std::max(atBridge, 8.0) + 6;
     const double k =
         std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
     const double zero = c.area.top() + (tallest + 2) * k;
@@ -68,21 +69,22 @@ void drawBodySide(const StripContext& c) {
         return at(place.toBody({x, 0, 0}).x, part.stringHeight(place.toBody({x, 0, 0}).x));
     };
     p.setPen(QPen(colour::russet, 1));
-    p.drawLine(strung(0), at(place.bridge, part.saddleHeight()));
+    p.drawLine(strung(0), at(place.bridge, atBridge));
     p.setPen(QPen(colour::slate, 1.2, Qt::DashDotLine));
-    p.drawLine(at(place.bridge, 0), at(place.bridge, part.saddleHeight()));
+    p.drawLine(at(place.bridge, part.bridgeStandsOn()), at(place.bridge, atBridge));
 }
 
 void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet) {
-    const auto box = sheet.derived()->body->part.panel(Role::body)->box();
+    const BodyPart& part = sheet.derived()->body->part;
+    const auto box = part.panel(Role::body)->box();
     const QRectF view = area.adjusted(0, 22, 0, 0);
     const RulerScale scale = RulerScale::fit(box[0].x - 8, box[1].x + 4, view.left(), view.width());
     p.setPen(colour::ink);
     p.setFont(words(13, true));
-    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
-               QObject::tr("Centreline, strings %1 over it")
-                   .arg(qs(formatLengthValue(sheet.derived()->body->part.saddleHeight(),
-                                             sheet.unit(), 1))));
+    p.drawText(
+        QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+        QObject::tr("Centreline, strings %1 over it")
+            .arg(qs(formatLengthValue(part.stringHeight(part.place().bridge), sheet.unit(), 1))));
     p.save();
     p.setClipRect(view);
     drawBodySide({p, scale, sheet, view});

@@ -4,6 +4,7 @@
 #include "design/fan.h"
 #include "design/lists.h"
 #include "design/neck_outline.h"
+#include "design/string_line.h"
 #include "geom/inset.h"
 
 #include <functional>
@@ -115,9 +116,9 @@ BodyPlace::BodyPlace(const Body& body, const Neck& neck, const Fretboard& board)
     side = fan.bassSide();
     neckEnd = NeckOutline(neck, board).end();
     angle = body.pocket.angle * std::numbers::pi / 180;
-    const double nominal = (fan.bassString(1).x + fan.trebleString(1).x) / 2;
-    bridge = neckEnd + (nominal - neckEnd) * std::cos(angle);
     faceUnder = body.pocket.measuredDepth.value_or(neck.heelDepth) - body.pocket.depth;
+    const StringLine strings(neck, board, body.action);
+    bridge = toBody({strings.saddle(), 0, strings.over(strings.saddle())}).x;
 }
 
 Contour BodyPlace::laid(const Contour& fromBridge) const {

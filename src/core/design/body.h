@@ -52,6 +52,7 @@ struct Pickup {
     double angle = 0;       ///< degrees, the treble end nearer the bridge; added to a fan's own
     std::optional<double> across; ///< size over the strings
     std::optional<double> along;
+    std::optional<double> height; ///< from its bottom to its top
     double depth = 19;
     double earDepth = 25.4; ///< of the ears at both ends, for the fixing screws
     double earLength = 7;   ///< how far they reach out
@@ -316,7 +317,7 @@ double bodyLonger(const Fretboard& board);
 struct BodyPlace {
     double side = -1;     ///< of the bass strings: -1 right-handed
     double neckEnd = 0;   ///< X of the pocket's inner end in the body's frame (and the neck's)
-    double bridge = 0;    ///< X of the bridge line
+    double bridge = 0;    ///< X of the bridge line: of the strings where they reach the scale
     double angle = 0;     ///< radians, the neck's face against the body's
     double faceUnder = 0; ///< the body's face lies so far below the neck's glue plane, at neckEnd
 

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/length.h"
 #include "design/neck_back.h"
+#include "design/string_line.h"
 
 #include <algorithm>
 #include <array>
@@ -17,8 +18,6 @@ namespace {
 
 constexpr double besideString = 0.5; ///< mm between a string and the posts it passes
 constexpr double apart = 2;          ///< mm from a body to the centreline
-constexpr double airOverFret =
-    0.5; ///< string over the first fret's crown; common practice, no source
 
 double degrees(double radians) {
     return radians * 180 / std::numbers::pi;
@@ -69,10 +68,6 @@ std::vector<TunerPost> postList(const std::string& text) {
         posts.push_back({{parseNumber(x), parseNumber(y)}});
     }
     return posts;
-}
-
-double stringHeightAtNut(const Neck& neck, const Fretboard& board) {
-    return board.thickness + neck.accent + board.wire.crownHeight + airOverFret;
 }
 
 std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,

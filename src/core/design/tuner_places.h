@@ -33,8 +33,4 @@ std::vector<Vec2> tunerBody(const Tuners& tuners, const TunerPlace& place);
 /// Where its fixing screw goes.
 Vec2 tunerScrew(const Tuners& tuners, const TunerPlace& place);
 
-/// Strings leave the nut this high over the glue plane: over the board by the fret and a little
-/// air.
-double stringHeightAtNut(const Neck& neck, const Fretboard& board);
-
 } // namespace wren

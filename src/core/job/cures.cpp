@@ -41,6 +41,24 @@ Cures bridgeHeight(const Derived& d, const Finding&) {
     return out;
 }
 
+Cures shallowerPocket(const Derived& d, const Finding& f) {
+    const double deep = std::floor((d.project.body.pocket.depth - f.value) * 10) / 10;
+    if (deep < 3) {
+        return {};
+    }
+    return {{fmt::format("Make the neck pocket {:.1f} mm deep", deep),
+             {{"neck_pocket.depth", mm(deep)}},
+             {}}};
+}
+
+Cures deeperPickup(const Derived& d, const Finding& f) {
+    const double depth = d.project.body.pickups.at(f.feature.index).depth;
+    const double deep = std::ceil((depth + f.value - f.limit) * 10) / 10;
+    return {{fmt::format("Make its pocket {:.1f} mm deep", deep),
+             {{pathOf(f.feature) + ".depth", mm(deep)}},
+             {}}};
+}
+
 Cures controlOutside(const Derived& d, const Finding& f) {
     const BodyPart& part = d.body->part;
     const Contour hollow = part.hollow();
@@ -122,14 +140,22 @@ Cures without(const Derived& d, const Finding& f) {
 
 std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
     using Make = Cures (*)(const Derived&, const Finding&);
-    static const std::map<std::string, Make> cures{
-        {"bridge-height", bridgeHeight},  {"control-outside", controlOutside},
-        {"chambers-need-a-top", needTop}, {"thick-roof", thickRoof},
-        {"outside-body", without},        {"same-wood", without},
-        {"engraved-off-face", without},   {"into-chamber", without},
-        {"no-bit", whileApart},           {"seat-outside", smallerSeat},
-        {"narrow-ledge", widerLedge},     {"marker-without-fret", without},
-        {"marker-off-board", without},    {"marker-over-slot", without}};
+    static const std::map<std::string, Make> cures{{"bridge-height", bridgeHeight},
+                                                   {"control-outside", controlOutside},
+                                                   {"chambers-need-a-top", needTop},
+                                                   {"thick-roof", thickRoof},
+                                                   {"outside-body", without},
+                                                   {"same-wood", without},
+                                                   {"engraved-off-face", without},
+                                                   {"into-chamber", without},
+                                                   {"no-bit", whileApart},
+                                                   {"seat-outside", smallerSeat},
+                                                   {"narrow-ledge", widerLedge},
+                                                   {"board-in-the-body", shallowerPocket},
+                                                   {"pickup-too-high", deeperPickup},
+                                                   {"marker-without-fret", without},
+                                                   {"marker-off-board", without},
+                                                   {"marker-over-slot", without}};
     const auto it = cures.find(f.code);
     const bool drawn = d.body || !f.part.ofBody();
     return it == cures.end() || !drawn ? std::vector<Cure>{} : it->second(d, f);

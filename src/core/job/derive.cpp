@@ -274,7 +274,7 @@ void drawBody(Derived& d) {
     body.topSpare =
         std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), 0, {}, {}, {}, {}});
+        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), {}, {}, {}, {}, {}});
     } catch (const Error& e) {
         sayOf(Role::body, d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;

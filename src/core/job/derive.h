@@ -22,8 +22,8 @@ struct NeckDrawn {
 /// The body as it is drawn, and how what lies in it fits once it is proved.
 struct BodyDrawn {
     BodyPart part;
-    double volume = 0;          ///< mm3 of the finished body without its lid; with the programs
-    std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
+    std::vector<PieceOfWood> wood{}; ///< what it weighs by; with the programs
+    std::optional<Fit> neckFit;      ///< the neck in its pocket, the lid in its ledge, as cut
     std::optional<Fit> lidFit;
     std::vector<Fit> inlayFits;   ///< of each inlay's plug
     std::optional<Seat> neckSeat; ///< the heel on its pocket's floor

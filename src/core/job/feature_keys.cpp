@@ -157,6 +157,8 @@ void pickupKeys(KeyTable& t, const std::string& head, const std::function<Pickup
             of(one, &Pickup::across));
     t.maybe(KeyKind::length, head + "along", "mm", "its size along the strings", 8, 120,
             of(one, &Pickup::along));
+    t.maybe(KeyKind::length, head + "height", "mm", "the unit's height from its bottom to its top",
+            4, 60, of(one, &Pickup::height));
     t.length(head + "depth", "depth of its pocket", 2, 60, of(one, &Pickup::depth));
     t.length(head + "ear_depth", "depth of the ears for its screws", 2, 60,
              of(one, &Pickup::earDepth));

@@ -147,7 +147,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
     };
     tbb::task_group weighing;
     if (d.body) {
-        weighing.run([&] { d.body->volume = d.body->part.volume(); });
+        weighing.run([&] { d.body->wood = d.body->part.wood(); });
     }
     overParts(d.parts, planOne,
               [&](std::size_t i) { ease(d, d.parts[i], before, oldOf(d.parts[i]), stop); });

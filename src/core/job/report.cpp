@@ -1,6 +1,7 @@
 #include "job/report.h"
 
 #include "job/features.h"
+#include "job/weights.h"
 
 #include <algorithm>
 #include <cmath>
@@ -120,19 +121,28 @@ json setupsJson(const Derived& d) {
     return list;
 }
 
-json partJson(const char* name, double volume, const std::array<Vec3, 2>& box) {
+json partJson(const char* name, double volume, double mass, const std::array<Vec3, 2>& box) {
     return {{"name", name},
             {"volume_mm3", tidy(volume)},
+            {"mass_g", tidy(mass)},
             {"bbox_mm", {{"min", point(box[0])}, {"max", point(box[1])}}}};
 }
 
 json partsJson(const Derived& d) {
     json list = json::array();
+    const std::vector<PieceMass> pieces = massesOf(d);
+    const auto weighs = [&](Role role) {
+        return std::find_if(pieces.begin(), pieces.end(),
+                            [&](const PieceMass& m) { return m.part == role; })
+            ->mass;
+    };
     if (d.board && !d.project.carved()) {
-        list.push_back(partJson("fretboard", d.board->volume(), d.board->boundingBox()));
+        list.push_back(
+            partJson("fretboard", d.board->volume(), weighs(Role::board), d.board->boundingBox()));
     }
     if (d.neck) {
-        list.push_back(partJson("neck", d.neck->part.volume(), d.neck->part.boundingBox()));
+        list.push_back(
+            partJson("neck", d.neck->volume, weighs(Role::neck), d.neck->part.boundingBox()));
         if (const std::optional<Scarf>& s = d.job(Role::neck)->held.scarf) {
             list.back()["scarf_mm"] = {
                 {"plank_thickness", tidy(s->plank)},  {"plank_length", tidy(s->plankLength)},
@@ -143,7 +153,7 @@ json partsJson(const Derived& d) {
     if (d.body) {
         const auto box = d.body->part.panel(Role::body)->box();
         list.push_back(partJson(
-            "body", d.body->volume,
+            "body", bodyVolume(pieces), bodyMass(pieces),
             {Vec3{box[0].x, box[0].y, -d.body->part.thickness()}, Vec3{box[1].x, box[1].y, 0}}));
         list.back()["neck_angle_deg"] = tidy(d.project.body.pocket.angle);
         list.back()["face_under_glue_plane_mm"] = tidy(d.body->part.place().faceUnder);

@@ -134,13 +134,16 @@ void BodyPart::addWires() {
     for (std::size_t i = 0; i < body_.wires.size(); ++i) {
         const WireHole& w = body_.wires[i];
         bench_.push_back(
-            {"wire", place_.at(w.from), w.diameter,
+            {"wire",
+             place_.at(w.from),
+             w.diameter,
              fmt::format("from {:.1f} mm under the face to {:.1f}, {:.0f} mm long, {:.1f} degrees "
                          "{}, before the neck goes on",
                          w.fromDepth, w.toDepth, w.length(),
                          std::abs(w.angle()) * 180 / std::numbers::pi,
                          w.angle() < 0 ? "rising" : "down"),
-             place_.at(w.to), {FeatureKind::wire, i}});
+             place_.at(w.to),
+             {FeatureKind::wire, i}});
     }
 }
 

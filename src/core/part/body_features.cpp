@@ -70,18 +70,18 @@ double mouthAt(const Contour& outline, double neckEnd) {
 }
 
 struct UnitSize {
-    double across, along;
+    double across, along, height;
 };
 
 /// Of an invented unit for strings so far apart, its cover included.
 UnitSize unitSize(PickupKind kind, double spread) {
     switch (kind) {
     case PickupKind::single:
-        return {spread + 33, 19};
+        return {spread + 33, 19, 18};
     case PickupKind::bar:
-        return {spread + 36, 32};
+        return {spread + 36, 32, 20};
     default:
-        return {spread + 19, 38.5};
+        return {spread + 19, 38.5, 21};
     }
 }
 
@@ -145,6 +145,7 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
     const UnitSize usual = unitSize(p.kind, length(treble - bass));
     place.across = p.across.value_or(std::round(2 * usual.across) / 2);
     place.along = p.along.value_or(usual.along);
+    place.height = p.height.value_or(usual.height);
     const double turn = place_.side * place.angle;
     const auto box = [&](double off, double along, double across) {
         const Vec2 way{-std::sin(turn), std::cos(turn)};
@@ -220,7 +221,7 @@ void BodyPart::addStringHoles(Panel& body) {
     for (double y : places) {
         const double across = 2 * y / board_.bridgeSpread;
         const Vec2 saddle = fan.string(across, 1);
-        const Vec2 at{place_.toBody({saddle.x, 0, 0}).x + b.compensation + b.holesBehind, saddle.y};
+        const Vec2 at{saddleX(saddle) + b.compensation + b.holesBehind, saddle.y};
         const bool ferrule = b.ferruleSize > 0;
         body.holes.push_back({"string", at, b.holeSize, 0,
                               ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
@@ -239,7 +240,7 @@ void BodyPart::addSingles(Panel& body) {
     const Fan fan(board_);
     for (double y : stringCentres(board_, board_.bridgeSpread)) {
         const Vec2 saddle = fan.string(2 * y / board_.bridgeSpread, 1);
-        const double x = place_.toBody({saddle.x, 0, 0}).x + b.compensation + b.screwAhead;
+        const double x = saddleX(saddle) + b.compensation + b.screwAhead;
         for (int i = 0; i < b.screws; ++i) {
             body.holes.push_back({"bridge screw",
                                   {x + i * b.singlePitch, saddle.y},

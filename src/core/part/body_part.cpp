@@ -3,7 +3,6 @@
 #include "design/fan.h"
 #include "part/body_layers.h"
 #include "part/body_shapes.h"
-#include "part/panel_field.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,13 +13,13 @@
 namespace wren {
 namespace {
 
-constexpr double overFret = 0.4; ///< string over the first fret's crown; common practice, no source
-constexpr double topHollow = 6;  ///< least radius of an oversize outline's hollows
+constexpr double topHollow = 6; ///< least radius of an oversize outline's hollows
 
 } // namespace
 
 BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& woods)
-    : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()), woods_(woods) {
+    : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()),
+      strings_(neck.design(), neck.board(), body.action), woods_(woods) {
     outline_ = place_.laid(shapeOutline(body.mirror ? mirroredShape(body.nodes) : body.nodes));
     layFaces();
     const double under = -body.thickness;
@@ -74,6 +73,7 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     addRecesses(whole);
     addEdges(whole);
     addFreeHoles(whole);
+    standOnFloors(whole);
     addWires();
     shareAmong(panels_, whole, body);
     std::vector<Panel> plates;
@@ -127,46 +127,29 @@ std::vector<Hole> BodyPart::holes() const {
     return out;
 }
 
-double BodyPart::volume() const {
-    constexpr double cell = 0.5;
-    const Panel& body = *panel(Role::body);
-    // From the middle outward, so that a mirrored body weighs the same.
-    const auto box = body.box();
-    const Vec2 size = box[1] - box[0];
-    const int nx = static_cast<int>(std::ceil(size.x / cell)) + 1;
-    const int ny = static_cast<int>(std::ceil(size.y / cell)) + 1;
-    const Vec2 first = (box[0] + box[1]) * 0.5 - Vec2{nx - 1.0, ny - 1.0} * (cell / 2);
-    const PanelField field(body, SetupFromInstrument::faceUp({}), {first, cell, nx, ny});
-    const Panel* core = panel(Role::core);
-    const std::optional<PanelField> hollows =
-        core ? std::optional(PanelField::like(field, *core)) : std::nullopt;
-    double sum = 0;
-    for (std::size_t i = 0; i < field.front.size(); ++i) {
-        if (!field.in(i)) {
-            continue;
-        }
-        double wood = std::max(0.0F, field.front[i] - field.back[i]);
-        if (hollows && hollows->frontBy[i] >= 0) { // a chamber the top closes
-            wood -= std::max(0.0, std::min<double>(field.front[i], core->top) -
-                                      std::max(field.back[i], hollows->front[i]));
-        }
-        sum += std::max(0.0, wood);
-    }
-    return sum * cell * cell;
-}
-
-double BodyPart::saddleHeight() const {
-    return stringHeight(place_.bridge);
+double BodyPart::between(Vec3 a, Vec3 b, double x) const {
+    const Vec3 p = place_.toBody(a);
+    const Vec3 q = place_.toBody(b);
+    return p.z + (q.z - p.z) * (x - p.x) / (q.x - p.x);
 }
 
 double BodyPart::stringHeight(double x) const {
-    const Fan fan(board_);
-    const double nominal = (fan.bassString(1).x + fan.trebleString(1).x) / 2;
-    const double nut = board_.wire.crownHeight + overFret;
-    const double atBridge = 2 * (board_.wire.crownHeight + body_.action) - nut;
-    const double along = place_.toInstrument({x, 0, 0}).x / nominal;
-    const double z = board_.thickness + nut + (atBridge - nut) * along;
-    return place_.toBody({place_.toInstrument({x, 0, 0}).x, 0, z}).z;
+    const double saddle = strings_.saddle();
+    return between({0, 0, strings_.over(0)}, {saddle, 0, strings_.over(saddle)}, x);
+}
+
+double BodyPart::pressedHeight(double x) const {
+    const double saddle = strings_.saddle();
+    return between({strings_.lastFret(), 0, strings_.pressed()}, {saddle, 0, strings_.over(saddle)},
+                   x);
+}
+
+double BodyPart::saddleHeight() const {
+    return stringHeight(place_.bridge) - bridgeStandsOn_;
+}
+
+double BodyPart::saddleX(Vec2 saddle) const {
+    return place_.toBody({saddle.x, 0, strings_.over(saddle.x)}).x;
 }
 
 } // namespace wren

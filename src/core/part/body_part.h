@@ -1,6 +1,7 @@
 #pragma once
 
 #include "design/body.h"
+#include "design/string_line.h"
 #include "part/neck_part.h"
 #include "part/panel.h"
 
@@ -16,6 +17,7 @@ struct PickupPlace {
     double angle = 0; ///< radians, of its length off square to the centreline
     double across = 0;
     double along = 0;
+    double height = 0; ///< of the unit, from its bottom to its top
 };
 
 /// A hole that is drilled by hand, and how.
@@ -26,6 +28,13 @@ struct BenchHole {
     std::string how;
     std::optional<Vec2> to{}; ///< where a long one ends, in plan
     FeatureId feature{};
+};
+
+/// What is in the finished instrument of a piece.
+struct PieceOfWood {
+    PartId id;
+    std::string wood;  ///< its id
+    double volume = 0; ///< mm3
 };
 
 /// Ids of the woods its pieces are made of.
@@ -47,6 +56,7 @@ public:
 
     const Body& design() const { return body_; }
     const BodyPlace& place() const { return place_; }
+    const Fretboard& board() const { return board_; }
     const Contour& outline() const { return outline_; } ///< clockwise
     double thickness() const { return body_.thickness; }
     /// In the order they are made: core, top, then the body; then the lid.
@@ -61,32 +71,44 @@ public:
     Contour hollow() const;     ///< the cavity's outline, clockwise; empty without one
     double cavityFloor() const; ///< Z: the wood to be left is taken from the face as carved
     double seatFloor(std::size_t control) const; ///< Z of the seat thinned round its shaft
-    double volume() const;                       ///< mm3 of the finished body without its lid, to about 0.1 %
+    /// Its wood, to about 0.1 %: the layers of a glued-up body or the body itself, then lid, plugs
+    /// and plates.
+    std::vector<PieceOfWood> wood() const;
+    double volume() const; ///< mm3 of the finished body without its lid
 
     /// How far the finished face, or the back, stands below its level at a place of the plan.
     double fallAt(Vec2 p, bool back = false) const {
         return (back ? backFall_ : frontFall_).drop(p);
     }
 
-    /// Z of the strings over the face above an X, over frets and bridge, on the centreline.
+    /// Z of the open strings over the face above an X, on the centreline.
     double stringHeight(double x) const;
-    /// Height over the face the saddles must have for the wanted action.
+    /// The same of strings pressed down at the last fret, beyond it.
+    double pressedHeight(double x) const;
+    /// Z of what the bridge is screwed to: the floor of a recess that holds all of it, else the
+    /// face.
+    double bridgeStandsOn() const { return bridgeStandsOn_; }
+    /// Height over what the bridge stands on the saddles must have for the wanted action.
     double saddleHeight() const;
 
 private:
     void layFaces();
     std::vector<SlopeLine> slopes(bool back) const;
+    /// Z over an X of the straight line through two places of the instrument's frame.
+    double between(Vec3 a, Vec3 b, double x) const;
+    double saddleX(Vec2 saddle) const; ///< body frame, of a string's own scale
+    void standOnFloors(Panel& body);   ///< holes of the bridge, of strings, free ones
     PanelPocket neckPocket(const NeckPart& neck);
     void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
     void addPickups(Panel& body);
     void addPickup(Panel& body, std::size_t i);
     void addBridge(Panel& body);
+    void addSingles(Panel& body);
     void addCavity(Panel& body);
     void addControls(Panel& body);
     void addEdges(Panel& body);
     void addFreeHoles(Panel& body);
     void addStringHoles(Panel& body);
-    void addSingles(Panel& body);
     void addRecesses(Panel& body);
     void addWires();
     void addEngravings(Panel& body);
@@ -104,6 +126,7 @@ private:
     Body body_;
     Fretboard board_;
     BodyPlace place_;
+    StringLine strings_;
     Contour outline_;
     Contour heel_;
     FaceFall frontFall_, backFall_;
@@ -111,6 +134,7 @@ private:
     std::vector<PickupPlace> pickups_;
     std::vector<BenchHole> bench_;
     BodyWoods woods_;
+    double bridgeStandsOn_ = 0;
 };
 
 /// What cannot be made, or wants care: features outside the body or through its faces, claiming

@@ -1,5 +1,7 @@
 #include "part/judge_hardware.h"
 
+#include "design/fan.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -14,6 +16,7 @@ public:
 
     Findings all() {
         height();
+        boardInTheBody();
         pickups();
         controls();
         lidFixings();
@@ -36,21 +39,94 @@ private:
             return;
         }
         const double wanted = (b.saddleLow + b.saddleHigh) / 2;
+        const bool inRecess = part_.bridgeStandsOn() < 0;
         const double reach = part_.place().bridge - part_.place().neckEnd;
         const double more = std::atan((wanted - h) / reach) * 180 / 3.14159265358979;
-        Finding& f = say(
-            Weight::caution, "bridge-height",
-            fmt::format("The strings pass {:.1f} mm over the face at the bridge and its "
-                        "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
-                        "neck angle of {:.1f} degrees, puts them in the middle.",
-                        h, b.saddleLow, b.saddleHigh, part_.design().pocket.depth - (wanted - h),
-                        part_.design().pocket.angle + more),
-            h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
+        Finding& f =
+            say(Weight::caution, "bridge-height",
+                fmt::format("The strings pass {:.1f} mm over {} at the bridge and its "
+                            "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
+                            "neck angle of {:.1f} degrees, puts them in the middle.",
+                            h, inRecess ? "the recess's floor" : "the face", b.saddleLow,
+                            b.saddleHigh, part_.design().pocket.depth - (wanted - h),
+                            part_.design().pocket.angle + more),
+                h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
         at(f, {part_.place().bridge, 0}, {FeatureKind::bridge});
+    }
+
+    /// Where the glue plane comes to lie below the body's face: under an angle it falls toward the
+    /// nut, or toward the board's end when that is less than nothing.
+    void boardInTheBody() {
+        constexpr double seen = 0.1; // mm
+        const BodyPlace& place = part_.place();
+        const Fan fan(part_.board());
+        const std::vector<Vec2> outline = pointsOf(part_.outline(), 0.05);
+        const std::vector<Vec2> heel = pointsOf(part_.heel(), 0.05);
+        double worst = 0;
+        double worstX = 0;
+        bool onWood = false;
+        for (double x = fan.endOnCentre(); x > place.neckEnd - 150; x -= 1) {
+            const Vec3 p = place.toBody({x, 0, 0});
+            if (!inside(outline, p.xy()) || -p.z <= seen) {
+                continue;
+            }
+            if (-p.z > worst) {
+                worst = -p.z;
+                worstX = p.x;
+            }
+            for (int side : {-1, 1}) {
+                const Vec2 edge{p.x, fan.edgeAt(side, x)};
+                onWood = onWood || (!inside(heel, edge) && distanceTo(part_.heel(), edge) > seen);
+            }
+        }
+        if (worst <= 0 || heel.empty()) {
+            return;
+        }
+        const BodyPocket& pocket = part_.design().pocket;
+        at(say(onWood ? Weight::stop : Weight::caution, "board-in-the-body",
+               fmt::format(
+                   "{:.1f} mm before the bridge line the fretboard lies {:.1f} mm below the "
+                   "body's face{}: a neck pocket of {:.1f} mm at most lifts it out.",
+                   place.bridge - worstX, worst, onWood ? ", wider than the neck's pocket" : "",
+                   pocket.depth - worst),
+               worst, 0),
+           {worstX, 0}, {FeatureKind::neckPocket});
+    }
+
+    /// A pickup's top under strings that are pressed down at the last fret.
+    void reach(const PickupPlace& p, const Pickup& unit) {
+        constexpr double least = 1.5; // mm of air; both common practice, no source
+        constexpr double most = 4;
+        const double strings = part_.pressedHeight(p.middle.x);
+        const double lying = p.height - unit.depth;
+        if (lying > strings - least) {
+            at(say(lying >= strings ? Weight::stop : Weight::caution, "pickup-too-high",
+                   fmt::format(
+                       "{} is {:.1f} mm high and stands {:.1f} mm over the face when it lies "
+                       "on its pocket's floor; strings pressed at the last fret pass {:.1f} "
+                       "mm over the face there and want {:.1f} mm of air: a pocket {:.1f} mm "
+                       "deep gives that.",
+                       capital(p.what), p.height, lying, strings, least,
+                       p.height - strings + least),
+                   lying, strings - least),
+               p.middle, p.feature);
+        } else if (unit.mount == PickupMount::front && p.height < strings - most) {
+            at(say(Weight::caution, "pickup-too-low",
+                   fmt::format("{} is {:.1f} mm high; {:.1f} mm under strings that pass {:.1f} mm "
+                               "over the face it shows its bottom: {:.1f} mm are wanted, or a ring "
+                               "under it.",
+                               capital(p.what), p.height, most, strings, strings - most),
+                   p.height, strings - most),
+               p.middle, p.feature);
+        }
     }
 
     void pickups() {
         for (const PickupPlace& p : part_.pickups()) {
+            const Pickup& unit = part_.design().pickups.at(p.feature.index);
+            if (unit.mount != PickupMount::back) { // that is held from behind, at any height
+                reach(p, unit);
+            }
             const double over = part_.stringHeight(p.middle.x);
             if (over < 5) {
                 at(say(Weight::caution, "low-strings",

@@ -47,8 +47,8 @@ private:
             for (std::size_t k = i + 1; k < all.size(); ++k) {
                 const bool face = all[i].fromBack == all[k].fromBack;
                 if ((face || all[i].through || all[k].through) &&
-                    !kin(all[i].feature, all[k].feature) &&
-                    boxesNear(polygons[i][0], polygons[k][0])) {
+                    !kin(all[i].feature, all[k].feature) && !standsIn(all[i], all[k]) &&
+                    !standsIn(all[k], all[i]) && boxesNear(polygons[i][0], polygons[k][0])) {
                     pair(panel, i, k, polygons);
                 }
             }
@@ -87,6 +87,12 @@ private:
                 }
             }
         }
+    }
+
+    /// Whether a post or a hole begins on the floor of a recess or of a pickup's pocket.
+    static bool standsIn(const PanelPocket& hole, const PanelPocket& recess) {
+        return recess.feature.kind == FeatureKind::recess && !recess.fromBack && !hole.fromBack &&
+               hole.mouth < 0 && std::abs(hole.mouth - recess.floor) < 1e-6;
     }
 
     static bool kin(FeatureId a, FeatureId b) {

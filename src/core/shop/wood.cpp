@@ -31,8 +31,8 @@ const std::vector<Wood>& woods() {
         {"rosewood", "Rosewood", 0.80, memory},
         {"ebony", "Ebony", 0.95, memory},
         {"wenge", "Wenge", 0.78, memory},
-        {"plywood", "Birch plywood", 0.68, memory},
-        {"mdf", "MDF", 0.75, memory},
+        {"plywood", "Birch plywood", 0.68, memory, false, true},
+        {"mdf", "MDF", 0.75, memory, false, true},
         {"acrylic", "Acrylic sheet", 1.18, memory, true},
         {"resin", "Resin-filled stock", 1.15, memory, true},
     };

@@ -12,6 +12,12 @@ struct Wood {
     double specificGravity; ///< of wood at 12 % moisture
     const char* source;     ///< where the specific gravity comes from
     bool cast = false;      ///< acrylic, cured resin: it melts before it chips
+    bool sheet = false;     ///< made board: its figure is its density as it is sold
+
+    /// g/cm3 at 12 % moisture. Specific gravity is oven-dry mass over the volume at 12 %, so the
+    /// water comes on top: density = gravity (1 + 12/100). Source: Wood Handbook FPL-GTR-282,
+    /// chapter 4.
+    double density() const { return cast || sheet ? specificGravity : specificGravity * 1.12; }
 
     /// Bite relative to a medium hardwood: more in soft wood, less in hard. Common practice, no
     /// source.
