@@ -39,7 +39,7 @@ Key& KeyTable::add(KeyKind kind, std::string path, std::string unit, std::string
 }
 
 Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                      double least, double most, At<double> at) {
+                      double least, double most, const At<double>& at) {
     return add(
         kind, std::move(path), std::move(unit), std::move(meaning), least, most,
         [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },
@@ -47,7 +47,7 @@ Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::str
 }
 
 Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                      double least, double most, At<int> at) {
+                      double least, double most, const At<int>& at) {
     return add(
         kind, std::move(path), std::move(unit), std::move(meaning), least, most,
         [at](const Project& p) -> KeyValue {
@@ -57,20 +57,21 @@ Key& KeyTable::number(KeyKind kind, std::string path, std::string unit, std::str
 }
 
 void KeyTable::maybe(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                     double least, double most, At<std::optional<double>> at) {
+                     double least, double most, const At<std::optional<double>>& at) {
     add(kind, std::move(path), std::move(unit), std::move(meaning), least, most, getMaybe(at),
         setMaybe(at))
         .mayBeAuto = true;
 }
 
 void KeyTable::maybe(KeyKind kind, std::string path, std::string unit, std::string meaning,
-                     double least, double most, At<std::optional<int>> at) {
+                     double least, double most, const At<std::optional<int>>& at) {
     add(kind, std::move(path), std::move(unit), std::move(meaning), least, most, getMaybe(at),
         setMaybe(at))
         .mayBeAuto = true;
 }
 
-void KeyTable::text(std::string path, std::string meaning, At<std::string> at, bool mayBeAuto) {
+void KeyTable::text(std::string path, std::string meaning, const At<std::string>& at,
+                    bool mayBeAuto) {
     words(
         std::move(path), std::move(meaning), {},
         [at](const Project& p) { return at(const_cast<Project&>(p)); },
@@ -78,7 +79,7 @@ void KeyTable::text(std::string path, std::string meaning, At<std::string> at, b
 }
 
 void KeyTable::place(const std::string& path, const std::string& meaning, double reach,
-                     At<Vec2> at) {
+                     const At<Vec2>& at) {
     add(
         KeyKind::place, path, "mm", meaning + ": along, across", -reach, reach,
         [at](const Project& p) -> KeyValue { return at(const_cast<Project&>(p)); },

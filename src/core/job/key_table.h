@@ -58,9 +58,9 @@ public:
     using Set = std::function<void(Project&, const KeyValue&)>;
 
     Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-                double most, At<double> at);
+                double most, const At<double>& at);
     Key& number(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-                double most, At<int> at);
+                double most, const At<int>& at);
 
     /// Of these the callable may give a double& or an int&.
     template <typename F>
@@ -81,19 +81,21 @@ public:
 
     /// An override: empty means the recipe decides.
     void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-               double most, At<std::optional<double>> at);
+               double most, const At<std::optional<double>>& at);
     void maybe(KeyKind kind, std::string path, std::string unit, std::string meaning, double least,
-               double most, At<std::optional<int>> at);
+               double most, const At<std::optional<int>>& at);
 
     void words(std::string path, std::string meaning, std::vector<std::string> choices,
                std::function<std::string(const Project&)> get,
                std::function<void(Project&, const std::string&)> set, bool mayBeAuto = false);
 
     /// Free text; when it may be "auto" it may be empty.
-    void text(std::string path, std::string meaning, At<std::string> at, bool mayBeAuto = false);
+    void text(std::string path, std::string meaning, const At<std::string>& at,
+              bool mayBeAuto = false);
 
     /// A place, mm; and either of its numbers by itself.
-    void place(const std::string& path, const std::string& meaning, double reach, At<Vec2> at);
+    void place(const std::string& path, const std::string& meaning, double reach,
+               const At<Vec2>& at);
 
     /// A list; `members(table, head, one)` adds the keys of one of it under `head`.
     template <typename T>
