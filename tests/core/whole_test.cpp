@@ -142,6 +142,9 @@ TEST_CASE("A hole in a pickup's or a recess's floor is drilled from there", "[wh
     CHECK(h->mouth == Approx(-3));
     CHECK(h->floor == Approx(-10)); // below the finished face, as it was asked for
     CHECK(stopsOf(provedPiece(d, Role::body)) == "");
+    // One no deeper than the recess has no wood to go into.
+    const Derived air = deriveDrawing(withKey(d.project, "body.holes.0.depth", "2"));
+    CHECK(findingOf(air.findings, "same-wood"));
 }
 
 TEST_CASE("A fretboard that would lie in the body is told with the pocket that lifts it out",

@@ -82,11 +82,19 @@ private:
             }
             for (const PanelPocket& p : panel.pockets) {
                 const double d = distanceTo(p.borders[0], h.at);
-                if ((p.fromBack == h.fromBack || p.through) && d < h.diameter / 2) {
+                if ((p.fromBack == h.fromBack || p.through) &&
+                    (d < h.diameter / 2 || endsInAir(h, p))) {
                     meet(h, p.feature);
                 }
             }
         }
+    }
+
+    /// Whether a hole from a face is no deeper than the pocket it stands in.
+    static bool endsInAir(const Hole& hole, const PanelPocket& pocket) {
+        const double deeper = hole.fromBack ? hole.floor - pocket.floor : pocket.floor - hole.floor;
+        return hole.mouth == pocket.mouth && deeper <= 0 && !hole.through && !pocket.through &&
+               inside(pointsOf(pocket.borders[0], 0.05), hole.at);
     }
 
     /// Whether a post or a hole begins on the floor of a recess or of a pickup's pocket.
