@@ -190,6 +190,13 @@ TEST_CASE("A pickup that cannot come to the strings is told with what would do",
     CHECK_FALSE(findingOf(deriveDrawing(cured(d.project, cures[0])).findings, high->code));
     CHECK(found({{"pickup1.depth", "5"}}, "pickup-too-high")->weight == Weight::stop);
 
+    // No pocket is offered that goes through the body.
+    const Derived tall = deriveDrawing(withKey(bodyWith(), "body.pickups.0.height", "60"));
+    const auto over = findingOf(tall.findings, "pickup-too-high");
+    REQUIRE(over);
+    CHECK(over->message.find("too thin") != std::string::npos);
+    CHECK(curesFor(tall, *over).empty());
+
     Project flat = withKey(bodyWith(), "body.pickups.1.height", "4");
     const auto low = findingOf(deriveDrawing(flat).findings, "pickup-too-low");
     REQUIRE(low);

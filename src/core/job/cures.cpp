@@ -54,6 +54,9 @@ Cures shallowerPocket(const Derived& d, const Finding& f) {
 Cures deeperPickup(const Derived& d, const Finding& f) {
     const double depth = d.project.body.pickups.at(f.feature.index).depth;
     const double deep = std::ceil((depth + f.value - f.limit) * 10) / 10;
+    if (deep > d.project.body.thickness - bodyWoodCaution) {
+        return {};
+    }
     return {{fmt::format("Make its pocket {:.1f} mm deep", deep),
              {{pathOf(f.feature) + ".depth", mm(deep)}},
              {}}};

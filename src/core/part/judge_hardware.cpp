@@ -100,14 +100,15 @@ private:
         const double strings = part_.pressedHeight(p.middle.x);
         const double lying = p.height - unit.depth;
         if (lying > strings - least) {
+            const double deep = p.height - strings + least;
+            const bool fits = deep <= part_.thickness() - bodyWoodCaution;
             at(say(lying >= strings ? Weight::stop : Weight::caution, "pickup-too-high",
-                   fmt::format(
-                       "{} is {:.1f} mm high and stands {:.1f} mm over the face when it lies "
-                       "on its pocket's floor; strings pressed at the last fret pass {:.1f} "
-                       "mm over the face there and want {:.1f} mm of air: a pocket {:.1f} mm "
-                       "deep gives that.",
-                       capital(p.what), p.height, lying, strings, least,
-                       p.height - strings + least),
+                   fmt::format("{} is {:.1f} mm high and stands {:.1f} mm over the face when it "
+                               "lies on its pocket's floor; strings pressed at the last fret pass "
+                               "{:.1f} mm over the face there and want {:.1f} mm of air: {}.",
+                               capital(p.what), p.height, lying, strings, least,
+                               fits ? fmt::format("a pocket {:.1f} mm deep gives that", deep)
+                                    : "the body is too thin for it"),
                    lying, strings - least),
                p.middle, p.feature);
         } else if (unit.mount == PickupMount::front && p.height < strings - most) {
