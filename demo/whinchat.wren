@@ -5,7 +5,13 @@
   "board": {
     "strings": 6, "scale": 620, "frets": 22, "nut_width": 43, "last_fret_width": 56.5, "overhang": 3,
     "past_last_fret": 9, "radius": 250, "far_radius": 400, "thickness": 6, "slot_width": 0.58,
-    "slot_depth": 2
+    "slot_depth": 2,
+    "gauges": [
+      {"thickness": 1.17, "note": "E2", "wound": "yes", "core": 0.41, "weight": 6.8},
+      {"thickness": 0.91, "note": "A2", "wound": "yes", "core": 0.38, "weight": 4.3},
+      {"thickness": 0.66, "note": "D3", "wound": "yes", "core": 0.33, "weight": 2.3},
+      {"thickness": 0.43, "note": "G3"}, {"thickness": 0.33, "note": "B3"}, {"thickness": 0.25, "note": "E4"}
+    ]
   },
   "markers": {"frets": "3 5 7 9 12 15 17 19 21", "shape": "leaf", "size": 6, "reach": 16, "tip": 1.8,
     "tilt": 0, "depth": 1.5, "spread": 24, "side_frets": "3 5 7 9 12 15 17 19 21"},

@@ -28,6 +28,7 @@ PartId partOf(const Derived& d, const std::string& name, const std::string& file
 void complain(const std::string& sentence);
 
 void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
+void addWholeCommands(CLI::App& app);   ///< geometry, balance, compare
 void addProgramCommands(CLI::App& app); ///< make, prove, test-slots, fixture, check
 void addMachineCommands(CLI::App& app); ///< run, book
 

@@ -9,8 +9,10 @@
 #include "job/drawer.h"
 #include "job/export.h"
 #include "job/features.h"
+#include "job/glue.h"
 #include "job/import_outline.h"
 #include "job/list_keys.h"
+#include "job/setup_report.h"
 #include "job/store.h"
 #include "job/wants.h"
 
@@ -146,9 +148,25 @@ void keep(const Project& project, const std::string& file) {
     }
 }
 
+/// What gave way to an edit.
+void tellSettled(const Project& asked, const Project& settled) {
+    const BodyPocket& was = asked.body.pocket;
+    const BodyPocket& is = settled.body.pocket;
+    if (is.angle != was.angle) {
+        fmt::print("The neck angle follows: {:.3f} degrees (it was {:.3f}).\n", is.angle,
+                   was.angle);
+    } else if (is.depth != was.depth) {
+        fmt::print("The neck pocket follows: {:.3f} mm deep (it was {:.3f}).\n", is.depth,
+                   was.depth);
+    } else {
+        fmt::print("It was set by hand: nothing gives way to other changes any more.\n");
+    }
+}
+
 void set(const std::string& file, const std::vector<std::string>& changes, const std::string& out,
          bool listKeys) {
-    Project project = loadProject(file);
+    const Project before = loadProject(file);
+    Project project = before;
     if (listKeys) {
         list(project);
         return;
@@ -165,7 +183,11 @@ void set(const std::string& file, const std::vector<std::string>& changes, const
         }
         project = withKey(project, change.substr(0, equals), change.substr(equals + 1));
     }
-    keep(project, out.empty() ? file : out);
+    const Project settled = settledAfter(before, project);
+    if (!(settled == project)) {
+        tellSettled(project, settled);
+    }
+    keep(settled, out.empty() ? file : out);
 }
 
 void add(const std::string& file, const std::string& list, const std::vector<std::string>& changes,
@@ -224,12 +246,15 @@ void list(const std::string& file, const std::string& of) {
         {"hardware", [&] { return hardwareCsv(d); }},
         {"wood", [&] { return woodCsv(d); }},
         {"drilling", [&] { return drillingCsv(d.body->part); }},
+        {"glue", [&] { return glueCsv(d); }},
         {"parts", [&] { return partsCsv(d); }},
         {"features", [&] { return featuresCsv(d.project); }}};
     const auto wanted = lists.find(of);
     if (wanted == lists.end()) {
         complain(fmt::format(
-            "\"{}\" is not a list; hardware, wood, drilling, parts or features was expected.", of));
+            "\"{}\" is not a list; hardware, wood, glue, drilling, parts or features was "
+            "expected.",
+            of));
         throw Exit{usage};
     }
     fmt::print("{}", wanted->second());
@@ -284,7 +309,7 @@ void addDesignCommands(CLI::App& app) {
     CLI::App* li =
         app.add_subcommand("list", "What has to be in hand, to be drilled or can be made, as CSV.");
     li->add_option("FILE", o->file, "project file (.wren)")->required();
-    li->add_option("--of", o->of, "hardware, wood, drilling, parts or features (hardware)");
+    li->add_option("--of", o->of, "hardware, wood, glue, drilling, parts or features (hardware)");
     li->callback([o] { list(o->file, o->of); });
 
     CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");

@@ -49,6 +49,7 @@ int main(int argc, char** argv) {
     app.set_version_flag("--version", WREN_VERSION);
     app.require_subcommand(1);
     wren::cli::addDesignCommands(app);
+    wren::cli::addWholeCommands(app);
     wren::cli::addProgramCommands(app);
     wren::cli::addMachineCommands(app);
     try {

@@ -301,7 +301,7 @@ TEST_CASE("A whole instrument's programs are run from the window, the neck's las
           "[app][neck][run]") {
     const Folder folder;
     Opened w(withNeck(folder));
-    QTest::keyClick(&w.window, Qt::Key_8, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
     MachinePanel& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 20000");
     machine.setAddress(QString::fromStdString(controller.address()));

@@ -56,7 +56,7 @@ TEST_CASE("The demo opens proved, and every number follows one that is typed", "
     // 24 frets of that scale and the wood past them do not fit the blank any more.
     CHECK(w.derived().board->length() > 490);
 
-    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
     w.type("blank.thickness", "9.5");
     CHECK(w.derived().boardPlan()->face().setup.topZ() == Approx(9.5));
     CHECK(w.derived().programs[0].extents[1].z == Approx(15.5));
@@ -80,7 +80,7 @@ TEST_CASE("An impossible number is told in a sentence and changes nothing", "[ap
 
 TEST_CASE("A board that cannot be had from its blank is a stop that names both numbers", "[app]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_5, Qt::AltModifier);
     w.type("blank.width", "50");
     CHECK(w.finding().contains(QLatin1String("50.00 mm")));
     CHECK(w.derived().programs.empty());
@@ -137,7 +137,7 @@ TEST_CASE("Inches at any moment, without moving a number", "[app]") {
 
 TEST_CASE("An override is marked, explained, and goes back to the recipe when emptied", "[app]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_7, Qt::AltModifier);
     QTest::qWait(20);
     const QString recipe = w.line("cut.slots.feed").text();
     CHECK(recipe.endsWith(QLatin1String("mm/min")));
@@ -152,7 +152,7 @@ TEST_CASE("An override is marked, explained, and goes back to the recipe when em
 
 TEST_CASE("A word is chosen from its list", "[app]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_7, Qt::AltModifier);
     QTest::qWait(20);
     for (QPushButton* b : w.window.findChildren<QPushButton*>()) {
         if (b->property("path") == QStringLiteral("cut.school")) {
@@ -354,7 +354,7 @@ TEST_CASE("Nothing is sent or posted while a change is still being proved", "[ap
 
 TEST_CASE("From numbers to a logged run", "[app][run]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_8, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
     MachinePanel& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 2000");
     machine.setAddress(QString::fromStdString(controller.address()));
@@ -372,7 +372,7 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
         CHECK(r.outcome == "done");
     }
     CHECK(runs[0].sha256 == w.derived().programs[2].sha256);
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_0, Qt::AltModifier);
     auto* table = w.window.findChild<BookPanel*>()->findChild<QTableWidget*>();
     REQUIRE(table->isVisible());
     CHECK(table->rowCount() == 3);
@@ -380,7 +380,7 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
     // Change the design: what was run is stale now, and program 1 is next again.
     QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
     w.type("board.thickness", "5.8");
-    QTest::keyClick(&w.window, Qt::Key_8, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
     CHECK(w.button(QStringLiteral("Send program 1")).isEnabled());
 }
 
@@ -574,7 +574,7 @@ TEST_CASE("Everything can be reached by keyboard alone", "[app]") {
         CHECK(reached.count(QLatin1String(key)));
     }
     CHECK(reached.size() > 14);
-    QTest::keyClick(&w.window, Qt::Key_6, Qt::AltModifier);
+    QTest::keyClick(&w.window, Qt::Key_7, Qt::AltModifier);
     QTest::qWait(20);
     CHECK(w.sheet().station() == Station::cuts);
     auto* route = w.window.findChild<RouteBand*>();

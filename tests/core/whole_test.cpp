@@ -35,8 +35,16 @@ TEST_CASE("Under a neck angle the saddles stand where the strings reach the scal
         // By hand: along the body, less what their height over the turning edge leans back.
         const double turn = d.project.body.pocket.angle * std::numbers::pi / 180;
         const Fretboard& b = d.project.board;
-        const double nut = b.thickness + b.wire.crownHeight + 0.5;
-        const double twelfth = b.thickness + b.wire.crownHeight + d.project.body.action;
+        // The outer strings lie lower than the board's middle by their arc's height.
+        const auto fall = [&](double x, double y) {
+            const double r = faceOf(b).radiusAt(x);
+            return r - std::sqrt(r * r - y * y);
+        };
+        const double half = b.nutSpread / 2;
+        const double crown = b.thickness + b.wire.crownHeight;
+        const double nut = crown + 0.5 - fall(0, half);
+        const double twelfth =
+            crown + d.project.body.aims.action - fall(scale / 2, (half + b.bridgeSpread / 2) / 2);
         const double over = 2 * twelfth - nut + place.faceUnder;
         CHECK(place.bridge == Approx(place.neckEnd + (scale - place.neckEnd) * std::cos(turn) -
                                      over * std::sin(turn)));
@@ -72,7 +80,7 @@ TEST_CASE("Every piece weighs its own wood", "[whole]") {
         Changes all{{"body.build", "topped"}, {"body.top", "8"}, {"body.back", "4"}};
         all.insert(all.end(), changes.begin(), changes.end());
         Derived d = deriveDrawing(bodyWith(all));
-        d.body->wood = d.body->part.wood();
+        d.weighed = weigh(d);
         CHECK(bodyVolume(massesOf(d)) == Approx(d.body->part.volume()));
         return massesOf(d);
     };

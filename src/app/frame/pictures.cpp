@@ -192,6 +192,16 @@ void takeOutlineTracing(Window& window, const std::function<void(const QString&)
     Q_EMIT page->left();
 }
 
+/// The instrument as a whole.
+void takeWhole(Sheet& sheet, const std::function<void(const QString&)>& take) {
+    sheet.setStation(Station::whole);
+    for (const char* name : {"whole", "strings", "balance"}) {
+        take(QString::fromLatin1(name));
+        sheet.setLeaf(sheet.leaf() + 1);
+    }
+    sheet.setLeaf(0);
+}
+
 /// The body's leaves, a piece among its cuts, a moment of its day, its proof.
 void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     Sheet& sheet = window.sheet();
@@ -216,6 +226,7 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     sheet.take({});
     takeImport(window, take);
     takeOutlineTracing(window, take);
+    takeWhole(sheet, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("body-blank"));
     sheet.setStation(Station::cuts);

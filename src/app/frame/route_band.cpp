@@ -75,6 +75,14 @@ RouteBand::Mark RouteBand::markOf(Station s) const {
         return d->neck ? Mark::done : (d->wantsNeck() ? Mark::trouble : Mark::open);
     case Station::body:
         return d->body ? Mark::done : (d->project.wantsBody() ? Mark::trouble : Mark::open);
+    case Station::whole: {
+        const auto agrees = [](const Finding& f) {
+            return f.feature.kind != FeatureKind::bridge || f.weight == Weight::note;
+        };
+        return !d->body                                                      ? Mark::open
+               : std::all_of(d->findings.begin(), d->findings.end(), agrees) ? Mark::done
+                                                                             : Mark::trouble;
+    }
     case Station::blank:
         return inHand(1, [](const PartJob& job) { return job.placed; });
     case Station::tools:
@@ -128,6 +136,10 @@ QString RouteBand::tellingOf(Station s) const {
         return d->body ? tr("%1, %2").arg(counted(static_cast<int>(d->pieces().size()), "piece"),
                                           mm(p.body.thickness))
                        : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
+    case Station::whole:
+        return d->body ? tr("strings %1 up")
+                             .arg(mm(d->body->part.stringHeight(d->body->part.place().bridge)))
+                       : tr("without a body");
     case Station::blank:
         if (sheet_.part() == Part::body) {
             return d->body ? tr("body, %1 thick").arg(mm(p.body.thickness)) : QString();

@@ -131,6 +131,8 @@ QString stationName(Station station) {
         return QStringLiteral("Neck");
     case Station::body:
         return QStringLiteral("Body");
+    case Station::whole:
+        return QStringLiteral("Instrument");
     case Station::blank:
         return QStringLiteral("Blank");
     case Station::tools:

@@ -17,8 +17,8 @@
 namespace wren::app {
 
 /// The stops along the route.
-enum class Station { board, neck, body, blank, tools, cuts, proof, machine, book };
-inline constexpr int stationCount = 9;
+enum class Station { board, neck, body, whole, blank, tools, cuts, proof, machine, book };
+inline constexpr int stationCount = 10;
 QString stationName(Station station);
 
 /// Which part blank, cuts and proof are about.

@@ -16,6 +16,7 @@
 #include "pages/new_board.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
+#include "ruler/whole_band.h"
 #include "state/autosave.h"
 #include "state/background.h"
 #include "state/errand.h"
@@ -158,7 +159,7 @@ void Window::makeShortcuts() {
         }
     });
     for (int i = 0; i < stationCount; ++i) {
-        on(QKeySequence(QStringLiteral("Alt+%1").arg(i + 1)),
+        on(QKeySequence(QStringLiteral("Alt+%1").arg((i + 1) % 10)),
            [this, i] { sheet_.setStation(static_cast<Station>(i)); });
     }
 }
@@ -187,7 +188,7 @@ void Window::showStation() {
     const Station s = sheet_.station();
     const bool things = tray_->wanted();
     // The tape tells of the day at the machine: while a part is drawn, the drawing has its room.
-    const bool drawing = s <= Station::body;
+    const bool drawing = s <= Station::whole;
     const std::array<std::pair<QWidget*, bool>, 3> bands{
         {{tray_, things && !onTop_ && !sheet_.shaded()},
          {ledger_, s < Station::machine && !onTop_ && (!numbersFolded_ || !sheet_.taken().empty())},
@@ -209,12 +210,15 @@ void Window::showStation() {
         middle_->setCurrentWidget(bookPanel_);
     } else if (s == Station::tools) {
         middle_->setCurrentWidget(tools_);
+    } else if (s == Station::whole) {
+        middle_->setCurrentWidget(whole_);
     } else {
         middle_->setCurrentWidget(sheet_.shaded() ? static_cast<QWidget*>(shaded_)
                                                   : static_cast<QWidget*>(ruler_));
     }
     shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
-    shade_->setEnabled(s < Station::machine && s != Station::tools && !onTop_);
+    shade_->setEnabled(s < Station::machine && s != Station::tools && s != Station::whole &&
+                       !onTop_);
 }
 
 void Window::resizeEvent(QResizeEvent* event) {

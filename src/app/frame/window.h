@@ -26,6 +26,7 @@ class MachinePanel;
 class NewBoard;
 class RouteBand;
 class RulerBand;
+class WholeBand;
 class ShadedBand;
 class TapeBand;
 class TrayBand;
@@ -117,6 +118,7 @@ private:
     QPushButton* export_ = nullptr;
     RouteBand* route_ = nullptr;
     RulerBand* ruler_ = nullptr;
+    WholeBand* whole_ = nullptr;
     ShadedBand* shaded_ = nullptr;
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;

@@ -13,6 +13,7 @@
 #include "pages/new_board.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
+#include "ruler/whole_band.h"
 #include "state/autosave.h"
 #include "state/errand.h"
 #include "tracing/import_desk.h"
@@ -33,6 +34,7 @@ void Window::makeBands() {
     makeHeader(header);
     route_ = new RouteBand(sheet_);
     ruler_ = new RulerBand(sheet_);
+    whole_ = new WholeBand(sheet_);
     shaded_ = new ShadedBand(sheet_);
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
@@ -46,11 +48,11 @@ void Window::makeBands() {
     machine_ = new MachinePanel(sheet_, book_);
     bookPanel_ = new BookPanel;
     middle_ = new QStackedWidget;
-    for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(shaded_),
-                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
-                       static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
-                       static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(outlineDesk_),
-                       static_cast<QWidget*>(importDesk_)}) {
+    for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(whole_),
+                       static_cast<QWidget*>(shaded_), static_cast<QWidget*>(machine_),
+                       static_cast<QWidget*>(bookPanel_), static_cast<QWidget*>(tools_),
+                       static_cast<QWidget*>(newBoard_), static_cast<QWidget*>(traceDesk_),
+                       static_cast<QWidget*>(outlineDesk_), static_cast<QWidget*>(importDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -105,6 +107,8 @@ void Window::followBands() {
     connect(tray_, &TrayBand::addWanted, this, &Window::offerThings);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
+    connect(whole_, &WholeBand::refused, findings_, &FindingsBand::refuse);
+    connect(whole_, &WholeBand::accepted, findings_, &FindingsBand::clear);
     connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
     connect(machine_, &MachinePanel::told, findings_, &FindingsBand::tell);
     connect(machine_, &MachinePanel::runEnded, this, &Window::readBook);

@@ -129,6 +129,10 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Neck pocket, bridge"), &Ledger::leafPocket},
                 {tr("Cavity, lid"), &Ledger::leafCavity},
                 {tr("Chambers, inlays"), &Ledger::leafHollows}};
+    case Station::whole:
+        return {{tr("Strings, neck and bridge"), &Ledger::leafWhole},
+                {tr("The string set"), &Ledger::leafStringSet},
+                {tr("Weight and balance"), &Ledger::leafBalance}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},

@@ -113,6 +113,10 @@ private:
     void leafPieceBack();
     void piecePlan(std::size_t side);
     void leafBodyProof();
+    // ledger_whole.cpp
+    void leafWhole();
+    void leafStringSet();
+    void leafBalance();
     // ledger_thing.cpp
     std::string thingInHand() const;
     void leafThing();

@@ -14,19 +14,11 @@
 
 namespace wren::app {
 
-void drawBodySide(const StripContext& c) {
-    const Derived& d = *c.sheet.derived();
+void drawCentreCut(QPainter& p, const Derived& d, double step,
+                   const std::function<QPointF(double, double)>& at) {
     const BodyPart& part = d.body->part;
     const Panel& body = *part.panel(Role::body);
-    QPainter& p = c.painter;
-    const double atBridge = part.stringHeight(part.place().bridge);
-    const double tallest = std::max(atBridge, 8.0) + 6;
-    const double k =
-        std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
-    const double zero = c.area.top() + (tallest + 2) * k;
-    const auto at = [&](double x, double z) { return QPointF(c.scale.px(x), zero - z * k); };
     const auto box = body.box();
-    const double step = std::max(0.5, 1 / c.scale.perMm);
     const PanelField field(
         body, SetupFromInstrument::faceUp({}),
         {{box[0].x, 0}, step, static_cast<int>((box[1].x - box[0].x) / step), 1});
@@ -62,9 +54,23 @@ void drawBodySide(const StripContext& c) {
         face << at(over.x, over.z);
     }
     std::reverse(face.begin(), face.end());
-    p.setBrush(Qt::NoBrush);
+    p.setBrush(colour::grain);
     p.setPen(QPen(colour::slate, 1.1));
     p.drawPolygon(spine + face);
+}
+
+void drawBodySide(const StripContext& c) {
+    const Derived& d = *c.sheet.derived();
+    const BodyPart& part = d.body->part;
+    const BodyPlace& place = part.place();
+    QPainter& p = c.painter;
+    const double atBridge = part.stringHeight(place.bridge);
+    const double tallest = std::max(atBridge, 8.0) + 6;
+    const double k =
+        std::min(c.area.height() / (part.thickness() + tallest + 4), c.scale.perMm * 2);
+    const double zero = c.area.top() + (tallest + 2) * k;
+    const auto at = [&](double x, double z) { return QPointF(c.scale.px(x), zero - z * k); };
+    drawCentreCut(p, d, std::max(0.5, 1 / c.scale.perMm), at);
     const auto strung = [&](double x) {
         return at(place.toBody({x, 0, 0}).x, part.stringHeight(place.toBody({x, 0, 0}).x));
     };

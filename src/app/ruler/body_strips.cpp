@@ -20,7 +20,8 @@ namespace wren::app {
 namespace {
 
 bool showsPiece(const Sheet& sheet) {
-    return sheet.station() != Station::body || sheet.scrubbing();
+    return (sheet.station() != Station::body && sheet.station() != Station::whole) ||
+           sheet.scrubbing();
 }
 
 /// Of the piece in hand with the blank it lies in; where it is judged, by itself.
@@ -390,7 +391,7 @@ void drawBodyPlan(const StripContext& c) {
     p.drawPolygon(v.polygon(d.body->part.outline()));
     drawPockets(v, *d.body->part.panel(Role::body));
     drawFalls(v, d.body->part);
-    if (c.sheet.leaf() == 0) {
+    if (c.sheet.station() == Station::body && c.sheet.leaf() == 0) {
         drawComb(v, d.body->part.outline());
     }
     drawNeckOver(v, d);

@@ -14,6 +14,9 @@ std::pair<double, double> bodyExtent(const Sheet& sheet, const QRectF& strips);
 void drawBodyPlan(const StripContext& c);
 /// Cut along the centreline: pocket floors, hollows, heel, strings and bridge.
 void drawBodySide(const StripContext& c);
+/// Body and neck cut along the centreline; `at` carries X and Z of the body's frame to the picture.
+void drawCentreCut(QPainter& p, const Derived& d, double step,
+                   const std::function<QPointF(double, double)>& at);
 /// The same small, beside the plan.
 void drawBodySideBeside(QPainter& p, const QRectF& area, const Sheet& sheet);
 /// What the proof found on one side of the piece in hand.

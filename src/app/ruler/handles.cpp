@@ -15,6 +15,20 @@
 #include <numbers>
 
 namespace wren::app {
+
+std::optional<Handle> handleNear(const std::vector<Handle>& all, QPointF at) {
+    constexpr double reach = 9;
+    std::optional<Handle> best;
+    double nearest = reach;
+    for (const Handle& h : all) {
+        const double d = std::hypot(h.at.x() - at.x(), h.at.y() - at.y());
+        if (d < nearest) {
+            nearest = d;
+            best = h;
+        }
+    }
+    return best;
+}
 namespace {
 
 /// A drag lands on tenths of a millimetre, or on 64ths of an inch.

@@ -6,6 +6,7 @@
 #include <QString>
 
 #include <functional>
+#include <optional>
 #include <vector>
 
 namespace wren::app {
@@ -27,6 +28,9 @@ struct Handle {
     std::string path{};                     ///< of the thing or node; empty for a plain number
     std::function<QString(QPointF)> onto{}; ///< what it snaps to there, in words
 };
+
+/// The nearest handle within reach of the pointer.
+std::optional<Handle> handleNear(const std::vector<Handle>& all, QPointF at);
 
 /// What can be dragged in the plan: widths, scale, end and markers of the board; tabs among the
 /// cuts.

@@ -19,25 +19,6 @@
 #include <cmath>
 
 namespace wren::app {
-namespace {
-
-/// The nearest handle within reach of the pointer.
-std::optional<Handle> handleAt(const std::vector<Handle>& all, QPointF at) {
-    constexpr double reach = 9;
-    std::optional<Handle> best;
-    double nearest = reach;
-    for (const Handle& h : all) {
-        const double d = std::hypot(h.at.x() - at.x(), h.at.y() - at.y());
-        if (d < nearest) {
-            nearest = d;
-            best = h;
-        }
-    }
-    return best;
-}
-
-} // namespace
-
 QRectF RulerBand::sectionArea() const {
     return {width() - sectionWidth + 4, 8, sectionWidth - 20, height() - 16.0};
 }
@@ -300,7 +281,7 @@ void RulerBand::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void RulerBand::hover(QPointF at) {
-    const auto handle = handleAt(handles(), at);
+    const auto handle = handleNear(handles(), at);
     const QString what = handle ? handle->what : QString();
     setCursor(handle ? handle->cursor : Qt::ArrowCursor);
     if (what != hovered_) {
@@ -316,7 +297,7 @@ void RulerBand::mousePressEvent(QMouseEvent* e) {
     if (e->button() != Qt::LeftButton) {
         return;
     }
-    held_ = handleAt(handles(), e->position());
+    held_ = handleNear(handles(), e->position());
     if (!held_) {
         held_ = thingUnder(e->position());
     }

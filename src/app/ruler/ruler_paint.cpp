@@ -7,6 +7,7 @@
 #include "frame/theme.h"
 #include "ruler/body_strips.h"
 #include "ruler/neck_strips.h"
+#include "ruler/rule.h"
 #include "ruler/ruler_layout.h"
 #include "ruler/section.h"
 #include "ruler/strip_parts.h"
@@ -74,57 +75,14 @@ void RulerBand::drawNothing(QPainter& p) const {
     p.drawText(rect().adjusted(80, 0, -80, 0), Qt::AlignCenter | Qt::TextWordWrap, text);
 }
 
-/// A steel rule: distances along its lower edge, the frets let in along its upper one.
 void RulerBand::drawRuler(QPainter& p, const Column& column) const {
-    const RulerScale scale = shifted(column.shift);
     const QRectF& area = column.area;
     const QRectF rule(area.left() - 8, 8, area.width() + 16, rulerHeight - 10);
-    p.setPen(QPen(colour::ink, 1));
-    p.setBrush(colour::paper);
-    p.drawRect(rule);
-    p.save();
-    p.setClipRect(rule);
-    const bool inches = sheet_.unit() == LengthUnit::inch;
-    const double unit = inches ? mmPerInch : 1;
-    double major = inches ? 1 : 50;
-    while (major * unit * scale.perMm < 60) {
-        major *= 2;
-    }
-    while (major * unit * scale.perMm > 160) {
-        major /= inches ? 2 : (major == 50 || major == 5 ? 5 : 2);
-    }
-    const double minor = major / (inches ? 8 : 10);
-    const double first = std::floor(scale.mm(rule.left()) / unit / minor) * minor;
-    p.setFont(figures(11));
-    for (int i = 0;; ++i) {
-        const double v = first + i * minor;
-        const double x = scale.px(v * unit);
-        if (x > rule.right()) {
-            break;
-        }
-        const double turns = v / major;
-        const bool big = std::abs(turns - std::round(turns)) < 1e-6;
-        p.setPen(QPen(colour::ink, big ? 1.2 : 0.7));
-        p.drawLine(QPointF(x, rule.bottom()), QPointF(x, rule.bottom() - (big ? 19 : 5)));
-        const QString number = QString::number(std::abs(v) < 1e-9 ? 0 : v);
-        if (big && x + 5 + p.fontMetrics().horizontalAdvance(number) < rule.right()) {
-            p.drawText(QPointF(x + 4, rule.bottom() - 8), number);
-        }
-    }
-    p.setPen(Qt::NoPen);
-    p.setBrush(colour::ink);
-    for (const FretSlot& slot : sheet_.derived()->board->slots()) {
-        const double x = scale.px(slot.middle());
-        p.drawPolygon(QPolygonF{{x - 2.5, rule.top()}, {x + 2.5, rule.top()}, {x, rule.top() + 7}});
-    }
-    p.restore();
+    drawRule(p, rule, shifted(column.shift), sheet_);
     if (sheet_.showsBody()) {
         return;
     }
-    p.setFont(words(12));
-    p.setPen(colour::faded);
-    p.drawText(QRectF(14, rule.top(), nameWidth - 24, rule.height()),
-               Qt::AlignVCenter | Qt::AlignLeft, inches ? tr("inches") : tr("mm from nut"));
+    nameRule(p, rule, sheet_);
 }
 
 void RulerBand::drawStrip(QPainter& p, const Strip& strip) {

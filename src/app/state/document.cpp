@@ -1,6 +1,7 @@
 #include "state/document.h"
 
 #include "job/keys.h"
+#include "job/setup_report.h"
 #include "job/store.h"
 
 namespace wren::app {
@@ -17,6 +18,7 @@ void Document::change(Project next, const QString& what) {
     if (next == project()) {
         return;
     }
+    next = settledAfter(project(), std::move(next));
     if (dragged_ > 0) {
         history_.amend(std::move(next));
     } else {

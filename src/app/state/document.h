@@ -22,7 +22,8 @@ public:
 
     /// Sets a key from what was typed. Throws Error and changes nothing when it does not serve.
     void set(const QString& path, const QString& text);
-    /// Makes this the present; `what` names the step for undoing it.
+    /// Makes this the present, with what gives way to it (job/setup_report.h); `what` names the
+    /// step for undoing it.
     void change(Project next, const QString& what);
     /// A drag is one step, however often it moves: the first change after beginDrag() is a step,
     /// the others until endDrag() replace it.

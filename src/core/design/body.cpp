@@ -111,13 +111,20 @@ double bodyLonger(const Fretboard& board) {
     return beyond > 0 ? std::ceil(beyond + aroundBolts) : 0;
 }
 
+double usualCompensation(const Bridge& bridge, double across) {
+    constexpr double spread = 1.5;
+    const double middle = bridge.stands == BridgeStands::forward ? spread : bridge.compensation;
+    return middle - across * spread;
+}
+
 BodyPlace::BodyPlace(const Body& body, const Neck& neck, const Fretboard& board) {
     const Fan fan(board);
     side = fan.bassSide();
     neckEnd = NeckOutline(neck, board).end();
     angle = body.pocket.angle * std::numbers::pi / 180;
-    faceUnder = body.pocket.measuredDepth.value_or(neck.heelDepth) - body.pocket.depth;
-    const StringLine strings(neck, board, body.action);
+    faceUnder =
+        body.pocket.measuredDepth.value_or(neck.heelDepth) - body.pocket.depth * std::cos(angle);
+    const StringLine strings(neck, board, body.aims);
     bridge = toBody({strings.saddle(), 0, strings.over(strings.saddle())}).x;
 }
 
@@ -137,6 +144,17 @@ Vec3 BodyPlace::toInstrument(Vec3 p) const {
     const double dx = p.x - neckEnd;
     return {neckEnd + dx * std::cos(angle) + p.z * std::sin(angle), p.y,
             -dx * std::sin(angle) + p.z * std::cos(angle) - faceUnder};
+}
+
+double bridgeFloor(const Body& body) {
+    double floor = 0;
+    for (const Recess& r : body.recesses) {
+        if (!r.fromBack && !r.inlay && r.depth && -*r.depth < floor &&
+            inside(pointsOf(shapeOutline(r.nodes), 0.05), {body.bridge.behindScale(), 0})) {
+            floor = -*r.depth;
+        }
+    }
+    return floor;
 }
 
 Findings judgeBodyNumbers(const Body& body) {

@@ -3,6 +3,7 @@
 #include "base/feature_id.h"
 #include "design/neck.h"
 #include "design/shape.h"
+#include "design/string_line.h"
 
 #include <array>
 #include <cmath>
@@ -16,6 +17,10 @@ enum class CornerRelief { rounded, dogbone };
 enum class PickupKind { none, single, twoCoil, bar };
 /// On the wood under a cover, on a ring, or from behind through a hole of its own.
 enum class PickupMount { front, ring, back };
+/// Where the bridge stands: with the middle of the saddles' travel behind the scale by the usual
+/// compensation, or with the saddles fully forward on the scale itself, since intonation only moves
+/// them back. Never both. Common practice, no source.
+enum class BridgeStands { middle, forward };
 /// One plate on screws, the same with strings through the body, two posts, or a saddle of its own
 /// for every string, each on its own screws.
 enum class BridgeKind { fixed, throughBody, posts, singles };
@@ -28,6 +33,10 @@ enum class PlateKind { pickguard, control, cavityCover, rodCover };
 enum class CutWhen { glued, apart };
 /// What becomes of an edge between a face and the side.
 enum class EdgeForm { square, round, chamfer };
+
+/// What gives way when the bridge, the strings or the real heel turn out otherwise: where the
+/// saddles stand, the neck angle, or how deep the pocket is.
+enum class GivesWay { saddles, angle, pocket };
 
 /// The neck's pocket, mm.
 struct BodyPocket {
@@ -67,13 +76,17 @@ struct Pickup {
 /// The bridge, mm.
 struct Bridge {
     BridgeKind kind = BridgeKind::throughBody;
-    double compensation = 2; ///< of the middle of the saddles' travel behind the nominal line
+    BridgeStands stands = BridgeStands::middle;
+    double compensation = 2; ///< of the middle of the saddles' travel behind the nominal line;
+                             ///< does not count where the saddles stand forward
     double saddleLow = 9;    ///< string height over the face the saddles allow
     double saddleHigh = 14;
-    double holesBehind = 16;    ///< string holes behind the saddle line
+    double holesBehind = 16;    ///< strings are held so far behind the saddle line
     double holeSize = 4;        ///< of the string holes
     double ferruleSize = 8;     ///< of the ferrules' holes in the back; 0: none
     double ferruleDepth = 12.7; ///< deep
+    double anchorHeight = 0;    ///< there, over what the bridge stands on, they are held
+    double travel = 10;         ///< of a saddle, along its string
     double screwAhead = -8;     ///< fixing screws' row, behind the saddle line when positive
     int screws = 3;
     double screwSpread = 60;
@@ -84,8 +97,17 @@ struct Bridge {
     double postSize = 11;
     double postDepth = 19;
 
+    /// So far behind the nominal line the middle of the saddles' travel stands.
+    double behindScale() const {
+        return stands == BridgeStands::forward ? travel / 2 : compensation;
+    }
+
     friend bool operator==(const Bridge&, const Bridge&) = default;
 };
+
+/// Of a saddle behind its scale, mm, where a string's own numbers are not known: the thicker the
+/// string the more. `across`: -1 the bass string, +1 the treble one. Common practice, no source.
+double usualCompensation(const Bridge& bridge, double across);
 
 /// A cavity cut from the back, with a lid let into a ledge, mm.
 struct Cavity {
@@ -275,7 +297,10 @@ struct Body {
     Bridge bridge;
     Cavity cavity;
     std::vector<Control> controls;
-    double action = 1.6; ///< string over fret 12
+    StringAims aims;
+    GivesWay givesWay = GivesWay::saddles;
+    /// How high over the face the strings' middle is to pass over the bridge; none: by the school.
+    std::optional<double> saddleAim;
     std::vector<Jack> jacks{Jack()};
     std::vector<StrapButton> straps{{{116, 4}}, {{-252, -92}}};
     std::vector<Chamber> chambers;
@@ -319,7 +344,7 @@ struct BodyPlace {
     double neckEnd = 0;   ///< X of the pocket's inner end in the body's frame (and the neck's)
     double bridge = 0;    ///< X of the bridge line: of the strings where they reach the scale
     double angle = 0;     ///< radians, the neck's face against the body's
-    double faceUnder = 0; ///< the body's face lies so far below the neck's glue plane, at neckEnd
+    double faceUnder = 0; ///< the turning edge lies so far below the neck's glue plane, at neckEnd
 
     BodyPlace(const Body& body, const Neck& neck, const Fretboard& board);
 
@@ -333,6 +358,10 @@ struct BodyPlace {
     Vec3 toBody(Vec3 instrument) const;
     Vec3 toInstrument(Vec3 body) const;
 };
+
+/// Z, in the body's frame, of the floor of the deepest recess the bridge's middle stands in; 0 on
+/// the face.
+double bridgeFloor(const Body& body);
 
 /// Nodes and other lists that cannot be read or drawn; to be asked first, any finding is firm.
 Findings judgeBodyNumbers(const Body& body);

@@ -42,10 +42,14 @@ struct FretMark {
     friend bool operator==(const FretMark&, const FretMark&) = default;
 };
 
-/// How thick a string is, mm.
+/// One string of the set.
 struct StringGauge {
-    double thickness = 0.6;
-    std::string unknown{}; ///< what a file held of it that this version does not know
+    double thickness = 0.6;         ///< mm
+    std::string note{};             ///< what it is tuned to, "E2"; empty: not known
+    bool wound = false;             ///< else plain
+    std::optional<double> core{};   ///< a wound string's, mm
+    std::optional<double> weight{}; ///< as its maker says, g/m; none: plain steel's
+    std::string unknown{};          ///< what a file held of it that this version does not know
 
     friend bool operator==(const StringGauge&, const StringGauge&) = default;
 };

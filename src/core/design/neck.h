@@ -68,7 +68,8 @@ struct Headstock {
 /// Where a tuner's post stands, in the frame of a right-handed neck.
 struct TunerPost {
     Vec2 at;
-    std::string unknown{}; ///< what a file held of it that this version does not know
+    std::optional<double> height{}; ///< of the string's coil over the face; none: as all others
+    std::string unknown{};          ///< what a file held of it that this version does not know
 
     friend bool operator==(const TunerPost&, const TunerPost&) = default;
 };

@@ -114,8 +114,10 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
         p.winds = {p.post.x, p.post.y - outward * t.post / 2};
         const Vec2 way = wayOf(p.winds - p.nut);
         p.sideAngle = degrees(std::acos(std::min(1.0, dot(way, back))));
+        const bool own = !listed.empty() && listed[static_cast<std::size_t>(i)].height;
+        p.postHeight = own ? *listed[static_cast<std::size_t>(i)].height : t.postHeight;
         const double face = headFaceZ(neck, outline.headStart(), p.winds.x) + neck.head.plate;
-        p.breakAngle = degrees(std::atan2(stringHeightAtNut(neck, board) - (face + t.postHeight),
+        p.breakAngle = degrees(std::atan2(stringHeightAtNut(neck, board) - (face + p.postHeight),
                                           length(p.winds - p.nut)));
         out.push_back(p);
     }

@@ -17,6 +17,7 @@ struct TunerPlace {
     Vec2 along;            ///< unit, the row's own direction
     double sideAngle = 0;  ///< degrees between the string on the board and behind the nut
     double breakAngle = 0; ///< degrees down over the nut
+    double postHeight = 0; ///< of the string's coil over the face
 };
 
 /// Reads "x y, x y". Throws Error.

@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "design/fan.h"
+#include "design/string_set.h"
 #include "job/key_table.h"
 
 #include <limits>
@@ -117,6 +118,21 @@ void stringKeys(KeyTable& t) {
            const std::function<StringGauge&(Project&)>& one) {
             own.length(head + "thickness", "how thick the string is", 0.1, 6,
                        [one](Project& p) -> double& { return one(p).thickness; });
+            own.text(
+                head + "note", "what it is tuned to, as E2 or F#3",
+                [one](Project& p) -> std::string& { return one(p).note; }, true);
+            own.last().checkText = [](const std::string& note) {
+                if (!note.empty()) {
+                    noteFrequency(note);
+                }
+            };
+            yesNo(own, head + "wound", "wound, else plain",
+                  [one](Project& p) -> bool& { return one(p).wound; });
+            own.maybe(KeyKind::length, head + "core", "mm", "core of a wound string", 0.1, 3,
+                      [one](Project& p) -> std::optional<double>& { return one(p).core; });
+            own.maybe(KeyKind::number, head + "weight", "g/m", "what it weighs, as its maker says",
+                      0.05, 60,
+                      [one](Project& p) -> std::optional<double>& { return one(p).weight; });
         });
     t.notation("board.gauges", "string gauges in mm, bass to treble",
                [](Project& p, const std::string& v) { p.board.gauges = gaugeList(v); });

@@ -45,8 +45,8 @@ void outlineKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.back; });
     yesNo(t, "body.bookmatch", "the top is joined from two leaves along the centreline",
           [](Project& p) -> bool& { return p.body.bookmatch; });
-    t.length("body.action", "string over fret 12", 0.5, 5,
-             [](Project& p) -> double& { return p.body.action; });
+    t.length("body.action", "bass string over fret 12", 0.5, 5,
+             [](Project& p) -> double& { return p.body.aims.action; });
     woodKey(t, "body.wood", "wood of the body or its core",
             [](Project& p) -> std::string& { return p.bodyWoods.body; });
     woodKey(t, "body.top_wood", "wood of the top",
@@ -55,6 +55,25 @@ void outlineKeys(KeyTable& t) {
             [](Project& p) -> std::string& { return p.bodyWoods.back; });
     t.length("body.chamber_floor", "wood under the chambers", 1, 60,
              [](Project& p) -> double& { return p.body.chamberFloor; });
+}
+
+void setupKeys(KeyTable& t) {
+    enumKey(t, "setup.school",
+            "how the strings are drawn: with a wanted action, or flat on the "
+            "frets with the saddles at their lowest",
+            Names<StringSchool, 2>{{"wanted-action", "flat-on-frets"}},
+            [](Project& p) -> StringSchool& { return p.body.aims.school; });
+    t.maybe(KeyKind::length, "setup.action_treble", "mm",
+            "treble string over fret 12; auto: as the bass string", 0.5, 5,
+            [](Project& p) -> std::optional<double>& { return p.body.aims.trebleAction; });
+    t.length("setup.relief", "bow of the neck under the strings, in its middle", 0, 1,
+             [](Project& p) -> double& { return p.body.aims.relief; });
+    enumKey(t, "setup.gives_way", "what follows when bridge, strings or heel change",
+            Names<GivesWay, 3>{{"saddles", "angle", "pocket"}},
+            [](Project& p) -> GivesWay& { return p.body.givesWay; });
+    t.maybe(KeyKind::length, "setup.saddle_height", "mm",
+            "strings over the face at the bridge, wanted; auto: by the school", 1, 80,
+            [](Project& p) -> std::optional<double>& { return p.body.saddleAim; });
 }
 
 void faceKeys(KeyTable& t) {
@@ -110,14 +129,24 @@ void bridgeKeys(KeyTable& t) {
     enumKey(t, "bridge.kind", "kind of bridge",
             Names<BridgeKind, 4>{{"fixed", "through-body", "posts", "singles"}},
             [](Project& p) -> BridgeKind& { return p.body.bridge.kind; });
+    enumKey(t, "bridge.stands",
+            "with the middle of the saddles' travel behind the scale, or with the saddles forward "
+            "on it",
+            Names<BridgeStands, 2>{{"middle", "forward"}},
+            [](Project& p) -> BridgeStands& { return p.body.bridge.stands; });
     t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5,
              15, of(&Bridge::compensation));
     t.length("bridge.saddle_low", "lowest string over the face the saddles allow", 1, 40,
              of(&Bridge::saddleLow));
     t.length("bridge.saddle_high", "highest string over the face the saddles allow", 1, 60,
              of(&Bridge::saddleHigh));
-    t.length("bridge.holes_behind", "string holes behind the saddles", 2, 80,
+    t.length("bridge.holes_behind", "strings are held so far behind the saddles", 2, 200,
              of(&Bridge::holesBehind));
+    t.length("bridge.anchor_height",
+             "where strings are held behind the saddles, over the wood "
+             "under the bridge",
+             -40, 60, of(&Bridge::anchorHeight));
+    t.length("bridge.travel", "of a saddle, along its string", 0, 40, of(&Bridge::travel));
     t.length("bridge.hole_size", "diameter of the string holes", 1.5, 10, of(&Bridge::holeSize));
     t.length("bridge.ferrule_size", "diameter of the ferrules' holes; 0 for none", 0, 20,
              of(&Bridge::ferruleSize));
@@ -233,6 +262,7 @@ void cutKeys(KeyTable& t) {
 
 void addBodyKeys(KeyTable& t) {
     outlineKeys(t);
+    setupKeys(t);
     faceKeys(t);
     pocketKeys(t);
     bridgeKeys(t);

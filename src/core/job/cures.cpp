@@ -1,5 +1,6 @@
 #include "job/cures.h"
 
+#include "design/setup_solver.h"
 #include "job/features.h"
 #include "part/body_layers.h"
 
@@ -19,24 +20,22 @@ std::string mm(double v) {
 using Cures = std::vector<Cure>;
 
 Cures bridgeHeight(const Derived& d, const Finding&) {
-    const BodyPart& part = d.body->part;
-    const Bridge& b = d.project.body.bridge;
-    const BodyPocket& pocket = d.project.body.pocket;
-    const double wanted = (b.saddleLow + b.saddleHigh) / 2;
-    const double deep = std::round((pocket.depth - (wanted - part.saddleHeight())) * 10) / 10;
+    const Project& p = d.project;
     Cures out;
-    if (deep >= 3 && deep <= 60) {
-        out.push_back({fmt::format("Make the neck pocket {:.1f} mm deep", deep),
-                       {{"neck_pocket.depth", mm(deep)}},
-                       {}});
-    }
-    const double reach = part.place().bridge - part.place().neckEnd;
-    const double more = std::atan((wanted - part.saddleHeight()) / reach) * 180 / std::numbers::pi;
-    const double angle = std::round((pocket.angle + more) * 10) / 10;
-    if (angle >= -2 && angle <= 6) {
-        out.push_back({fmt::format("Give the neck an angle of {:.1f} degrees", angle),
-                       {{"neck_pocket.angle", fmt::format("{:.1f}", angle)}},
-                       {}});
+    for (const SetupCure& cure : setupCures(p.body, p.neck, p.board)) {
+        if (!cure.serves || cure.what == GivesWay::saddles) {
+            continue;
+        }
+        const double value = std::round(cure.value * 100) / 100;
+        if (cure.what == GivesWay::pocket) {
+            out.push_back({fmt::format("Make the neck pocket {:.2f} mm deep", value),
+                           {{"neck_pocket.depth", mm(value)}},
+                           {}});
+        } else {
+            out.push_back({fmt::format("Give the neck an angle of {:.2f} degrees", value),
+                           {{"neck_pocket.angle", fmt::format("{:.2f}", value)}},
+                           {}});
+        }
     }
     return out;
 }

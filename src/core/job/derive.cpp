@@ -8,6 +8,7 @@
 #include "job/put_together.h"
 #include "job/shop_boards.h"
 #include "job/store.h"
+#include "part/judge_setup.h"
 #include "proof/designed.h"
 
 #include <algorithm>
@@ -274,13 +275,14 @@ void drawBody(Derived& d) {
     body.topSpare =
         std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), {}, {}, {}, {}, {}});
+        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), {}, {}, {}, {}});
     } catch (const Error& e) {
         sayOf(Role::body, d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
         return;
     }
     append(d.findings, judgeBody(d.body->part));
+    append(d.findings, judgeSetup(setupGeometry(d.body->part, d.neck->part), d.body->part, p.neck));
     layBody(d);
 }
 

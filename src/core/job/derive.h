@@ -22,8 +22,7 @@ struct NeckDrawn {
 /// The body as it is drawn, and how what lies in it fits once it is proved.
 struct BodyDrawn {
     BodyPart part;
-    std::vector<PieceOfWood> wood{}; ///< what it weighs by; with the programs
-    std::optional<Fit> neckFit;      ///< the neck in its pocket, the lid in its ledge, as cut
+    std::optional<Fit> neckFit; ///< the neck in its pocket, the lid in its ledge, as cut
     std::optional<Fit> lidFit;
     std::vector<Fit> inlayFits;   ///< of each inlay's plug
     std::optional<Seat> neckSeat; ///< the heel on its pocket's floor
@@ -40,6 +39,12 @@ struct ProgramPlace {
 
 /// Everything that follows from a project. Filled in three steps, each on top of the last, so that
 /// a window can show the drawing before the programs and the programs before the proof.
+/// What the pieces weigh by, apart from their volumes that stand with them.
+struct Weighed {
+    Vec3 board, neck;              ///< centres of volume, instrument frame
+    std::vector<PieceOfWood> body; ///< layers, lid, plugs, plates; body frame
+};
+
 struct Derived {
     // Defined once, as Project's are.
     Derived();
@@ -65,6 +70,8 @@ struct Derived {
     /// programs and the proof, go on in here.
     std::vector<PartJob> parts;
     std::vector<PostedProgram> programs; ///< of all parts, in running order
+
+    std::optional<Weighed> weighed; ///< with the programs
 
     Findings findings; ///< of all steps so far
 

@@ -65,6 +65,9 @@ void postKeys(KeyTable& t, const std::string& head,
               const std::function<TunerPost&(Project&)>& one) {
     t.place(head + "at", "middle of the post, from the nut", 600,
             [one](Project& p) -> Vec2& { return one(p).at; });
+    t.maybe(KeyKind::length, head + "height", "mm",
+            "string's coil over the head's face; auto: as all others", 1, 25,
+            [one](Project& p) -> std::optional<double>& { return one(p).height; });
 }
 
 /// Room that a neck of ordinary thickness has for a rod under its strip, frets in the same wood,

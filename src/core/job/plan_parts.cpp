@@ -5,6 +5,7 @@
 #include "job/part_inputs.h"
 #include "job/part_order.h"
 #include "job/put_together.h"
+#include "job/weights.h"
 
 #include <fmt/format.h>
 
@@ -146,9 +147,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
         job.isPlanned = true;
     };
     tbb::task_group weighing;
-    if (d.body) {
-        weighing.run([&] { d.body->wood = d.body->part.wood(); });
-    }
+    weighing.run([&] { d.weighed = weigh(d); });
     overParts(d.parts, planOne,
               [&](std::size_t i) { ease(d, d.parts[i], before, oldOf(d.parts[i]), stop); });
     weighing.wait();

@@ -1,4 +1,5 @@
 #include "job/posting.h"
+#include "job/glue.h"
 
 #include "base/error.h"
 #include "base/files.h"
@@ -159,6 +160,7 @@ void addLists(const Derived& d, const fs::path& dir, Papers& papers,
         files.push_back({dir / "lists" / name, std::move(bytes)});
     };
     add("hardware.csv", hardwareCsv(d));
+    add("glue.csv", glueCsv(d));
     add("wood.csv", woodCsv(d));
     if (d.body) {
         add("drilling.csv", drillingCsv(d.body->part));

@@ -3,6 +3,8 @@
 #include "cut/neck_settings.h"
 #include "cut/panel_settings.h"
 #include "cut/settings.h"
+#include "design/fittings.h"
+#include "design/glue_choices.h"
 #include "hold/neck_setup.h"
 #include "hold/panel_setup.h"
 #include "part/templates.h"
@@ -41,6 +43,8 @@ struct Project {
     TurnHold bodyHold{ZZero::bed, ZZero::bed, TurnOver::sideForSide, Register::pins, 6, 14, 9};
     BodyCut bodyCut;
     Templates templates;
+    FittingWeights fittings;
+    GlueChoices glue;
     Machine machine;
     Drawer bits = starterDrawer();
 

@@ -1,6 +1,7 @@
 #include "job/report.h"
 
 #include "job/features.h"
+#include "job/tidy.h"
 #include "job/weights.h"
 
 #include <algorithm>
@@ -13,12 +14,6 @@ namespace wren {
 namespace {
 
 using json = nlohmann::ordered_json;
-
-/// Six decimals say all there is to say and keep the file the same on every machine.
-double tidy(double v) {
-    const double r = std::round(v * 1e6) / 1e6;
-    return r == 0 ? 0 : r;
-}
 
 json point(Vec3 p) {
     return {tidy(p.x), tidy(p.y), tidy(p.z)};

@@ -33,6 +33,43 @@ void offcutKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.offcut.thickness; });
 }
 
+void weightKeys(KeyTable& t) {
+    const auto of = [&t](const char* path, const char* meaning,
+                         std::optional<double> FittingWeights::*which) {
+        t.maybe(KeyKind::number, path, "g", meaning, 0.5, 3000,
+                [which](Project& p) -> std::optional<double>& { return p.fittings.*which; });
+    };
+    of("weights.tuner", "one tuner, weighed; auto: usual", &FittingWeights::tuner);
+    of("weights.bridge", "the bridge with its screws, weighed; auto: usual",
+       &FittingWeights::bridge);
+    of("weights.pickup", "one pickup, weighed; auto: usual", &FittingWeights::pickup);
+    of("weights.control", "one pot or switch, weighed; auto: usual", &FittingWeights::control);
+    of("weights.jack", "the jack with its plate, weighed; auto: usual", &FittingWeights::jack);
+    of("weights.strap_button", "one strap button, weighed; auto: usual",
+       &FittingWeights::strapButton);
+    of("weights.rod", "the truss rod, weighed; auto: usual", &FittingWeights::rod);
+    t.list<OwnFitting>(
+        "weights.others", "weight", 20,
+        [](Project& p) -> std::vector<OwnFitting>& { return p.fittings.others; },
+        [](KeyTable& own, const std::string& head, const At<OwnFitting>& one) {
+            own.text(head + "what", "what it is",
+                     [one](Project& p) -> std::string& { return one(p).what; });
+            own.number(KeyKind::number, head + "mass", "g", "what it weighs", 0.5, 5000,
+                       At<double>([one](Project& p) -> double& { return one(p).mass; }));
+            own.place(head + "at", "where it hangs, from the bridge line", 900,
+                      [one](Project& p) -> Vec2& { return one(p).at; });
+        });
+}
+
+void glueKeys(KeyTable& t) {
+    t.rate("glue.rate", "g/m2", "glue for a joint, one side coated", 20, 1000,
+           [](Project& p) -> double& { return p.glue.rate; });
+    t.rate("glue.epoxy_ratio", "", "epoxy: parts of resin to one of hardener, by weight", 0.2, 20,
+           [](Project& p) -> double& { return p.glue.epoxyRatio; });
+    t.length("glue.epoxy_layer", "epoxy poured at once, at most", 0.5, 50,
+             [](Project& p) -> double& { return p.glue.epoxyLayer; });
+}
+
 constexpr const char* ownMachine = "own";
 
 /// The shelf's machine this one equals in all but its name.
@@ -164,6 +201,8 @@ void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Proj
 
 void addShopKeys(KeyTable& t) {
     blankKeys(t);
+    weightKeys(t);
+    glueKeys(t);
     offcutKeys(t);
     machineKeys(t);
     t.list<Bit>(

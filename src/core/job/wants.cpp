@@ -1,6 +1,7 @@
 #include "job/wants.h"
 
 #include "design/markers.h"
+#include "job/csv.h"
 #include "job/shop_boards.h"
 #include "shop/wood.h"
 
@@ -12,18 +13,6 @@
 
 namespace wren {
 namespace {
-
-/// A field of comma-separated values: quoted where it has to be.
-std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) {
-        return text;
-    }
-    std::string out = "\"";
-    for (char c : text) {
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    }
-    return out + "\"";
-}
 
 class Hardware {
 public:

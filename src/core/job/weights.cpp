@@ -1,5 +1,7 @@
 #include "job/weights.h"
 
+#include "part/centres.h"
+
 #include <numeric>
 
 namespace wren {
@@ -15,21 +17,34 @@ double sum(const std::vector<PieceMass>& pieces, double PieceMass::*what, bool b
 
 } // namespace
 
-std::vector<PieceMass> massesOf(const Derived& d) {
-    std::vector<PieceMass> out;
-    const auto add = [&](PartId part, const std::string& wood, double volume) {
-        out.push_back({part, wood, volume, volume / 1000 * woodById(wood).density()});
-    };
-    if (d.board && !d.project.carved()) {
-        add(Role::board, d.project.blank.wood, d.board->volume());
+Weighed weigh(const Derived& d) {
+    Weighed out;
+    if (d.board) {
+        out.board = centreOf(*d.board) + Vec3{0, 0, d.project.neck.accent};
     }
     if (d.neck) {
-        add(Role::neck, d.project.neckBlank.wood, d.neck->volume);
+        out.neck = centreOf(d.neck->part);
     }
     if (d.body) {
-        for (const PieceOfWood& piece : d.body->wood) {
-            add(piece.id, piece.wood, piece.volume);
-        }
+        out.body = d.body->part.wood();
+    }
+    return out;
+}
+
+std::vector<PieceMass> massesOf(const Derived& d) {
+    std::vector<PieceMass> out;
+    const auto add = [&](PartId part, const std::string& wood, double volume, Vec3 centre) {
+        out.push_back({part, wood, volume, volume / 1000 * woodById(wood).density(), centre});
+    };
+    const Weighed known = d.weighed.value_or(Weighed());
+    if (d.board && !d.project.carved()) {
+        add(Role::board, d.project.blank.wood, d.board->volume(), known.board);
+    }
+    if (d.neck) {
+        add(Role::neck, d.project.neckBlank.wood, d.neck->volume, known.neck);
+    }
+    for (const PieceOfWood& piece : known.body) {
+        add(piece.id, piece.wood, piece.volume, d.body->part.place().toInstrument(piece.centre));
     }
     return out;
 }

@@ -10,10 +10,14 @@ struct PieceMass {
     std::string wood;  ///< its id
     double volume = 0; ///< mm3
     double mass = 0;   ///< g
+    Vec3 centre{};     ///< instrument frame, mm
 };
 
+/// The body's wood and the centres of board and neck; takes some tenths of a second.
+Weighed weigh(const Derived& derived);
+
 /// Fretboard, neck, the body's layers, lid, plugs and plates, as far as they are drawn; those of
-/// the body come with the programs.
+/// the body, and where all their centres lie, once it is weighed.
 std::vector<PieceMass> massesOf(const Derived& derived);
 /// Of all of them, g.
 double massOf(const std::vector<PieceMass>& pieces);

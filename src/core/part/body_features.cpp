@@ -51,24 +51,6 @@ Contour heelOf(const NeckOutline& neck, double from) {
     return out;
 }
 
-/// Where the body begins along the middle of a heel that ends at `neckEnd`: the outline's last
-/// crossing of the centreline before it, or the end itself where the heel does not reach the body.
-double mouthAt(const Contour& outline, double neckEnd) {
-    double mouth = -1e9;
-    double nearest = 1e9;
-    const std::vector<Vec2> points = pointsOf(outline, 0.1);
-    for (std::size_t i = 0, j = points.size() - 1; i < points.size(); j = i++) {
-        const Vec2 a = points[j];
-        const Vec2 b = points[i];
-        if ((a.y > 0) != (b.y > 0)) {
-            const double x = a.x - a.y * (b.x - a.x) / (b.y - a.y);
-            nearest = std::min(nearest, x);
-            mouth = x < neckEnd ? std::max(mouth, x) : mouth;
-        }
-    }
-    return std::min(mouth > -1e9 ? mouth : nearest, neckEnd);
-}
-
 struct UnitSize {
     double across, along, height;
 };
@@ -114,7 +96,7 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     out.cut = "neck-pocket";
     out.borders = borders;
     out.feature = {FeatureKind::neckPocket};
-    out.floor = -p.depth / std::cos(place_.angle);
+    out.floor = -p.depth;
     out.slope = std::tan(place_.angle);
     out.levelAt = place_.neckEnd;
     return out;
@@ -179,7 +161,7 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
 
 void BodyPart::addBridge(Panel& body) {
     const Bridge& b = body_.bridge;
-    const double saddles = place_.bridge + b.compensation;
+    const double saddles = place_.bridge + b.behindScale();
     const double under = body.bottom;
     if (b.kind == BridgeKind::throughBody) {
         addStringHoles(body);
@@ -221,7 +203,7 @@ void BodyPart::addStringHoles(Panel& body) {
     for (double y : places) {
         const double across = 2 * y / board_.bridgeSpread;
         const Vec2 saddle = fan.string(across, 1);
-        const Vec2 at{saddleX(saddle) + b.compensation + b.holesBehind, saddle.y};
+        const Vec2 at{saddleX(saddle) + b.behindScale() + b.holesBehind, saddle.y};
         const bool ferrule = b.ferruleSize > 0;
         body.holes.push_back({"string", at, b.holeSize, 0,
                               ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
@@ -240,7 +222,7 @@ void BodyPart::addSingles(Panel& body) {
     const Fan fan(board_);
     for (double y : stringCentres(board_, board_.bridgeSpread)) {
         const Vec2 saddle = fan.string(2 * y / board_.bridgeSpread, 1);
-        const double x = saddleX(saddle) + b.compensation + b.screwAhead;
+        const double x = saddleX(saddle) + b.behindScale() + b.screwAhead;
         for (int i = 0; i < b.screws; ++i) {
             body.holes.push_back({"bridge screw",
                                   {x + i * b.singlePitch, saddle.y},

@@ -19,7 +19,7 @@ constexpr double topHollow = 6; ///< least radius of an oversize outline's hollo
 
 BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& woods)
     : body_(body), board_(neck.board()), place_(body, neck.design(), neck.board()),
-      strings_(neck.design(), neck.board(), body.action), woods_(woods) {
+      strings_(neck.design(), neck.board(), body.aims), woods_(woods) {
     outline_ = place_.laid(shapeOutline(body.mirror ? mirroredShape(body.nodes) : body.nodes));
     layFaces();
     const double under = -body.thickness;

@@ -35,6 +35,7 @@ struct PieceOfWood {
     PartId id;
     std::string wood;  ///< its id
     double volume = 0; ///< mm3
+    Vec3 centre{};     ///< of its volume, body frame, mm
 };
 
 /// Ids of the woods its pieces are made of.

@@ -156,4 +156,20 @@ void addHole(Panel& panel, FeatureId feature, Hole hole) {
     panel.pockets.push_back(std::move(p));
 }
 
+double mouthAt(const Contour& outline, double neckEnd) {
+    double mouth = -1e9;
+    double nearest = 1e9;
+    const std::vector<Vec2> points = pointsOf(outline, 0.1);
+    for (std::size_t i = 0, j = points.size() - 1; i < points.size(); j = i++) {
+        const Vec2 a = points[j];
+        const Vec2 b = points[i];
+        if ((a.y > 0) != (b.y > 0)) {
+            const double x = a.x - a.y * (b.x - a.x) / (b.y - a.y);
+            nearest = std::min(nearest, x);
+            mouth = x < neckEnd ? std::max(mouth, x) : mouth;
+        }
+    }
+    return std::min(mouth > -1e9 ? mouth : nearest, neckEnd);
+}
+
 } // namespace wren

@@ -28,6 +28,10 @@ std::vector<Vec2> placesEvenly(const Contour& closed, int count);
 /// A pocket over the inside of an outline; cut by itself.
 PanelPocket pocketOf(const std::string& what, const Contour& outline, double floor, double mouth);
 
+/// Where the body begins along the middle of a heel that ends at `neckEnd`: the outline's last
+/// crossing of the centreline before it, or the end itself where the heel does not reach the body.
+double mouthAt(const Contour& outline, double neckEnd);
+
 /// A hole; one too wide for a bit to bore in a helix is cleared like a pocket.
 void addHole(Panel& panel, FeatureId feature, Hole hole);
 

@@ -1,4 +1,5 @@
 #include "part/body_part.h"
+#include "part/lump.h"
 #include "part/panel_field.h"
 
 #include <algorithm>
@@ -20,52 +21,58 @@ PanelField fieldOver(const Panel& piece) {
     return {piece, SetupFromInstrument::faceUp({}), {first, cell, nx, ny}};
 }
 
-double woodBetween(double low, double high) {
-    return std::max(0.0, high - low) * cell * cell;
+constexpr double area = cell * cell;
+
+Lump lumpOf(const Panel& piece) {
+    const PanelField field = fieldOver(piece);
+    Lump wood;
+    for (std::size_t i = 0; i < field.front.size(); ++i) {
+        if (field.in(i)) {
+            wood.column(field.at(i), field.back[i], field.front[i], area);
+        }
+    }
+    return wood;
 }
 
-double volumeOf(const Panel& piece) {
-    const PanelField field = fieldOver(piece);
-    double sum = 0;
-    for (std::size_t i = 0; i < field.front.size(); ++i) {
-        sum += field.in(i) ? woodBetween(field.back[i], field.front[i]) : 0;
-    }
-    return sum;
+PieceOfWood pieceOf(PartId id, const std::string& wood, const Lump& lump) {
+    return {id, wood, lump.volume, lump.centre()};
 }
 
 } // namespace
 
 std::vector<PieceOfWood> BodyPart::wood() const {
-    const PanelField field = fieldOver(*panel(Role::body));
     const Panel* core = panel(Role::core);
     std::vector<PieceOfWood> out;
     if (core) {
+        const PanelField field = fieldOver(*panel(Role::body));
         const PanelField hollows = PanelField::like(field, *core);
-        double top = 0, middle = 0, back = 0;
+        Lump top, middle, back;
         for (std::size_t i = 0; i < field.front.size(); ++i) {
             if (!field.in(i)) {
                 continue;
             }
+            const Vec2 at = field.at(i);
             const double front = field.front[i];
             const double behind = field.back[i];
-            top += woodBetween(std::max(behind, core->top), front);
-            back += woodBetween(behind, std::min(front, core->bottom));
-            middle += woodBetween(std::max(behind, core->bottom), std::min(front, core->top));
+            top.column(at, std::max(behind, core->top), front, area);
+            back.column(at, behind, std::min(front, core->bottom), area);
+            middle.column(at, std::max(behind, core->bottom), std::min(front, core->top), area);
             if (hollows.frontBy[i] >= 0) { // a chamber the top closes
-                middle -= woodBetween(std::max<double>(behind, hollows.front[i]),
-                                      std::min(front, core->top));
+                middle.takeColumn(at, std::max<double>(behind, hollows.front[i]),
+                                  std::min(front, core->top), area);
             }
         }
-        out = {{Role::core, core->wood, middle}, {Role::top, panel(Role::top)->wood, top}};
+        out = {pieceOf(Role::core, core->wood, middle),
+               pieceOf(Role::top, panel(Role::top)->wood, top)};
         if (const Panel* leaf = panel(Role::back)) {
-            out.push_back({Role::back, leaf->wood, back});
+            out.push_back(pieceOf(Role::back, leaf->wood, back));
         }
     } else {
-        out.push_back({Role::body, woods_.body, volumeOf(*panel(Role::body))});
+        out.push_back(pieceOf(Role::body, woods_.body, lumpOf(*panel(Role::body))));
     }
     for (const Panel& p : panels_) {
         if (p.id.byItself()) {
-            out.push_back({p.id, p.wood, volumeOf(p)});
+            out.push_back(pieceOf(p.id, p.wood, lumpOf(p)));
         }
     }
     return out;

@@ -15,7 +15,6 @@ public:
     explicit Judge(const BodyPart& part) : part_(part) {}
 
     Findings all() {
-        height();
         boardInTheBody();
         pickups();
         controls();
@@ -30,28 +29,6 @@ private:
     void at(Finding& f, Vec2 place, FeatureId feature) const {
         f.atX = part_.place().toInstrument({place.x, place.y, 0}).x;
         f.feature = feature;
-    }
-
-    void height() {
-        const Bridge& b = part_.design().bridge;
-        const double h = part_.saddleHeight();
-        if (h >= b.saddleLow && h <= b.saddleHigh) {
-            return;
-        }
-        const double wanted = (b.saddleLow + b.saddleHigh) / 2;
-        const bool inRecess = part_.bridgeStandsOn() < 0;
-        const double reach = part_.place().bridge - part_.place().neckEnd;
-        const double more = std::atan((wanted - h) / reach) * 180 / 3.14159265358979;
-        Finding& f =
-            say(Weight::caution, "bridge-height",
-                fmt::format("The strings pass {:.1f} mm over {} at the bridge and its "
-                            "saddles reach from {:.1f} to {:.1f} mm: a pocket {:.1f} mm deep, or a "
-                            "neck angle of {:.1f} degrees, puts them in the middle.",
-                            h, inRecess ? "the recess's floor" : "the face", b.saddleLow,
-                            b.saddleHigh, part_.design().pocket.depth - (wanted - h),
-                            part_.design().pocket.angle + more),
-                h, h < b.saddleLow ? b.saddleLow : b.saddleHigh);
-        at(f, {part_.place().bridge, 0}, {FeatureKind::bridge});
     }
 
     /// Where the glue plane comes to lie below the body's face: under an angle it falls toward the

@@ -1,0 +1,348 @@
+#include "ruler/whole_drawing.h"
+
+#include "base/length.h"
+#include "design/fan.h"
+#include "design/setup_solver.h"
+#include "frame/text.h"
+#include "frame/theme.h"
+#include "job/balance.h"
+#include "job/setup_report.h"
+#include "ruler/body_strips.h"
+#include "ruler/ruler_layout.h"
+#include "ruler/strip_parts.h"
+
+#include <QPolygonF>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wren::app {
+namespace {
+
+constexpr double heightsTall = 86; ///< pixels of the strings over the frets
+constexpr double mostOver = 3.2;   ///< mm over a fret that are shown
+
+/// How far a string's height over the frets is enlarged: they are tenths of a millimetre.
+double enlarged(double tall) {
+    return (tall - 26) / mostOver;
+}
+
+/// Where the instrument balances.
+void centreMark(QPainter& p, QPointF at, bool dives) {
+    constexpr double r = 7;
+    p.setPen(QPen(dives ? colour::russet : colour::ink, 1.3));
+    p.setBrush(colour::sheet);
+    p.drawEllipse(at, r, r);
+    p.drawLine(at - QPointF(r + 4, 0), at + QPointF(r + 4, 0));
+    p.drawLine(at - QPointF(0, r + 4), at + QPointF(0, r + 4));
+}
+
+} // namespace
+
+std::pair<double, double> WholeDrawing::extent(const Derived& d) {
+    return {d.neck->part.outline().tip() - 8, d.body->part.panel(Role::body)->box()[1].x + 8};
+}
+
+WholeDrawing::WholeDrawing(const Sheet& sheet, const RulerScale& scale, const QRectF& area)
+    : sheet_(sheet), d_(*sheet.derived()), scale_(scale),
+      setup_(setupGeometry(d_.body->part, d_.neck->part)),
+      strings_(stringSides(d_.project.neck, d_.project.board, d_.project.body.aims)) {
+    const BodyPart& part = d_.body->part;
+    // From the head's lowest place, or the body's back, to the highest string.
+    const BodyPlace& place = part.place();
+    const double tip = d_.neck->part.outline().tip();
+    const double head = place.toBody({tip + 4, 0, -d_.neck->part.back().depth(tip + 4, 0)}).z;
+    const double low = std::min(-part.thickness(), head) - 6;
+    top_ = std::max({setup_.middleSaddle, setup_.saddleHigh, setup_.proud + 10, 4.0}) + 8;
+    const double tall = std::min((top_ - low) * scale.perMm, area.height() * 0.42);
+    heights_ = {area.left(), area.bottom() - heightsTall, area.width(), heightsTall};
+    side_ = {area.left(), heights_.top() - tall - 8, area.width(), tall};
+    plan_ = {area.left(), area.top(), area.width(), side_.top() - area.top() - 6};
+}
+
+QPointF WholeDrawing::at(double x, double z) const {
+    return {scale_.px(x), side_.top() + (top_ - z) * scale_.perMm};
+}
+
+double WholeDrawing::overAt(double height) const {
+    return heights_.bottom() - 16 - height * enlarged(heights_.height());
+}
+
+void WholeDrawing::plan(QPainter& p) const {
+    p.save();
+    p.setClipRect(plan_.adjusted(-8, -2, 8, 2));
+    const StripContext c{p, scale_, sheet_, plan_};
+    drawBodyPlan(c);
+    if (d_.weighed) {
+        const Balance balance = balanceAsKnown(d_);
+        const BodyView view = bodyView(c);
+        const QPointF at(scale_.px(balance.centre.x),
+                         plan_.center().y() - (balance.centre.y - view.middle) * view.k);
+        centreMark(p, at, balance.dives());
+        labelOver(p, at + QPointF(12, -8),
+                  balance.dives() ? QObject::tr("balances here: the head goes down")
+                                  : QObject::tr("balances here"),
+                  balance.dives() ? colour::russet : colour::ink);
+    }
+    p.restore();
+}
+
+void WholeDrawing::boardSide(QPainter& p) const {
+    const BodyPlace& place = d_.body->part.place();
+    const Neck& neck = d_.project.neck;
+    const BoardPart& board = *d_.board;
+    QPolygonF outline;
+    const auto corner = [&](double x, double z) {
+        const Vec3 b = place.toBody({x, 0, z});
+        outline << at(b.x, b.z);
+    };
+    const double over = neck.accent + d_.project.board.thickness;
+    corner(board.xLow(), neck.accent);
+    corner(board.xLow(), over);
+    corner(board.xHigh(), over);
+    corner(board.xHigh(), neck.accent);
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(colour::woodDark);
+    p.drawPolygon(outline);
+    p.setPen(QPen(colour::ink, 1.6));
+    for (const FretSlot& slot : board.slots()) {
+        const Vec3 low = place.toBody({slot.middle(), 0, over});
+        const Vec3 high =
+            place.toBody({slot.middle(), 0, over + d_.project.board.wire.crownHeight});
+        p.drawLine(at(low.x, low.z), at(high.x, high.z));
+    }
+}
+
+void WholeDrawing::stringsSide(QPainter& p) const {
+    const BodyPart& part = d_.body->part;
+    const BodyPlace& place = part.place();
+    const Bridge& b = d_.project.body.bridge;
+    const double anchorX = place.bridge + b.behindScale() + b.holesBehind;
+    const double anchorZ = part.bridgeStandsOn() + b.anchorHeight;
+    for (std::size_t i = 0; i < strings_.size(); ++i) {
+        const StringSide& s = strings_[i];
+        const double end = s.saddle().x + setup_.strings[i].compensation;
+        const Vec3 nut = place.toBody({s.nut().x, 0, s.atNut()});
+        const Vec3 saddle = place.toBody({end, 0, s.over(end)});
+        p.setPen(QPen(colour::russet, 0.9));
+        p.drawLine(at(nut.x, nut.z), at(saddle.x, saddle.z));
+        p.drawLine(at(saddle.x, saddle.z), at(anchorX, anchorZ));
+        if (i < d_.neck->part.tuners().size()) {
+            const TunerPlace& t = d_.neck->part.tuners()[i];
+            const Vec3 post = place.toBody(
+                {t.winds.x, 0,
+                 d_.neck->part.face(t.winds.x) + d_.project.neck.head.plate + t.postHeight});
+            p.drawLine(at(nut.x, nut.z), at(post.x, post.z));
+        }
+    }
+}
+
+void WholeDrawing::hardwareSide(QPainter& p) const {
+    const BodyPart& part = d_.body->part;
+    const BodyPlace& place = part.place();
+    const Bridge& b = d_.project.body.bridge;
+    // Pickups lie on their pockets' floors.
+    p.setPen(QPen(colour::heather, 1.2));
+    p.setBrush(Qt::NoBrush);
+    for (const PickupPlace& k : part.pickups()) {
+        const Pickup& unit = d_.project.body.pickups.at(k.feature.index);
+        if (unit.mount != PickupMount::back) {
+            p.drawRect(QRectF(at(k.middle.x - k.along / 2, k.height - unit.depth),
+                              at(k.middle.x + k.along / 2, -unit.depth)));
+        }
+    }
+    // Where the saddles can be, and where they are.
+    const double middle = place.bridge + b.behindScale();
+    p.setPen(QPen(colour::slate, 1.2, Qt::DashLine));
+    p.drawRect(QRectF(at(middle - b.travel / 2, setup_.saddleHigh),
+                      at(middle + b.travel / 2, setup_.saddleLow)));
+    p.setPen(QPen(colour::slate, 1));
+    p.drawLine(at(place.bridge, part.bridgeStandsOn()), at(place.bridge, setup_.middleSaddle));
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::russet);
+    for (std::size_t i = 0; i < strings_.size(); ++i) {
+        const double end = strings_[i].saddle().x + setup_.strings[i].compensation;
+        p.drawEllipse(at(place.toBody({end, 0, strings_[i].over(end)}).x, setup_.strings[i].saddle),
+                      1.8, 1.8);
+    }
+}
+
+void WholeDrawing::lens(QPainter& p, const QRectF& area) const {
+    if (area.height() < 90) {
+        return;
+    }
+    const BodyPart& part = d_.body->part;
+    const Bridge& b = d_.project.body.bridge;
+    const double middle = part.place().bridge + b.behindScale();
+    const double ahead = std::max(b.travel / 2, 6.0) + 6;
+    const double behind = std::max(b.travel / 2, b.holesBehind) + 8;
+    const QRectF view = area.adjusted(0, 22, 0, 0);
+    WholeDrawing near = *this;
+    near.side_ = view;
+    near.top_ = std::max(setup_.saddleHigh, setup_.middleSaddle) + 4;
+    const double low = std::min(part.bridgeStandsOn(), 0.0) - 8;
+    const double perMm =
+        std::min(view.width() / (ahead + behind), view.height() / (near.top_ - low));
+    near.scale_ = RulerScale{view.left(), middle - ahead, perMm};
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(
+        QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+        QObject::tr("At the bridge, %1 times enlarged").arg(perMm / scale_.perMm, 0, 'f', 0));
+    near.side(p);
+    p.setFont(figures(11));
+    p.setPen(colour::slate);
+    const double right = near.scale_.px(middle + b.travel / 2) + 4;
+    p.drawText(QPointF(right, near.at(0, setup_.saddleHigh).y() + 4),
+               qs(formatLengthValue(setup_.saddleHigh, sheet_.unit(), 1)));
+    p.drawText(QPointF(right, near.at(0, setup_.saddleLow).y() + 4),
+               qs(formatLengthValue(setup_.saddleLow, sheet_.unit(), 1)));
+}
+
+void WholeDrawing::side(QPainter& p) const {
+    p.save();
+    p.setClipRect(side_.adjusted(-8, -2, 8, 6));
+    drawCentreCut(p, d_, std::max(0.5, 1 / scale_.perMm),
+                  [this](double x, double z) { return at(x, z); });
+    boardSide(p);
+    hardwareSide(p);
+    stringsSide(p);
+    p.restore();
+}
+
+void WholeDrawing::heights(QPainter& p) const {
+    const double zero = overAt(0);
+    p.setPen(QPen(colour::ink, 1));
+    p.drawLine(QPointF(scale_.px(0), zero), QPointF(scale_.px(strings_[0].saddle().x), zero));
+    const int frets = d_.project.board.frets;
+    p.setFont(figures(11));
+    p.setClipRect(heights_.adjusted(-8, 0, 8, 0));
+    for (const bool bass : {true, false}) {
+        const StringSide& s = bass ? strings_.front() : strings_.back();
+        QPolygonF line;
+        for (int n = 1; n <= std::max(frets, 12); ++n) {
+            line << QPointF(scale_.px(s.fret(n).x), overAt(s.overFret(n)));
+        }
+        p.setPen(QPen(colour::russet, 1.4, bass ? Qt::SolidLine : Qt::DashLine));
+        p.drawPolyline(line);
+        p.setPen(colour::russet);
+        for (int n : {1, 12, frets}) {
+            if (n > 0 && n <= std::max(frets, 12) && (n != frets || frets > 12)) {
+                const QPointF place(scale_.px(s.fret(n).x), overAt(s.overFret(n)));
+                labelOver(p, place + QPointF(4, bass ? -5 : 13),
+                          qs(formatLengthValue(s.overFret(n), sheet_.unit(), 2)), colour::russet);
+            }
+        }
+    }
+    p.setPen(QPen(colour::ink, 1.2));
+    for (int n = 1; n <= frets; ++n) {
+        const double x = scale_.px((strings_.front().fret(n).x + strings_.back().fret(n).x) / 2);
+        p.drawLine(QPointF(x, zero), QPointF(x, zero + 5));
+        if (n == 1 || n % 12 == 0 || n == frets) {
+            p.drawText(QPointF(x - 4, zero + 15), QString::number(n));
+        }
+    }
+    p.setClipping(false);
+}
+
+void WholeDrawing::names(QPainter& p) const {
+    const auto name = [&](const QRectF& area, const QString& word, const QString& note) {
+        p.setPen(colour::ink);
+        p.setFont(words(13, true));
+        p.drawText(QRectF(14, area.top(), nameWidth - 18, 18), Qt::AlignLeft, word);
+        p.setPen(colour::faded);
+        p.setFont(words(11.5));
+        p.drawText(QRectF(14, area.top() + 18, nameWidth - 18, 48), Qt::AlignLeft, note);
+        p.setPen(QPen(colour::rule, 1));
+        p.drawLine(QPointF(14, area.top() - 4), QPointF(area.right() + 4, area.top() - 4));
+    };
+    name(plan_, QObject::tr("Plan"),
+         d_.project.board.hand == Hand::left ? QObject::tr("bass side above")
+                                             : QObject::tr("bass side below"));
+    name(side_, QObject::tr("Side"), QObject::tr("to the same scale"));
+    name(heights_, QObject::tr("Over the frets"),
+         QObject::tr("heights \u00d7%1\nwhole line: bass\ndashed: treble")
+             .arg(enlarged(heights_.height()) / scale_.perMm, 0, 'f', 0));
+}
+
+void WholeDrawing::table(QPainter& p, const QRectF& area) const {
+    const std::array<QString, 5> heads{QObject::tr("string"), QObject::tr("saddle"),
+                                       QObject::tr("left"), QObject::tr("bend"),
+                                       QObject::tr("pull")};
+    const auto value = [&](double v, int places) {
+        return qs(formatLengthValue(v, sheet_.unit(), places));
+    };
+    const double w = area.width() / 5;
+    const auto row = [&](double y, const std::array<QString, 5>& cells) {
+        for (std::size_t i = 0; i < cells.size(); ++i) {
+            p.drawText(QRectF(area.left() + static_cast<double>(i) * w, y, w, 18),
+                       (i == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, cells.at(i));
+        }
+    };
+    p.setPen(colour::ink);
+    p.setFont(words(13, true));
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               QObject::tr("Strings at the bridge"));
+    p.setPen(colour::faded);
+    p.setFont(words(12));
+    row(area.top() + 20, heads);
+    double y = area.top() + 38;
+    for (const StringSetup& s : setup_.strings) {
+        const bool reaches = s.saddle >= s.saddleLow && s.saddle <= s.saddleHigh;
+        const double left = std::min({s.saddle - s.saddleLow, s.saddleHigh - s.saddle});
+        p.setPen(reaches ? colour::slate : colour::russet);
+        p.setFont(figures(12.5));
+        row(y, {QString::number(s.number), value(s.saddle, 1), value(left, 1),
+                QStringLiteral("%1\u00b0").arg(s.breakAtSaddle, 0, 'f', 0),
+                s.tension ? QStringLiteral("%1 N").arg(*s.tension, 0, 'f', 0)
+                          : QStringLiteral("\u2013")});
+        y += 17;
+    }
+    p.setPen(colour::faded);
+    p.setFont(words(11.5));
+    p.drawText(QRectF(area.left(), y + 4, area.width(), 60), Qt::AlignLeft | Qt::TextWordWrap,
+               QObject::tr("saddle: string over the face. left: way the saddle still has, up or "
+                           "down. bend: over the saddle."));
+}
+
+std::vector<Handle> WholeDrawing::handles() const {
+    std::vector<Handle> out;
+    const BodyPlace place = d_.body->part.place();
+    const auto said = [](double v, const char* unit) {
+        return QStringLiteral("%1%2").arg(v, 0, 'f', 3).arg(QLatin1String(unit));
+    };
+    // They outlive this drawing: what they need goes with them.
+    const auto height = [top = top_, y0 = side_.top(), perMm = scale_.perMm](QPointF p) {
+        return top - (p.y() - y0) / perMm;
+    };
+    // The head's end goes up and down with the angle: by where the glue plane comes to at the nut.
+    const Vec3 nut = place.toBody({0, 0, 0});
+    out.push_back({at(nut.x, nut.z), QObject::tr("the neck angle"), Qt::SizeVerCursor,
+                   [said, height, proud = setup_.proud, reach = place.neckEnd](QPointF p) {
+                       const double fall = (proud - height(p)) / reach;
+                       const double angle = std::asin(std::clamp(fall, -0.5, 0.5));
+                       return Typed{QStringLiteral("neck_pocket.angle"),
+                                    said(angle * 180 / std::numbers::pi, "")};
+                   }});
+    out.push_back({at(place.neckEnd, -setup_.pocketInner), QObject::tr("the pocket's depth"),
+                   Qt::SizeVerCursor, [said, height](QPointF p) {
+                       return Typed{QStringLiteral("neck_pocket.depth"), said(-height(p), "mm")};
+                   }});
+    Handle bridge{at(place.bridge, setup_.middleSaddle),
+                  QObject::tr("the strings' height over the bridge"), Qt::SizeVerCursor};
+    bridge.moved = [height, project = d_.project](QPointF p) {
+        const bool byPocket = project.body.givesWay == GivesWay::pocket;
+        return solveSetup(project, {byPocket ? "pocket" : "angle", height(p), {}, {}}).project;
+    };
+    out.push_back(std::move(bridge));
+    const StringSide& bass = strings_.front();
+    out.push_back({QPointF(scale_.px(bass.fret(12).x), overAt(bass.overFret(12))),
+                   QObject::tr("the bass string's action"), Qt::SizeVerCursor,
+                   [said, zero = overAt(0), k = enlarged(heights_.height())](QPointF p) {
+                       return Typed{QStringLiteral("body.action"), said((zero - p.y()) / k, "mm")};
+                   }});
+    return out;
+}
+
+} // namespace wren::app

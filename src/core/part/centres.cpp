@@ -1,0 +1,80 @@
+#include "part/centres.h"
+
+#include "part/lump.h"
+
+#include <cmath>
+#include <numbers>
+
+namespace wren {
+namespace {
+
+constexpr double cell = 1; ///< mm
+
+/// Calls f(place) for the middles of columns between two X, and between the Y that `across` gives.
+template <typename Across, typename F>
+void overColumns(double xLow, double xHigh, Across across, F f) {
+    const int nx = std::max(1, static_cast<int>(std::ceil((xHigh - xLow) / cell)));
+    const double dx = (xHigh - xLow) / nx;
+    for (int i = 0; i < nx; ++i) {
+        const double x = xLow + (i + 0.5) * dx;
+        const std::array<double, 2> y = across(x);
+        const int ny = std::max(1, static_cast<int>(std::ceil((y[1] - y[0]) / cell)));
+        const double dy = (y[1] - y[0]) / ny;
+        for (int k = 0; k < ny && dy > 0; ++k) {
+            f(Vec2{x, y[0] + (k + 0.5) * dy}, dx * dy);
+        }
+    }
+}
+
+} // namespace
+
+Vec3 centreOf(const BoardPart& board) {
+    Lump wood;
+    overColumns(
+        board.xLow(), board.xHigh(),
+        [&](double x) {
+            return board.across(x).value_or(std::array<double, 2>{0, 0});
+        },
+        [&](Vec2 at, double area) {
+            const double top = board.onShelf(at) ? board.shelf()->floor : board.face(at.x, at.y);
+            wood.column(at, 0, top, area);
+        });
+    for (const FretSlot& slot : board.slots()) {
+        const Vec2 at = (slot.low + slot.high) * 0.5;
+        wood.takeColumn(at, board.floor(at.x, at.y), board.face(at.x, at.y),
+                        length(slot.high - slot.low) * board.design().slotWidth);
+    }
+    return wood.centre();
+}
+
+Vec3 centreOf(const NeckPart& neck) {
+    Lump wood;
+    const NeckOutline& outline = neck.outline();
+    std::optional<NeckBack::Slice> slice;
+    overColumns(
+        outline.tip(), outline.end(),
+        [&](double x) {
+            slice = neck.back().slice(x);
+            return outline.across(x);
+        },
+        [&](Vec2 at, double area) {
+            const double face =
+                neck.onCarved(at) > 0 ? neck.carved()->face(at.x, at.y) : neck.face(at.x);
+            double top = face;
+            for (const NeckPocket& p : neck.pockets()) {
+                if (!p.fromBack && p.holds(at)) {
+                    top = std::min(top, p.floorAt(at));
+                }
+            }
+            wood.column(at, -slice->depth(at.y), top, area);
+        });
+    for (const Hole& h : neck.holes()) {
+        if (!h.byHand) {
+            wood.takeColumn(h.at, std::min(h.mouth, h.floor), std::max(h.mouth, h.floor),
+                            std::numbers::pi / 4 * h.diameter * h.diameter);
+        }
+    }
+    return wood.centre();
+}
+
+} // namespace wren

@@ -1,0 +1,137 @@
+#include "part/judge_setup.h"
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+constexpr double leastBreak = 5; ///< degrees over a saddle; common practice, no source
+
+class Judge {
+public:
+    Judge(const SetupGeometry& setup, const BodyPart& body, const Neck& neck)
+        : s_(setup), body_(body), neck_(neck) {}
+
+    Findings all() {
+        if (s_.middleSaddle < s_.saddleLow - rounding ||
+            s_.middleSaddle > s_.saddleHigh + rounding) {
+            bridgeHeight();
+        } else {
+            saddleHeights();
+        }
+        saddleWays();
+        breaks();
+        return std::move(out_);
+    }
+
+private:
+    static constexpr double rounding = 0.005; ///< mm
+
+    void say(const char* code, std::string text, double value, double limit) {
+        Finding& f = sayOf(Role::body, out_, Weight::caution, code, std::move(text), value, limit);
+        f.atX = body_.place().toInstrument({body_.place().bridge, 0, 0}).x;
+        f.feature = {FeatureKind::bridge};
+    }
+
+    void bridgeHeight() {
+        std::string ways;
+        for (const SetupCure& cure : setupCures(body_.design(), neck_, body_.board())) {
+            if (cure.serves) {
+                ways += (ways.empty() ? "" : ", or ") + inWords(cure, body_.design());
+            }
+        }
+        const Bridge& b = body_.design().bridge;
+        const double stands = body_.bridgeStandsOn();
+        say("bridge-height",
+            fmt::format("The strings pass {:.1f} mm over {} at the bridge and its saddles reach "
+                        "from {:.1f} to {:.1f} mm: {} would bring them together.",
+                        s_.middleSaddle - stands, stands < 0 ? "the recess's floor" : "the face",
+                        b.saddleLow, b.saddleHigh, ways),
+            s_.middleSaddle - stands, s_.middleSaddle < s_.saddleLow ? b.saddleLow : b.saddleHigh);
+    }
+
+    /// The string that misses most, of those that miss.
+    template <typename Misses>
+    const StringSetup* worst(Misses misses) const {
+        const auto it = std::max_element(
+            s_.strings.begin(), s_.strings.end(),
+            [&](const StringSetup& a, const StringSetup& b) { return misses(a) < misses(b); });
+        return it != s_.strings.end() && misses(*it) > rounding ? &*it : nullptr;
+    }
+
+    void saddleHeights() {
+        const StringSetup* s = worst([](const StringSetup& one) {
+            return std::max(one.saddleLow - one.saddle, one.saddle - one.saddleHigh);
+        });
+        if (s) {
+            const bool low = s->saddle < s->saddleLow;
+            say("saddle-height",
+                fmt::format("String {} passes {:.1f} mm over the face at its saddle, which reaches "
+                            "from {:.1f} to {:.1f} mm: the strings in all {:.1f} mm {}, or a "
+                            "saddle that goes {}, would do.",
+                            s->number, s->saddle, s->saddleLow, s->saddleHigh,
+                            low ? s->saddleLow - s->saddle : s->saddle - s->saddleHigh,
+                            low ? "higher" : "lower", low ? "lower" : "higher"),
+                s->saddle, low ? s->saddleLow : s->saddleHigh);
+        }
+    }
+
+    void saddleWays() {
+        const StringSetup* s =
+            worst([](const StringSetup& one) { return -std::min(one.ahead, one.behind); });
+        if (s) {
+            const double off = std::min(s->ahead, s->behind);
+            say("saddle-way",
+                fmt::format("String {}'s saddle wants to stand {:.1f} mm behind its scale, {:.1f} "
+                            "mm {} than its travel of {:.1f} mm reaches: the bridge {:.1f} mm "
+                            "further {} would do.",
+                            s->number, s->compensation, -off,
+                            s->ahead < s->behind ? "further forward" : "further back",
+                            body_.design().bridge.travel, -off,
+                            s->ahead < s->behind ? "forward" : "back"),
+                off, 0);
+        }
+    }
+
+    void breaks() {
+        const StringSetup* s =
+            worst([](const StringSetup& one) { return leastBreak - one.breakAtSaddle; });
+        if (s) {
+            say("saddle-break",
+                fmt::format("String {} bends only {:.1f} degrees over its saddle and may jump out "
+                            "of it or buzz: {:g} degrees is wanted; held lower, or nearer behind "
+                            "the saddles, it bends more.",
+                            s->number, s->breakAtSaddle, leastBreak),
+                s->breakAtSaddle, leastBreak);
+        }
+    }
+
+    const SetupGeometry& s_;
+    const BodyPart& body_;
+    const Neck& neck_;
+    Findings out_;
+};
+
+} // namespace
+
+std::string inWords(const SetupCure& cure, const Body& body) {
+    switch (cure.what) {
+    case GivesWay::pocket:
+        return fmt::format("a neck pocket {:.1f} mm deep", cure.value);
+    case GivesWay::angle:
+        return fmt::format("a neck angle of {:.1f} degrees", cure.value);
+    case GivesWay::saddles:
+        break;
+    }
+    return body.saddleAim
+               ? fmt::format("strings wanted {:.1f} mm over the face", cure.value)
+               : fmt::format("a bridge with its saddles {:.1f} mm over the face", cure.value);
+}
+
+Findings judgeSetup(const SetupGeometry& setup, const BodyPart& body, const Neck& neck) {
+    return Judge(setup, body, neck).all();
+}
+
+} // namespace wren

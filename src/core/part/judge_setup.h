@@ -1,0 +1,14 @@
+#pragma once
+
+#include "design/setup_solver.h"
+#include "part/setup_geometry.h"
+
+namespace wren {
+
+/// In a few words, as it stands in a sentence: "a neck pocket 14.2 mm deep".
+std::string inWords(const SetupCure& cure, const Body& body);
+
+/// Whether strings and bridge can meet: height and way of every saddle, the bend over it.
+Findings judgeSetup(const SetupGeometry& setup, const BodyPart& body, const Neck& neck);
+
+} // namespace wren

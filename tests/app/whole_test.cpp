@@ -1,0 +1,106 @@
+// The station of the whole instrument, by hand: what is dragged, what follows, what it weighs.
+
+#include "job/setup_report.h"
+#include "numbers/ledger.h"
+#include "ruler/whole_band.h"
+
+#include "opened.h"
+
+using namespace wren;
+using namespace wren::app;
+
+namespace {
+
+const QString demo = QString::fromStdString(std::string(WREN_SOURCE) + "/demo/whinchat.wren");
+
+double saddleOf(Opened& w) {
+    return setupOf(deriveDrawing(w.window.document().project())).middleSaddle;
+}
+
+void dragTo(Opened& w, const QString& what, QPoint by) {
+    auto* band = w.window.findChild<WholeBand*>();
+    for (const Handle& h : band->handles()) {
+        if (h.what == what) {
+            const QPoint from = h.at.toPoint();
+            QTest::mouseMove(band, from);
+            QTest::mousePress(band, Qt::LeftButton, {}, from);
+            QTest::mouseMove(band, from + by / 2);
+            QTest::mouseMove(band, from + by);
+            QTest::mouseRelease(band, Qt::LeftButton, {}, from + by);
+            w.settle();
+            return;
+        }
+    }
+    FAIL("nothing to drag: " << what.toStdString());
+}
+
+} // namespace
+
+TEST_CASE("At the instrument's station strings, neck and bridge are dragged", "[app][whole]") {
+    Opened w(demo);
+    QTest::keyClick(&w.window, Qt::Key_4, Qt::AltModifier);
+    w.settle();
+    CHECK(w.sheet().station() == Station::whole);
+    auto* band = w.window.findChild<WholeBand*>();
+    REQUIRE(band->isVisible());
+    CHECK(band->accessValue().contains(QStringLiteral("neck angle 0.00 degrees")));
+    const Project before = w.window.document().project();
+    dragTo(w, QStringLiteral("the neck angle"), {0, 12});
+    const Project leaning = w.window.document().project();
+    CHECK(leaning.body.pocket.angle > 0.3);
+    CHECK(leaning.body.pocket.depth == before.body.pocket.depth);
+    dragTo(w, QStringLiteral("the pocket's depth"), {0, -2});
+    CHECK(w.window.document().project().body.pocket.depth < leaning.body.pocket.depth);
+    dragTo(w, QStringLiteral("the bass string's action"), {0, -8});
+    CHECK(w.window.document().project().body.aims.action > before.body.aims.action);
+    const double low = saddleOf(w);
+    dragTo(w, QStringLiteral("the strings' height over the bridge"), {0, -4});
+    CHECK(saddleOf(w) > low);
+    // Each drag is one step.
+    for (int i = 0; i < 4; ++i) {
+        w.window.document().undo();
+    }
+    CHECK(w.window.document().project() == before);
+    // Where no angle serves the drag is refused with a sentence, and nothing is lost.
+    QSignalSpy refused(band, &WholeBand::refused);
+    dragTo(w, QStringLiteral("the strings' height over the bridge"), {0, -160});
+    CHECK(refused.count() > 0);
+    QTest::keyClick(band, Qt::Key_Plus);
+    QTest::keyClick(band, Qt::Key_0);
+}
+
+TEST_CASE("A real bridge and heel move the angle in the same step", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.settle();
+    w.window.document().set(QStringLiteral("setup.gives_way"), QStringLiteral("angle"));
+    w.settle();
+    w.type("bridge.saddle_high", "22");
+    w.type("bridge.saddle_low", "16");
+    const Project tall = w.window.document().project();
+    CHECK(tall.body.pocket.angle > 2);
+    CHECK(saddleOf(w) == Approx(19).margin(0.01));
+    w.type("neck_pocket.measured_depth", "17.6");
+    CHECK(w.window.document().project().body.pocket.angle > tall.body.pocket.angle);
+    CHECK(saddleOf(w) == Approx(19).margin(0.01));
+    w.window.document().undo();
+    CHECK(w.window.document().project() == tall);
+}
+
+TEST_CASE("Strings and weights stand in the ledger", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.settle();
+    auto* ledger = w.window.findChild<Ledger*>();
+    REQUIRE(ledger->leafNames().size() == 3);
+    w.sheet().setLeaf(1);
+    w.settle();
+    w.click(QStringLiteral("A set to begin with"));
+    w.settle();
+    REQUIRE(w.window.document().project().board.gauges.size() == 6);
+    CHECK(w.window.document().project().board.gauges.front().note == "E2");
+    CHECK(w.line("board.gauges.5.note").text() == QStringLiteral("E4"));
+    w.sheet().setLeaf(2);
+    w.settle();
+    CHECK(w.foot().contains(QStringLiteral("the head stays up")));
+}

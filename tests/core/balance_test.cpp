@@ -1,0 +1,178 @@
+// What the instrument weighs, where it balances, and what two designs differ in.
+#include "body_support.h"
+
+#include "job/balance.h"
+#include "job/compare.h"
+#include "job/glue.h"
+#include "job/list_keys.h"
+
+#include <nlohmann/json.hpp>
+
+using namespace wren;
+using namespace wren::test;
+using nlohmann::json;
+
+namespace {
+
+Balance balanceWith(const Changes& changes) {
+    Derived d = drawnBody(bodyWith(changes));
+    return balanceOf(d);
+}
+
+const FittingMass* fitting(const Balance& b, const std::string& what) {
+    for (const FittingMass& f : b.fittings) {
+        if (f.what == what) {
+            return &f;
+        }
+    }
+    return nullptr;
+}
+
+} // namespace
+
+TEST_CASE("The centre of mass is that of all its pieces", "[balance]") {
+    const Balance b = balanceWith({});
+    double mass = 0;
+    double moment = 0;
+    for (const PieceMass& m : b.parts) {
+        mass += m.mass;
+        moment += m.mass * m.centre.x;
+    }
+    for (const FittingMass& f : b.fittings) {
+        mass += f.mass;
+        moment += f.mass * f.centre.x;
+    }
+    CHECK(b.mass == Approx(mass));
+    CHECK(b.centre.x == Approx(moment / mass));
+    CHECK(fitting(b, "tuners")->count == 6);
+    CHECK(fitting(b, "tuners")->usual);
+    CHECK(fitting(b, "tuners")->centre.x < 0); // on the head
+    CHECK(fitting(b, "pickups")->count == 2);
+    // Weighed by the maker, and something more.
+    const Balance own = balanceWith({{"weights.tuner", "50"}});
+    CHECK(fitting(own, "tuners")->mass == Approx(300));
+    CHECK_FALSE(fitting(own, "tuners")->usual);
+    CHECK(own.centre.x < b.centre.x);
+    const Project with = withAdded(bodyWith(), "weights.others",
+                                   {{"what", "battery"}, {"mass", "40"}, {"at", "100 0"}});
+    Derived d = drawnBody(with);
+    const Balance more = balanceOf(d);
+    CHECK(more.mass == Approx(b.mass + 40));
+    CHECK(fitting(more, "battery")->centre.x == Approx(d.body->part.place().bridge + 100));
+    // A left-handed one is its mirror.
+    const Balance left = balanceWith({{"board.hand", "left"}});
+    CHECK(left.centre.x == Approx(b.centre.x).margin(0.05));
+    CHECK(left.centre.y == Approx(-b.centre.y).margin(0.05));
+    CHECK(left.mass == Approx(b.mass).epsilon(1e-4));
+}
+
+TEST_CASE("A head that goes down is told with what would keep it up", "[balance]") {
+    // The front button behind the centre of mass.
+    Project p = bodyWith();
+    Derived before = drawnBody(p);
+    const Balance up = balanceOf(before);
+    REQUIRE(up.buttons);
+    CHECK_FALSE(up.dives());
+    CHECK(keepsHeadUp(up).empty());
+    const double bridge = before.body->part.place().bridge;
+    for (StrapButton& s : p.body.straps) {
+        if (s.at.x < 0) {
+            s.at.x = up.centre.x + 60 - bridge;
+        }
+    }
+    Derived d = drawnBody(p);
+    const Balance b = balanceOf(d);
+    CHECK(b.dives());
+    CHECK(b.behindButton() == Approx(-60).margin(2));
+    const std::vector<std::string> mends = keepsHeadUp(b);
+    REQUIRE(mends.size() >= 2);
+    CHECK(mends[0].find("strap button") != std::string::npos);
+    // The weight it names at the rear button balances it.
+    const double grams = std::stod(mends[1]);
+    const auto [front, rear] = *b.buttons;
+    CHECK((b.mass * b.centre.x + grams * rear) / (b.mass + grams) == Approx(front).margin(1));
+    p.body.straps.clear();
+    Derived none = drawnBody(p);
+    CHECK_FALSE(balanceOf(none).buttons);
+    CHECK(balanceText(balanceOf(none)).find("Two strap buttons") != std::string::npos);
+}
+
+TEST_CASE("Two designs are compared by what changed and what follows", "[balance]") {
+    const Project a = bodyWith();
+    const Comparison same = compare(a, a);
+    CHECK(same.keys.empty());
+    CHECK(same.moved.empty());
+    CHECK(same.stale.empty());
+    CHECK(comparisonText(same).find("the same") != std::string::npos);
+    const Project b = withKey(a, "bridge.post_spread", "80"); // of a bridge that has none
+    const Comparison idle = compare(a, b);
+    REQUIRE(idle.keys.size() == 1);
+    CHECK(idle.keys[0].key == "bridge.post_spread");
+    CHECK(idle.moved.empty());
+    CHECK(idle.stale.empty());
+    const Comparison deeper = compare(a, withKey(a, "neck_pocket.depth", "15"));
+    CHECK_FALSE(deeper.stale.empty());
+    for (const std::string& file : deeper.stale) {
+        CHECK(file.find("-body-") != std::string::npos); // board and neck stand
+    }
+    const auto height =
+        std::find_if(deeper.moved.begin(), deeper.moved.end(),
+                     [](const Comparison::Moved& m) { return m.what.find("strings over") == 0; });
+    REQUIRE(height != deeper.moved.end());
+    CHECK(height->second - height->first == Approx(1).margin(1e-6));
+}
+
+TEST_CASE("Balance and comparison by command", "[balance][command]") {
+    const Folder folder;
+    const std::string file = (folder / "a.wren").string();
+    saveProject(bodyWith(), file);
+    const json b = json::parse(test::wren("balance " + file + " --json").out);
+    CHECK(b["dives"] == false);
+    CHECK(b["total"]["mass_g"].get<double>() > 1500);
+    CHECK(b["parts"][0].contains("centre_mm"));
+    CHECK(test::wren("balance " + file).out.find("stays up") != std::string::npos);
+    const std::string other = (folder / "b.wren").string();
+    CHECK(test::wren("set " + file + " body.wood=hard-maple --out " + other).code == 0);
+    const json c = json::parse(test::wren("compare " + file + " " + other + " --json").out);
+    CHECK(c["changed"].size() == 1);
+    CHECK(c["changed"][0]["second"] == "hard-maple");
+    CHECK(c["moved"][0]["what"] == "weight");
+    CHECK(test::wren("compare " + file + " /nowhere.wren").code == 1);
+}
+
+TEST_CASE("Every joint says its glue", "[balance]") {
+    Project p = bodyWith({{"body.build", "topped"},
+                          {"body.back", "4"},
+                          {"neck.joint", "set"},
+                          {"markers.inlay", "filled"},
+                          {"markers.depth", "2"},
+                          {"markers.frets", "3 5 7"},
+                          {"markers.size", "6"},
+                          {"glue.rate", "200"},
+                          {"glue.epoxy_layer", "1.5"}});
+    const Derived d = drawnBody(p);
+    std::map<std::string, GlueJoint> joints;
+    for (const GlueJoint& j : glueList(d)) {
+        joints[j.what] = j;
+    }
+    const double outline = areaOf(d.body->part.outline());
+    CHECK(joints.at("back on the core").area == Approx(outline));
+    CHECK(joints.at("top on the core").area <= outline);
+    CHECK(joints.at("top on the core").adhesive ==
+          Approx(joints.at("top on the core").area * 1e-6 * 200));
+    const GlueJoint& board = joints.at("fretboard on the neck");
+    CHECK(board.area < d.board->areaOfFace());
+    CHECK(board.area > d.board->areaOfFace() - 7 * 480); // the rod's slot at most
+    CHECK(joints.at("neck in the body").area > 56 * 60);
+    // Three dots 6 mm across and 2 mm deep, at 1.15 g/cm3.
+    const GlueJoint& epoxy = joints.at("filled markers");
+    CHECK(epoxy.volume == Approx(3 * 3.14159265 * 9 * 2).epsilon(0.001));
+    CHECK(epoxy.adhesive == Approx(epoxy.volume / 1000 * 1.15));
+    CHECK(epoxy.caution.find("2 pours of 1.5 mm") != std::string::npos);
+    const Folder folder;
+    const std::string file = (folder / "a.wren").string();
+    saveProject(p, file);
+    const Ran said = test::wren("list " + file + " --of glue");
+    CHECK(said.out.find("joint,area_cm2,volume_cm3,adhesive_g,mind\n") == 0);
+    CHECK(said.out.find("neck in the body,") != std::string::npos);
+}
