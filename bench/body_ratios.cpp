@@ -3,9 +3,11 @@
 #include "best.h"
 
 #include "geom/inset.h"
+#include "job/balance.h"
 #include "job/derive.h"
 #include "job/keys.h"
 #include "job/store.h"
+#include "part/setup_geometry.h"
 
 #include <benchmark/benchmark.h>
 #include <geos_c.h>
@@ -122,6 +124,29 @@ void bodyRedrawn(benchmark::State& state) {
     }
 }
 BENCHMARK(bodyRedrawn)->Iterations(1)->Unit(benchmark::kMillisecond);
+
+/// From the neck angle dragged to the new drawing, its findings and every string over it; and until
+/// it is weighed again.
+void instrumentRedrawn(benchmark::State& state) {
+    const Project demo = loadProject(WREN_DEMO);
+    const Derived before = deriveDrawing(demo);
+    Project moved = demo;
+    moved.body.pocket.angle += 1;
+    for (auto _ : state) {
+        const double drawn = bestOfFive([&] {
+            const Derived d = deriveDrawing(moved, &before);
+            benchmark::DoNotOptimize(setupGeometry(d.body->part, d.neck->part));
+        });
+        Derived d = deriveDrawing(moved, &before);
+        const double weighed = bestOfFive([&] {
+            d.weighed = weigh(d);
+            benchmark::DoNotOptimize(balanceAsKnown(d));
+        });
+        state.counters["ms"] = 1000 * drawn;
+        state.counters["weighed_ms"] = 1000 * weighed;
+    }
+}
+BENCHMARK(instrumentRedrawn)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 /// After a change of one pickup: everything from nothing, over what the change touches.
 void oneThingChanged(benchmark::State& state) {

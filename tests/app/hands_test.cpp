@@ -135,7 +135,7 @@ TEST_CASE("Every number of a project has its place in the ledger", "[app][ledger
     Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
     std::set<std::string> seen;
     for (Station s : {Station::board, Station::blank, Station::tools, Station::cuts, Station::neck,
-                      Station::blank, Station::cuts, Station::body, Station::blank,
+                      Station::whole, Station::blank, Station::cuts, Station::body, Station::blank,
                       Station::cuts}) { // the parts' own once they are in hand
         w.sheet().setStation(s);
         const auto leaves = w.window.findChild<Ledger*>()->leafNames().size();

@@ -293,7 +293,7 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));
-    CHECK(other.err.find("hardware, wood, drilling, parts or features") != std::string::npos);
+    CHECK(other.err.find("hardware, wood, glue, drilling, parts or features") != std::string::npos);
 }
 
 TEST_CASE("An outline of unknown size is imported by two known points", "[command][import]") {

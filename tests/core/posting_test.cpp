@@ -31,7 +31,7 @@ const Papers papers{{Role::board},
                     {"01-fretboard-face-up.pdf"},
                     {"fretboard.step", "fretboard.stl"},
                     {},
-                    {"hardware.csv", "wood.csv"}};
+                    {"hardware.csv", "glue.csv", "wood.csv"}};
 
 } // namespace
 

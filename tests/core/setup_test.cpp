@@ -3,6 +3,7 @@
 
 #include "design/setup_solver.h"
 #include "design/string_set.h"
+#include "job/cures.h"
 #include "job/setup_report.h"
 
 #include <numbers>
@@ -251,6 +252,35 @@ TEST_CASE("Saddles that cannot do what is asked are told", "[setup]") {
     CHECK_FALSE(found({{"bridge.travel", "8"}}, "saddle-way"));
     CHECK(found({{"bridge.anchor_height", "30"}}, "saddle-break"));
     CHECK_FALSE(found({{"bridge.anchor_height", "0"}}, "saddle-break"));
+}
+
+TEST_CASE("Jacks and strap buttons meet an edge that has room for them", "[setup]") {
+    const Project p = withKey(bodyWith(), "body.straps.1.at", "-150mm, 20mm");
+    const Derived d = drawnBody(p);
+    const auto off = findingOf(d.findings, "off-edge");
+    REQUIRE(off);
+    CHECK(off->feature == FeatureId{FeatureKind::strap, 1});
+    const std::vector<Cure> cures = curesFor(d, *off);
+    REQUIRE(cures.size() == 1);
+    const Derived mended = deriveDrawing(cured(p, cures[0]));
+    CHECK_FALSE(findingOf(mended.findings, "off-edge"));
+    CHECK_FALSE(found({}, "thin-edge"));
+    CHECK(found({{"body.thickness", "30"},
+                 {"body.front_edge", "round"},
+                 {"body.front_edge_size", "8"},
+                 {"body.back_edge", "round"},
+                 {"body.back_edge_size", "8"}},
+                "thin-edge"));
+    // Over a washer of 18.7 mm an edge of radius R stands R - sqrt(R^2 - 9.35^2) hollow.
+    const auto dish = found({}, "washer-dish");
+    REQUIRE(dish);
+    const double radius = std::stod(dish->message.substr(dish->message.find("sits, ") + 6));
+    CHECK(dish->value == Approx(radius - std::sqrt(radius * radius - 9.35 * 9.35)).epsilon(0.02));
+    // A shape to start from brings them along.
+    for (const char* shape : {"fell", "tarn", "scree"}) {
+        INFO(shape);
+        CHECK_FALSE(found({{"body.like", shape}}, "off-edge"));
+    }
 }
 
 TEST_CASE("Where strings bend, by triangles", "[setup]") {

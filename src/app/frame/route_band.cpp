@@ -137,9 +137,9 @@ QString RouteBand::tellingOf(Station s) const {
                                           mm(p.body.thickness))
                        : (p.wantsBody() ? tr("cannot be drawn") : tr("none yet"));
     case Station::whole:
-        return d->body ? tr("strings %1 up")
-                             .arg(mm(d->body->part.stringHeight(d->body->part.place().bridge)))
-                       : tr("without a body");
+        return d->body
+                   ? tr("%1 high").arg(mm(d->body->part.stringHeight(d->body->part.place().bridge)))
+                   : tr("without a body");
     case Station::blank:
         if (sheet_.part() == Part::body) {
             return d->body ? tr("body, %1 thick").arg(mm(p.body.thickness)) : QString();

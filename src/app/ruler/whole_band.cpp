@@ -45,9 +45,7 @@ WholeBand::WholeBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
 void WholeBand::showAll() {
     fitted_ = true;
     if (sheet_.derived() && sheet_.derived()->body) {
-        const auto [a, b] = WholeDrawing::extent(*sheet_.derived());
-        const QRectF area = drawingArea(size());
-        scale_ = RulerScale::fit(a, b, area.left(), area.width());
+        scale_ = WholeDrawing::fit(*sheet_.derived(), drawingArea(size()));
     }
     update();
 }

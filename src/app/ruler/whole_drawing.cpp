@@ -21,11 +21,22 @@ namespace wren::app {
 namespace {
 
 constexpr double heightsTall = 86; ///< pixels of the strings over the frets
+constexpr double gaps = 18;        ///< between the three
 constexpr double mostOver = 3.2;   ///< mm over a fret that are shown
 
 /// How far a string's height over the frets is enlarged: they are tenths of a millimetre.
 double enlarged(double tall) {
     return (tall - 26) / mostOver;
+}
+
+/// Z of the body's frame, from the head's lowest place or the body's back to over the highest
+/// string.
+std::pair<double, double> sideReach(const Derived& d, const SetupGeometry& setup) {
+    const NeckPart& neck = d.neck->part;
+    const double tip = neck.outline().tip() + 4;
+    const double head = d.body->part.place().toBody({tip, 0, -neck.back().depth(tip, 0)}).z;
+    return {std::min(-d.body->part.thickness(), head) - 6,
+            std::max({setup.middleSaddle, setup.saddleHigh, setup.proud + 10, 4.0}) + 8};
 }
 
 /// Where the instrument balances.
@@ -40,22 +51,26 @@ void centreMark(QPainter& p, QPointF at, bool dives) {
 
 } // namespace
 
-std::pair<double, double> WholeDrawing::extent(const Derived& d) {
-    return {d.neck->part.outline().tip() - 8, d.body->part.panel(Role::body)->box()[1].x + 8};
+RulerScale WholeDrawing::fit(const Derived& d, const QRectF& area) {
+    const auto box = d.body->part.panel(Role::body)->box();
+    const double low = d.neck->part.outline().tip() - 8;
+    const double high = box[1].x + 8;
+    const auto [bottom, top] = sideReach(d, setupGeometry(d.body->part, d.neck->part));
+    const double tall = box[1].y - box[0].y + 12 + top - bottom;
+    const double perMm =
+        std::min(area.width() / (high - low), (area.height() - heightsTall - gaps) / tall);
+    // What is left over in width lies on both sides.
+    const double spare = (area.width() / perMm - (high - low)) / 2;
+    return {area.left(), low - spare, std::max(0.1, perMm)};
 }
 
 WholeDrawing::WholeDrawing(const Sheet& sheet, const RulerScale& scale, const QRectF& area)
     : sheet_(sheet), d_(*sheet.derived()), scale_(scale),
       setup_(setupGeometry(d_.body->part, d_.neck->part)),
       strings_(stringSides(d_.project.neck, d_.project.board, d_.project.body.aims)) {
-    const BodyPart& part = d_.body->part;
-    // From the head's lowest place, or the body's back, to the highest string.
-    const BodyPlace& place = part.place();
-    const double tip = d_.neck->part.outline().tip();
-    const double head = place.toBody({tip + 4, 0, -d_.neck->part.back().depth(tip + 4, 0)}).z;
-    const double low = std::min(-part.thickness(), head) - 6;
-    top_ = std::max({setup_.middleSaddle, setup_.saddleHigh, setup_.proud + 10, 4.0}) + 8;
-    const double tall = std::min((top_ - low) * scale.perMm, area.height() * 0.42);
+    const auto [low, high] = sideReach(d_, setup_);
+    top_ = high;
+    const double tall = std::min((high - low) * scale.perMm, area.height() * 0.42);
     heights_ = {area.left(), area.bottom() - heightsTall, area.width(), heightsTall};
     side_ = {area.left(), heights_.top() - tall - 8, area.width(), tall};
     plan_ = {area.left(), area.top(), area.width(), side_.top() - area.top() - 6};
@@ -177,7 +192,7 @@ void WholeDrawing::lens(QPainter& p, const QRectF& area) const {
     const double middle = part.place().bridge + b.behindScale();
     const double ahead = std::max(b.travel / 2, 6.0) + 6;
     const double behind = std::max(b.travel / 2, b.holesBehind) + 8;
-    const QRectF view = area.adjusted(0, 22, 0, 0);
+    const QRectF view = area.adjusted(10, 22, -10, 0);
     WholeDrawing near = *this;
     near.side_ = view;
     near.top_ = std::max(setup_.saddleHigh, setup_.middleSaddle) + 4;
@@ -191,13 +206,11 @@ void WholeDrawing::lens(QPainter& p, const QRectF& area) const {
         QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
         QObject::tr("At the bridge, %1 times enlarged").arg(perMm / scale_.perMm, 0, 'f', 0));
     near.side(p);
-    p.setFont(figures(11));
-    p.setPen(colour::slate);
-    const double right = near.scale_.px(middle + b.travel / 2) + 4;
-    p.drawText(QPointF(right, near.at(0, setup_.saddleHigh).y() + 4),
-               qs(formatLengthValue(setup_.saddleHigh, sheet_.unit(), 1)));
-    p.drawText(QPointF(right, near.at(0, setup_.saddleLow).y() + 4),
-               qs(formatLengthValue(setup_.saddleLow, sheet_.unit(), 1)));
+    const double right = near.scale_.px(middle + b.travel / 2) + 5;
+    for (double z : {setup_.saddleHigh, setup_.saddleLow}) {
+        labelOver(p, QPointF(right, near.at(0, z).y() + 4),
+                  qs(formatLengthValue(z, sheet_.unit(), 1)), colour::slate);
+    }
 }
 
 void WholeDrawing::side(QPainter& p) const {
@@ -260,7 +273,7 @@ void WholeDrawing::names(QPainter& p) const {
     name(plan_, QObject::tr("Plan"),
          d_.project.board.hand == Hand::left ? QObject::tr("bass side above")
                                              : QObject::tr("bass side below"));
-    name(side_, QObject::tr("Side"), QObject::tr("to the same scale"));
+    name(side_, QObject::tr("Side"), QObject::tr("same scale"));
     name(heights_, QObject::tr("Over the frets"),
          QObject::tr("heights \u00d7%1\nwhole line: bass\ndashed: treble")
              .arg(enlarged(heights_.height()) / scale_.perMm, 0, 'f', 0));

@@ -22,8 +22,8 @@ public:
     void names(QPainter& p) const;
     std::vector<Handle> handles() const;
 
-    /// X from the head's tip to the body's end.
-    static std::pair<double, double> extent(const Derived& d);
+    /// So that all of it shows, from the head's tip to the body's end, plan and side to one scale.
+    static RulerScale fit(const Derived& d, const QRectF& area);
 
 private:
     QPointF at(double x, double z) const; ///< of the body's frame, in the side view

@@ -156,8 +156,8 @@ struct Control {
 /// A jack in the body's edge, or in a cup in its face.
 struct Jack {
     JackKind kind = JackKind::edge;
-    Vec2 at{40, 150};   ///< where it meets the edge, or the cup's middle, from the bridge line
-    double size = 12.7; ///< of a barrel's hole
+    Vec2 at{42.4, 159.4}; ///< where it meets the edge, or the cup's middle, from the bridge line
+    double size = 12.7;   ///< of a barrel's hole
     double cupSize = 22.2;
     double cupDepth = 12;
     std::string unknown{}; ///< what a file held of it that this version does not know

@@ -62,7 +62,13 @@ void judgeTunerBore(Findings& out, const Neck& neck) {
     }
 }
 
-void judgeHole(Findings& out, const Tuners& t, const TunerPlace& p, const NeckOutline& outline) {
+/// As makers count: 1 is the treble string.
+int numberOf(const TunerPlace& p, int strings) {
+    return strings - p.string;
+}
+
+void judgeHole(Findings& out, const Tuners& t, const TunerPlace& p, int strings,
+               const NeckOutline& outline) {
     const double away = distanceTo(outline.contour(), p.post);
     const double wood = (inside(outline.points(), p.post) ? away : -away) - t.bushing / 2;
     if (wood < aroundBushing) {
@@ -71,41 +77,44 @@ void judgeHole(Findings& out, const Tuners& t, const TunerPlace& p, const NeckOu
                      : fmt::format("stands {:.1f} mm from the head's edge", wood);
         say(out, wood < 0 ? Weight::stop : Weight::caution, "tuner-at-edge",
             fmt::format("The hole of string {}'s tuner {}; {:.0f} mm of wood is wanted.",
-                        p.string + 1, stands, aroundBushing),
+                        numberOf(p, strings), stands, aroundBushing),
             wood, aroundBushing)
             .atX = p.post.x;
     }
 }
 
-void judgeBodies(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& q) {
+void judgeBodies(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& q,
+                 int strings) {
     if (overlap(tunerBody(t, p), tunerBody(t, q))) {
         const double apart = length(p.post - q.post);
         say(out, Weight::stop, "tuners-collide",
             fmt::format("The tuners of strings {} and {} would collide: their posts are {:.1f} mm "
                         "apart and their bodies {:g} by {:g} mm.",
-                        p.string + 1, q.string + 1, apart, t.bodyLength, t.bodyWidth),
+                        numberOf(q, strings), numberOf(p, strings), apart, t.bodyLength,
+                        t.bodyWidth),
             apart, t.bodyLength)
             .atX = p.post.x;
     }
 }
 
-void judgeWay(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& past) {
+void judgeWay(Findings& out, const Tuners& t, const TunerPlace& p, const TunerPlace& past,
+              int strings) {
     const double room = distanceToSegment(past.post, p.nut, p.winds) - t.post / 2;
     if (room < besidePost) {
         say(out, Weight::caution, "string-on-post",
             fmt::format("String {} passes {:.1f} mm from string {}'s post; {:.1f} mm is wanted.",
-                        p.string + 1, room, past.string + 1, besidePost),
+                        numberOf(p, strings), room, numberOf(past, strings), besidePost),
             room, besidePost)
             .atX = past.post.x;
     }
 }
 
-void judgeSide(Findings& out, const TunerPlace& p) {
+void judgeSide(Findings& out, const TunerPlace& p, int strings) {
     if (p.sideAngle > mostSide) {
         say(out, Weight::caution, "side-angle",
             fmt::format("String {} leaves the nut {:.1f} degrees to the side; up to {:.0f} keeps "
                         "it from catching in its slot.",
-                        p.string + 1, p.sideAngle, mostSide),
+                        numberOf(p, strings), p.sideAngle, mostSide),
             p.sideAngle, mostSide)
             .atX = p.post.x;
     }
@@ -113,19 +122,23 @@ void judgeSide(Findings& out, const TunerPlace& p) {
 
 void judgeBreak(Findings& out, const std::vector<TunerPlace>& places) {
     std::string shallow;
+    int count = 0;
     double flattest = 90;
     for (const TunerPlace& p : places) {
         if (p.breakAngle < leastBreak) {
-            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ", p.string + 1);
+            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ",
+                                   numberOf(p, static_cast<int>(places.size())));
+            ++count;
             flattest = std::min(flattest, p.breakAngle);
         }
     }
     if (!shallow.empty()) {
         say(out, Weight::note, "string-tree",
             fmt::format(
-                "String {} breaks over the nut by {:.1f} degrees at least; {:.0f} is wanted: a "
-                "string tree, lower posts or a deeper drop.",
-                shallow, flattest, leastBreak),
+                "String{} {} over the nut by {:.1f} degrees at least; {:.0f} is wanted: a string "
+                "tree, lower posts or a deeper drop.",
+                count > 1 ? "s" : "", shallow + (count > 1 ? " break" : " breaks"), flattest,
+                leastBreak),
             flattest, leastBreak);
     }
 }
@@ -138,16 +151,16 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
     const Tuners& t = neck.tuners;
     judgeTunerBore(out, neck);
     for (std::size_t i = 0; i < places.size(); ++i) {
-        judgeHole(out, t, places[i], outline);
+        judgeHole(out, t, places[i], board.strings, outline);
         for (std::size_t k = 0; k < places.size(); ++k) {
             if (k > i) {
-                judgeBodies(out, t, places[i], places[k]);
+                judgeBodies(out, t, places[i], places[k], board.strings);
             }
             if (k != i) {
-                judgeWay(out, t, places[i], places[k]);
+                judgeWay(out, t, places[i], places[k], board.strings);
             }
         }
-        judgeSide(out, places[i]);
+        judgeSide(out, places[i], board.strings);
     }
     judgeBreak(out, places);
 }

@@ -1,3 +1,4 @@
+#include "job/feature_edits.h"
 #include "job/key_table.h"
 
 #include <fmt/format.h>
@@ -28,6 +29,7 @@ void outlineKeys(KeyTable& t) {
         [](Project& p, const std::string& v) {
             if (v != bodyShapes.back()) {
                 p.body.nodes = Body::bodyShape(v, bodyMouth(p.board), bodyLonger(p.board));
+                p = settledOnEdge(p);
             }
         });
     t.last().alias = true;

@@ -127,6 +127,17 @@ Cures whileApart(const Derived& d, const Finding& f) {
              {}}};
 }
 
+Cures ontoEdge(const Derived& d, const Finding& f) {
+    const BodyPart& part = d.body->part;
+    const Body& body = part.design();
+    const Vec2 from = f.feature.kind == FeatureKind::jack ? body.jacks.at(f.feature.index).at
+                                                          : body.straps.at(f.feature.index).at;
+    const Vec2 to = part.place().fromBridge(nearestOn(part.outline(), part.place().at(from)));
+    return {{fmt::format("Put it on the edge, at {:.1f}, {:.1f}", to.x, to.y),
+             {{pathOf(f.feature) + ".at", fmt::format("{:.4f}mm, {:.4f}mm", to.x, to.y)}},
+             {}}};
+}
+
 /// The thing itself is taken out: the least that is sure to help.
 Cures without(const Derived& d, const Finding& f) {
     const std::string path = pathOf(f.feature);
@@ -155,6 +166,7 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"narrow-ledge", widerLedge},
                                                    {"board-in-the-body", shallowerPocket},
                                                    {"pickup-too-high", deeperPickup},
+                                                   {"off-edge", ontoEdge},
                                                    {"marker-without-fret", without},
                                                    {"marker-off-board", without},
                                                    {"marker-over-slot", without}};

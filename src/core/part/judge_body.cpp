@@ -3,6 +3,7 @@
 #include "base/words.h"
 #include "design/shape.h"
 #include "geom/inset.h"
+#include "part/judge_edges.h"
 #include "part/judge_hardware.h"
 #include "part/judge_overlaps.h"
 #include "part/judge_plates.h"
@@ -46,7 +47,7 @@ public:
         topOverHollows();
         neckReaches();
         for (const Findings& more :
-             {judgeOverlaps(part_), judgeHardware(part_), judgePlates(part_)}) {
+             {judgeOverlaps(part_), judgeHardware(part_), judgeEdges(part_), judgePlates(part_)}) {
             out_.insert(out_.end(), more.begin(), more.end());
         }
         return std::move(out_);

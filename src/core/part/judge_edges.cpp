@@ -1,0 +1,112 @@
+#include "part/judge_edges.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include <fmt/format.h>
+
+namespace wren {
+namespace {
+
+// mm; common practice, no source.
+constexpr double offEdge = 3;      ///< as far as a screw or a barrel may be drawn off the edge
+constexpr double aroundBarrel = 3; ///< of flat edge on either side of a jack's hole
+constexpr double washerOver = 6;   ///< wider than the hole
+constexpr double dishWorth = 0.3;  ///< a washer stands as hollow before it wants a dish
+
+/// The smallest radius the outline's edge has within `reach` of a place; none where it is straight.
+std::optional<double> edgeRadius(const Contour& outline, Vec2 at, double reach) {
+    std::optional<double> least;
+    for (const ContourPiece& piece : outline) {
+        if (piece.isArc() && distanceTo(Contour{piece}, at) < reach) {
+            least = std::min(least.value_or(piece.radius()), piece.radius());
+        }
+    }
+    return least;
+}
+
+class Judge {
+public:
+    explicit Judge(const BodyPart& part) : part_(part), body_(part.design()) {}
+
+    Findings all() {
+        for (std::size_t i = 0; i < body_.jacks.size(); ++i) {
+            if (body_.jacks[i].kind == JackKind::edge) {
+                const FeatureId id{FeatureKind::jack, i};
+                meets(body_.jacks[i].at, id);
+                thickEnough(body_.jacks[i], id);
+                washer(body_.jacks[i], id);
+            }
+        }
+        for (std::size_t i = 0; i < body_.straps.size(); ++i) {
+            meets(body_.straps[i].at, {FeatureKind::strap, i});
+        }
+        return std::move(out_);
+    }
+
+private:
+    void say(Weight weight, const char* code, std::string text, double value, double limit, Vec2 at,
+             FeatureId id) {
+        Finding& f = sayOf(Role::body, out_, weight, code, std::move(text), value, limit);
+        f.atX = part_.place().toInstrument({at.x, at.y, 0}).x;
+        f.feature = id;
+    }
+
+    void meets(Vec2 fromBridge, FeatureId id) {
+        const Vec2 at = part_.place().at(fromBridge);
+        const double off = distanceTo(part_.outline(), at);
+        if (off > offEdge) {
+            say(Weight::caution, "off-edge",
+                fmt::format("{} is drawn {:.1f} mm off the body's edge; it is drilled into the "
+                            "edge: {:g} mm at most was expected.",
+                            capital(nameOf(body_, id)), off, offEdge),
+                off, offEdge, at, id);
+        }
+    }
+
+    /// What the roundings leave of the edge must hold the barrel's hole.
+    void thickEnough(const Jack& jack, FeatureId id) {
+        const BodyFaces& faces = body_.faces;
+        const double lost = (faces.frontEdge == EdgeForm::square ? 0 : faces.frontSize) +
+                            (faces.backEdge == EdgeForm::square ? 0 : faces.backSize);
+        const Vec2 at = nearestOn(part_.outline(), part_.place().at(jack.at));
+        const double flat = body_.thickness - lost;
+        const double wanted = jack.size + 2 * aroundBarrel;
+        if (flat < wanted) {
+            say(Weight::caution, "thin-edge",
+                fmt::format("The edge leaves {:.1f} mm of flat for {}'s hole of {:.1f} mm; {:.1f} "
+                            "mm is wanted: smaller roundings there, or a jack in a cup.",
+                            flat, nameOf(body_, id), jack.size, wanted),
+                flat, wanted, at, id);
+        }
+    }
+
+    void washer(const Jack& jack, FeatureId id) {
+        const Vec2 at = nearestOn(part_.outline(), part_.place().at(jack.at));
+        const double half = (jack.size + washerOver) / 2;
+        const std::optional<double> radius = edgeRadius(part_.outline(), at, half);
+        if (!radius || *radius <= half) {
+            return;
+        }
+        const double dish = *radius - std::sqrt(*radius * *radius - half * half);
+        if (dish > dishWorth) {
+            say(Weight::note, "washer-dish",
+                fmt::format("The edge is round where {} sits, {:.0f} mm of radius: a dish {:.1f} "
+                            "mm deep and {:.0f} mm across gives its washer a flat seat.",
+                            nameOf(body_, id), *radius, dish, 2 * half),
+                dish, dishWorth, at, id);
+        }
+    }
+
+    const BodyPart& part_;
+    const Body& body_;
+    Findings out_;
+};
+
+} // namespace
+
+Findings judgeEdges(const BodyPart& part) {
+    return Judge(part).all();
+}
+
+} // namespace wren
