@@ -7,6 +7,7 @@
 #include "job/balance.h"
 #include "job/models.h"
 #include "job/store.h"
+#include "shop/wood.h"
 
 #include "support.h"
 
@@ -103,4 +104,35 @@ TEST_CASE("Strings pull as Taylor's formula says", "[outside]") {
             CHECK(std::sqrt(t / (mu / 1000)) / (2 * scale / 1000) == Approx(98));
         }
     }
+}
+
+TEST_CASE("Woods weigh what the Wood Handbook's tables say", "[outside]") {
+    // USDA Wood Handbook, FPL-GTR-282, table 5-3: specific gravity on oven-dry mass and the volume
+    // at 12 % moisture, of clear wood grown in the United States; chapter 4: the water it holds
+    // then comes on top.
+    const std::map<std::string, double> table{
+        {"hard-maple", 0.63}, {"soft-maple", 0.54}, {"white-ash", 0.60},  {"walnut", 0.55},
+        {"cherry", 0.50},     {"poplar", 0.42},     {"alder", 0.41},      {"basswood", 0.37},
+        {"birch", 0.62},      {"red-oak", 0.63},    {"white-pine", 0.35}, {"spruce", 0.40}};
+    for (const auto& [id, gravity] : table) {
+        INFO(id);
+        const Wood& wood = woodById(id);
+        CHECK(wood.specificGravity == gravity);
+        CHECK(wood.density() == Approx(gravity * 1.12));
+        CHECK(std::string(wood.source).find("Wood Handbook") != std::string::npos);
+    }
+    // What the table has not is marked so; each wood has a name and a density of its own.
+    std::map<std::string, int> names;
+    for (const Wood& wood : woods()) {
+        INFO(wood.id);
+        CHECK(++names[wood.name] == 1);
+        CHECK(wood.density() > 0.2);
+        CHECK(wood.density() < 1.4);
+        const bool fromTable = table.count(wood.id) > 0;
+        CHECK((std::string(wood.source).find("memory") == std::string::npos) == fromTable);
+    }
+    // Sold by its density: made board and cast stock are not weighed up for their water.
+    CHECK(woodById("mdf").density() == woodById("mdf").specificGravity);
+    CHECK(woodById("acrylic").density() == woodById("acrylic").specificGravity);
+    CHECK_THROWS_AS(woodById("unobtainium"), Error);
 }
