@@ -104,3 +104,42 @@ TEST_CASE("Strings and weights stand in the ledger", "[app][whole]") {
     w.settle();
     CHECK(w.foot().contains(QStringLiteral("the head stays up")));
 }
+
+TEST_CASE("The instrument's station tells what it shows, in the unit shown, and what it lacks",
+          "[app][whole]") {
+    Opened bare;
+    bare.sheet().setStation(Station::whole);
+    bare.settle();
+    auto* empty = bare.window.findChild<WholeBand*>();
+    REQUIRE(empty->isVisible());
+    CHECK(empty->handles().empty());
+    CHECK(empty->accessValue().contains(QStringLiteral("without a body")));
+    QTest::mouseClick(empty, Qt::LeftButton, {}, {300, 100}); // nothing there to take hold of
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.settle();
+    auto* band = w.window.findChild<WholeBand*>();
+    CHECK(band->accessibleName() == QStringLiteral("The whole instrument"));
+    CHECK(band->accessValue().contains(QStringLiteral("16.0 mm deep")));
+    w.window.document().setUnit(LengthUnit::inch);
+    CHECK(band->accessValue().contains(QStringLiteral("in deep")));
+    w.window.document().setUnit(LengthUnit::mm);
+    // The drawing follows what is typed, and the wheel and the right button move it.
+    const std::vector<Handle> before = band->handles();
+    REQUIRE(before.size() == 4);
+    w.type("neck_pocket.angle", "2");
+    CHECK(band->accessValue().contains(QStringLiteral("neck angle 2.00 degrees")));
+    CHECK(band->handles()[2].at.y() != before[2].at.y());
+    const double wide = band->handles()[3].at.x() - band->handles()[0].at.x();
+    QTest::keyClick(band, Qt::Key_Plus);
+    CHECK(band->handles()[3].at.x() - band->handles()[0].at.x() > wide * 1.2);
+    const double left = band->handles()[0].at.x();
+    QTest::mousePress(band, Qt::RightButton, {}, {400, 150});
+    QMouseEvent move(QEvent::MouseMove, QPointF(430, 150), QPointF(430, 150), Qt::NoButton,
+                     Qt::RightButton, {});
+    QApplication::sendEvent(band, &move);
+    QTest::mouseRelease(band, Qt::RightButton, {}, {430, 150});
+    CHECK(band->handles()[0].at.x() == Approx(left + 30));
+    QTest::keyClick(band, Qt::Key_0);
+    CHECK(band->handles()[3].at.x() - band->handles()[0].at.x() == Approx(wide));
+}
