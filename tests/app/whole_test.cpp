@@ -85,6 +85,12 @@ TEST_CASE("A real bridge and heel move the angle in the same step", "[app][whole
     CHECK(saddleOf(w) == Approx(19).margin(0.01));
     w.window.document().undo();
     CHECK(w.window.document().project() == tall);
+    // Dragged, the height is what is wanted, and the angle goes on following.
+    dragTo(w, QStringLiteral("the strings' height over the bridge"), {0, -2});
+    const Project dragged = w.window.document().project();
+    CHECK(dragged.body.givesWay == GivesWay::angle);
+    CHECK(dragged.body.saddleAim > 19);
+    CHECK(dragged.body.pocket.angle > tall.body.pocket.angle);
 }
 
 TEST_CASE("Strings and weights stand in the ledger", "[app][whole]") {

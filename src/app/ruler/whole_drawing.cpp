@@ -6,6 +6,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/balance.h"
+#include "job/keys.h"
 #include "job/setup_report.h"
 #include "ruler/body_strips.h"
 #include "ruler/ruler_layout.h"
@@ -344,9 +345,11 @@ std::vector<Handle> WholeDrawing::handles() const {
                    }});
     Handle bridge{at(place.bridge, setup_.middleSaddle),
                   QObject::tr("the strings' height over the bridge"), Qt::SizeVerCursor};
-    bridge.moved = [height, project = d_.project](QPointF p) {
-        const bool byPocket = project.body.givesWay == GivesWay::pocket;
-        return solveSetup(project, {byPocket ? "pocket" : "angle", height(p), {}, {}}).project;
+    bridge.moved = [height, said, project = d_.project](QPointF p) {
+        // What gives way follows the height that is wanted; else the angle is solved once.
+        return project.body.givesWay != GivesWay::saddles
+                   ? withKey(project, "setup.saddle_height", said(height(p), "mm").toStdString())
+                   : solveSetup(project, {"angle", height(p), {}, {}}).project;
     };
     out.push_back(std::move(bridge));
     const StringSide& bass = strings_.front();
