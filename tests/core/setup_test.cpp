@@ -250,8 +250,60 @@ TEST_CASE("Saddles that cannot do what is asked are told", "[setup]") {
     CHECK(one->message.find("String ") == 0);
     CHECK(found({{"bridge.travel", "1"}}, "saddle-way"));
     CHECK_FALSE(found({{"bridge.travel", "8"}}, "saddle-way"));
-    CHECK(found({{"bridge.anchor_height", "30"}}, "saddle-break"));
+    const auto held = found({{"bridge.anchor_height", "30"}}, "saddle-break");
+    REQUIRE(held);
+    CHECK(held->message.find("lift out of it") != std::string::npos);
+    const auto flat =
+        found({{"bridge.anchor_height", "9"}, {"bridge.holes_behind", "60"}}, "saddle-break");
+    REQUIRE(flat);
+    CHECK(flat->message.find("bends only") != std::string::npos);
+    const auto turned = found({{"bridge.saddle_low", "19"}}, "saddle-range");
+    REQUIRE(turned);
+    CHECK_FALSE(found({{"bridge.saddle_low", "19"}}, "bridge-height"));
     CHECK_FALSE(found({{"bridge.anchor_height", "0"}}, "saddle-break"));
+}
+
+TEST_CASE("A cure brings the strings within the bridge's reach, whatever was wanted", "[setup]") {
+    for (const char* gives : {"saddles", "angle", "pocket"}) {
+        for (const char* wanted : {"auto", "30"}) {
+            INFO(gives << " " << wanted);
+            const Project p = bodyWith({{"setup.saddle_height", wanted},
+                                        {"bridge.saddle_high", "19"},
+                                        {"bridge.saddle_low", "16"},
+                                        {"setup.gives_way", gives}});
+            const Derived d = drawnBody(p);
+            const auto f = findingOf(d.findings, "bridge-height");
+            REQUIRE(f);
+            const std::vector<Cure> cures = curesFor(d, *f);
+            REQUIRE_FALSE(cures.empty());
+            for (const Cure& cure : cures) {
+                const Derived mended = deriveDrawing(settledAfter(p, cured(p, cure)));
+                CHECK_FALSE(findingOf(mended.findings, "bridge-height"));
+            }
+        }
+    }
+    // A refusal offers what serves the height that was asked for, not another.
+    const Project p = bodyWith();
+    const std::string said = refusal(p, {"pocket", 26, {}, {}});
+    const std::size_t at = said.find("a neck angle of ");
+    REQUIRE(at != std::string::npos);
+    const double angle = std::stod(said.substr(at + 16));
+    const SideTriangle side(p.body, p.neck, p.board);
+    CHECK(side.saddleHeight(angle, side.proudIn(angle, p.body.pocket.depth)) ==
+          Approx(26).margin(0.15)); // told to a tenth of a degree
+}
+
+TEST_CASE("An edit stands while nothing can be drawn of it", "[setup]") {
+    Project p = bodyWith({{"setup.gives_way", "angle"}});
+    p.body.recesses.emplace_back();
+    p.body.recesses.back().depth = 3;
+    p.body.recesses.back().nodes.resize(2);
+    p.body.recesses.back().nodes.back().at = {10, 0};
+    Project edited = p;
+    edited.body.bridge.saddleHigh = 22;
+    Project after;
+    REQUIRE_NOTHROW(after = settledAfter(p, edited));
+    CHECK(after == edited);
 }
 
 TEST_CASE("Jacks and strap buttons meet an edge that has room for them", "[setup]") {

@@ -6,6 +6,7 @@
 #include "job/fit_pass.h"
 #include "job/weights.h"
 #include "numbers/value_field.h"
+#include "part/setup_geometry.h"
 #include "ruler/body_strips.h"
 
 #include <QMenu>
@@ -115,8 +116,8 @@ void Ledger::leafPocket() {
     group(tr("The real heel, measured today"));
     unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")), tr("design's"));
     unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
-    derived(tr("glue plane above"), withBody([this](const Derived&, const BodyDrawn& b) {
-                return mm(b.part.place().faceUnder);
+    derived(tr("glue plane above"), withBody([this](const Derived& d, const BodyDrawn& b) {
+                return mm(setupGeometry(b.part, d.neck->part).proud);
             }));
     derived(tr("strings at bridge"), withBody([this](const Derived&, const BodyDrawn& b) {
                 return mm(b.part.saddleHeight());

@@ -37,7 +37,7 @@ void Ledger::leafWhole() {
     fieldWidth_ = 116;
     group(tr("When bridge or heel change"));
     field(tr("what follows"), QStringLiteral("setup.gives_way"));
-    unset(field(tr("wanted there"), QStringLiteral("setup.saddle_height")), tr("by the bridge"));
+    unset(field(tr("height wanted"), QStringLiteral("setup.saddle_height")), tr("by the bridge"));
     note(
         [](const Derived&) {
             return tr("The angle or the pocket can follow, so that the strings always meet the "
@@ -63,9 +63,9 @@ void Ledger::leafWhole() {
     field(tr("highest saddle"), QStringLiteral("bridge.saddle_high"));
     group(tr("Its saddles"));
     field(tr("travel along"), QStringLiteral("bridge.travel"));
-    field(tr("string held behind"), QStringLiteral("bridge.holes_behind"));
+    field(tr("held behind saddles"), QStringLiteral("bridge.holes_behind"));
     field(tr("held at height"), QStringLiteral("bridge.anchor_height"));
-    derived(tr("line from heel's end"),
+    derived(tr("bridge line from heel"),
             withSetup([this](const SetupGeometry& g) { return mm(g.bridgeFromHeel); }));
     derived(tr("all strings pull"), withSetup([](const SetupGeometry& g) {
                 double sum = 0;

@@ -3,6 +3,7 @@
 #include "base/length.h"
 #include "cut/outline_cut.h"
 #include "design/markers.h"
+#include "frame/theme.h"
 #include "job/feature_edits.h"
 #include "job/keys.h"
 #include "ruler/section.h"
@@ -15,6 +16,14 @@
 #include <numbers>
 
 namespace wren::app {
+
+void drawHandle(QPainter& p, QPointF at, bool here) {
+    const double r = here ? 5.5 : 4;
+    p.setPen(QPen(here ? colour::russet : colour::ink, 1.2));
+    p.setBrush(here ? colour::russet : colour::sheet);
+    p.drawPolygon(QPolygonF{at + QPointF(0, -r), at + QPointF(r, 0), at + QPointF(0, r),
+                            at + QPointF(-r, 0)});
+}
 
 std::optional<Handle> handleNear(const std::vector<Handle>& all, QPointF at) {
     constexpr double reach = 9;

@@ -32,6 +32,9 @@ struct Handle {
 /// The nearest handle within reach of the pointer.
 std::optional<Handle> handleNear(const std::vector<Handle>& all, QPointF at);
 
+/// Its diamond; `here`: under the pointer, or in hand.
+void drawHandle(QPainter& p, QPointF at, bool here);
+
 /// What can be dragged in the plan: widths, scale, end and markers of the board; tabs among the
 /// cuts.
 std::vector<Handle> planHandles(const StripContext& c);

@@ -65,11 +65,7 @@ void RulerBand::drawHandles(QPainter& p) {
         }
         const bool taken = !h.path.empty() && h.path == sheet_.taken();
         const bool here = h.what == hovered_ || taken;
-        const double r = here ? 5.5 : 4;
-        p.setPen(QPen(here ? colour::russet : colour::ink, 1.2));
-        p.setBrush(here ? colour::russet : colour::sheet);
-        p.drawPolygon(QPolygonF{h.at + QPointF(0, -r), h.at + QPointF(r, 0), h.at + QPointF(0, r),
-                                h.at + QPointF(-r, 0)});
+        drawHandle(p, h.at, here);
     }
     if (held_ && !onto_.isEmpty()) {
         labelOver(p, pointer_ + QPointF(14, -10), onto_, colour::moss);

@@ -86,12 +86,7 @@ void WholeBand::paintEvent(QPaintEvent*) {
     const double below = 100 + 17.0 * static_cast<double>(d->project.board.strings);
     drawing.lens(p, table.adjusted(0, below, 0, -4));
     for (const Handle& h : drawing.handles()) {
-        const bool here = h.what == hovered_;
-        const double r = here ? 5.5 : 4;
-        p.setPen(QPen(here ? colour::russet : colour::ink, 1.2));
-        p.setBrush(here ? colour::russet : colour::sheet);
-        p.drawPolygon(QPolygonF{h.at + QPointF(0, -r), h.at + QPointF(r, 0), h.at + QPointF(0, r),
-                                h.at + QPointF(-r, 0)});
+        drawHandle(p, h.at, h.what == hovered_);
     }
     if (hasFocus()) {
         p.setPen(QPen(colour::russet, 2));

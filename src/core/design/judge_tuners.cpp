@@ -120,14 +120,13 @@ void judgeSide(Findings& out, const TunerPlace& p, int strings) {
     }
 }
 
-void judgeBreak(Findings& out, const std::vector<TunerPlace>& places) {
+void judgeBreak(Findings& out, const std::vector<TunerPlace>& places, int strings) {
     std::string shallow;
     int count = 0;
     double flattest = 90;
     for (const TunerPlace& p : places) {
         if (p.breakAngle < leastBreak) {
-            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ",
-                                   numberOf(p, static_cast<int>(places.size())));
+            shallow += fmt::format("{}{}", shallow.empty() ? "" : ", ", numberOf(p, strings));
             ++count;
             flattest = std::min(flattest, p.breakAngle);
         }
@@ -162,7 +161,7 @@ void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
         }
         judgeSide(out, places[i], board.strings);
     }
-    judgeBreak(out, places);
+    judgeBreak(out, places, board.strings);
 }
 
 } // namespace wren

@@ -2,10 +2,13 @@
 
 #include "base/error.h"
 #include "design/neck_outline.h"
+#include "design/wood_left.h"
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <numbers>
+#include <utility>
 
 #include <fmt/format.h>
 
@@ -13,7 +16,6 @@ namespace wren {
 namespace {
 
 constexpr double degree = std::numbers::pi / 180;
-constexpr double leastFloor = 2.5; ///< mm of wood under the pocket; common practice, no source
 
 double roundedTo(double value, double step) {
     return std::round(value / step) * step;
@@ -96,21 +98,27 @@ double saddleAim(const Body& body) {
                                     : (b.saddleLow + b.saddleHigh) / 2);
 }
 
-double deepestPocket(const Body& body, const Neck& neck, double angle) {
-    const double deeper = neck.heelLength * std::tan(angle * degree);
-    return std::min(mostPocket, body.thickness - leastFloor - std::max(0.0, deeper));
+double aimInReach(const Body& body) {
+    const double floor = bridgeFloor(body);
+    const auto [low, high] = std::minmax(body.bridge.saddleLow, body.bridge.saddleHigh);
+    return std::clamp(saddleAim(body), floor + low, floor + high);
 }
 
-std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fretboard& board) {
+double deepestPocket(const Body& body, const Neck& neck, double angle) {
+    const double deeper = neck.heelLength * std::tan(angle * degree);
+    return std::min(mostPocket, body.thickness - bodyWoodCaution - std::max(0.0, deeper));
+}
+
+std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fretboard& board,
+                                  double aim) {
     const SideTriangle side(body, neck, board);
-    const double aim = saddleAim(body);
     const BodyPocket& now = body.pocket;
     const double height = side.saddleHeight(now.angle, side.proudIn(now.angle, now.depth));
     std::vector<SetupCure> out;
     const double pocket = side.pocketFor(now.angle, side.proudFor(now.angle, aim));
-    out.push_back(
-        {GivesWay::pocket, pocket, pocket - now.depth,
-         pocket >= leastPocket && pocket <= std::min(mostPocket, body.thickness - leastFloor)});
+    out.push_back({GivesWay::pocket, pocket, pocket - now.depth,
+                   pocket >= leastPocket &&
+                       pocket <= std::min(mostPocket, body.thickness - bodyWoodCaution)});
     try {
         const double angle = side.angleInPocket(now.depth, aim);
         out.push_back({GivesWay::angle, angle, angle - now.angle,
@@ -119,10 +127,17 @@ std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fret
     } catch (const Error&) {
         // no angle serves
     }
-    out.push_back({GivesWay::saddles, height, height - aim, true});
-    // A pocket is sooner changed than a neck's angle, and that than a bridge that is in hand.
-    std::stable_sort(out.begin(), out.end(),
-                     [](const SetupCure& a, const SetupCure& b) { return a.serves && !b.serves; });
+    out.push_back(
+        {GivesWay::saddles, height, height - aim, height - bridgeFloor(body) >= leastSaddle});
+    const auto wood = [&](const SetupCure& cure) {
+        return cure.what == GivesWay::saddles ? std::numeric_limits<double>::infinity()
+               : cure.what == GivesWay::pocket
+                   ? std::abs(cure.change)
+                   : neck.heelLength * std::abs(std::tan(cure.change * degree));
+    };
+    std::stable_sort(out.begin(), out.end(), [&](const SetupCure& a, const SetupCure& b) {
+        return std::pair(!a.serves, wood(a)) < std::pair(!b.serves, wood(b));
+    });
     return out;
 }
 
@@ -131,7 +146,7 @@ Body settled(const Body& body, const Neck& neck, const Fretboard& board) {
     if (body.build == BodyBuild::none || body.givesWay == GivesWay::saddles) {
         return out;
     }
-    for (const SetupCure& cure : setupCures(body, neck, board)) {
+    for (const SetupCure& cure : setupCures(body, neck, board, saddleAim(body))) {
         if (cure.what == body.givesWay && cure.serves) {
             // As finely as it can be set at the machine, and no more.
             (cure.what == GivesWay::angle ? out.pocket.angle : out.pocket.depth) =

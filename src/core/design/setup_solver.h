@@ -48,6 +48,8 @@ private:
 /// What the strings' middle is to pass over the body's face at the bridge, mm: as wanted, else with
 /// the saddles in the middle of their travel, or at their lowest where the strings are drawn flat.
 double saddleAim(const Body& body);
+/// The same, no further than the bridge's saddles reach.
+double aimInReach(const Body& body);
 
 /// One way to bring the strings to that height.
 struct SetupCure {
@@ -60,8 +62,10 @@ struct SetupCure {
 /// The deepest a pocket leaning so may be at its inner end, mm: wood stays under its mouth as well.
 double deepestPocket(const Body& body, const Neck& neck, double angle);
 
-/// All of them, those that serve first, the nearest of these first.
-std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fretboard& board);
+/// All that bring the strings `aim` mm over the face: those that serve first, of these what takes
+/// the least wood off or on, and another bridge last.
+std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fretboard& board,
+                                  double aim);
 
 /// The body with the quantity that gives way brought to where the strings meet the bridge; as it
 /// was where nothing gives way or nothing within the makers' ranges serves.
@@ -70,5 +74,6 @@ Body settled(const Body& body, const Neck& neck, const Fretboard& board);
 // What is made of it, degrees and mm; ranges of the keys.
 inline constexpr double leastNeckAngle = -2, mostNeckAngle = 6;
 inline constexpr double leastPocket = 3, mostPocket = 60;
+inline constexpr double leastSaddle = 1; ///< strings over what a bridge stands on
 
 } // namespace wren

@@ -95,12 +95,13 @@ private:
     }
     void strings() {
         const Fan fan(p_.board);
+        const double each = bass_ ? 11 : 3.4;
         double mass = 0;
         for (const StringGauge& s : p_.board.gauges) {
-            mass += unitWeight(s).value_or(0) * p_.board.scaleLength / 1000;
+            const std::optional<double> weight = unitWeight(s);
+            mass += weight ? *weight * p_.board.scaleLength / 1000 : each;
         }
         const double middle = (fan.bassString(0.5).x + fan.trebleString(0.5).x) / 2;
-        const double each = bass_ ? 11 : 3.4;
         hang("strings", {}, mass > 0 ? mass : each * p_.board.strings,
              {middle, 0, p_.board.thickness + 2});
         out_.back().count = p_.board.strings;

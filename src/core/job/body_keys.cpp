@@ -1,3 +1,4 @@
+#include "design/setup_solver.h"
 #include "job/feature_edits.h"
 #include "job/key_table.h"
 
@@ -103,7 +104,7 @@ void faceKeys(KeyTable& t) {
 }
 
 void pocketKeys(KeyTable& t) {
-    t.length("neck_pocket.depth", "depth under the face, at its inner end", 3, 60,
+    t.length("neck_pocket.depth", "depth under the face, at its inner end", leastPocket, mostPocket,
              [](Project& p) -> double& { return p.body.pocket.depth; });
     t.length("neck_pocket.clearance", "room at each side of the heel, finish not counted", 0, 1,
              [](Project& p) -> double& { return p.body.pocket.clearance; });
@@ -112,8 +113,8 @@ void pocketKeys(KeyTable& t) {
             [](Project& p) -> CornerRelief& { return p.body.pocket.relief; });
     t.length("neck_pocket.corner", "least radius of its inside corners", 0.5, 20,
              [](Project& p) -> double& { return p.body.pocket.corner; });
-    t.rate("neck_pocket.angle", "deg", "neck angle: the floor falls toward the nut", -2, 6,
-           [](Project& p) -> double& { return p.body.pocket.angle; });
+    t.rate("neck_pocket.angle", "deg", "neck angle: the floor falls toward the nut", leastNeckAngle,
+           mostNeckAngle, [](Project& p) -> double& { return p.body.pocket.angle; });
     t.length("neck_pocket.bolt_hole", "holes through the body over the heel's pilots", 1, 12,
              [](Project& p) -> double& { return p.body.pocket.boltHole; });
     t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm",
@@ -138,10 +139,10 @@ void bridgeKeys(KeyTable& t) {
             [](Project& p) -> BridgeStands& { return p.body.bridge.stands; });
     t.length("bridge.compensation", "middle of the saddles' travel behind the nominal scale", -5,
              15, of(&Bridge::compensation));
-    t.length("bridge.saddle_low", "lowest string over the face the saddles allow", 1, 40,
+    t.length("bridge.saddle_low", "lowest string over the face the saddles allow", leastSaddle, 40,
              of(&Bridge::saddleLow));
-    t.length("bridge.saddle_high", "highest string over the face the saddles allow", 1, 60,
-             of(&Bridge::saddleHigh));
+    t.length("bridge.saddle_high", "highest string over the face the saddles allow", leastSaddle,
+             60, of(&Bridge::saddleHigh));
     t.length("bridge.holes_behind", "strings are held so far behind the saddles", 2, 200,
              of(&Bridge::holesBehind));
     t.length("bridge.anchor_height",

@@ -21,20 +21,21 @@ using Cures = std::vector<Cure>;
 
 Cures bridgeHeight(const Derived& d, const Finding&) {
     const Project& p = d.project;
+    const double aim = aimInReach(p.body);
     Cures out;
-    for (const SetupCure& cure : setupCures(p.body, p.neck, p.board)) {
+    for (const SetupCure& cure : setupCures(p.body, p.neck, p.board, aim)) {
         if (!cure.serves || cure.what == GivesWay::saddles) {
             continue;
         }
         const double value = std::round(cure.value * 100) / 100;
-        if (cure.what == GivesWay::pocket) {
-            out.push_back({fmt::format("Make the neck pocket {:.2f} mm deep", value),
-                           {{"neck_pocket.depth", mm(value)}},
-                           {}});
-        } else {
-            out.push_back({fmt::format("Give the neck an angle of {:.2f} degrees", value),
-                           {{"neck_pocket.angle", fmt::format("{:.2f}", value)}},
-                           {}});
+        const bool pocket = cure.what == GivesWay::pocket;
+        out.push_back({pocket ? fmt::format("Make the neck pocket {:.2f} mm deep", value)
+                              : fmt::format("Give the neck an angle of {:.2f} degrees", value),
+                       {pocket ? Setting{"neck_pocket.depth", mm(value)}
+                               : Setting{"neck_pocket.angle", fmt::format("{:.2f}", value)}},
+                       {}});
+        if (aim != saddleAim(p.body)) { // what was wanted is out of the bridge's reach
+            out.back().changes.push_back({"setup.saddle_height", mm(aim)});
         }
     }
     return out;
@@ -42,7 +43,7 @@ Cures bridgeHeight(const Derived& d, const Finding&) {
 
 Cures shallowerPocket(const Derived& d, const Finding& f) {
     const double deep = std::floor((d.project.body.pocket.depth - f.value) * 10) / 10;
-    if (deep < 3) {
+    if (deep < leastPocket) {
         return {};
     }
     return {{fmt::format("Make the neck pocket {:.1f} mm deep", deep),

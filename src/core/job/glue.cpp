@@ -1,6 +1,7 @@
 #include "job/glue.h"
 
 #include "design/markers.h"
+#include "geom/region.h"
 #include "job/csv.h"
 #include "part/setup_geometry.h"
 
@@ -62,13 +63,14 @@ private:
         if (p_.carved() || !d_.board) {
             return;
         }
-        double area = d_.board->areaOfFace();
+        Region coated(pointsOf(d_.board->outline(), 0.01));
         for (const NeckPocket& k : d_.neck->part.pockets()) {
-            const Vec2 middle = k.out(k.middle());
-            if (!k.fromBack && d_.board->outsideBy(middle) < 0) {
-                area -= k.width() * k.length();
+            if (!k.fromBack) { // of the rod and its adjuster, one within the other
+                const std::array<Vec2, 4> corners = k.corners();
+                coated = coated - Region(Ring(corners.begin(), corners.end()));
             }
         }
+        const double area = coated.area();
         if (p_.neck.accent > 0) {
             joint("accent strip on the neck", area);
             joint("fretboard on the accent strip", d_.board->areaOfFace());

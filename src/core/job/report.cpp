@@ -3,6 +3,7 @@
 #include "job/features.h"
 #include "job/tidy.h"
 #include "job/weights.h"
+#include "part/setup_geometry.h"
 
 #include <algorithm>
 #include <cmath>
@@ -151,7 +152,8 @@ json partsJson(const Derived& d) {
             "body", bodyVolume(pieces), bodyMass(pieces),
             {Vec3{box[0].x, box[0].y, -d.body->part.thickness()}, Vec3{box[1].x, box[1].y, 0}}));
         list.back()["neck_angle_deg"] = tidy(d.project.body.pocket.angle);
-        list.back()["face_under_glue_plane_mm"] = tidy(d.body->part.place().faceUnder);
+        list.back()["face_under_glue_plane_mm"] =
+            tidy(setupGeometry(d.body->part, d.neck->part).proud);
         list.back()["saddle_height_mm"] = tidy(d.body->part.saddleHeight());
     }
     return list;

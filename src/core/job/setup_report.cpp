@@ -34,11 +34,11 @@ json stringJson(const StringSetup& s) {
 }
 
 /// The other ways out, for a sentence: ": a or b would do".
-std::string otherWays(const Project& p, GivesWay without) {
+std::string otherWays(const Project& p, double aim, GivesWay without) {
     std::string out;
-    for (const SetupCure& cure : setupCures(p.body, p.neck, p.board)) {
+    for (const SetupCure& cure : setupCures(p.body, p.neck, p.board, aim)) {
         if (cure.serves && cure.what != without) {
-            out += (out.empty() ? "" : ", or ") + inWords(cure, p.body);
+            out += (out.empty() ? "" : ", or ") + inWords(cure, bridgeFloor(p.body));
         }
     }
     return out.empty() ? std::string(".") : ": " + out + " would do.";
@@ -88,17 +88,21 @@ private:
     SetupAnswer with(double angle, double depth, double value, std::string said) {
         if (!(angle >= leastNeckAngle && angle <= mostNeckAngle)) {
             throw Error(fmt::format("Strings {:.2f} mm over the body's face at the bridge want a "
-                                    "neck angle of {:.2f} degrees; {:g} to {:g} can be made{}",
+                                    "neck angle of {:.3f} degrees; {:g} to {:g} can be made{}",
                                     height_, angle, leastNeckAngle, mostNeckAngle,
-                                    otherWays(p_, GivesWay::angle)));
+                                    otherWays(p_, height_, GivesWay::angle)));
         }
         const double most = deepestPocket(p_.body, p_.neck, angle);
         if (!(depth >= leastPocket && depth <= most)) {
-            throw Error(fmt::format("Strings {:.2f} mm over the body's face at the bridge want a "
-                                    "pocket {:.2f} mm deep at the heel's end; {:g} to {:.1f} "
-                                    "mm can be made in a body of {:g} mm at {:.2f} degrees{}",
-                                    height_, depth, leastPocket, most, p_.body.thickness, angle,
-                                    otherWays(p_, GivesWay::pocket)));
+            throw Error(fmt::format(
+                "Strings {:.2f} mm over the body's face at the bridge want {} at the heel's end; a "
+                "pocket {:g} to {:.1f} mm deep can be made in a body of {:g} mm at {:.2f} "
+                "degrees{}",
+                height_,
+                depth > 0 ? fmt::format("a pocket {:.2f} mm deep", depth)
+                          : fmt::format("the heel {:.2f} mm over the face", -depth),
+                leastPocket, most, p_.body.thickness, angle,
+                otherWays(p_, height_, GivesWay::pocket)));
         }
         p_.body.pocket.angle = angle;
         p_.body.pocket.depth = depth;
@@ -254,7 +258,11 @@ Project settledAfter(const Project& before, Project after) {
         body.givesWay = GivesWay::saddles;
     } else if (body.givesWay != GivesWay::saddles && after.neck.joint != NeckJoint::none &&
                after.neck.joint != NeckJoint::through) {
-        body = settled(body, after.neck, after.board);
+        try {
+            body = settled(body, after.neck, after.board);
+        } catch (const Error&) {
+            // what cannot be drawn yet is told by its findings; the edit stands
+        }
     }
     return after;
 }

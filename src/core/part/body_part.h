@@ -2,6 +2,7 @@
 
 #include "design/body.h"
 #include "design/string_line.h"
+#include "design/wood_left.h"
 #include "part/neck_part.h"
 #include "part/panel.h"
 
@@ -141,10 +142,5 @@ private:
 /// What cannot be made, or wants care: features outside the body or through its faces, claiming
 /// the same wood, thin wood, a bridge that cannot reach its height.
 Findings judgeBody(const BodyPart& part);
-
-// Least wood, mm; common practice, no source.
-inline constexpr double bodyWoodCaution = 2.5; ///< between a floor and the far side
-inline constexpr double bodyEdgeCaution = 4;   ///< between a pocket and the body's edge
-inline constexpr double pocketWebCaution = 3;  ///< between neighbouring pockets
 
 } // namespace wren

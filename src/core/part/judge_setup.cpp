@@ -15,8 +15,10 @@ public:
         : s_(setup), body_(body), neck_(neck) {}
 
     Findings all() {
-        if (s_.middleSaddle < s_.saddleLow - rounding ||
-            s_.middleSaddle > s_.saddleHigh + rounding) {
+        if (s_.saddleLow > s_.saddleHigh) {
+            saddlesUpsideDown();
+        } else if (s_.middleSaddle < s_.saddleLow - rounding ||
+                   s_.middleSaddle > s_.saddleHigh + rounding) {
             bridgeHeight();
         } else {
             saddleHeights();
@@ -35,20 +37,34 @@ private:
         f.feature = {FeatureKind::bridge};
     }
 
+    void saddlesUpsideDown() {
+        const Bridge& b = body_.design().bridge;
+        say("saddle-range",
+            fmt::format(
+                "The bridge's lowest saddle, {:.1f} mm, stands higher than its highest, {:.1f} "
+                "mm: the other way round was expected.",
+                b.saddleLow, b.saddleHigh),
+            b.saddleLow, b.saddleHigh);
+    }
+
     void bridgeHeight() {
         std::string ways;
-        for (const SetupCure& cure : setupCures(body_.design(), neck_, body_.board())) {
+        for (const SetupCure& cure :
+             setupCures(body_.design(), neck_, body_.board(), aimInReach(body_.design()))) {
             if (cure.serves) {
-                ways += (ways.empty() ? "" : ", or ") + inWords(cure, body_.design());
+                ways += (ways.empty() ? "" : ", or ") + inWords(cure, body_.bridgeStandsOn());
             }
         }
         const Bridge& b = body_.design().bridge;
         const double stands = body_.bridgeStandsOn();
         say("bridge-height",
             fmt::format("The strings pass {:.1f} mm over {} at the bridge and its saddles reach "
-                        "from {:.1f} to {:.1f} mm: {} would bring them together.",
+                        "from {:.1f} to {:.1f} mm: {}.",
                         s_.middleSaddle - stands, stands < 0 ? "the recess's floor" : "the face",
-                        b.saddleLow, b.saddleHigh, ways),
+                        b.saddleLow, b.saddleHigh,
+                        ways.empty() ? "no pocket or neck angle that can be made brings them "
+                                       "together, a deeper heel or another bridge is needed"
+                                     : ways + " would bring them together"),
             s_.middleSaddle - stands, s_.middleSaddle < s_.saddleLow ? b.saddleLow : b.saddleHigh);
     }
 
@@ -99,11 +115,18 @@ private:
         const StringSetup* s =
             worst([](const StringSetup& one) { return leastBreak - one.breakAtSaddle; });
         if (s) {
+            const std::string bends =
+                s->breakAtSaddle <= 0
+                    ? fmt::format("String {} is held as high as its saddle or higher and would "
+                                  "lift out of it",
+                                  s->number)
+                    : fmt::format("String {} bends only {:.1f} degrees over its saddle and may "
+                                  "jump out of it or buzz",
+                                  s->number, s->breakAtSaddle);
             say("saddle-break",
-                fmt::format("String {} bends only {:.1f} degrees over its saddle and may jump out "
-                            "of it or buzz: {:g} degrees is wanted; held lower, or nearer behind "
+                fmt::format("{}: a bend of {:g} degrees is wanted; held lower, or nearer behind "
                             "the saddles, it bends more.",
-                            s->number, s->breakAtSaddle, leastBreak),
+                            bends, leastBreak),
                 s->breakAtSaddle, leastBreak);
         }
     }
@@ -116,7 +139,7 @@ private:
 
 } // namespace
 
-std::string inWords(const SetupCure& cure, const Body& body) {
+std::string inWords(const SetupCure& cure, double standsOn) {
     switch (cure.what) {
     case GivesWay::pocket:
         return fmt::format("a neck pocket {:.1f} mm deep", cure.value);
@@ -125,9 +148,7 @@ std::string inWords(const SetupCure& cure, const Body& body) {
     case GivesWay::saddles:
         break;
     }
-    return body.saddleAim
-               ? fmt::format("strings wanted {:.1f} mm over the face", cure.value)
-               : fmt::format("a bridge with its saddles {:.1f} mm over the face", cure.value);
+    return fmt::format("a bridge whose saddles reach {:.1f} mm", cure.value - standsOn);
 }
 
 Findings judgeSetup(const SetupGeometry& setup, const BodyPart& body, const Neck& neck) {
