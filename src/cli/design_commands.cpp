@@ -5,6 +5,7 @@
 #include "exchange/body_drawing.h"
 #include "exchange/fret_csv.h"
 #include "exchange/neck_drawing.h"
+#include "job/cut_list.h"
 #include "job/derive.h"
 #include "job/drawer.h"
 #include "job/export.h"
@@ -97,6 +98,12 @@ Derived drawnWith(const std::string& file, const std::string& name) {
 
 void exportPart(const std::string& file, const std::string& part, const std::string& format,
                 const std::string& paper, const std::string& at, const std::string& out) {
+    if (part == "instrument") {
+        writeFileSafely(out,
+                        exportWhole(deriveDrawing(loadProject(file)), format, paperNamed(paper)));
+        fmt::print("{}\n", out);
+        return;
+    }
     const Derived d = drawnWith(file, part);
     const PartId id = partOf(d, part, file);
     const ExportHow how{paperNamed(paper), sectionList(at)};
@@ -246,13 +253,14 @@ void list(const std::string& file, const std::string& of) {
         {"hardware", [&] { return hardwareCsv(d); }},
         {"wood", [&] { return woodCsv(d); }},
         {"drilling", [&] { return drillingCsv(d.body->part); }},
+        {"cutlist", [&] { return cutListCsv(d); }},
         {"glue", [&] { return glueCsv(d); }},
         {"parts", [&] { return partsCsv(d); }},
         {"features", [&] { return featuresCsv(d.project); }}};
     const auto wanted = lists.find(of);
     if (wanted == lists.end()) {
         complain(fmt::format(
-            "\"{}\" is not a list; hardware, wood, glue, drilling, parts or features was "
+            "\"{}\" is not a list; hardware, wood, cutlist, glue, drilling, parts or features was "
             "expected.",
             of));
         throw Exit{usage};
@@ -297,7 +305,10 @@ void addDesignCommands(CLI::App& app) {
 
     CLI::App* e = app.add_subcommand("export", "A part as a solid, a drawing or a template.");
     e->add_option("FILE", o->file, "project file (.wren)")->required();
-    e->add_option("--part", o->part, "the part, as wren list FILE --of parts names it (fretboard)");
+    e->add_option(
+        "--part", o->part,
+        "the part, as wren list FILE --of parts names it (fretboard); instrument for plan and "
+        "side of all of it");
     e->add_option("--format", o->format,
                   "step or stl: the solid; dxf or svg: the drawing; pdf: a template at full size")
         ->required();
@@ -309,7 +320,8 @@ void addDesignCommands(CLI::App& app) {
     CLI::App* li =
         app.add_subcommand("list", "What has to be in hand, to be drilled or can be made, as CSV.");
     li->add_option("FILE", o->file, "project file (.wren)")->required();
-    li->add_option("--of", o->of, "hardware, wood, glue, drilling, parts or features (hardware)");
+    li->add_option("--of", o->of,
+                   "hardware, wood, cutlist, glue, drilling, parts or features (hardware)");
     li->callback([o] { list(o->file, o->of); });
 
     CLI::App* im = app.add_subcommand("import", "An outline from a drawing: SVG, DXF or PDF.");

@@ -1,8 +1,11 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "base/files.h"
 #include "job/balance.h"
 #include "job/compare.h"
+#include "job/export.h"
+#include "job/hand_sheet.h"
 #include "job/setup_report.h"
 #include "job/store.h"
 
@@ -62,9 +65,63 @@ void balance(const std::string& file, bool json) {
     fmt::print("{}", json ? balanceJson(b) : balanceText(b));
 }
 
-void compareFiles(const std::string& first, const std::string& second, bool json) {
-    const Comparison c = compare(loadProject(first), loadProject(second));
+void compareFiles(const std::string& first, const std::string& second, const std::string& kept,
+                  bool json) {
+    if (second.empty() == kept.empty()) {
+        complain("What it is compared with is a second file, or --variant NAME of the first.");
+        throw Exit{usage};
+    }
+    const Project project = loadProject(first);
+    const Comparison c = kept.empty() ? compare(project, loadProject(second))
+                                      : compare(variantOf(project, kept), project);
     fmt::print("{}", json ? comparisonJson(c) : comparisonText(c));
+}
+
+struct VariantOptions {
+    std::string file, keep, take, drop, freeze, thaw;
+};
+
+void variants(const VariantOptions& o) {
+    Project p = loadProject(o.file);
+    const Project before = p;
+    p = o.keep.empty() ? p : withVariant(p, o.keep);
+    p = o.freeze.empty() ? p : withFrozen(p, o.freeze, true);
+    p = o.thaw.empty() ? p : withFrozen(p, o.thaw, false);
+    p = o.drop.empty() ? p : withoutVariant(p, o.drop);
+    p = o.take.empty() ? p : takenVariant(p, o.take);
+    if (!(p == before)) {
+        saveProject(p, o.file);
+    }
+    for (const Variant& v : p.variants) {
+        Project alone = p;
+        alone.variants.clear();
+        fmt::print("{}{}{}\n", v.name, v.frozen ? ", frozen" : "",
+                   *v.design == alone ? ", as the present design" : "");
+    }
+    if (p.variants.empty()) {
+        fmt::print("No variant is kept in this project.\n");
+    }
+}
+
+struct SheetOptions {
+    std::string file, of, at, out, paper = "a4";
+    bool inches = false;
+};
+
+void sheet(const SheetOptions& o) {
+    if (!o.at.empty() && o.of != "facets") {
+        complain("--at belongs to --of facets: places along the neck.");
+        throw Exit{usage};
+    }
+    const Derived d = deriveDrawing(loadProject(o.file));
+    const HandSheet page =
+        handSheet(d, o.of, o.inches ? LengthUnit::inch : LengthUnit::mm, sectionList(o.at));
+    if (o.out.empty()) {
+        fmt::print("{}", handSheetText(page));
+        return;
+    }
+    writeFileSafely(o.out, handSheetPdf(d, page, paperNamed(o.paper)));
+    fmt::print("{}\n", o.out);
 }
 
 } // namespace
@@ -97,10 +154,40 @@ void addWholeCommands(CLI::App& app) {
 
     CLI::App* c = app.add_subcommand(
         "compare", "What two designs differ in, what that moves, and which programs go stale.");
+    auto kept = std::make_shared<std::string>();
     c->add_option("FIRST", o->file, "project file (.wren)")->required();
-    c->add_option("SECOND", o->other, "the other one")->required();
+    c->add_option("SECOND", o->other, "the other one");
+    c->add_option("--variant", *kept,
+                  "instead of a second file: from this variant kept in the first to its present "
+                  "design");
     c->add_flag("--json", o->json, "as JSON");
-    c->callback([o] { compareFiles(o->file, o->other, o->json); });
+    c->callback([o, kept] { compareFiles(o->file, o->other, *kept, o->json); });
+
+    auto v = std::make_shared<VariantOptions>();
+    CLI::App* va = app.add_subcommand(
+        "variants", "Designs kept under names inside a project; without an option, what there is.");
+    va->add_option("FILE", v->file, "project file (.wren)")->required();
+    va->add_option("--keep", v->keep, "keep the present design under this name");
+    va->add_option("--take", v->take, "make that variant the present design");
+    va->add_option("--drop", v->drop, "drop it");
+    va->add_option("--freeze", v->freeze, "let it be neither replaced nor dropped");
+    va->add_option("--thaw", v->thaw, "undo that");
+    va->callback([v] { variants(*v); });
+
+    auto s = std::make_shared<SheetOptions>();
+    std::string names;
+    for (const HandSheetKind& kind : handSheetKinds()) {
+        names += fmt::format("{}{} ({})", names.empty() ? "" : ", ", kind.name, kind.words);
+    }
+    CLI::App* sh = app.add_subcommand(
+        "sheet", "A page for work by hand with this instrument's numbers; without --out, as text.");
+    sh->add_option("FILE", s->file, "project file (.wren)")->required();
+    sh->add_option("--of", s->of, names)->required();
+    sh->add_option("--at", s->at, "of facets: places along the neck, as 40,300");
+    sh->add_option("-o,--out", s->out, "PDF to write");
+    sh->add_option("--paper", s->paper, "of what is printed at full size: a4, a3 or letter (a4)");
+    sh->add_flag("--inches", s->inches, "in inches");
+    sh->callback([s] { sheet(*s); });
 }
 
 } // namespace wren::cli

@@ -6,6 +6,8 @@
 
 #include "opened.h"
 
+#include <QScrollArea>
+
 using namespace wren;
 using namespace wren::app;
 
@@ -98,7 +100,7 @@ TEST_CASE("Strings and weights stand in the ledger", "[app][whole]") {
     w.sheet().setStation(Station::whole);
     w.settle();
     auto* ledger = w.window.findChild<Ledger*>();
-    REQUIRE(ledger->leafNames().size() == 3);
+    REQUIRE(ledger->leafNames().size() == 5);
     w.sheet().setLeaf(1);
     w.settle();
     w.click(QStringLiteral("A set to begin with"));
@@ -148,4 +150,79 @@ TEST_CASE("The instrument's station tells what it shows, in the unit shown, and 
     CHECK(band->handles()[0].at.x() == Approx(left + 30));
     QTest::keyClick(band, Qt::Key_0);
     CHECK(band->handles()[3].at.x() - band->handles()[0].at.x() == Approx(wide));
+}
+
+namespace {
+
+void press(Opened& w, const QString& words) {
+    for (QPushButton* button : w.window.findChild<Ledger*>()->findChildren<QPushButton*>()) {
+        if (button->text() == words && button->isVisible()) {
+            QTest::mouseClick(button, Qt::LeftButton);
+            w.settle();
+            return;
+        }
+    }
+    FAIL("no button " << words.toStdString());
+}
+
+QString numbersIn(Opened& w, const QString& area) {
+    auto* scroll = w.window.findChild<QScrollArea*>(area);
+    return scroll ? qobject_cast<QLabel*>(scroll->widget())->text() : QString();
+}
+
+} // namespace
+
+TEST_CASE("Pages for the bench are read and written from the window", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.sheet().setLeaf(3);
+    w.settle();
+    CHECK(numbersIn(w, "handNumbers").contains(QStringLiteral("First facet")));
+    press(w, QStringLiteral("Slots of the nut"));
+    CHECK(numbersIn(w, "handNumbers").contains(QStringLiteral("equal middles")));
+    w.window.document().setUnit(LengthUnit::inch);
+    w.settle();
+    CHECK(numbersIn(w, "handNumbers").contains(QStringLiteral("0.118"))); // 3.00 mm of overhang
+    QSignalSpy exported(&w.window, &Window::exported);
+    const QString file = QString::fromStdString((w.folder / "nut.pdf").string());
+    w.window.handSheetTo(file, QStringLiteral("nut"), QStringLiteral("a4"));
+    REQUIRE(exported.wait(20000));
+    CHECK(exported.back().front().toBool());
+    CHECK(QFileInfo(file).size() > 5000);
+    const QString whole = QString::fromStdString((w.folder / "whole.dxf").string());
+    w.window.exportWholeTo(whole, QStringLiteral("dxf"), QStringLiteral("a4"));
+    REQUIRE(exported.wait(20000));
+    CHECK(QFileInfo(whole).size() > 5000);
+}
+
+TEST_CASE("Designs are kept, compared, frozen, taken and dropped in the window", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.sheet().setLeaf(4);
+    w.settle();
+    auto* name = w.window.findChild<QLineEdit*>(QStringLiteral("variantName"));
+    REQUIRE(name);
+    press(w, QStringLiteral("Keep it under this name")); // without one it is refused
+    CHECK(w.window.document().project().variants.empty());
+    name->setFocus();
+    QTest::keyClicks(name, QStringLiteral("as drawn"));
+    QTest::keyClick(name, Qt::Key_Return);
+    w.settle();
+    REQUIRE(w.window.document().project().variants.size() == 1);
+    const double thick = w.window.document().project().body.thickness;
+    w.window.document().set(QStringLiteral("body.thickness"), QStringLiteral("44mm"));
+    w.settle();
+    press(w, QStringLiteral("Freeze it"));
+    CHECK(w.window.document().project().variants[0].frozen);
+    press(w, QStringLiteral("Compare with it"));
+    REQUIRE(QTest::qWaitFor([&] { return !numbersIn(w, "comparison").isEmpty(); }, 120000));
+    CHECK(numbersIn(w, "comparison").contains(QStringLiteral("body.thickness")));
+    press(w, QStringLiteral("Take it"));
+    CHECK(w.window.document().project().body.thickness == thick);
+    w.window.document().undo();
+    w.settle();
+    CHECK(w.window.document().project().body.thickness == 44);
+    press(w, QStringLiteral("Thaw it"));
+    press(w, QStringLiteral("Drop it"));
+    CHECK(w.window.document().project().variants.empty());
 }

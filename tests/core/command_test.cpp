@@ -293,7 +293,8 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));
-    CHECK(other.err.find("hardware, wood, glue, drilling, parts or features") != std::string::npos);
+    CHECK(other.err.find("hardware, wood, cutlist, glue, drilling, parts or features") !=
+          std::string::npos);
 }
 
 TEST_CASE("An outline of unknown size is imported by two known points", "[command][import]") {
@@ -358,4 +359,46 @@ TEST_CASE("Markers and layers' choices are set, listed and refused on the comman
     CHECK(test::wren("set " + file + " board.gauges.5.thickness=0.010in").code == 0);
     CHECK(json::parse(readFile(file))["board"]["gauges"][5]["thickness"].get<double>() ==
           Approx(0.254));
+}
+
+TEST_CASE("Pages for the bench, the sawing list, the whole print and variants, by command",
+          "[command][hand]") {
+    const Folder folder;
+    const std::string file = copyOfDemo(folder);
+    const Ran text = test::wren("sheet " + file + " --of frets");
+    CHECK(text.code == 0);
+    CHECK(text.out.find("wire edge to edge") != std::string::npos);
+    const std::string pdf = (folder / "nut.pdf").string();
+    CHECK(test::wren("sheet " + file + " --of nut --out " + pdf).code == 0);
+    CHECK(readFile(pdf).substr(0, 5) == "%PDF-");
+    for (const char* bad : {"--of cake", "--of facets", "--of nut --at 30,50"}) {
+        const Ran r = test::wren("sheet " + file + " " + bad);
+        CHECK(r.code != 0);
+        CHECK(oneSentence(r.err));
+    }
+    const Ran list = test::wren("list " + file + " --of cutlist");
+    CHECK(list.code == 0);
+    CHECK(list.out.find("fretboard,Hard maple,") != std::string::npos);
+    CHECK(list.out.find("to buy") != std::string::npos);
+    CHECK(test::wren("add " + file +
+                     " sawing.boards wood=hard-maple length=1000 width=120 "
+                     "thickness=20")
+              .code == 0);
+    CHECK(test::wren("list " + file + " --of cutlist").out.find(",1,0.0,0.0") != std::string::npos);
+    const std::string svg = (folder / "whole.svg").string();
+    CHECK(test::wren("export " + file + " --part instrument --format svg --out " + svg).code == 0);
+    CHECK(readFile(svg).find("<svg") != std::string::npos);
+    CHECK(test::wren("variants " + file).out == "No variant is kept in this project.\n");
+    CHECK(test::wren("variants " + file + " --keep first --freeze first").out ==
+          "first, frozen, as the present design\n");
+    CHECK(test::wren("set " + file + " board.thickness=5.5").code == 0);
+    CHECK(test::wren("variants " + file).out == "first, frozen\n");
+    const Ran differs = test::wren("compare " + file + " --variant first");
+    CHECK(differs.out.find("board.thickness") != std::string::npos);
+    const Ran refused = test::wren("variants " + file + " --drop first");
+    CHECK(refused.code != 0);
+    CHECK(oneSentence(refused.err));
+    CHECK(test::wren("variants " + file + " --take first").code == 0);
+    CHECK(test::wren("variants " + file).out == "first, frozen, as the present design\n");
+    CHECK(test::wren("compare " + file).code != 0);
 }

@@ -43,6 +43,8 @@ QPushButton#smallDeed {
 }
 QPushButton#smallDeed:focus { border: 2px solid #9A3A1E; padding: 1px 9px; }
 QPushButton#smallDeed:hover { background: #E8D6B4; }
+QPushButton#smallDeed:checked { background: #222C2E; color: #FCF9F1; }
+QPushButton#smallDeed:disabled { border-color: #B9AD93; color: #8A8676; }
 QPushButton#deed:focus { border-color: #9A3A1E; }
 QPushButton#deed:hover { background: #E8D6B4; }
 QPushButton#deed:disabled { border-color: #B9AD93; color: #8A8676; }

@@ -54,6 +54,9 @@ public:
     void postTo(const QString& folder);
     void exportTo(const QString& file, const QString& format, const QString& paper);
     void testSlotsTo(const QString& folder);
+    void exportWholeTo(const QString& file, const QString& format, const QString& paper);
+    void handSheetTo(const QString& file, const QString& name, const QString& paper);
+    void compareWith(const QString& variant);
     void fitTo(const QString& folder, const QString& pocket, double by);
     void fixtureTo(const QString& folder);
     /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
@@ -92,6 +95,8 @@ private:
     bool askSave(bool elsewhere); ///< false: no file was named, nothing is being saved
     void askPost();
     void askExport();
+    void askWholeExport();
+    void askHandSheet(const QString& name);
     void askTestSlots();
     void askFit(const QString& pocket, double by);
     void askFixture();

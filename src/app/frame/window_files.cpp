@@ -8,9 +8,11 @@
 #include "frame/folder_dialog.h"
 #include "frame/theme.h"
 #include "frame/window.h"
+#include "job/compare.h"
 #include "job/export.h"
 #include "job/fit_pass.h"
 #include "job/fixture.h"
+#include "job/hand_sheet.h"
 #include "job/posted.h"
 #include "job/posting.h"
 #include "job/store.h"
@@ -30,6 +32,7 @@
 #include <QMessageBox>
 #include <QPushButton>
 
+#include <array>
 #include <utility>
 
 namespace wren::app {
@@ -223,6 +226,55 @@ void Window::exportTo(const QString& file, const QString& format, const QString&
         [this](bool done) { Q_EMIT exported(done); });
 }
 
+void Window::exportWholeTo(const QString& file, const QString& format, const QString& paper) {
+    errand(
+        tr("Drawing"),
+        [d = sheet_.derivedPtr(), file, format, paper](const Watch&) {
+            writeFileSafely(file.toStdString(),
+                            exportWhole(*d, format.toStdString(), paperNamed(paper.toStdString())));
+            return tr("Written to %1.").arg(file);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::handSheetTo(const QString& file, const QString& name, const QString& paper) {
+    errand(
+        tr("Drawing"),
+        [d = sheet_.derivedPtr(), file, name, paper, unit = document_.unit()](const Watch&) {
+            const HandSheet sheet = handSheet(*d, name.toStdString(), unit);
+            writeFileSafely(file.toStdString(),
+                            handSheetPdf(*d, sheet, paperNamed(paper.toStdString())));
+            return tr("Written to %1.").arg(file);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::askHandSheet(const QString& name) {
+    const QString file = QFileDialog::getSaveFileName(
+        this, tr("Keep the page as"),
+        QStringLiteral("%1-%2.pdf").arg(QString::fromStdString(document_.project().name), name),
+        QStringLiteral("*.pdf"));
+    if (!file.isEmpty()) {
+        handSheetTo(file, name, QStringLiteral("a4"));
+    }
+}
+
+void Window::compareWith(const QString& variant) {
+    auto found = std::make_shared<QString>();
+    errand(
+        tr("Comparing, both designs with their programs"),
+        [project = document_.project(), variant, found](const Watch& watch) {
+            *found = QString::fromStdString(comparisonText(
+                compare(variantOf(project, variant.toStdString()), project, watch.stop)));
+            return tr("Compared with %1.").arg(variant);
+        },
+        [this, found](bool done) {
+            if (done) {
+                ledger_->showComparison(*found);
+            }
+        });
+}
+
 void Window::testSlotsTo(const QString& folder) {
     errand(
         tr("Writing the test cut"),
@@ -319,7 +371,35 @@ void Window::askTestSlots() {
     }
 }
 
+void Window::askWholeExport() {
+    QMenu menu(this);
+    menu.setFont(words(14));
+    const std::vector<std::array<QString, 3>> choices{
+        {tr("Plan and side to print at full size, on A4"), "pdf", "a4"},
+        {tr("Plan and side to print at full size, on A3"), "pdf", "a3"},
+        {tr("Plan and side to print at full size, on letter"), "pdf", "letter"},
+        {tr("Plan and side as SVG"), "svg", "a4"},
+        {tr("Plan and side as DXF"), "dxf", "a4"}};
+    for (const auto& [text, format, paper] : choices) {
+        menu.addAction(text, [this, text = text, format = format, paper = paper] {
+            const QString file = QFileDialog::getSaveFileName(
+                this, text,
+                QStringLiteral("%1-whole.%2")
+                    .arg(QString::fromStdString(document_.project().name), format),
+                QStringLiteral("*.") + format);
+            if (!file.isEmpty()) {
+                exportWholeTo(file, format, paper);
+            }
+        });
+    }
+    menu.exec(export_->mapToGlobal(QPoint(0, export_->height())));
+}
+
 void Window::askExport() {
+    if (sheet_.station() == Station::whole) {
+        askWholeExport();
+        return;
+    }
     struct Choice {
         QString words;
         const char* format;

@@ -101,6 +101,8 @@ void Window::followBands() {
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
     connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
     connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
+    connect(ledger_, &Ledger::handSheetWanted, this, &Window::askHandSheet);
+    connect(ledger_, &Ledger::comparisonWanted, this, &Window::compareWith);
     connect(ledger_, &Ledger::doubleWanted, ruler_, &RulerBand::doubleIt);
     connect(ledger_, &Ledger::mirrorWanted, ruler_, &RulerBand::mirror);
     connect(ledger_, &Ledger::removeWanted, ruler_, &RulerBand::remove);

@@ -70,7 +70,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     });
     connect(&sheet_, &Sheet::derivedChanged, this, [this, rebuildSoon] {
         const Project& p = sheet_.document().project();
-        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size()) {
+        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size() || variants_ != p.variants) {
             rebuildSoon(); // another drawer, other words to choose from; more fields or fewer
         }
         refreshDerived();
@@ -132,7 +132,9 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
     case Station::whole:
         return {{tr("Strings, neck and bridge"), &Ledger::leafWhole},
                 {tr("The string set"), &Ledger::leafStringSet},
-                {tr("Weight and balance"), &Ledger::leafBalance}};
+                {tr("Weight and balance"), &Ledger::leafBalance},
+                {tr("By hand"), &Ledger::leafByHand},
+                {tr("Variants"), &Ledger::leafVariants}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
                 {tr("Slots and wire"), &Ledger::leafSlots},
@@ -170,6 +172,7 @@ void Ledger::rebuild() {
     school_ = nullptr;
     bits_ = bitNames(sheet_.document().project());
     gauges_ = sheet_.document().project().board.gauges.size();
+    variants_ = sheet_.document().project().variants;
     auto* fresh = new QWidget;
     columns_ = new QHBoxLayout(fresh);
     columns_->setContentsMargins(0, 0, 0, 0);

@@ -31,6 +31,7 @@ public:
     void takeRoom();
     void showFocused();
     QStringList leafNames() const;
+    void showComparison(const QString& text); ///< of the present design and a variant
 
 Q_SIGNALS:
     void refused(QString sentence);
@@ -41,6 +42,8 @@ Q_SIGNALS:
     void outlineTraceWanted();
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
+    void handSheetWanted(QString name);
+    void comparisonWanted(QString variant);
     void doubleWanted(); ///< of the thing in hand
     void mirrorWanted();
     void removeWanted();
@@ -117,6 +120,11 @@ private:
     void leafWhole();
     void leafStringSet();
     void leafBalance();
+    // ledger_bench.cpp
+    void leafByHand();
+    void leafVariants();
+    void variantDeeds(const Variant& variant);
+    void changeVariants(const std::function<Project(const Project&)>& how, const QString& words);
     // ledger_thing.cpp
     std::string thingInHand() const;
     void leafThing();
@@ -169,6 +177,9 @@ private:
     ValueField* school_ = nullptr; ///< on the cuts' first leaf only
     QStringList bits_;
     std::size_t gauges_ = 0; ///< so many have fields
+    std::vector<Variant> variants_;
+    QString handSheet_ = QStringLiteral("facets"); ///< the page for the bench that is looked at
+    QString comparison_;
 };
 
 /// What no value looks like.

@@ -136,8 +136,7 @@ void firstPage(Pdf& pdf, const Drawing& drawing, const Tiling& t, const Paper& p
     pdf.paragraph({at, y}, column,
                   "Cut each sheet along the frame between its corner marks on the side that lies "
                   "on top, lay it on its neighbour's dashed line so that the crosses meet, and "
-                  "tape. Check the distance from nut to last fret with a steel rule before "
-                  "sawing.",
+                  "tape.",
                   3.4);
 }
 
@@ -156,16 +155,21 @@ Tiling tile(const Drawing& drawing, const Paper& paper) {
     return lying.columns * lying.rows <= upright.columns * upright.rows ? lying : upright;
 }
 
-std::string templatePdf(const Drawing& drawing, const Paper& paper,
-                        const std::vector<std::string>& notes) {
+void addFullSize(Pdf& pdf, const Drawing& drawing, const Paper& paper,
+                 const std::vector<std::string>& notes) {
     const Tiling t = tile(drawing, paper);
-    Pdf pdf(drawing.title);
     firstPage(pdf, drawing, t, paper, notes);
     for (int row = 0; row < t.rows; ++row) {
         for (int column = 0; column < t.columns; ++column) {
             sheet(pdf, drawing, t, column, row);
         }
     }
+}
+
+std::string templatePdf(const Drawing& drawing, const Paper& paper,
+                        const std::vector<std::string>& notes) {
+    Pdf pdf(drawing.title);
+    addFullSize(pdf, drawing, paper, notes);
     return pdf.finish();
 }
 

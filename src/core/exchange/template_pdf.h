@@ -31,5 +31,8 @@ inline constexpr double testSquare = 100;
 /// page.
 std::string templatePdf(const Drawing& drawing, const Paper& paper,
                         const std::vector<std::string>& notes);
+/// The same as further pages of a file.
+void addFullSize(Pdf& pdf, const Drawing& drawing, const Paper& paper,
+                 const std::vector<std::string>& notes);
 
 } // namespace wren

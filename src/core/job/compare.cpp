@@ -96,13 +96,13 @@ std::vector<std::string> without(const Derived& these, const Derived& those) {
 
 } // namespace
 
-Comparison compare(const Project& first, const Project& second) {
+Comparison compare(const Project& first, const Project& second, const std::stop_token& stop) {
     Comparison out;
     out.keys = changedKeys(first, second);
     Derived a = deriveDrawing(first);
-    derivePrograms(a);
+    derivePrograms(a, stop);
     Derived b = deriveDrawing(second, &a);
-    derivePrograms(b, {}, &a);
+    derivePrograms(b, stop, &a);
     const Balance weighA = balanceOf(a);
     const Balance weighB = balanceOf(b);
     for (const Figure& f : figures) {

@@ -2,6 +2,7 @@
 
 #include "job/project.h"
 
+#include <stop_token>
 #include <string>
 #include <vector>
 
@@ -24,8 +25,8 @@ struct Comparison {
     std::vector<std::string> fresh; ///< programs the second needs beside those they share
 };
 
-/// Both are derived with their programs, which takes seconds.
-Comparison compare(const Project& first, const Project& second);
+/// Both are derived with their programs, which takes seconds; throws Cancelled when told to stop.
+Comparison compare(const Project& first, const Project& second, const std::stop_token& stop = {});
 
 std::string comparisonJson(const Comparison& c);
 std::string comparisonText(const Comparison& c);

@@ -9,6 +9,8 @@
 #include "exchange/svg.h"
 #include "exchange/template_pdf.h"
 #include "job/models.h"
+#include "job/whole_print.h"
+#include "part/setup_geometry.h"
 
 #include <sstream>
 
@@ -29,6 +31,7 @@ std::vector<std::string> templateNotes(const BoardPart& board) {
         notes.push_back(fmt::format("Nut to fret {}: {:.2f} mm on the centreline, {:.2f} mm at the "
                                     "bass edge, {:.2f} mm at the treble edge.",
                                     last.fret, last.fromNut, last.onBassEdge, last.onTrebleEdge));
+        notes.push_back("Check that distance with a steel rule before sawing.");
     }
     notes.push_back("Slots are drawn as the middle of the saw's kerf.");
     return notes;
@@ -118,6 +121,23 @@ std::string exportPart(const Derived& d, const PartJob& job, const std::string& 
                                   part.outline().end())});
     }
     return drawn(boardDrawing(*d.board, title), format, how.paper, templateNotes(*d.board));
+}
+
+std::string exportWhole(const Derived& d, const std::string& format, const Paper& paper) {
+    if (isSolid(format)) {
+        throw Error("The whole instrument is a drawing: dxf, svg or pdf was expected; solids are "
+                    "written part by part.");
+    }
+    std::vector<std::string> notes{fmt::format(
+        "Scale {:.2f} mm from nut to bridge line, along the neck.", d.project.board.scaleLength)};
+    if (d.body) {
+        const SetupGeometry setup = setupGeometry(d.body->part, d.neck->part);
+        notes.push_back(fmt::format("Heel's end to the bridge line: {:.2f} mm along the body's "
+                                    "face; strings {:.2f} mm over it there.",
+                                    setup.bridgeFromHeel, setup.middleSaddle));
+    }
+    notes.emplace_back("Lay the real bridge, tuners and pickups on it before anything is cut.");
+    return drawn(wholeDrawing(d), format, paper, notes);
 }
 
 std::vector<double> sectionList(const std::string& text) {

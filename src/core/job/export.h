@@ -24,6 +24,9 @@ struct ExportHow {
 std::string exportPart(const Derived& derived, const PartJob& job, const std::string& format,
                        const ExportHow& how, const Watch& watch = {});
 
+/// Plan and side of the whole instrument at full size: dxf, svg or pdf. Throws Error.
+std::string exportWhole(const Derived& derived, const std::string& format, const Paper& paper);
+
 /// Reads "50,100,12in": places along the neck. Throws Error.
 std::vector<double> sectionList(const std::string& text);
 

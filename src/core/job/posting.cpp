@@ -1,10 +1,12 @@
 #include "job/posting.h"
-#include "job/glue.h"
 
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/body_drawing.h"
+#include "job/cut_list.h"
 #include "job/export.h"
+#include "job/glue.h"
+#include "job/hand_sheet.h"
 #include "job/models.h"
 #include "job/part_sheet.h"
 #include "job/report.h"
@@ -127,6 +129,14 @@ std::vector<FileBytes> sheetsOf(const std::vector<PartId>& parts, const Derived&
     return sheets;
 }
 
+/// What is done by hand, a page each, after the setups in the folder's order.
+void addHandSheets(const Derived& d, const fs::path& dir, std::vector<FileBytes>& sheets) {
+    for (const HandSheet& sheet : handSheets(d, d.project.machine.programUnit)) {
+        sheets.push_back({dir / "sheets" / ("bench-" + sheet.name + ".pdf"),
+                          handSheetPdf(d, sheet, paperNamed("a4"))});
+    }
+}
+
 std::vector<Models> modelsOf(const std::vector<PartId>& parts, const Derived& d,
                              const Watch& watch) {
     std::vector<std::string> titles;
@@ -161,6 +171,7 @@ void addLists(const Derived& d, const fs::path& dir, Papers& papers,
     };
     add("hardware.csv", hardwareCsv(d));
     add("glue.csv", glueCsv(d));
+    add("cutlist.csv", cutListCsv(d));
     add("wood.csv", woodCsv(d));
     if (d.body) {
         add("drilling.csv", drillingCsv(d.body->part));
@@ -188,7 +199,12 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
     std::vector<FileBytes> sheets;
     std::vector<Models> models;
     tbb::parallel_invoke([&] { models = modelsOf(papers.parts, d, watch); },
-                         [&] { sheets = sheetsOf(papers.parts, d, dir); });
+                         [&] {
+                             sheets = sheetsOf(papers.parts, d, dir);
+                             if (parts.empty() && !papers.parts.empty()) {
+                                 addHandSheets(d, dir, sheets);
+                             }
+                         });
     for (FileBytes& sheet : sheets) {
         papers.sheets.push_back(sheet.path.filename().string());
         files.push_back(std::move(sheet));

@@ -7,7 +7,9 @@
 #include "design/glue_choices.h"
 #include "hold/neck_setup.h"
 #include "hold/panel_setup.h"
+#include "job/variant.h"
 #include "part/templates.h"
+#include "shop/rough_boards.h"
 #include "shop/starter.h"
 
 #include <string>
@@ -45,6 +47,8 @@ struct Project {
     Templates templates;
     FittingWeights fittings;
     GlueChoices glue;
+    Sawing sawing;
+    SledSizes sled;
     Machine machine;
     Drawer bits = starterDrawer();
 
@@ -54,6 +58,8 @@ struct Project {
     bool carved() const {
         return neck.joint != NeckJoint::none && neck.fretFace == FretFace::carved;
     }
+
+    std::vector<Variant> variants; ///< designs kept beside this one
 
     /// What the file held that this version does not know, as JSON; put back on saving.
     std::string unknown = "{}";

@@ -10,7 +10,7 @@ namespace wren {
 /// Names of the other files of a posting.
 struct Papers {
     std::vector<PartId> parts;       ///< whose programs really were written
-    std::vector<std::string> sheets; ///< in DIR/sheets
+    std::vector<std::string> sheets; ///< in DIR/sheets: of setups, and bench-NAME.pdf by hand
     std::vector<std::string> models; ///< in DIR/models
     std::vector<std::string>
         missing; ///< why a model could not be made; programs do not wait for it

@@ -33,6 +33,36 @@ void offcutKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.offcut.thickness; });
 }
 
+void sawingKeys(KeyTable& t) {
+    const auto of = [&t](const char* path, const char* meaning, double most,
+                         double Sawing::*which) {
+        t.length(path, meaning, 0, most,
+                 [which](Project& p) -> double& { return p.sawing.*which; });
+    };
+    of("sawing.kerf", "wood a saw cut takes", 15, &Sawing::kerf);
+    of("sawing.longer", "a piece is sawn so much longer than its blank", 300, &Sawing::longer);
+    of("sawing.wider", "a piece is sawn so much wider than its blank", 100, &Sawing::wider);
+    of("sawing.planing", "planed off a piece's thickness, both faces together", 40,
+       &Sawing::planing);
+    t.list<RoughBoard>(
+        "sawing.boards", "board", 40,
+        [](Project& p) -> std::vector<RoughBoard>& { return p.sawing.boards; },
+        [](KeyTable& own, const std::string& head, const At<RoughBoard>& one) {
+            woodKey(own, head + "wood", "wood of a board in the shop",
+                    [one](Project& p) -> std::string& { return one(p).wood; });
+            own.length(head + "length", "its length, along the grain", 50, 6000,
+                       [one](Project& p) -> double& { return one(p).length; });
+            own.length(head + "width", "its width", 10, 1500,
+                       [one](Project& p) -> double& { return one(p).width; });
+            own.length(head + "thickness", "its thickness, rough", 1, 200,
+                       [one](Project& p) -> double& { return one(p).thickness; });
+        });
+    t.length("sled.bit_to_end", "a router's sled: from the bit's edge to its end", 0, 600,
+             [](Project& p) -> double& { return p.sled.bitToEnd; });
+    t.length("sled.bearing", "a router's sled: width of what each end lies on", 0, 300,
+             [](Project& p) -> double& { return p.sled.bearing; });
+}
+
 void weightKeys(KeyTable& t) {
     const auto of = [&t](const char* path, const char* meaning,
                          std::optional<double> FittingWeights::*which) {
@@ -204,6 +234,7 @@ void addShopKeys(KeyTable& t) {
     weightKeys(t);
     glueKeys(t);
     offcutKeys(t);
+    sawingKeys(t);
     machineKeys(t);
     t.list<Bit>(
         "bits", "bit", 200, [](Project& p) -> Drawer& { return p.bits; }, bitKeys);

@@ -111,6 +111,13 @@ json projectToJson(const Project& project) {
         doc[pointerTo(list.path)] = std::move(all);
     }
     putKeys(doc, keysOf(project), project);
+    for (const Variant& v : project.variants) {
+        json one = v.unknown.empty() ? json::object() : json::parse(v.unknown);
+        one["name"] = v.name;
+        one["frozen"] = v.frozen;
+        one["design"] = projectToJson(*v.design);
+        doc["variants"].push_back(std::move(one));
+    }
     doc["format"] = formatName;
     doc["version"] = projectVersion;
     return doc;
@@ -286,6 +293,54 @@ void removeKnown(json& doc, Project& project) {
 
 } // namespace
 
+namespace {
+
+Project projectFromJson(json doc, const std::string& source);
+
+/// The designs kept inside a project, taken out of its document.
+std::vector<Variant> takeVariants(json& doc, const std::string& source) {
+    std::vector<Variant> out;
+    if (!doc.contains("variants")) {
+        return out;
+    }
+    const json all = doc["variants"];
+    doc.erase("variants");
+    if (!all.is_array() || all.size() > mostVariants) {
+        throw Error(fmt::format("{}: variants must be a list of at most {} designs.", source,
+                                mostVariants));
+    }
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        const std::string where = fmt::format("{}: variants.{}", source, i);
+        json one = all[i];
+        if (!one.is_object() || !one.value("name", json()).is_string() ||
+            !one.value("frozen", json()).is_boolean() || !one.contains("design")) {
+            throw Error(where + " must have a name, frozen as true or false, and a design.");
+        }
+        Variant v;
+        v.name = one["name"].get<std::string>();
+        v.frozen = one["frozen"].get<bool>();
+        const bool twice =
+            std::any_of(out.begin(), out.end(), [&](const Variant& o) { return o.name == v.name; });
+        if (v.name.empty() || twice) {
+            throw Error(where + (twice ? " has the name of another; each its own was expected."
+                                       : " has no name; 1 to 60 characters were expected."));
+        }
+        json design = std::move(one["design"]);
+        if (design.is_object()) {
+            design.erase("variants"); // a kept design keeps none itself
+        }
+        v.design = std::make_shared<const Project>(projectFromJson(std::move(design), where));
+        for (const char* known : {"name", "frozen", "design"}) {
+            one.erase(known);
+        }
+        v.unknown = one.empty() ? "" : one.dump();
+        out.push_back(std::move(v));
+    }
+    return out;
+}
+
+} // namespace
+
 std::string projectToText(const Project& project) {
     std::string text;
     write(projectToJson(project), 0, text);
@@ -293,7 +348,12 @@ std::string projectToText(const Project& project) {
 }
 
 Project projectFromText(const std::string& text, const std::string& source) {
-    json doc = parsed(text, source);
+    return projectFromJson(parsed(text, source), source);
+}
+
+namespace {
+
+Project projectFromJson(json doc, const std::string& source) {
     if (!doc.is_object() || doc.value("format", json()) != json(formatName)) {
         throw Error(
             fmt::format("{} is not an Upland Wren project; \"format\": \"{}\" was expected.",
@@ -318,6 +378,7 @@ Project projectFromText(const std::string& text, const std::string& source) {
                                 source, version.get<long long>(), projectVersion));
     }
     Project project;
+    project.variants = takeVariants(doc, source);
     for (const std::string& group : groupsOf(project)) {
         if (doc.contains(group) && !doc[group].is_object()) {
             throw Error(fmt::format("{}: {} must be a group of named values.", source, group));
@@ -359,6 +420,8 @@ Project projectFromText(const std::string& text, const std::string& source) {
     return project;
 }
 
+} // namespace
+
 Project loadProject(const std::filesystem::path& file) {
     return projectFromText(readFile(file), file.filename().string());
 }
@@ -367,7 +430,10 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
     writeFileSafely(file, projectToText(project), true);
 }
 
-std::string designHash(const Project& project) {
+std::string designHash(const Project& whole) {
+    Project project = whole;
+    project.sawing = {}; // how wood is got, not what is made of it
+    project.sled = {};
     Project usual;
     std::vector<ListKey> changed;
     makeAlike(usual, outerLists(), project, changed);

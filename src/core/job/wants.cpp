@@ -174,8 +174,8 @@ std::string hardwareCsv(const Derived& derived) {
 
 std::vector<WoodPiece> woodList(const Derived& derived) {
     std::vector<WoodPiece> out;
-    const auto add = [&](const std::string& piece, const Blank& b, int strips) {
-        out.push_back({piece, b.wood, b.length, b.width, b.thickness, strips});
+    const auto add = [&](const std::string& piece, const Blank& b, int strips, bool leaves) {
+        out.push_back({piece, b.wood, b.length, b.width, b.thickness, strips, leaves});
     };
     const Project& p = derived.project;
     for (const PartJob& job : derived.parts) {
@@ -191,7 +191,8 @@ std::vector<WoodPiece> woodList(const Derived& derived) {
         if (job.panel && !job.panel->layers.empty()) {
             continue; // the glued body's wood is its layers'
         }
-        add(job.name(), b, job.id == Role::top && p.body.bookmatch ? 2 : strips);
+        const bool leaves = job.id == Role::top && p.body.bookmatch;
+        add(job.name(), b, leaves ? 2 : strips, leaves);
     }
     return out;
 }

@@ -27,7 +27,8 @@ struct WoodPiece {
     double length = 0;
     double width = 0;
     double thickness = 0;
-    int strips = 1; ///< glued up side by side from so many
+    int strips = 1;           ///< glued up side by side from so many
+    bool bookmatched = false; ///< these are leaves of one board, opened like a book
 };
 
 /// Every piece that is cut, in the order they are made.

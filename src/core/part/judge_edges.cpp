@@ -25,6 +25,21 @@ std::optional<double> edgeRadius(const Contour& outline, Vec2 at, double reach) 
     return least;
 }
 
+Vec2 inwardAt(const Contour& outline, Vec2 at) {
+    const ContourPiece* nearest = &outline.front();
+    for (const ContourPiece& piece : outline) {
+        if (distanceTo(Contour{piece}, at) < distanceTo(Contour{*nearest}, at)) {
+            nearest = &piece;
+        }
+    }
+    if (nearest->isArc()) {
+        const Vec2 out = unit(at - nearest->centre);
+        return nearest->kind == ContourPiece::Kind::arcClockwise ? out * -1.0 : out;
+    }
+    const Vec2 way = nearest->wayOut();
+    return {way.y, -way.x}; // the outline is clockwise: its wood lies at the right
+}
+
 class Judge {
 public:
     explicit Judge(const BodyPart& part) : part_(part), body_(part.design()) {}
@@ -82,19 +97,13 @@ private:
     }
 
     void washer(const Jack& jack, FeatureId id) {
-        const Vec2 at = nearestOn(part_.outline(), part_.place().at(jack.at));
-        const double half = (jack.size + washerOver) / 2;
-        const std::optional<double> radius = edgeRadius(part_.outline(), at, half);
-        if (!radius || *radius <= half) {
-            return;
-        }
-        const double dish = *radius - std::sqrt(*radius * *radius - half * half);
-        if (dish > dishWorth) {
+        const EdgeSeat seat = edgeSeat(part_, jack);
+        if (seat.dish > dishWorth) {
             say(Weight::note, "washer-dish",
                 fmt::format("The edge is round where {} sits, {:.0f} mm of radius: a dish {:.1f} "
                             "mm deep and {:.0f} mm across gives its washer a flat seat.",
-                            nameOf(body_, id), *radius, dish, 2 * half),
-                dish, dishWorth, at, id);
+                            nameOf(body_, id), *seat.radius, seat.dish, seat.across),
+                seat.dish, dishWorth, seat.at, id);
         }
     }
 
@@ -104,6 +113,19 @@ private:
 };
 
 } // namespace
+
+EdgeSeat edgeSeat(const BodyPart& part, const Jack& jack) {
+    EdgeSeat out;
+    out.at = nearestOn(part.outline(), part.place().at(jack.at));
+    out.inward = inwardAt(part.outline(), out.at);
+    out.across = jack.size + washerOver;
+    const double half = out.across / 2;
+    out.radius = edgeRadius(part.outline(), out.at, half);
+    if (out.radius && *out.radius > half) {
+        out.dish = *out.radius - std::sqrt(*out.radius * *out.radius - half * half);
+    }
+    return out;
+}
 
 Findings judgeEdges(const BodyPart& part) {
     return Judge(part).all();

@@ -1,0 +1,120 @@
+// The ledger's leaves for work by hand and for designs kept under names.
+
+#include "base/error.h"
+#include "frame/text.h"
+#include "job/hand_sheet.h"
+#include "job/variant.h"
+#include "numbers/ledger.h"
+
+#include <QLineEdit>
+#include <QPushButton>
+
+namespace wren::app {
+
+void Ledger::leafByHand() {
+    constexpr int inColumn = 5;
+    int n = 0;
+    for (const HandSheetKind& kind : handSheetKinds()) {
+        if (n++ % inColumn == 0) {
+            group(n == 1 ? tr("A page for the bench") : QString(QChar(0xA0)));
+        }
+        const QString name = qs(kind.name);
+        QPushButton* button = deed(qs(kind.label), qs(kind.words));
+        button->setCheckable(true);
+        button->setChecked(name == handSheet_);
+        connect(button, &QPushButton::clicked, this, [this, name] {
+            handSheet_ = name;
+            rebuilding_.start(0);
+        });
+    }
+    groupBelow(tr("On paper"));
+    connect(deed(tr("Write it as PDF"), tr("the page; what is laid on the wood at full size too")),
+            &QPushButton::clicked, this, [this] { Q_EMIT handSheetWanted(handSheet_); });
+    group(tr("Its numbers"));
+    scrolledRows(
+        [this](const Derived& d) {
+            try {
+                return qs(handSheetText(handSheet(d, handSheet_.toStdString(), sheet_.unit())));
+            } catch (const Error& e) {
+                return qs(e.what());
+            }
+        },
+        QStringLiteral("handNumbers"), tr("Numbers of the page for the bench"));
+}
+
+void Ledger::showComparison(const QString& text) {
+    comparison_ = text;
+    rebuilding_.start(0);
+}
+
+void Ledger::changeVariants(const std::function<Project(const Project&)>& how,
+                            const QString& words) {
+    try {
+        sheet_.document().change(how(sheet_.document().project()), words);
+        Q_EMIT accepted();
+    } catch (const Error& e) {
+        Q_EMIT refused(qs(e.what()));
+    }
+}
+
+void Ledger::variantDeeds(const Variant& v) {
+    group(v.frozen ? tr("%1, frozen").arg(qs(v.name)) : qs(v.name));
+    const std::string name = v.name;
+    connect(deed(tr("Take it"), tr("make it the present design; Undo takes that back")),
+            &QPushButton::clicked, this, [this, name] {
+                changeVariants([name](const Project& p) { return takenVariant(p, name); },
+                               tr("another variant"));
+            });
+    connect(deed(tr("Compare with it"), tr("what differs, what that moves, which programs go "
+                                           "stale")),
+            &QPushButton::clicked, this, [this, name] { Q_EMIT comparisonWanted(qs(name)); });
+    connect(deed(v.frozen ? tr("Thaw it") : tr("Freeze it"),
+                 tr("a frozen one is neither replaced nor dropped")),
+            &QPushButton::clicked, this, [this, name, frozen = v.frozen] {
+                changeVariants(
+                    [name, frozen](const Project& p) { return withFrozen(p, name, !frozen); },
+                    frozen ? tr("a thawed variant") : tr("a frozen variant"));
+            });
+    QPushButton* drop = deed(tr("Drop it"), v.frozen ? tr("it is frozen: thaw it first")
+                                                     : tr("out of the project; Undo brings it "
+                                                          "back"));
+    drop->setEnabled(!v.frozen);
+    connect(drop, &QPushButton::clicked, this, [this, name] {
+        changeVariants([name](const Project& p) { return withoutVariant(p, name); },
+                       tr("a dropped variant"));
+    });
+}
+
+void Ledger::leafVariants() {
+    group(tr("Keep this design"));
+    auto* name = new QLineEdit;
+    name->setObjectName(QStringLiteral("variantName"));
+    name->setAccessibleName(tr("Name to keep the present design under"));
+    name->setPlaceholderText(tr("its name"));
+    name->setFixedWidth(170);
+    grid_->addWidget(name, row_++, 0, 1, 2);
+    const auto keep = [this, name] {
+        const std::string typed = name->text().trimmed().toStdString();
+        changeVariants([typed](const Project& p) { return withVariant(p, typed); },
+                       tr("a variant"));
+    };
+    connect(name, &QLineEdit::returnPressed, this, keep);
+    connect(deed(tr("Keep it under this name"), tr("beside the present design, in the same file")),
+            &QPushButton::clicked, this, keep);
+    note(
+        [](const Derived&) {
+            return tr("Several designs can be tried and laid beside one another; the one that is "
+                      "to be built is frozen.");
+        },
+        190);
+    for (const Variant& v : sheet_.document().project().variants) {
+        variantDeeds(v);
+    }
+    if (!comparison_.isEmpty()) {
+        group(tr("Compared"));
+        scrolledRows([this](const Derived&) { return comparison_; }, QStringLiteral("comparison"),
+                     tr("What the two designs differ in"));
+    }
+}
+
+} // namespace wren::app
