@@ -1,5 +1,13 @@
 {
   "format": "upland-wren project",
+  "sawing": {
+    "boards": [
+      {"length": 1600, "thickness": 32, "width": 135, "wood": "hard-maple"},
+      {"length": 900, "thickness": 12, "width": 95, "wood": "hard-maple"},
+      {"length": 1150, "thickness": 42, "width": 392, "wood": "white-ash"},
+      {"length": 1300, "thickness": 14, "width": 395, "wood": "cherry"}
+    ]
+  },
   "version": 2,
   "name": "Whinchat",
   "board": {

@@ -100,7 +100,7 @@ TEST_CASE("Strings and weights stand in the ledger", "[app][whole]") {
     w.sheet().setStation(Station::whole);
     w.settle();
     auto* ledger = w.window.findChild<Ledger*>();
-    REQUIRE(ledger->leafNames().size() == 5);
+    REQUIRE(ledger->leafNames().size() == 6);
     w.sheet().setLeaf(1);
     w.settle();
     w.click(QStringLiteral("A set to begin with"));
@@ -198,7 +198,7 @@ TEST_CASE("Pages for the bench are read and written from the window", "[app][who
 TEST_CASE("Designs are kept, compared, frozen, taken and dropped in the window", "[app][whole]") {
     Opened w(demo);
     w.sheet().setStation(Station::whole);
-    w.sheet().setLeaf(4);
+    w.sheet().setLeaf(5);
     w.settle();
     auto* name = w.window.findChild<QLineEdit*>(QStringLiteral("variantName"));
     REQUIRE(name);
@@ -225,4 +225,22 @@ TEST_CASE("Designs are kept, compared, frozen, taken and dropped in the window",
     press(w, QStringLiteral("Thaw it"));
     press(w, QStringLiteral("Drop it"));
     CHECK(w.window.document().project().variants.empty());
+}
+
+TEST_CASE("Boards of the shop are added, sized and taken away in the window", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.sheet().setLeaf(4);
+    w.settle();
+    const std::size_t before = w.window.document().project().sawing.boards.size();
+    press(w, QStringLiteral("Add a board"));
+    REQUIRE(w.window.document().project().sawing.boards.size() == before + 1);
+    w.type(("sawing.boards." + std::to_string(before) + ".length").c_str(), "2100");
+    CHECK(w.window.document().project().sawing.boards.back().length == 2100);
+    for (std::size_t i = 0; i <= before; ++i) {
+        press(w, QStringLiteral("Take it away"));
+    }
+    CHECK(w.window.document().project().sawing.boards.empty());
+    w.window.document().undo();
+    CHECK(w.window.document().project().sawing.boards.size() == 1);
 }

@@ -4,6 +4,8 @@
 
 #include <numbers>
 
+#include "job/cures.h"
+
 using namespace wren;
 using namespace wren::test;
 
@@ -271,4 +273,22 @@ TEST_CASE("A pickup that comes up from behind through the neck's pocket is told 
         CHECK(it->message.find("the neck pocket and pickup 1 claim the same wood") !=
               std::string::npos);
     }
+}
+
+TEST_CASE("Fits make room for the finish on both of their faces", "[body]") {
+    const auto widthOf = [](const Changes& changes) {
+        const Derived d = drawnBody(bodyWith(changes));
+        const auto box =
+            boxOf(pocketNamed(*d.body->part.panel(Role::body), "neck pocket").borders.front());
+        return box[1].y - box[0].y;
+    };
+    CHECK(widthOf({{"finish.film", "0.12"}}) - widthOf({}) == Approx(4 * 0.12).margin(1e-3));
+    const Project p = bodyWith({{"finish.film", "0.1"}, {"cavity.clearance", "0.2"}});
+    const Derived d = drawnBody(p);
+    const auto f = findingOf(d.findings, "tight-lid");
+    REQUIRE(f);
+    CHECK(f->limit == Approx(0.3));
+    const std::vector<Cure> cures = curesFor(d, *f);
+    REQUIRE(cures.size() == 1);
+    CHECK_FALSE(findingOf(drawnBody(cured(p, cures[0])).findings, "tight-lid"));
 }

@@ -2,6 +2,8 @@
 
 #include "neck_support.h"
 
+#include "part/judge_neck_part.h"
+
 using namespace wren;
 using namespace wren::test;
 
@@ -200,4 +202,47 @@ TEST_CASE("The sides of a slot with a round floor are judged by the ball that cu
     };
     CHECK(walls(0) == "");
     CHECK(walls(0.06).find("A side of the rod slot is out by 0.06") != std::string::npos);
+}
+
+TEST_CASE("Bolts keep clear of the rod, or it is told how", "[neck][holes]") {
+    const auto told = [](std::initializer_list<std::pair<const char*, const char*>> changes) {
+        return findingOf(deriveDrawing(neckWith(changes)).findings, "bolt-meets-rod");
+    };
+    CHECK_FALSE(told({}));                          // two rows, beside the rod
+    const auto meets = told({{"neck.bolts", "2"}}); // one row, on the centreline
+    REQUIRE(meets);
+    CHECK(meets->value < 0);
+    CHECK(meets->message.find("runs into the rod's slot") != std::string::npos);
+    CHECK_FALSE(told({{"neck.bolts", "2"}, {"neck.bolt_depth", "6"}})); // ends under the rod
+    CHECK_FALSE(told({{"neck.bolts", "2"}, {"rod.length", "340"}, {"rod.adjuster", "head"}}));
+    // Half a millimetre under the slot.
+    const Neck plain = neckWith({}).neck;
+    const std::string half = std::to_string(plain.heelDepth - plain.rod.depth - 0.5);
+    const auto near = told({{"neck.bolts", "2"}, {"neck.bolt_depth", half.c_str()}});
+    REQUIRE(near);
+    CHECK(near->value == Approx(0.5).margin(1e-6));
+    CHECK(near->message.find("comes within") != std::string::npos);
+    // As deep as it says it is told no more.
+    const std::size_t at = near->message.find("pilots ");
+    const std::string deep = near->message.substr(at + 7, near->message.find(" mm deep") - at - 7);
+    CHECK_FALSE(told({{"neck.bolts", "2"}, {"neck.bolt_depth", deep.c_str()}}));
+}
+
+TEST_CASE("The head is weakest where a set's pull has least wood", "[neck][holes]") {
+    const auto weakest = [](std::initializer_list<std::pair<const char*, const char*>> changes) {
+        const Derived d = deriveDrawing(neckWith(changes));
+        REQUIRE(d.neck);
+        return *weakestHead(d.neck->part);
+    };
+    const HeadSection plain = weakest({});
+    CHECK(plain.x < 0);
+    CHECK(plain.modulus == Approx(plain.width * plain.thickness * plain.thickness / 6));
+    CHECK(plain.share == 1); // before the first post
+    CHECK_FALSE(plain.runOut);
+    // A rectangle's modulus goes with the square of its thickness (any text on bending).
+    const HeadSection thin = weakest({{"head.thickness", "10"}});
+    CHECK(thin.modulus / plain.modulus ==
+          Approx(std::pow(thin.thickness / plain.thickness, 2) * thin.width / plain.width));
+    CHECK(weakest({{"head.kind", "tilted"}}).runOut);
+    CHECK_FALSE(weakest({{"head.kind", "tilted"}, {"head.stock", "scarf"}}).runOut);
 }

@@ -5,6 +5,7 @@
 #include "design/string_set.h"
 #include "job/cures.h"
 #include "job/setup_report.h"
+#include "part/judge_edges.h"
 
 #include <numbers>
 #include <random>
@@ -440,4 +441,42 @@ TEST_CASE("The command says, solves and writes back", "[setup][command]") {
     CHECK(edit.out.find("The neck angle follows") != std::string::npos);
     const json settled = json::parse(test::wren("geometry " + file + " --json").out);
     CHECK(settled["middle"]["saddle_height"].get<double>() == Approx(18).margin(0.01));
+}
+
+TEST_CASE("A jack comes into the cavity and meets nothing there", "[setup]") {
+    const auto told = [](const Changes& changes, const char* code) {
+        return findingOf(drawnBody(bodyWith(changes)).findings, code);
+    };
+    // Where a line from the cavity's middle square out of the edge leaves the body.
+    const Derived plain = drawnBody(bodyWith());
+    const auto box = boxOf(plain.body->part.hollow());
+    const Vec2 out = plain.body->part.place().fromBridge(
+        nearestOn(plain.body->part.outline(), (box[0] + box[1]) * 0.5));
+    const std::string beside = fmt::format("{:.3f}mm, {:.3f}mm", out.x, out.y);
+    const Project p = withKey(bodyWith(), "body.jacks.0.at", beside);
+    const Derived d = drawnBody(p);
+    const EdgeSeat seat = edgeSeat(d.body->part, p.body.jacks[0]);
+    CHECK(distanceTo(d.body->part.outline(), seat.at) < 1e-6);
+    CHECK(inside(pointsOf(d.body->part.outline(), 0.05), seat.at + seat.inward * 5));
+    CHECK(length(seat.inward) == Approx(1));
+    CHECK(distanceTo(d.body->part.outline(), seat.at + seat.inward * 5) == Approx(5).margin(0.05));
+    const auto lost = told({{"body.jacks.0.at", "-200mm, 120mm"}}, "jack-unreached");
+    REQUIRE(lost);
+    CHECK(lost->feature == FeatureId{FeatureKind::jack, 0});
+    CHECK_FALSE(told({{"body.jacks.0.at", beside.c_str()}}, "jack-unreached"));
+    // A pot right behind the cavity's wall, where the barrel comes in.
+    const Contour hollow = d.body->part.hollow();
+    double wall = 0;
+    while (!inside(pointsOf(hollow, 0.05), seat.at + seat.inward * wall)) {
+        REQUIRE(wall < 40);
+        wall += 0.1;
+    }
+    const auto pot = [&](double in) {
+        const Vec2 at = d.body->part.place().fromBridge(seat.at + seat.inward * in);
+        return withKey(p, "cavity.controls",
+                       "pot " + std::to_string(at.x) + " " + std::to_string(at.y));
+    };
+    CHECK(findingOf(drawnBody(pot(wall + 13)).findings, "jack-meets-control"));
+    const double clear = std::max(wall, 35.0) + 12.5 + 6.35 + 0.5;
+    CHECK_FALSE(findingOf(drawnBody(pot(clear)).findings, "jack-meets-control"));
 }

@@ -1,5 +1,6 @@
 // What is told of tuners, at the numbers where it begins to be told.
 
+#include "job/cures.h"
 #include "neck_support.h"
 
 #include "design/judge_tuners.h"
@@ -183,4 +184,37 @@ TEST_CASE("Holes bored square to the bed lean in a tilted head by its tilt", "[n
     neck.tuners.bore = TunerBore::byHand;
     CHECK(count(told(neck), "tuner-bore-leans") == 0);
     CHECK(count(told(neck), "tuners-by-hand") == 1);
+}
+
+TEST_CASE("Staggered posts bend every string enough over the nut", "[neck][tuners]") {
+    for (const char* hand : {"right", "left"}) {
+        for (const char* onBass : {"6", "3"}) {
+            const Project p = test::neckWith({{"board.hand", hand},
+                                              {"head.drop", "11"},
+                                              {"tuners.bass_side", onBass},
+                                              {"tuners.post_height", "12"}});
+            const Derived d = deriveDrawing(p);
+            const auto f = test::findingOf(d.findings, "string-tree");
+            REQUIRE(f);
+            const std::vector<Cure> cures = curesFor(d, *f);
+            REQUIRE(cures.size() == 1);
+            const Derived mended = deriveDrawing(cured(p, cures[0]));
+            CHECK_FALSE(test::findingOf(mended.findings, "string-tree"));
+            REQUIRE(mended.neck);
+            for (std::size_t i = 0; i < 6; ++i) {
+                const TunerPlace& was = d.neck->part.tuners()[i];
+                const TunerPlace& is = mended.neck->part.tuners()[i];
+                CHECK(length(was.post - is.post) < 1e-3); // they stand where they stood
+                CHECK(is.breakAngle >= 5 - 1e-9);
+                CHECK(is.postHeight <= was.postHeight);
+                // No lower than they must be.
+                CHECK((is.postHeight == was.postHeight || is.breakAngle < 5.2));
+            }
+        }
+    }
+    // Where a post would be too low to wind on nothing is offered.
+    const Derived flat = deriveDrawing(test::neckWith({{"head.drop", "2"}}));
+    const auto f = test::findingOf(flat.findings, "string-tree");
+    REQUIRE(f);
+    CHECK(curesFor(flat, *f).empty());
 }

@@ -195,7 +195,7 @@ void takeOutlineTracing(Window& window, const std::function<void(const QString&)
 /// The instrument as a whole.
 void takeWhole(Sheet& sheet, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::whole);
-    for (const char* name : {"whole", "strings", "balance", "by-hand", "variants"}) {
+    for (const char* name : {"whole", "strings", "balance", "by-hand", "sawing", "variants"}) {
         take(QString::fromLatin1(name));
         sheet.setLeaf(sheet.leaf() + 1);
     }

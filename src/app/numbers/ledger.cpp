@@ -70,7 +70,8 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     });
     connect(&sheet_, &Sheet::derivedChanged, this, [this, rebuildSoon] {
         const Project& p = sheet_.document().project();
-        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size() || variants_ != p.variants) {
+        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size() || variants_ != p.variants ||
+            follows_ != p.body.givesWay || boards_ != p.sawing.boards.size()) {
             rebuildSoon(); // another drawer, other words to choose from; more fields or fewer
         }
         refreshDerived();
@@ -134,6 +135,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("The string set"), &Ledger::leafStringSet},
                 {tr("Weight and balance"), &Ledger::leafBalance},
                 {tr("By hand"), &Ledger::leafByHand},
+                {tr("Saw, boards, sled"), &Ledger::leafSawing},
                 {tr("Variants"), &Ledger::leafVariants}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},
@@ -173,6 +175,8 @@ void Ledger::rebuild() {
     bits_ = bitNames(sheet_.document().project());
     gauges_ = sheet_.document().project().board.gauges.size();
     variants_ = sheet_.document().project().variants;
+    follows_ = sheet_.document().project().body.givesWay;
+    boards_ = sheet_.document().project().sawing.boards.size();
     auto* fresh = new QWidget;
     columns_ = new QHBoxLayout(fresh);
     columns_->setContentsMargins(0, 0, 0, 0);

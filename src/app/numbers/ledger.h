@@ -122,9 +122,10 @@ private:
     void leafBalance();
     // ledger_bench.cpp
     void leafByHand();
+    void leafSawing();
     void leafVariants();
     void variantDeeds(const Variant& variant);
-    void changeVariants(const std::function<Project(const Project&)>& how, const QString& words);
+    void changeProject(const std::function<Project(const Project&)>& how, const QString& words);
     // ledger_thing.cpp
     std::string thingInHand() const;
     void leafThing();
@@ -178,6 +179,8 @@ private:
     QStringList bits_;
     std::size_t gauges_ = 0; ///< so many have fields
     std::vector<Variant> variants_;
+    std::size_t boards_ = 0; ///< of the shop that have fields
+    GivesWay follows_ = GivesWay::saddles;
     QString handSheet_ = QStringLiteral("facets"); ///< the page for the bench that is looked at
     QString comparison_;
 };

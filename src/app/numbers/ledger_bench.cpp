@@ -2,9 +2,12 @@
 
 #include "base/error.h"
 #include "frame/text.h"
+#include "job/cut_list.h"
 #include "job/hand_sheet.h"
+#include "job/list_keys.h"
 #include "job/variant.h"
 #include "numbers/ledger.h"
+#include "numbers/value_field.h"
 
 #include <QLineEdit>
 #include <QPushButton>
@@ -42,13 +45,49 @@ void Ledger::leafByHand() {
         QStringLiteral("handNumbers"), tr("Numbers of the page for the bench"));
 }
 
+void Ledger::leafSawing() {
+    fieldWidth_ = 88;
+    group(tr("Sawing and planing take"));
+    field(tr("saw's kerf"), QStringLiteral("sawing.kerf"));
+    field(tr("longer than blank"), QStringLiteral("sawing.longer"));
+    field(tr("wider than blank"), QStringLiteral("sawing.wider"));
+    field(tr("planed off"), QStringLiteral("sawing.planing"));
+    group(tr("Router sled"));
+    field(tr("bit's edge to its end"), QStringLiteral("sled.bit_to_end"));
+    field(tr("width it lies on"), QStringLiteral("sled.bearing"));
+    connect(deed(tr("Add a board"), tr("one more that stands in the shop")), &QPushButton::clicked,
+            this, [this] {
+                changeProject([](const Project& p) { return withAdded(p, "sawing.boards", {}); },
+                              tr("a board in the shop"));
+            });
+    const std::vector<RoughBoard>& boards = sheet_.document().project().sawing.boards;
+    for (std::size_t i = 0; i < boards.size(); ++i) {
+        const QString path = QStringLiteral("sawing.boards.%1").arg(qulonglong(i));
+        group(tr("Board %1").arg(qulonglong(i + 1)));
+        field(tr("wood"), path + QStringLiteral(".wood"));
+        field(tr("length"), path + QStringLiteral(".length"));
+        field(tr("width"), path + QStringLiteral(".width"));
+        field(tr("thickness"), path + QStringLiteral(".thickness"));
+        derived(tr("used by pieces"), [i](const Derived& d) {
+            const std::vector<double> yields = cutList(d).yields;
+            return i < yields.size() ? tr("%1 %").arg(100 * yields[i], 0, 'f', 0) : dash;
+        });
+        connect(deed(tr("Take it away"), tr("it is used up, or kept for something else")),
+                &QPushButton::clicked, this, [this, path] {
+                    changeProject(
+                        [path](const Project& p) { return withRemoved(p, path.toStdString()); },
+                        tr("a board less"));
+                });
+    }
+}
+
 void Ledger::showComparison(const QString& text) {
     comparison_ = text;
     rebuilding_.start(0);
 }
 
-void Ledger::changeVariants(const std::function<Project(const Project&)>& how,
-                            const QString& words) {
+void Ledger::changeProject(const std::function<Project(const Project&)>& how,
+                           const QString& words) {
     try {
         sheet_.document().change(how(sheet_.document().project()), words);
         Q_EMIT accepted();
@@ -62,8 +101,8 @@ void Ledger::variantDeeds(const Variant& v) {
     const std::string name = v.name;
     connect(deed(tr("Take it"), tr("make it the present design; Undo takes that back")),
             &QPushButton::clicked, this, [this, name] {
-                changeVariants([name](const Project& p) { return takenVariant(p, name); },
-                               tr("another variant"));
+                changeProject([name](const Project& p) { return takenVariant(p, name); },
+                              tr("another variant"));
             });
     connect(deed(tr("Compare with it"), tr("what differs, what that moves, which programs go "
                                            "stale")),
@@ -71,7 +110,7 @@ void Ledger::variantDeeds(const Variant& v) {
     connect(deed(v.frozen ? tr("Thaw it") : tr("Freeze it"),
                  tr("a frozen one is neither replaced nor dropped")),
             &QPushButton::clicked, this, [this, name, frozen = v.frozen] {
-                changeVariants(
+                changeProject(
                     [name, frozen](const Project& p) { return withFrozen(p, name, !frozen); },
                     frozen ? tr("a thawed variant") : tr("a frozen variant"));
             });
@@ -80,8 +119,8 @@ void Ledger::variantDeeds(const Variant& v) {
                                                           "back"));
     drop->setEnabled(!v.frozen);
     connect(drop, &QPushButton::clicked, this, [this, name] {
-        changeVariants([name](const Project& p) { return withoutVariant(p, name); },
-                       tr("a dropped variant"));
+        changeProject([name](const Project& p) { return withoutVariant(p, name); },
+                      tr("a dropped variant"));
     });
 }
 
@@ -95,8 +134,7 @@ void Ledger::leafVariants() {
     grid_->addWidget(name, row_++, 0, 1, 2);
     const auto keep = [this, name] {
         const std::string typed = name->text().trimmed().toStdString();
-        changeVariants([typed](const Project& p) { return withVariant(p, typed); },
-                       tr("a variant"));
+        changeProject([typed](const Project& p) { return withVariant(p, typed); }, tr("a variant"));
     };
     connect(name, &QLineEdit::returnPressed, this, keep);
     connect(deed(tr("Keep it under this name"), tr("beside the present design, in the same file")),

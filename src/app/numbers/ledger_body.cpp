@@ -109,6 +109,7 @@ void Ledger::leafPocket() {
     group(tr("Neck pocket"));
     field(tr("depth"), QStringLiteral("neck_pocket.depth"));
     field(tr("clearance per side"), QStringLiteral("neck_pocket.clearance"));
+    field(tr("finish, each face"), QStringLiteral("finish.film"));
     field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
     field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
     field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));

@@ -46,8 +46,20 @@ void Ledger::leafWhole() {
         190);
     fieldWidth_ = 88;
     group(tr("Neck in the body"));
-    field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
-    field(tr("pocket depth"), QStringLiteral("neck_pocket.depth"));
+    const GivesWay follows = sheet_.document().project().body.givesWay;
+    if (follows == GivesWay::angle) {
+        derived(tr("neck angle, follows"), withSetup([](const SetupGeometry& g) {
+                    return tr("%1\u00b0").arg(g.angle, 0, 'f', 3);
+                }));
+    } else {
+        field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
+    }
+    if (follows == GivesWay::pocket) {
+        derived(tr("pocket depth, follows"),
+                withSetup([this](const SetupGeometry& g) { return mm(g.pocketInner); }));
+    } else {
+        field(tr("pocket depth"), QStringLiteral("neck_pocket.depth"));
+    }
     unset(field(tr("real heel"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
     derived(tr("depth at the mouth"),
             withSetup([this](const SetupGeometry& g) { return mm(g.pocketOuter); }));

@@ -85,6 +85,7 @@ void WholeBand::paintEvent(QPaintEvent*) {
     drawing.table(p, table);
     const double below = 100 + 17.0 * static_cast<double>(d->project.board.strings);
     drawing.lens(p, table.adjusted(0, below, 0, -4));
+    drawing.solved(p);
     for (const Handle& h : drawing.handles()) {
         drawHandle(p, h.at, h.what == hovered_);
     }

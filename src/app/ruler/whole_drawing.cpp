@@ -320,6 +320,32 @@ void WholeDrawing::table(QPainter& p, const QRectF& area) const {
                            "down. bend: over the saddle."));
 }
 
+QPointF WholeDrawing::angleAt() const {
+    const Vec3 nut = d_.body->part.place().toBody({0, 0, 0});
+    return at(nut.x, nut.z);
+}
+
+QPointF WholeDrawing::pocketAt() const {
+    return at(d_.body->part.place().neckEnd, -setup_.pocketInner);
+}
+
+void WholeDrawing::solved(QPainter& p) const {
+    const GivesWay what = d_.project.body.givesWay;
+    if (what == GivesWay::saddles) {
+        return;
+    }
+    const bool angle = what == GivesWay::angle;
+    const QPointF mark = angle ? angleAt() : pocketAt();
+    p.setPen(QPen(colour::slate, 1.4, Qt::DotLine));
+    p.setBrush(colour::sheet);
+    p.drawEllipse(mark, 6, 6);
+    labelOver(p, mark + QPointF(10, angle ? 16 : 4),
+              angle ? QObject::tr("angle follows: %1\u00b0").arg(setup_.angle, 0, 'f', 2)
+                    : QObject::tr("pocket follows: %1")
+                          .arg(qs(formatLength(setup_.pocketInner, sheet_.unit()))),
+              colour::slate);
+}
+
 std::vector<Handle> WholeDrawing::handles() const {
     std::vector<Handle> out;
     const BodyPlace place = d_.body->part.place();
@@ -331,18 +357,24 @@ std::vector<Handle> WholeDrawing::handles() const {
         return top - (p.y() - y0) / perMm;
     };
     // The head's end goes up and down with the angle: by where the glue plane comes to at the nut.
-    const Vec3 nut = place.toBody({0, 0, 0});
-    out.push_back({at(nut.x, nut.z), QObject::tr("the neck angle"), Qt::SizeVerCursor,
-                   [said, height, proud = setup_.proud, reach = place.neckEnd](QPointF p) {
-                       const double fall = (proud - height(p)) / reach;
-                       const double angle = std::asin(std::clamp(fall, -0.5, 0.5));
-                       return Typed{QStringLiteral("neck_pocket.angle"),
-                                    said(angle * 180 / std::numbers::pi, "")};
-                   }});
-    out.push_back({at(place.neckEnd, -setup_.pocketInner), QObject::tr("the pocket's depth"),
-                   Qt::SizeVerCursor, [said, height](QPointF p) {
-                       return Typed{QStringLiteral("neck_pocket.depth"), said(-height(p), "mm")};
-                   }});
+    // What is solved follows the others and is no handle.
+    const GivesWay solved = d_.project.body.givesWay;
+    if (solved != GivesWay::angle) {
+        out.push_back({angleAt(), QObject::tr("the neck angle"), Qt::SizeVerCursor,
+                       [said, height, proud = setup_.proud, reach = place.neckEnd](QPointF p) {
+                           const double fall = (proud - height(p)) / reach;
+                           const double angle = std::asin(std::clamp(fall, -0.5, 0.5));
+                           return Typed{QStringLiteral("neck_pocket.angle"),
+                                        said(angle * 180 / std::numbers::pi, "")};
+                       }});
+    }
+    if (solved != GivesWay::pocket) {
+        out.push_back(
+            {pocketAt(), QObject::tr("the pocket's depth"), Qt::SizeVerCursor,
+             [said, height](QPointF p) {
+                 return Typed{QStringLiteral("neck_pocket.depth"), said(-height(p), "mm")};
+             }});
+    }
     Handle bridge{at(place.bridge, setup_.middleSaddle),
                   QObject::tr("the strings' height over the bridge"), Qt::SizeVerCursor};
     bridge.moved = [height, said, project = d_.project](QPointF p) {

@@ -21,11 +21,14 @@ public:
     /// Names of the three, left of them.
     void names(QPainter& p) const;
     std::vector<Handle> handles() const;
+    void solved(QPainter& p) const; ///< what follows the others, and its value
 
     /// So that all of it shows, from the head's tip to the body's end, plan and side to one scale.
     static RulerScale fit(const Derived& d, const QRectF& area);
 
 private:
+    QPointF angleAt() const;              ///< where the neck angle is taken hold of
+    QPointF pocketAt() const;             ///< and the pocket
     QPointF at(double x, double z) const; ///< of the body's frame, in the side view
     double overAt(double height) const;   ///< pixel of a height over the frets
     void boardSide(QPainter& p) const;

@@ -307,6 +307,9 @@ struct Body {
     double chamberFloor = 6; ///< wood under them
     std::vector<Channel> channels;
     std::vector<Recess> recesses;
+    /// Thickness of the finish on each face, mm: where two finished faces meet, twice of it. The
+    /// neck pocket's clearance does not count it and grows by it; a lid's must hold it.
+    double film = 0;
     double inlayRoom = 0.05;  ///< of a plug all round, for the glue
     double inlayCorner = 1.6; ///< radius both its outward and inward corners have at least
     double inlayProud = 0.4;  ///< a plug stands over the face until it is levelled

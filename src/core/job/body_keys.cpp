@@ -46,6 +46,8 @@ void outlineKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.oversize; });
     t.length("body.back", "thickness of a glued-on back; 0 for none", 0, 40,
              [](Project& p) -> double& { return p.body.back; });
+    t.length("finish.film", "thickness of the finish on each face; fits make room for it", 0, 1,
+             [](Project& p) -> double& { return p.body.film; });
     yesNo(t, "body.bookmatch", "the top is joined from two leaves along the centreline",
           [](Project& p) -> bool& { return p.body.bookmatch; });
     t.length("body.action", "bass string over fret 12", 0.5, 5,

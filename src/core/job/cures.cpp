@@ -128,6 +128,42 @@ Cures whileApart(const Derived& d, const Finding& f) {
              {}}};
 }
 
+Cures roomierLid(const Derived&, const Finding& f) {
+    const double room = std::ceil(f.limit * 20 - 1e-6) / 20;
+    return {{fmt::format("Give the lid {:.2f} mm of room", room),
+             {{"cavity.clearance", mm(room)}},
+             {}}};
+}
+
+/// Posts as tall as the bend over the nut allows; nothing where one would be too low to wind on.
+Cures staggeredPosts(const Derived& d, const Finding& f) {
+    constexpr double least = 2; // mm of a coil over the face; common practice, no source
+    const double side = -Fan(d.project.board).bassSide(); // lists are those of a right-handed neck
+    const double wanted = std::tan(f.limit * std::numbers::pi / 180);
+    std::string posts;
+    std::vector<Setting> heights;
+    double low = 1e9;
+    for (const TunerPlace& t : d.neck->part.tuners()) {
+        posts +=
+            fmt::format("{}{:.4f} {:.4f}", posts.empty() ? "" : ", ", t.post.x, side * t.post.y);
+        const double most =
+            t.postHeight +
+            length(t.winds - t.nut) * (std::tan(t.breakAngle * std::numbers::pi / 180) - wanted);
+        const double height = std::floor(most * 10 + 1e-6) / 10;
+        if (height < least) {
+            return {};
+        }
+        if (height < t.postHeight) {
+            heights.push_back({fmt::format("tuners.posts.{}.height", t.string), mm(height)});
+            low = std::min(low, height);
+        }
+    }
+    if (d.project.neck.tuners.places.empty()) {
+        heights.insert(heights.begin(), {"tuners.places", posts});
+    }
+    return {{fmt::format("Stagger the posts, down to {:.1f} mm over the face", low), heights, {}}};
+}
+
 Cures ontoEdge(const Derived& d, const Finding& f) {
     const BodyPart& part = d.body->part;
     const Body& body = part.design();
@@ -168,6 +204,8 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"board-in-the-body", shallowerPocket},
                                                    {"pickup-too-high", deeperPickup},
                                                    {"off-edge", ontoEdge},
+                                                   {"tight-lid", roomierLid},
+                                                   {"string-tree", staggeredPosts},
                                                    {"marker-without-fret", without},
                                                    {"marker-off-board", without},
                                                    {"marker-over-slot", without}};

@@ -8,6 +8,7 @@
 #include "job/put_together.h"
 #include "job/shop_boards.h"
 #include "job/store.h"
+#include "part/judge_neck_part.h"
 #include "part/judge_setup.h"
 #include "proof/designed.h"
 
@@ -184,6 +185,7 @@ void drawNeck(Derived& d) {
     }
     NeckPart part(p.neck, p.board);
     Findings found = judgeNeck(p.neck, p.board, part.outline(), part.back());
+    append(found, judgeNeckPart(part));
     PartJob job;
     job.id = Role::neck;
     *job.planned = NeckPlan();

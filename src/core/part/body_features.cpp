@@ -84,10 +84,11 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     }
     // A heel that leans reaches further with its lower edge than with its upper one.
     heel_ = movedBy(heel_, {std::max(0.0, p.depth * std::sin(place_.angle)), 0});
-    std::vector<Contour> borders{counterClockwise(grown(heel_, p.clearance))};
+    const double room = p.clearance + 2 * body_.film;
+    std::vector<Contour> borders{counterClockwise(grown(heel_, room))};
     if (p.relief == CornerRelief::dogbone) {
         // A hair wider than the bit, so that it turns in them.
-        borders[0] = withDogbones(borders[0], p.corner + 0.1, p.clearance + 1e-6);
+        borders[0] = withDogbones(borders[0], p.corner + 0.1, room + 1e-6);
     } else {
         borders = openedBy(borders, p.corner);
     }

@@ -1,5 +1,7 @@
 #include "part/judge_edges.h"
 
+#include "part/judge_hardware.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -13,6 +15,8 @@ constexpr double offEdge = 3;      ///< as far as a screw or a barrel may be dra
 constexpr double aroundBarrel = 3; ///< of flat edge on either side of a jack's hole
 constexpr double washerOver = 6;   ///< wider than the hole
 constexpr double dishWorth = 0.3;  ///< a washer stands as hollow before it wants a dish
+constexpr double throughWood = 40; ///< from the edge to the cavity a barrel and its drill reach
+constexpr double barrelLong = 35;  ///< of a jack, from the edge inward
 
 /// The smallest radius the outline's edge has within `reach` of a place; none where it is straight.
 std::optional<double> edgeRadius(const Contour& outline, Vec2 at, double reach) {
@@ -51,6 +55,7 @@ public:
                 meets(body_.jacks[i].at, id);
                 thickEnough(body_.jacks[i], id);
                 washer(body_.jacks[i], id);
+                barrel(body_.jacks[i], id);
             }
         }
         for (std::size_t i = 0; i < body_.straps.size(); ++i) {
@@ -104,6 +109,50 @@ private:
                             "mm deep and {:.0f} mm across gives its washer a flat seat.",
                             nameOf(body_, id), *seat.radius, seat.dish, seat.across),
                 seat.dish, dishWorth, seat.at, id);
+        }
+    }
+
+    /// It must come out in the cavity, where its nut and wires are reached, and meet nothing there.
+    void barrel(const Jack& jack, FeatureId id) {
+        const Contour hollow = part_.hollow();
+        if (hollow.empty()) {
+            return; // wired in some other way
+        }
+        const EdgeSeat seat = edgeSeat(part_, jack);
+        const std::vector<Vec2> points = pointsOf(hollow, 0.05);
+        double wall = 0;
+        while (wall <= throughWood && !inside(points, seat.at + seat.inward * wall)) {
+            wall += 0.25;
+        }
+        if (wall > throughWood) {
+            say(Weight::caution, "jack-unreached",
+                fmt::format("Square to the edge, {}'s hole does not come into the cavity within "
+                            "{:g} mm: its nut and its wires could not be reached.",
+                            nameOf(body_, id), throughWood),
+                wall, throughWood, seat.at, id);
+            return;
+        }
+        meetsControls(jack, id, seat, wall);
+    }
+
+    void meetsControls(const Jack& jack, FeatureId id, const EdgeSeat& seat, double wall) {
+        const Vec2 from = seat.at + seat.inward * wall;
+        const Vec2 to = seat.at + seat.inward * std::max(wall, barrelLong);
+        for (std::size_t i = 0; i < body_.controls.size(); ++i) {
+            const FeatureId control = controlId(body_, i);
+            const ControlRoom room = roomOf(control.kind);
+            const bool under = body_.cavity.wood + room.deep < (body_.thickness - jack.size) / 2;
+            const double apart =
+                distanceToSegment(part_.place().at(body_.controls[i].at), from, to) - room.around -
+                jack.size / 2;
+            if (apart < 0 && !under) {
+                say(Weight::caution, "jack-meets-control",
+                    fmt::format("{} reaches {:g} mm in from the edge and would meet {} there, by "
+                                "{:.1f} mm.",
+                                capital(nameOf(body_, id)), barrelLong, theOne(body_, control),
+                                -apart),
+                    apart, 0, seat.at, id);
+            }
         }
     }
 

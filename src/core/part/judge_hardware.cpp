@@ -18,6 +18,7 @@ public:
         boardInTheBody();
         pickups();
         controls();
+        lidRoom();
         lidFixings();
         return std::move(out_);
     }
@@ -131,9 +132,7 @@ private:
             const FeatureId id = controlId(b, i);
             const std::string name = nameOf(b, id);
             const Vec2 p = part_.place().at(c.at);
-            const double body = id.kind == FeatureKind::lever ? 6
-                                : id.kind == FeatureKind::pot ? 12.5
-                                                              : 9;
+            const double body = roomOf(id.kind).around;
             const double room = inside(points, p) ? distanceTo(hollow, p) : -1;
             if (room < body) {
                 at(say(room < 0 ? Weight::stop : Weight::caution, "control-outside",
@@ -155,9 +154,7 @@ private:
                        c.seat, 2 * room),
                    p, id);
             }
-            const double want = id.kind == FeatureKind::lever ? 35
-                                : id.kind == FeatureKind::pot ? 20
-                                                              : 28;
+            const double want = roomOf(id.kind).deep;
             if (deep < want) {
                 at(say(Weight::caution, "shallow-cavity",
                        fmt::format("The cavity is {:.1f} mm deep under its lid and {} wants "
@@ -177,6 +174,23 @@ private:
                 b.cavity.wood, 8)
                 .feature = {FeatureKind::cavity};
         }
+    }
+
+    /// Finish lies on the lid's edge and on the wall round it.
+    void lidRoom() {
+        constexpr double slip = 0.1; // mm a side it still falls in by; common practice, no source
+        const Body& b = part_.design();
+        const Cavity& c = b.cavity;
+        const double wanted = 2 * b.film + slip;
+        if (c.nodes.empty() || c.ledge <= 0 || c.clearance >= wanted - 1e-9) {
+            return;
+        }
+        say(Weight::caution, "tight-lid",
+            fmt::format("The lid has {:.2f} mm of room all round and the finish takes {:.2f} mm of "
+                        "it: {:.2f} mm is wanted, or it sticks.",
+                        c.clearance, 2 * b.film, wanted),
+            c.clearance, wanted)
+            .feature = {FeatureKind::ledge};
     }
 
     /// What holds the lid stands wholly in the ledge, which is where its bit comes down.
@@ -201,6 +215,17 @@ private:
 };
 
 } // namespace
+
+ControlRoom roomOf(FeatureKind control) {
+    switch (control) {
+    case FeatureKind::lever:
+        return {6, 35};
+    case FeatureKind::pot:
+        return {12.5, 20};
+    default:
+        return {};
+    }
+}
 
 Findings judgeHardware(const BodyPart& part) {
     return Judge(part).all();

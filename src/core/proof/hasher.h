@@ -20,12 +20,14 @@ public:
     void add(const std::vector<T>& values) {
         add(values.data(), values.size() * sizeof(T));
     }
-    Hash hash() const {
-        const XXH128_hash_t h = XXH3_128bits_digest(state_.get());
-        return {h.low64, h.high64};
+    Hash hash() const { return from(XXH3_128bits_digest(state_.get())); }
+    /// Of bytes that lie in one piece.
+    static Hash of(const void* bytes, std::size_t count) {
+        return from(XXH3_128bits(bytes, count));
     }
 
 private:
+    static Hash from(XXH128_hash_t h) { return {h.low64, h.high64}; }
     struct Free {
         void operator()(XXH3_state_t* s) const { XXH3_freeState(s); }
     };

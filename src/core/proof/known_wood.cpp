@@ -3,6 +3,7 @@
 #include "proof/hasher.h"
 
 #include <algorithm>
+#include <array>
 
 #include <tbb/parallel_for.h>
 
@@ -16,15 +17,21 @@ KnownWood::KnownWood(Stock stock)
 }
 
 Hash KnownWood::hashOf(int square) const {
-    Hasher hash;
+    // In one piece: short ones go through the hash's own buffer, one after the other.
+    std::array<float, std::size_t{2} * StockSquares::side * StockSquares::side> all;
+    std::size_t n = 0;
+    const auto add = [&](const float* cells, int count) {
+        std::copy_n(cells, count, all.begin() + static_cast<std::ptrdiff_t>(n));
+        n += static_cast<std::size_t>(count);
+    };
     squares_.overRows(square, [&](int c, int r, int count) {
         const float* cells = stock_.row(r) + c;
-        hash.add(cells, static_cast<std::size_t>(count) * sizeof(float));
+        add(cells, count);
         if (const float* under = stock_.undersideOf(cells)) {
-            hash.add(under, static_cast<std::size_t>(count) * sizeof(float));
+            add(under, count);
         }
     });
-    return hash.hash();
+    return Hasher::of(all.data(), n * sizeof(float));
 }
 
 Hash KnownWood::keyOf(const NearWood& near, const std::vector<double>& more) const {

@@ -15,11 +15,17 @@ Stock::Stock(const Blank& blank, double bottomZ, double cell)
             static_cast<float>(top_)) {}
 
 Stock Stock::turned(bool rows, double shift, double bottomZ) const {
-    Stock out = *this;
+    Stock out; // every cell is written below: none is copied first
+    out.cell_ = cell_;
+    out.nx_ = nx_;
+    out.ny_ = ny_;
     out.bottom_ = bottomZ;
     out.top_ = bottomZ + (top_ - bottom_);
-    (rows ? out.y0_ : out.x0_) = shift;
+    out.x0_ = rows ? x0_ : shift;
+    out.y0_ = rows ? shift : y0_;
+    out.high_.resize(high_.size());
     out.low_.resize(high_.size());
+    out.hollows_.resize(hollows_.size());
     const auto over = [&](float z) { return static_cast<float>(bottomZ + (top_ - z)); };
     tbb::parallel_for(0, ny_, [&](int r) {
         for (int c = 0; c < nx_; ++c) {

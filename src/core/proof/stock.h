@@ -84,6 +84,7 @@ public:
     void putBack(const Heights& kept);
 
 private:
+    Stock() = default;
     std::size_t index(int column, int row) const {
         return static_cast<std::size_t>(row) * static_cast<std::size_t>(nx_) +
                static_cast<std::size_t>(column);
@@ -91,11 +92,11 @@ private:
 
     Stock turned(bool rows, double shift, double bottomZ) const;
 
-    double cell_;
-    int nx_;
-    int ny_;
-    double bottom_;
-    double top_;
+    double cell_ = 0;
+    int nx_ = 0;
+    int ny_ = 0;
+    double bottom_ = 0;
+    double top_ = 0;
     double x0_ = 0; ///< of the grid's corner: off the blank's when the cells do not divide it
     double y0_ = 0;
     std::vector<float> high_;
