@@ -483,9 +483,9 @@
       {"at": [0, 60], "kind": "corner", "round": 10},
       {"at": [40, 58], "kind": "corner", "round": 12},
       {"at": [68, 66], "kind": "corner", "round": 12},
-      {"at": [62, 98], "kind": "corner", "round": 12},
-      {"at": [24, 106], "kind": "corner", "round": 12},
-      {"at": [0, 96], "kind": "corner", "round": 10}
+      {"at": [60, 112], "kind": "corner", "round": 12},
+      {"at": [22, 122], "kind": "corner", "round": 12},
+      {"at": [-2, 112], "kind": "corner", "round": 10}
     ],
     "relief": 0,
     "wood": 6

@@ -309,3 +309,14 @@ TEST_CASE("Variants that are damaged are refused with their place", "[variants]"
     nested["variants"][0]["design"]["variants"] = doc["variants"];
     CHECK(projectFromText(nested.dump(), "x").variants[0].design->variants.empty());
 }
+
+TEST_CASE("The demo's instruments are proved without a stop or a caution", "[demo]") {
+    for (const char* name : {"whinchat", "ring-ouzel"}) {
+        const Derived d = derive(loadProject(std::string(WREN_SOURCE) + "/demo/" + name + ".wren"));
+        CHECK(d.proved());
+        for (const Finding& f : d.findings) {
+            INFO(name << ": " << f.message);
+            CHECK(f.weight == Weight::note);
+        }
+    }
+}

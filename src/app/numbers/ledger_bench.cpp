@@ -63,6 +63,7 @@ void Ledger::leafSawing() {
     const std::vector<RoughBoard>& boards = sheet_.document().project().sawing.boards;
     for (std::size_t i = 0; i < boards.size(); ++i) {
         const QString path = QStringLiteral("sawing.boards.%1").arg(qulonglong(i));
+        fieldWidth_ = 116;
         group(tr("Board %1").arg(qulonglong(i + 1)));
         field(tr("wood"), path + QStringLiteral(".wood"));
         field(tr("length"), path + QStringLiteral(".length"));
