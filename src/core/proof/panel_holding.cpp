@@ -116,20 +116,16 @@ private:
 
     /// Pieces that hang on nothing when the last program has run.
     void loose() {
-        for (int r = 0; r < stock_.rows(); ++r) {
-            for (int c = 0; c < stock_.columns(); ++c) {
-                const double area = double(tied_.from(c, r)) * stock_.cell() * stock_.cell();
-                if (area > loosePiece) {
-                    const Vec2 p = placeOf(indexOf(c, r));
-                    sayOf(part(), out_, Weight::stop, "piece-loose",
-                          fmt::format("A piece of {:.0f} mm2 comes loose at {}: "
-                                      "nothing ties it when it is cut through; tabs were expected.",
-                                      area, sides_.held.last().told(p)),
-                          area, loosePiece)
-                        .atX = p.x;
-                    return;
-                }
-            }
+        const double cell = stock_.cell() * stock_.cell();
+        if (const auto piece = tied_.loose(loosePiece / cell)) {
+            const double area = static_cast<double>(piece->cells) * cell;
+            const Vec2 p = placeOf(indexOf(piece->column, piece->row));
+            sayOf(part(), out_, Weight::stop, "piece-loose",
+                  fmt::format("A piece of {:.0f} mm2 comes loose at {}: nothing ties it when it is "
+                              "cut through; tabs were expected.",
+                              area, sides_.held.last().told(p)),
+                  area, loosePiece)
+                .atX = p.x;
         }
     }
 

@@ -130,8 +130,8 @@ private:
 
     /// Panel Z of the wood's front and back over a cell; front under back where it is all gone.
     std::array<double, 2> facesAt(int column, int row) const {
-        const double high = setup_.fromInstrument.toInstrument({0, 0, stock_.high(column, row)}).z;
-        const double low = setup_.fromInstrument.toInstrument({0, 0, stock_.low(column, row)}).z;
+        const double high = zero_ + up_ * stock_.high(column, row);
+        const double low = zero_ + up_ * stock_.low(column, row);
         return sides_.held.back ? std::array{low, high} : std::array{high, low};
     }
 
@@ -357,6 +357,9 @@ private:
     double carveRidge_;
     const Stock& stock_;
     const Setup& setup_;
+    // The panel's Z over the setup's: both stand upright, asked of every cell.
+    double zero_ = setup_.fromInstrument.toInstrument({0, 0, 0}).z;
+    double up_ = setup_.fromInstrument.toInstrument({0, 0, 1}).z > zero_ ? 1 : -1;
     PanelField field_;
     std::vector<char> wall_;
     std::vector<char> plug_;

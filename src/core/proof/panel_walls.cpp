@@ -2,10 +2,12 @@
 
 #include "base/words.h"
 #include "geom/bands.h"
+#include "geom/edge_distance.h"
 #include "geom/inset.h"
 #include "proof/pieces_by_place.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <limits>
 #include <set>
@@ -39,11 +41,12 @@ public:
     Judge(const Panel& panel, const Setup& setup, const PanelPlan& plan, const BodyCut& cut,
           const std::vector<RunProgram>& programs, bool fromBack)
         : panel_(panel), setup_(setup), plan_(plan), cut_(cut), programs_(programs),
-          part_(setup.part), back_(fromBack), near_(programs, setup, wallsOf(panel)) {
+          part_(setup.part), back_(fromBack), near_(programs, setup, wallsOf(panel)),
+          within_({pointsOf(panel.outline, 0.005)}), edge_(panel.outline, 1) {
         for (const PanelPocket& p : panel.pockets) {
             polygons_.emplace_back(polygonsOf(p.borders));
+            boxes_.push_back(boxOf(p.borders.front()));
         }
-        outline_ = pointsOf(panel.outline, 0.005);
     }
 
     WallReport all() {
@@ -91,8 +94,7 @@ private:
                 continue;
             }
             const double deeper = (back_ ? 1 : -1) * (p.floorAt(at.x) - mine.mouth);
-            if (deeper > mouthPlay &&
-                (polygons_[k].holds(at) || distanceTo(p.borders.front(), at) < 0.1)) {
+            if (deeper > mouthPlay && (polygons_[k].holds(at) || beside(k, at, 0.1))) {
                 return true;
             }
         }
@@ -104,12 +106,20 @@ private:
         return false;
     }
 
+    /// Whether a place lies nearer than that to a pocket's outer border.
+    bool beside(std::size_t pocket, Vec2 at, double near) const {
+        const std::array<Vec2, 2>& box = boxes_[pocket];
+        return at.x > box[0].x - near && at.y > box[0].y - near && at.x < box[1].x + near &&
+               at.y < box[1].y + near &&
+               distanceTo(panel_.pockets[pocket].borders.front(), at) < near;
+    }
+
     void pocket(std::size_t index) {
         const PanelPocket& p = panel_.pockets[index];
         for (const Contour& border : p.borders) {
             along(border, [&](const ContourPiece& piece, double s) {
                 const Vec2 at = piece.at(s);
-                const bool outside = !inside(outline_, at) || distanceTo(panel_.outline, at) < 0.1;
+                const bool outside = !within_.holds(at) || edge_.at(at) < 0.1;
                 if (outside || swallowed(index, at) || tabbed(index, at)) {
                     return;
                 }
@@ -157,7 +167,7 @@ private:
             const Vec2 inward = leftOf(piece.wayAt(s)) * -1;
             for (double d : {0.0, 0.1, 0.25, 0.45}) {
                 const Vec2 at = piece.at(s) + inward * d;
-                if (in(at) || distanceTo(panel_.outline, at) < d - 1e-3) {
+                if (in(at) || edge_.at(at) < d - 1e-3) {
                     continue; // wood that is gone, or nearer to another stretch of the edge
                 }
                 const double z = face + down * fall.drop(at);
@@ -258,8 +268,7 @@ private:
                             [&](const PanelTab& t) { return length(t.at - at) < t.reach(r); });
             bool open = false;
             for (std::size_t k = 0; k < panel_.pockets.size(); ++k) {
-                open = open || polygons_[k].holds(at) ||
-                       distanceTo(panel_.pockets[k].borders.front(), at) < 0.3;
+                open = open || polygons_[k].holds(at) || beside(k, at, 0.3);
             }
             if (!tabbed && !open) {
                 judge(at, faceAt(at), deep, "The outline");
@@ -309,7 +318,9 @@ private:
     bool back_;
     PiecesByPlace near_;
     std::vector<Bands> polygons_; ///< of each pocket
-    std::vector<Vec2> outline_;
+    std::vector<std::array<Vec2, 2>> boxes_;
+    Bands within_; ///< the outline
+    EdgeDistance edge_;
     bool edgeSaid_ = false;
     WallReport report_;
 };

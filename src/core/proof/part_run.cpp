@@ -41,15 +41,18 @@ void sawOff(Stock& stock, const Held& held) {
     }
 }
 
-Stock turned(const Held& held, const Stock& face) {
+Stock turned(const Held& held, Stock face) {
     const Blank& b = held.blank;
     // What was faced off its upper side is gone: it lies lower by that much.
     const double bottom = held.back->bottomZ() - held.face.faced;
-    const Stock stock = held.turn == TurnOver::sideForSide
-                            ? face.turnedSideForSide(b.length, b.width, bottom)
-                            : face.turnedEndForEnd(b.length, b.width, bottom);
+    Stock stock = held.turn == TurnOver::sideForSide
+                      ? std::move(face).turnedSideForSide(b.length, b.width, bottom)
+                      : std::move(face).turnedEndForEnd(b.length, b.width, bottom);
     // A correction means the wood really lies that far off.
-    return held.correction == Vec2{} ? stock : stock.movedBy(held.correction);
+    if (!(held.correction == Vec2{})) {
+        stock = stock.movedBy(held.correction);
+    }
+    return stock;
 }
 
 } // namespace
@@ -110,7 +113,7 @@ PartRun runPart(const PartSides& sides, double cell, const std::stop_token& stop
     if (!sides.held.back) {
         run.whole = std::make_shared<const Stock>(std::move(one.stock));
     } else {
-        Simulation two = wholeSide(sides, 1, turned(sides.held, one.stock), stop);
+        Simulation two = wholeSide(sides, 1, turned(sides.held, std::move(one.stock)), stop);
         two.stock.openCutHollows();
         run.whole = std::make_shared<const Stock>(std::move(two.stock));
         run.collisions[1] = std::move(two.collisions);
@@ -127,7 +130,8 @@ Stock stockAt(const PartSides& sides, std::size_t side, Moment moment, double ce
     }
     Stock first = faceSide(sides, {}, cell, stop, Loads::ignored).stock;
     afterFace(first, sides);
-    return simulateOn(turned(sides.held, first), sides.programs[1], moment, stop, sides.fillings[1])
+    return simulateOn(turned(sides.held, std::move(first)), sides.programs[1], moment, stop,
+                      sides.fillings[1])
         .stock;
 }
 
@@ -139,7 +143,7 @@ Stock easePart(PartPlan& plan, const PartSides& sides, const Machine& machine,
     if (!sides.held.back) {
         return face;
     }
-    Stock last = easeCuts(plan.sides[1].cuts, turned(sides.held, face),
+    Stock last = easeCuts(plan.sides[1].cuts, turned(sides.held, std::move(face)),
                           {*sides.held.back, machine, sides.fillings[1], sides.memory, stop});
     last.openCutHollows();
     return last;

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <tuple>
+#include <utility>
 
 #include <tbb/parallel_for.h>
 
@@ -14,39 +16,55 @@ Stock::Stock(const Blank& blank, double bottomZ, double cell)
       high_(static_cast<std::size_t>(nx_) * static_cast<std::size_t>(ny_),
             static_cast<float>(top_)) {}
 
-Stock Stock::turned(bool rows, double shift, double bottomZ) const {
-    Stock out; // every cell is written below: none is copied first
-    out.cell_ = cell_;
-    out.nx_ = nx_;
-    out.ny_ = ny_;
-    out.bottom_ = bottomZ;
-    out.top_ = bottomZ + (top_ - bottom_);
-    out.x0_ = rows ? x0_ : shift;
-    out.y0_ = rows ? shift : y0_;
-    out.high_.resize(high_.size());
-    out.low_.resize(high_.size());
-    out.hollows_.resize(hollows_.size());
+/// In its own place: a copy of so many cells would take longer than the turning.
+Stock Stock::turned(bool rows, double shift, double bottomZ) && {
+    if (low_.empty()) {
+        low_.assign(high_.size(), static_cast<float>(bottom_));
+    }
     const auto over = [&](float z) { return static_cast<float>(bottomZ + (top_ - z)); };
-    tbb::parallel_for(0, ny_, [&](int r) {
-        for (int c = 0; c < nx_; ++c) {
-            const std::size_t to = rows ? out.index(c, ny_ - 1 - r) : out.index(nx_ - 1 - c, r);
-            out.high_[to] = static_cast<float>(bottomZ + (top_ - low(c, r)));
-            out.low_[to] = static_cast<float>(bottomZ + (top_ - high(c, r)));
-            if (!hollows_.empty()) {
-                const Hollow& h = hollows_[index(c, r)];
-                out.hollows_[to] = {over(h.high), over(h.low)};
-            }
+    const auto turn = [&](std::size_t a, std::size_t b) { // b becomes what a was, and a what b was
+        std::tie(high_[a], low_[a], high_[b], low_[b]) =
+            std::tuple(over(low_[b]), over(high_[b]), over(low_[a]), over(high_[a]));
+        if (!hollows_.empty()) {
+            const Hollow was = hollows_[a];
+            hollows_[a] = {over(hollows_[b].high), over(hollows_[b].low)};
+            hollows_[b] = {over(was.high), over(was.low)};
         }
-    });
-    return out;
+    };
+    if (rows) {
+        tbb::parallel_for(0, (ny_ + 1) / 2, [&](int r) {
+            for (int c = 0; c < nx_; ++c) {
+                turn(index(c, r), index(c, ny_ - 1 - r));
+            }
+        });
+    } else {
+        tbb::parallel_for(0, ny_, [&](int r) {
+            for (int c = 0; c < (nx_ + 1) / 2; ++c) {
+                turn(index(c, r), index(nx_ - 1 - c, r));
+            }
+        });
+    }
+    const double tall = top_ - bottom_;
+    bottom_ = bottomZ;
+    top_ = bottomZ + tall;
+    (rows ? y0_ : x0_) = shift;
+    return std::move(*this);
 }
 
-Stock Stock::turnedSideForSide(double, double width, double bottomZ) const {
-    return turned(true, width - y0_ - ny_ * cell_, bottomZ);
+Stock Stock::turnedSideForSide(double, double width, double bottomZ) && {
+    return std::move(*this).turned(true, width - y0_ - ny_ * cell_, bottomZ);
 }
 
-Stock Stock::turnedEndForEnd(double length, double, double bottomZ) const {
-    return turned(false, length - x0_ - nx_ * cell_, bottomZ);
+Stock Stock::turnedEndForEnd(double length, double, double bottomZ) && {
+    return std::move(*this).turned(false, length - x0_ - nx_ * cell_, bottomZ);
+}
+
+Stock Stock::turnedSideForSide(double length, double width, double bottomZ) const& {
+    return Stock(*this).turnedSideForSide(length, width, bottomZ);
+}
+
+Stock Stock::turnedEndForEnd(double length, double width, double bottomZ) const& {
+    return Stock(*this).turnedEndForEnd(length, width, bottomZ);
 }
 
 Stock Stock::movedBy(Vec2 way) const {
@@ -119,10 +137,10 @@ void Stock::glueOn(const Stock& above, double seam, double top) {
 }
 
 void Stock::openCutHollows() {
-    for (std::size_t i = 0; i < hollows_.size(); ++i) {
+    const auto open = [&](std::size_t i) {
         Hollow& h = hollows_[i];
         if (h.high <= h.low) {
-            continue;
+            return;
         }
         if (high_[i] <= h.high) {
             high_[i] = std::min(high_[i], h.low);
@@ -131,7 +149,12 @@ void Stock::openCutHollows() {
             low_[i] = std::max(low_[i], h.high);
             h = {};
         }
-    }
+    };
+    tbb::parallel_for(0, hollows_.empty() ? 0 : ny_, [&](int r) {
+        for (int c = 0; c < nx_; ++c) {
+            open(index(c, r));
+        }
+    });
 }
 
 Stock::Heights Stock::heights(int from, int to) const {

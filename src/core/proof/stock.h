@@ -24,8 +24,10 @@ public:
     /// The same wood turned over about its own middle line: rows change ends (side for side) or
     /// columns (end for end). It lies with its front left corner on X0 Y0 again, `bottomZ` below
     /// it.
-    Stock turnedSideForSide(double length, double width, double bottomZ) const;
-    Stock turnedEndForEnd(double length, double width, double bottomZ) const;
+    Stock turnedSideForSide(double length, double width, double bottomZ) const&;
+    Stock turnedSideForSide(double length, double width, double bottomZ) &&;
+    Stock turnedEndForEnd(double length, double width, double bottomZ) const&;
+    Stock turnedEndForEnd(double length, double width, double bottomZ) &&;
 
     /// Lying a little elsewhere.
     Stock movedBy(Vec2 way) const;
@@ -84,19 +86,18 @@ public:
     void putBack(const Heights& kept);
 
 private:
-    Stock() = default;
     std::size_t index(int column, int row) const {
         return static_cast<std::size_t>(row) * static_cast<std::size_t>(nx_) +
                static_cast<std::size_t>(column);
     }
 
-    Stock turned(bool rows, double shift, double bottomZ) const;
+    Stock turned(bool rows, double shift, double bottomZ) &&;
 
-    double cell_ = 0;
-    int nx_ = 0;
-    int ny_ = 0;
-    double bottom_ = 0;
-    double top_ = 0;
+    double cell_;
+    int nx_;
+    int ny_;
+    double bottom_;
+    double top_;
     double x0_ = 0; ///< of the grid's corner: off the blank's when the cells do not divide it
     double y0_ = 0;
     std::vector<float> high_;

@@ -86,6 +86,21 @@ long TiedWood::from(int column, int row) {
     return spread();
 }
 
+std::optional<TiedWood::Loose> TiedWood::loose(double least) {
+    for (int r = 0; r < stock_.rows(); ++r) {
+        for (int c = 0; c < stock_.columns(); ++c) {
+            if (fresh(c, r)) {
+                front_.emplace_back(c, r);
+                const long cells = spread();
+                if (static_cast<double>(cells) > least) {
+                    return Loose{c, r, cells};
+                }
+            }
+        }
+    }
+    return std::nullopt;
+}
+
 Finding& saySkinLeft(PartId part, Findings& out, double thickest, const std::string& where) {
     const double left = std::max(0.0, thickest - throughBy);
     return sayOf(part, out, Weight::stop, "skin-left",

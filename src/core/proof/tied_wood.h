@@ -4,6 +4,7 @@
 #include "proof/stock.h"
 
 #include <functional>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,14 @@ public:
     void fromRim(const std::function<bool(int column, int row)>& starts = {});
     /// From one cell; outside the stock there is none. Returns how many cells came new.
     long from(int column, int row);
+
+    /// A piece that hangs together with none of what was met so far, where it is met first.
+    struct Loose {
+        int column = 0, row = 0;
+        long cells = 0;
+    };
+    /// The first of more than `least` cells, row by row; smaller ones before it are met.
+    std::optional<Loose> loose(double least);
 
     bool at(int column, int row) const; ///< whether it hangs together with one of the starts
 
