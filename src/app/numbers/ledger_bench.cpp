@@ -69,7 +69,7 @@ void Ledger::leafSawing() {
         field(tr("length"), path + QStringLiteral(".length"));
         field(tr("width"), path + QStringLiteral(".width"));
         field(tr("thickness"), path + QStringLiteral(".thickness"));
-        derived(tr("used by pieces"), [i](const Derived& d) {
+        derived(tr("in use"), [i](const Derived& d) {
             const std::vector<double> yields = cutList(d).yields;
             return i < yields.size() ? tr("%1 %").arg(100 * yields[i], 0, 'f', 0) : dash;
         });
