@@ -480,3 +480,20 @@ TEST_CASE("A jack comes into the cavity and meets nothing there", "[setup]") {
     const double clear = std::max(wall, 35.0) + 12.5 + 6.35 + 0.5;
     CHECK_FALSE(findingOf(drawnBody(pot(clear)).findings, "jack-meets-control"));
 }
+
+TEST_CASE("A new project's jack and buttons stand on the edge of its own body", "[setup]") {
+    for (int strings : {4, 6, 7, 9}) {
+        for (int frets : {12, 20, 22, 24}) {
+            for (double scale : {520.0, 648.0, 864.0}) {
+                for (const char* build : {"one-piece", "topped"}) {
+                    INFO(strings << " strings, " << frets << " frets, " << scale << " " << build);
+                    Project p = newProject("n", strings, scale, frets, Hand::right);
+                    p = withKey(p, "neck.joint", "bolt-on");
+                    p = withKey(p, "body.build", build);
+                    const Derived d = deriveDrawing(p);
+                    CHECK_FALSE(findingOf(d.findings, "off-edge"));
+                }
+            }
+        }
+    }
+}

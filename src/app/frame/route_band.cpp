@@ -209,6 +209,12 @@ void RouteBand::paintEvent(QPaintEvent*) {
         }
         p.setPen(here ? colour::russet : colour::ink);
         p.setFont(words(15, true));
+        // In a narrow window a long name is set smaller, clear of the next stop.
+        const double room = (width() - 40.0) / stationCount - 36;
+        for (double size = 14.5;
+             size >= 11 && p.fontMetrics().horizontalAdvance(stationName(s)) > room; size -= 0.5) {
+            p.setFont(words(size, true));
+        }
         p.fillRect(
             QRectF(at.x() + 15, y - 11, p.fontMetrics().horizontalAdvance(stationName(s)) + 10, 22),
             colour::paper);

@@ -146,7 +146,11 @@ void Ledger::leafVariants() {
                       "to be built is frozen.");
         },
         190);
-    for (const Variant& v : sheet_.document().project().variants) {
+    const std::vector<Variant>& variants = sheet_.document().project().variants;
+    if (variants.empty()) {
+        group(QString(QChar(0xA0))); // so that the first does not spread over the whole leaf
+    }
+    for (const Variant& v : variants) {
         variantDeeds(v);
     }
     if (!comparison_.isEmpty()) {

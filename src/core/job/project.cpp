@@ -2,6 +2,7 @@
 
 #include "design/fan.h"
 #include "design/head_shape.h"
+#include "job/feature_edits.h"
 #include "job/keys.h"
 
 #include <algorithm>
@@ -88,7 +89,7 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     p.neck.boltWide = std::clamp(roundedUp(heel - boltsInside, 1) - 1, 10.0, p.neck.boltWide);
     p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board), bodyLonger(p.board));
     sizeBlank(p);
-    return p;
+    return settledOnEdge(p); // a body longer or shorter than the usual one takes them along
 }
 
 Project withTrebleScale(const Project& project, double scale, const std::string& squareAt) {
