@@ -3,6 +3,7 @@
 #include "body_support.h"
 
 #include "base/files.h"
+#include "design/markers.h"
 #include "exchange/template_pdf.h"
 #include "geom/region.h"
 #include "job/cut_list.h"
@@ -11,6 +12,7 @@
 #include "job/hand_sheet.h"
 #include "job/posting.h"
 #include "job/store.h"
+#include "job/wants.h"
 #include "job/whole_print.h"
 #include "part/setup_geometry.h"
 
@@ -319,4 +321,126 @@ TEST_CASE("The demo's instruments are proved without a stop or a caution", "[dem
             CHECK(f.weight == Weight::note);
         }
     }
+}
+
+TEST_CASE("A sled reaches over every blank, its ends on the rails", "[hand]") {
+    const Project p = bodyWith({{"sled.bit_to_end", "80"}, {"sled.bearing", "25"}});
+    const Derived d = drawnBody(p);
+    const HandSheet sheet = handSheet(d, "sled", LengthUnit::mm);
+    const HandSheet::Table& table = tableOf(sheet, "Over each blank");
+    const std::vector<WoodPiece> wood = woodList(d);
+    REQUIRE(table.rows.size() == wood.size());
+    for (std::size_t i = 0; i < wood.size(); ++i) {
+        INFO(wood[i].piece);
+        CHECK(table.rows[i][0] == wood[i].piece);
+        // Widest part, and on each side from the bit's edge to the sled's end and the rail's width;
+        // common practice, no source.
+        CHECK(std::stod(table.rows[i][4]) == Approx(wood[i].width + 2 * (80 + 25)).margin(0.051));
+    }
+    // The drawn carriage is as long as the widest blank asks for.
+    const auto box = sheet.drawing.box();
+    double widest = 0;
+    for (const WoodPiece& w : wood) {
+        widest = std::max(widest, w.width);
+    }
+    CHECK(box[1].x - box[0].x == Approx(widest + 210).margin(0.01));
+}
+
+TEST_CASE("A guide bush runs beside the cut, a bearing on it", "[hand]") {
+    const auto rows = [](const Changes& changes) {
+        const HandSheet sheet = handSheet(drawnBody(bodyWith(changes)), "bush", LengthUnit::mm);
+        return tableOf(sheet, "Each template").rows;
+    };
+    const auto bearing = rows({});
+    REQUIRE(bearing.size() >= 4);
+    for (const auto& row : bearing) {
+        CHECK(row[1] == "on the line");
+    }
+    const auto bush = rows({{"templates.bush", "16"}, {"templates.bit", "8"}});
+    REQUIRE(bush.size() == bearing.size());
+    CHECK(bush[0][0] == "outline");
+    CHECK(bush[0][1] == "4.00 in"); // (16 - 8) / 2; round a body the template is smaller
+    for (std::size_t i = 1; i < bush.size(); ++i) {
+        CHECK(bush[i][1] == "4.00 out");           // and an opening larger
+        CHECK(std::stod(bush[i][4]) == Approx(4)); // the bit rounds corners by its radius
+    }
+    const Project p = bodyWith();
+    const auto pocket = std::find_if(bearing.begin(), bearing.end(),
+                                     [](const auto& row) { return row[0] == "neck pocket"; });
+    REQUIRE(pocket != bearing.end());
+    CHECK(std::stod((*pocket)[2]) == Approx(p.body.pocket.depth).margin(0.051));
+    CHECK(std::stod((*pocket)[3]) ==
+          Approx(p.body.pocket.depth + p.templates.thickness).margin(0.051));
+}
+
+TEST_CASE("String holes stand under their strings, drawn to be laid on", "[hand]") {
+    const Derived d = drawnBody(bodyWith());
+    const HandSheet sheet = handSheet(d, "ferrules", LengthUnit::mm);
+    CHECK(sheet.toLayOn);
+    const HandSheet::Table& table = sheet.tables.front();
+    std::vector<Hole> holes;
+    for (const Hole& h : d.body->part.holes()) {
+        if (h.feature.kind == FeatureKind::string) {
+            holes.push_back(h);
+        }
+    }
+    REQUIRE(table.rows.size() == holes.size());
+    std::sort(holes.begin(), holes.end(),
+              [](const Hole& a, const Hole& b) { return a.at.y < b.at.y; });
+    for (std::size_t i = 0; i < holes.size(); ++i) {
+        CHECK(std::stod(table.rows[i][1]) ==
+              Approx(holes[i].at.x - d.body->part.place().bridge).margin(0.006));
+        CHECK(std::stod(table.rows[i][2]) == Approx(std::abs(holes[i].at.y)).margin(0.006));
+        if (i > 0) {
+            CHECK(std::stod(table.rows[i][3]) ==
+                  Approx(holes[i].at.y - holes[i - 1].at.y).margin(0.006));
+        }
+    }
+    // Every one is a whole circle of the drill's size at its place.
+    int circles = 0;
+    for (const DrawnLine& line : sheet.drawing.lines) {
+        WholeCircle circle;
+        if (line.layer == "holes" && isWholeCircle(line, circle)) {
+            ++circles;
+            CHECK(2 * circle.radius == Approx(holes.front().diameter));
+        }
+    }
+    CHECK(circles == static_cast<int>(holes.size()));
+}
+
+TEST_CASE("Blind slots take their tangs short", "[hand]") {
+    const auto fret12 = [](const Changes& changes) {
+        const HandSheet sheet = handSheet(drawnBody(bodyWith(changes)), "frets", LengthUnit::mm);
+        const auto& row = tableOf(sheet, "Fret by fret").rows.at(11);
+        return std::pair(std::stod(row[2]), std::stod(row[3]));
+    };
+    const auto through = fret12({});
+    CHECK(through.first == through.second);
+    const auto blind = fret12({{"board.blind_margin", "2"}});
+    CHECK(blind.first == through.first); // the wire still reaches both edges
+    CHECK(blind.second < through.second - 3.5);
+    CHECK(blind.second > through.second - 4.5);
+}
+
+TEST_CASE("Dots are told and drawn where they are drilled", "[hand]") {
+    const Derived d = drawnBody(
+        bodyWith({{"markers.side_frets", "3 5 7 9 12"}, {"markers.frets", "3 5 7 9 12"}}));
+    const HandSheet sheet = handSheet(d, "dots", LengthUnit::mm);
+    const HandSheet::Table& side = tableOf(sheet, "In the bass edge");
+    const std::vector<SideDot> dots = sideDots(d.project.board);
+    REQUIRE(side.rows.size() == dots.size());
+    for (std::size_t i = 0; i < dots.size(); ++i) {
+        CHECK(side.rows[i][0] == std::to_string(dots[i].fret));
+        CHECK(std::stod(side.rows[i][1]) == Approx(dots[i].fromNut).margin(0.006));
+        CHECK(std::stod(side.rows[i][2]) == Approx(dots[i].fromUnderside).margin(0.006));
+    }
+    const HandSheet::Table& face = tableOf(sheet, "In the face");
+    const std::vector<MarkerPlace> places = markerPlaces(d.project.board);
+    REQUIRE(face.rows.size() == places.size());
+    int off = 0;
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        CHECK(std::stod(face.rows[i][1]) == Approx(places[i].at.x).margin(0.006));
+        off += face.rows[i][2] == "on it" ? 0 : 1;
+    }
+    CHECK(off == 2); // the pair at the octave
 }
