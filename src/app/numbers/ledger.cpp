@@ -41,7 +41,10 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     sideways_->setFrameShape(QFrame::NoFrame);
     sideways_->setWidgetResizable(true);
     sideways_->setFocusPolicy(Qt::NoFocus);
-    connect(qApp, &QApplication::focusChanged, this, &Ledger::showFocused);
+    connect(qApp, &QApplication::focusChanged, this, [this] {
+        showFocused();
+        QTimer::singleShot(0, this, &Ledger::showFocused); // a leaf just built is laid out by then
+    });
     column->addWidget(sideways_, 1);
     auto* foot = new QHBoxLayout;
     foot->setSpacing(4);
