@@ -274,6 +274,11 @@ TEST_CASE("A design is kept under a name, compared, frozen and taken again", "[v
     CHECK(back == p);
     // Nothing of it in the hash or in what is made.
     CHECK(designHash(p) == designHash(withKey(plain, "body.thickness", "40")));
+    Project boards = p;
+    boards.sawing.boards.emplace_back();
+    boards.sawing.kerf = 5;
+    boards.sled.bearing = 12;
+    CHECK(designHash(boards) == designHash(p));
     p = withFrozen(p, "light", true);
     CHECK(refusedWith([&] { withVariant(p, "light"); }).find("is frozen") != std::string::npos);
     CHECK(refusedWith([&] { withoutVariant(p, "light"); }).find("is frozen") != std::string::npos);
@@ -305,6 +310,9 @@ TEST_CASE("Variants that are damaged are refused with their place", "[variants]"
     CHECK(said([](auto& v) {
               v[0]["design"]["body"]["thickness"] = "thick";
           }).find("variants.0: body.thickness") != std::string::npos);
+    CHECK(said([](auto& v) { v[0]["name"] = std::string(61, 'a'); }).find("1 to 60 characters") !=
+          std::string::npos);
+    CHECK(said([](auto& v) { v[0]["name"] = ""; }).find("variants.0") != std::string::npos);
     CHECK(said([](auto& v) { v[0]["design"] = 3; }).find("variants.0") != std::string::npos);
     // A variant in a variant is not read, however deep.
     auto nested = doc;

@@ -13,7 +13,8 @@
 namespace wren {
 namespace {
 
-constexpr int fine = 2001; ///< places of a section
+constexpr int fine = 2001;  ///< places of a section that is told
+constexpr int coarse = 201; ///< and of one that is only looked at: a hundredth of a millimetre
 
 /// Facets of the section at x, of the sides at smaller and larger Y, and what they are taken from.
 struct Station {
@@ -24,10 +25,10 @@ struct Station {
     std::array<Facets, 2> sides;
 };
 
-Station stationAt(const NeckPart& neck, double x) {
+Station stationAt(const NeckPart& neck, double x, int places) {
     Station s;
     s.x = x;
-    s.section = neck.section(x, fine);
+    s.section = neck.section(x, places);
     s.low = s.section.front().x;
     s.high = s.section.back().x;
     const double middle = (s.low + s.high) / 2;
@@ -76,7 +77,7 @@ TooDeep worstBetween(const NeckPart& neck, const Station& a, const Station& b) {
     TooDeep worst;
     for (int i = 1; i < 16; ++i) {
         const double t = i / 16.0;
-        const Station m = stationAt(neck, a.x + (b.x - a.x) * t);
+        const Station m = stationAt(neck, a.x + (b.x - a.x) * t, coarse);
         const double shallow = m.depth - (a.depth * (1 - t) + b.depth * t);
         if (shallow > worst.by) {
             worst = {m.x, shallow};
@@ -140,7 +141,7 @@ HandSheet facetSheet(const Derived& d, const HandSizes& size, const std::vector<
     std::vector<Station> all;
     double shift = 0;
     for (double x : stationsOf(d, at)) {
-        all.push_back(stationAt(neck, x));
+        all.push_back(stationAt(neck, x, fine));
         const Station& s = all.back();
         blank.rows.push_back({size(x), size(s.high - s.low), size(s.depth)});
         for (std::size_t side : {0U, 1U}) {

@@ -4,6 +4,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "job/list_keys.h"
+#include "job/variant_name.h"
 
 #include <algorithm>
 #include <set>
@@ -321,10 +322,10 @@ std::vector<Variant> takeVariants(json& doc, const std::string& source) {
         v.frozen = one["frozen"].get<bool>();
         const bool twice =
             std::any_of(out.begin(), out.end(), [&](const Variant& o) { return o.name == v.name; });
-        if (v.name.empty() || twice) {
-            throw Error(where + (twice ? " has the name of another; each its own was expected."
-                                       : " has no name; 1 to 60 characters were expected."));
+        if (twice) {
+            throw Error(where + " has the name of another; each its own was expected.");
         }
+        checkVariantName(v.name, where + ": ");
         json design = std::move(one["design"]);
         if (design.is_object()) {
             design.erase("variants"); // a kept design keeps none itself
@@ -430,11 +431,10 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
     writeFileSafely(file, projectToText(project), true);
 }
 
-std::string designHash(const Project& whole) {
-    Project project = whole;
-    project.sawing = {}; // how wood is got, not what is made of it
-    project.sled = {};
+std::string designHash(const Project& project) {
     Project usual;
+    usual.sawing = project.sawing; // how wood is got, not what is made of it
+    usual.sled = project.sled;
     std::vector<ListKey> changed;
     makeAlike(usual, outerLists(), project, changed);
     usual.name = project.name;

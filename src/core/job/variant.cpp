@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "job/project.h"
+#include "job/variant_name.h"
 
 #include <algorithm>
 
@@ -10,12 +11,15 @@
 namespace wren {
 namespace {
 
-auto findIn(std::vector<Variant>& variants, const std::string& name) {
+template <typename Variants>
+auto findIn(Variants& variants, const std::string& name) {
     return std::find_if(variants.begin(), variants.end(),
                         [&](const Variant& v) { return v.name == name; });
 }
 
-Variant& kept(Project& project, const std::string& name) {
+/// Of a project that may be changed, or may not.
+template <typename P>
+auto& kept(P& project, const std::string& name) {
     const auto it = findIn(project.variants, name);
     if (it == project.variants.end()) {
         std::string names;
@@ -51,13 +55,17 @@ bool operator==(const Variant& a, const Variant& b) {
            (a.design == b.design || *a.design == *b.design);
 }
 
-Project withVariant(const Project& project, const std::string& name) {
+void checkVariantName(const std::string& name, const std::string& where) {
     constexpr std::size_t longest = 60;
-    if (name.empty() || name.size() > longest || std::any_of(name.begin(), name.end(), [](char c) {
-            return static_cast<unsigned char>(c) < ' ';
-        })) {
-        throw Error(fmt::format("A variant needs a name of 1 to {} characters.", longest));
+    const bool plain = std::none_of(name.begin(), name.end(),
+                                    [](char c) { return static_cast<unsigned char>(c) < ' '; });
+    if (name.empty() || name.size() > longest || !plain) {
+        throw Error(fmt::format("{}A variant needs a name of 1 to {} characters.", where, longest));
     }
+}
+
+Project withVariant(const Project& project, const std::string& name) {
+    checkVariantName(name);
     Project out = project;
     if (findIn(out.variants, name) != out.variants.end()) {
         thawed(out, name).design = alone(project);
@@ -91,7 +99,7 @@ Project takenVariant(const Project& project, const std::string& name) {
 }
 
 const Project& variantOf(const Project& project, const std::string& name) {
-    return *kept(const_cast<Project&>(project), name).design; // only read through
+    return *kept(project, name).design;
 }
 
 } // namespace wren
