@@ -96,6 +96,7 @@ private:
     void askPost();
     void askExport();
     void askWholeExport();
+    bool drawnYet(); ///< else says that it is not
     void askHandSheet(const QString& name);
     void askTestSlots();
     void askFit(const QString& pocket, double by);

@@ -226,7 +226,18 @@ void Window::exportTo(const QString& file, const QString& format, const QString&
         [this](bool done) { Q_EMIT exported(done); });
 }
 
+bool Window::drawnYet() {
+    if (!sheet_.derivedPtr()) {
+        findings_->refuse(tr("There is nothing drawn yet; try again in a moment."));
+        Q_EMIT exported(false);
+    }
+    return sheet_.derivedPtr() != nullptr;
+}
+
 void Window::exportWholeTo(const QString& file, const QString& format, const QString& paper) {
+    if (!drawnYet()) {
+        return;
+    }
     errand(
         tr("Drawing"),
         [d = sheet_.derivedPtr(), file, format, paper](const Watch&) {
@@ -238,6 +249,9 @@ void Window::exportWholeTo(const QString& file, const QString& format, const QSt
 }
 
 void Window::handSheetTo(const QString& file, const QString& name, const QString& paper) {
+    if (!drawnYet()) {
+        return;
+    }
     errand(
         tr("Drawing"),
         [d = sheet_.derivedPtr(), file, name, paper, unit = document_.unit()](const Watch&) {
