@@ -5,6 +5,7 @@
 #include "numbers/ledger.h"
 
 #include <QScrollArea>
+#include <QScrollBar>
 
 using namespace wren;
 using namespace wren::app;
@@ -54,16 +55,22 @@ TEST_CASE("Every leaf fits a window of 1024 by 700, and a field that takes the f
                     QWidget* focus = QApplication::focusWidget();
                     REQUIRE(focus);
                     if (page->isAncestorOf(focus)) {
-                        INFO(focus->accessibleName().toStdString()
-                             << ", " << focus->mapTo(leafArea->viewport(), QPoint()).x() << " to "
-                             << focus->width() << " of " << leafArea->viewport()->width());
-                        CHECK(QTest::qWaitFor(
+                        const bool inSight = QTest::qWaitFor(
                             [] {
                                 const QWidget* now = QApplication::focusWidget();
                                 return now && now->visibleRegion().boundingRect().width() >
                                                   now->width() / 2;
                             },
-                            5000));
+                            5000);
+                        const QWidget* now = QApplication::focusWidget();
+                        const QScrollBar* bar = leafArea->horizontalScrollBar();
+                        INFO("asked " << focus->accessibleName().toStdString() << ", has "
+                                      << (now ? now->accessibleName().toStdString() : "none")
+                                      << " at " << focus->mapTo(leafArea->viewport(), QPoint()).x()
+                                      << " to " << focus->width() << " of "
+                                      << leafArea->viewport()->width() << ", pushed "
+                                      << bar->value() << " of " << bar->maximum());
+                        CHECK(inSight);
                     }
                     QTest::keyClick(focus, Qt::Key_Tab);
                 }

@@ -463,6 +463,23 @@ TEST_CASE("A jack comes into the cavity and meets nothing there", "[setup]") {
     const auto lost = told({{"body.jacks.0.at", "-200mm, 120mm"}}, "jack-unreached");
     REQUIRE(lost);
     CHECK(lost->feature == FeatureId{FeatureKind::jack, 0});
+    // It is offered the nearest place of the edge from which it does.
+    const Project astray = withKey(bodyWith(), "body.jacks.0.at", "-200mm, 120mm");
+    const std::vector<Cure> cures = curesFor(drawnBody(astray), *lost);
+    REQUIRE(cures.size() == 1);
+    const Project moved = cured(astray, cures[0]);
+    const Derived mended = drawnBody(moved);
+    CHECK_FALSE(findingOf(mended.findings, "jack-unreached"));
+    CHECK_FALSE(findingOf(mended.findings, "off-edge"));
+    CHECK(woodToCavity(mended.body->part, moved.body.jacks[0]));
+    CHECK(length(moved.body.jacks[0].at - astray.body.jacks[0].at) > 20);
+    // A cavity too far from any edge offers nothing.
+    const Project deep = withKey(bodyWith({{"cavity.controls", ""}}), "cavity.outline",
+                                 "34 -9 r4, 60 -9 r4, 60 9 r4, 34 9 r4");
+    const Derived hidden = drawnBody(withKey(deep, "bridge.kind", "fixed"));
+    const auto none = findingOf(hidden.findings, "jack-unreached");
+    REQUIRE(none);
+    CHECK(curesFor(hidden, *none).empty());
     CHECK_FALSE(told({{"body.jacks.0.at", beside.c_str()}}, "jack-unreached"));
     // A pot right behind the cavity's wall, where the barrel comes in.
     const Contour hollow = d.body->part.hollow();

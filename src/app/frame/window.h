@@ -11,6 +11,7 @@
 #include <filesystem>
 #include <functional>
 #include <optional>
+#include <vector>
 
 class QLabel;
 class QPushButton;
@@ -95,7 +96,9 @@ private:
     bool askSave(bool elsewhere); ///< false: no file was named, nothing is being saved
     void askPost();
     void askExport();
-    void askWholeExport();
+    struct ExportChoice; ///< a way something can be written
+    void offerExports(const std::vector<ExportChoice>& choices, const QString& what,
+                      void (Window::*write)(const QString&, const QString&, const QString&));
     bool drawnYet(); ///< else says that it is not
     void askHandSheet(const QString& name);
     void askTestSlots();

@@ -1,7 +1,6 @@
 #include "numbers/ledger.h"
 
 #include "base/error.h"
-#include "base/length.h"
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "numbers/value_field.h"
@@ -12,18 +11,11 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QScrollBar>
 #include <QVBoxLayout>
 
 namespace wren::app {
 namespace {
-
-QStringList bitNames(const Project& project) {
-    QStringList names;
-    for (const Bit& b : project.bits) {
-        names << qs(b.name);
-    }
-    return names;
-}
 
 constexpr int leastHeight = 214;
 constexpr int aroundLeaf = 40;       ///< the leaves' names, margins
@@ -45,6 +37,11 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
         showFocused();
         QTimer::singleShot(0, this, &Ledger::showFocused); // a leaf just built is laid out by then
     });
+    // A leaf takes its room in several turns, each of which may move the field out of sight again.
+    for (const QScrollBar* bar :
+         {sideways_->horizontalScrollBar(), sideways_->verticalScrollBar()}) {
+        connect(bar, &QScrollBar::rangeChanged, this, &Ledger::showFocused);
+    }
     column->addWidget(sideways_, 1);
     auto* foot = new QHBoxLayout;
     foot->setSpacing(4);
@@ -72,15 +69,25 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
         }
     });
     connect(&sheet_, &Sheet::derivedChanged, this, [this, rebuildSoon] {
-        const Project& p = sheet_.document().project();
-        if (bits_ != bitNames(p) || gauges_ != p.board.gauges.size() || variants_ != p.variants ||
-            follows_ != p.body.givesWay || boards_ != p.sawing.boards.size()) {
-            rebuildSoon(); // another drawer, other words to choose from; more fields or fewer
+        if (!(asks_ == asksFor(sheet_.document().project()))) {
+            rebuildSoon();
         }
         refreshDerived();
     });
     connect(&sheet_.document(), &Document::unitChanged, this, &Ledger::refreshDerived);
     rebuild();
+}
+
+Ledger::Asks Ledger::asksFor(const Project& project) {
+    Asks asks;
+    for (const Bit& b : project.bits) {
+        asks.bits << qs(b.name);
+    }
+    asks.gauges = project.board.gauges.size();
+    asks.variants = project.variants;
+    asks.follows = project.body.givesWay;
+    asks.boards = project.sawing.boards.size();
+    return asks;
 }
 
 std::vector<Ledger::Leaf> Ledger::leaves() const {
@@ -175,11 +182,7 @@ void Ledger::rebuild() {
     derived_.clear();
     recipes_.clear();
     school_ = nullptr;
-    bits_ = bitNames(sheet_.document().project());
-    gauges_ = sheet_.document().project().board.gauges.size();
-    variants_ = sheet_.document().project().variants;
-    follows_ = sheet_.document().project().body.givesWay;
-    boards_ = sheet_.document().project().sawing.boards.size();
+    asks_ = asksFor(sheet_.document().project());
     auto* fresh = new QWidget;
     columns_ = new QHBoxLayout(fresh);
     columns_->setContentsMargins(0, 0, 0, 0);
@@ -249,144 +252,6 @@ void Ledger::nameLeaves() {
         names_->addWidget(name);
     }
     names_->addSpacing(12);
-}
-
-void Ledger::group(const QString& title) {
-    auto* box = new QWidget;
-    grid_ = new QGridLayout(box);
-    grid_->setContentsMargins(0, 0, 0, 0);
-    grid_->setHorizontalSpacing(8);
-    grid_->setVerticalSpacing(3);
-    auto* head = new QLabel(title);
-    head->setFont(words(13.5, true));
-    grid_->addWidget(head, 0, 0, 1, 2);
-    row_ = 1;
-    grid_->setRowStretch(20, 1);
-    if (columns_->count() > 0) {
-        columns_->addStretch(1); // the groups share the whole width
-    }
-    columns_->addWidget(box);
-}
-
-void Ledger::groupBelow(const QString& title) {
-    auto* head = new QLabel(title);
-    head->setFont(words(13.5, true));
-    head->setContentsMargins(0, 8, 0, 0);
-    grid_->addWidget(head, row_++, 0, 1, 2);
-}
-
-ValueField* Ledger::field(const QString& label, const QString& path) {
-    auto* name = new QLabel(label);
-    name->setFont(words(12.5));
-    name->setObjectName(QStringLiteral("label"));
-    auto* f = new ValueField(sheet_.document(), path);
-    f->setFixedWidth(fieldWidth_);
-    name->setBuddy(f->editor());
-    connect(f, &ValueField::refused, this, &Ledger::refused);
-    connect(f, &ValueField::accepted, this, &Ledger::accepted);
-    connect(f, &ValueField::entered, this, &Ledger::explain);
-    grid_->addWidget(name, row_, 0);
-    grid_->addWidget(f, row_++, 1);
-    return f;
-}
-
-void Ledger::derived(const QString& label, Text text) {
-    auto* name = new QLabel(label);
-    name->setFont(words(12.5));
-    name->setObjectName(QStringLiteral("label"));
-    auto* value = new QLabel;
-    value->setFont(figures(13));
-    value->setObjectName(QStringLiteral("derived"));
-    value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    value->setMinimumWidth(80);
-    value->setContentsMargins(0, 0, 7, 0);
-    value->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    grid_->addWidget(name, row_, 0);
-    grid_->addWidget(value, row_++, 1);
-    derived_.push_back({value, std::move(text)});
-}
-
-void Ledger::derivedPlace(std::function<const ProofReport*(const Derived&)> proof,
-                          Vec2 ProofReport::*what, std::function<Vec2(Vec2)> told) {
-    auto* go = new QPushButton(tr("at (go there)"));
-    go->setObjectName(QStringLiteral("word"));
-    go->setFont(words(12.5));
-    go->setToolTip(tr("puts the cursor at this place, in the plan and in the section"));
-    connect(go, &QPushButton::clicked, this, [this, proof, what] {
-        const Derived* d = sheet_.derived();
-        if (const ProofReport* r = d ? proof(*d) : nullptr) {
-            sheet_.setCursor((r->*what).x);
-        }
-    });
-    auto* value = new QLabel;
-    value->setFont(figures(12.5));
-    value->setObjectName(QStringLiteral("derived"));
-    value->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
-    value->setContentsMargins(0, 0, 7, 0);
-    grid_->addWidget(go, row_, 0, Qt::AlignLeft);
-    grid_->addWidget(value, row_++, 1);
-    derived_.push_back({value, [proof, what, told](const Derived& d) {
-                            const ProofReport* r = proof(d);
-                            if (!r || r->*what == Vec2{}) {
-                                return dash; // nothing was off
-                            }
-                            const Vec2 at = told(r->*what);
-                            return qs(fmt::format("{:.1f}, {:.1f}", at.x, at.y));
-                        }});
-}
-
-void Ledger::note(Text text, int width) {
-    auto* value = new QLabel;
-    value->setFont(words(12.5));
-    value->setWordWrap(true);
-    value->setFixedWidth(width);
-    value->setAlignment(Qt::AlignTop);
-    grid_->addWidget(value, row_++, 0, 1, 2);
-    derived_.push_back({value, std::move(text)});
-}
-
-void Ledger::rows(Text text) {
-    auto* value = new QLabel;
-    value->setFont(figures(12.5));
-    value->setObjectName(QStringLiteral("derived"));
-    value->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    value->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    grid_->addWidget(value, row_++, 0, 1, 2);
-    derived_.push_back({value, std::move(text)});
-}
-
-void Ledger::scrolledRows(Text text, const QString& name, const QString& meaning) {
-    auto* area = new QScrollArea;
-    area->setObjectName(name);
-    area->setAccessibleName(meaning);
-    area->setFrameShape(QFrame::NoFrame);
-    area->setWidgetResizable(true);
-    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    area->setFocusPolicy(Qt::StrongFocus); // arrow keys scroll it
-    auto* value = new QLabel;
-    value->setFont(figures(12.5));
-    value->setObjectName(QStringLiteral("derived"));
-    value->setAlignment(Qt::AlignTop | Qt::AlignLeft);
-    value->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    area->setWidget(value);
-    area->setMinimumHeight(158); // eight rows, what the other leaves take
-    area->setMinimumWidth(QFontMetrics(value->font()).horizontalAdvance(QLatin1Char('0')) * 70);
-    grid_->addWidget(area, row_, 0, 1, 2);
-    grid_->setRowStretch(row_++, 1);
-    derived_.push_back({value, std::move(text)});
-}
-
-QPushButton* Ledger::deed(const QString& text, const QString& tip) {
-    auto* button = new QPushButton(text);
-    button->setObjectName(QStringLiteral("smallDeed"));
-    button->setFont(words(12.5, true));
-    button->setToolTip(tip);
-    grid_->addWidget(button, row_++, 0, 1, 2);
-    return button;
-}
-
-QString Ledger::mm(double v) const {
-    return qs(formatLength(v, sheet_.unit()));
 }
 
 void Ledger::refreshDerived() {

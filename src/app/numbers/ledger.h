@@ -58,6 +58,17 @@ private:
         void (Ledger::*build)();
     };
 
+    /// What decides which fields a leaf has and what they offer; with other asks it is built anew.
+    struct Asks {
+        QStringList bits;
+        std::size_t gauges = 0; ///< so many have fields
+        std::size_t boards = 0; ///< of the shop, so many have fields
+        std::vector<Variant> variants;
+        GivesWay follows = GivesWay::saddles;
+        bool operator==(const Asks&) const = default;
+    };
+
+    static Asks asksFor(const Project& project);
     std::vector<Leaf> leaves() const;
     void rebuild();
     void nameLeaves();
@@ -175,12 +186,8 @@ private:
     };
     std::vector<DerivedLabel> derived_;
     std::vector<RecipeField> recipes_;
-    ValueField* school_ = nullptr; ///< on the cuts' first leaf only
-    QStringList bits_;
-    std::size_t gauges_ = 0; ///< so many have fields
-    std::vector<Variant> variants_;
-    std::size_t boards_ = 0; ///< of the shop that have fields
-    GivesWay follows_ = GivesWay::saddles;
+    ValueField* school_ = nullptr;                 ///< on the cuts' first leaf only
+    Asks asks_;                                    ///< what the open leaf was built for
     QString handSheet_ = QStringLiteral("facets"); ///< the page for the bench that is looked at
     QString comparison_;
 };

@@ -3,6 +3,7 @@
 #include "design/setup_solver.h"
 #include "job/features.h"
 #include "part/body_layers.h"
+#include "part/judge_edges.h"
 
 #include <cmath>
 #include <map>
@@ -175,6 +176,29 @@ Cures ontoEdge(const Derived& d, const Finding& f) {
              {}}};
 }
 
+/// The nearest place of the edge from which its drill comes into the cavity.
+Cures intoCavity(const Derived& d, const Finding& f) {
+    constexpr double step = 4; // mm along the edge
+    const BodyPart& part = d.body->part;
+    const Jack& jack = part.design().jacks.at(f.feature.index);
+    const Vec2 from = part.place().at(jack.at);
+    std::optional<Vec2> best;
+    for (Vec2 p : placesAlong(part.outline(), step)) {
+        Jack there = jack;
+        there.at = part.place().fromBridge(p);
+        if ((!best || length(p - from) < length(*best - from)) && woodToCavity(part, there)) {
+            best = p;
+        }
+    }
+    if (!best) {
+        return {};
+    }
+    const Vec2 to = part.place().fromBridge(*best);
+    return {{fmt::format("Move it along the edge to {:.1f}, {:.1f}", to.x, to.y),
+             {{pathOf(f.feature) + ".at", fmt::format("{:.4f}mm, {:.4f}mm", to.x, to.y)}},
+             {}}};
+}
+
 /// The thing itself is taken out: the least that is sure to help.
 Cures without(const Derived& d, const Finding& f) {
     const std::string path = pathOf(f.feature);
@@ -204,6 +228,7 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"board-in-the-body", shallowerPocket},
                                                    {"pickup-too-high", deeperPickup},
                                                    {"off-edge", ontoEdge},
+                                                   {"jack-unreached", intoCavity},
                                                    {"tight-lid", roomierLid},
                                                    {"string-tree", staggeredPosts},
                                                    {"marker-without-fret", without},

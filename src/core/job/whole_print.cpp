@@ -54,21 +54,11 @@ private:
 
     /// Arcs seen leaning are none any more.
     static Contour straightened(const Contour& contour) {
+        std::vector<Vec2> points = pointsOf(contour, chord);
+        points.push_back(contour.back().to);
         Contour out;
-        for (const ContourPiece& piece : contour) {
-            if (!piece.isArc()) {
-                out.push_back(piece);
-                continue;
-            }
-            const double r = std::max(piece.radius(), chord);
-            const double most = 2 * std::acos(1 - std::min(1.0, chord / r)) * r;
-            const int n = std::max(1, static_cast<int>(std::ceil(piece.length() / most)));
-            for (int i = 0; i < n; ++i) {
-                out.push_back({ContourPiece::Kind::line,
-                               piece.at(piece.length() * i / n),
-                               piece.at(piece.length() * (i + 1) / n),
-                               {}});
-            }
+        for (std::size_t i = 1; i < points.size(); ++i) {
+            out.push_back({ContourPiece::Kind::line, points[i - 1], points[i], {}});
         }
         return out;
     }

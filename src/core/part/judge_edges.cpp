@@ -114,25 +114,20 @@ private:
 
     /// It must come out in the cavity, where its nut and wires are reached, and meet nothing there.
     void barrel(const Jack& jack, FeatureId id) {
-        const Contour hollow = part_.hollow();
-        if (hollow.empty()) {
+        if (part_.hollow().empty()) {
             return; // wired in some other way
         }
         const EdgeSeat seat = edgeSeat(part_, jack);
-        const std::vector<Vec2> points = pointsOf(hollow, 0.05);
-        double wall = 0;
-        while (wall <= throughWood && !inside(points, seat.at + seat.inward * wall)) {
-            wall += 0.25;
-        }
-        if (wall > throughWood) {
+        const std::optional<double> wall = woodToCavity(part_, jack);
+        if (!wall) {
             say(Weight::caution, "jack-unreached",
                 fmt::format("Square to the edge, {}'s hole does not come into the cavity within "
                             "{:g} mm: its nut and its wires could not be reached.",
                             nameOf(body_, id), throughWood),
-                wall, throughWood, seat.at, id);
+                throughWood, throughWood, seat.at, id);
             return;
         }
-        meetsControls(jack, id, seat, wall);
+        meetsControls(jack, id, seat, *wall);
     }
 
     void meetsControls(const Jack& jack, FeatureId id, const EdgeSeat& seat, double wall) {
@@ -174,6 +169,17 @@ EdgeSeat edgeSeat(const BodyPart& part, const Jack& jack) {
         out.dish = *out.radius - std::sqrt(*out.radius * *out.radius - half * half);
     }
     return out;
+}
+
+std::optional<double> woodToCavity(const BodyPart& part, const Jack& jack) {
+    const EdgeSeat seat = edgeSeat(part, jack);
+    const std::vector<Vec2> points = pointsOf(part.hollow(), 0.05);
+    for (double wood = 0; !points.empty() && wood <= throughWood; wood += 0.25) {
+        if (inside(points, seat.at + seat.inward * wood)) {
+            return wood;
+        }
+    }
+    return std::nullopt;
 }
 
 Findings judgeEdges(const BodyPart& part) {

@@ -16,6 +16,10 @@ struct EdgeSeat {
 };
 EdgeSeat edgeSeat(const BodyPart& part, const Jack& jack);
 
+/// Wood from there to the cavity, square to the edge, mm, to a quarter of one; nothing where its
+/// drill would not come into the cavity, or there is none.
+std::optional<double> woodToCavity(const BodyPart& part, const Jack& jack);
+
 /// Whether jacks and strap buttons meet the body's edge, and the edge has room for them.
 Findings judgeEdges(const BodyPart& part);
 
