@@ -244,3 +244,56 @@ TEST_CASE("Boards of the shop are added, sized and taken away in the window", "[
     w.window.document().undo();
     CHECK(w.window.document().project().sawing.boards.size() == 1);
 }
+
+TEST_CASE("Woods of one's own are added and named in the window", "[app][whole]") {
+    Opened w(demo);
+    w.sheet().setStation(Station::whole);
+    w.sheet().setLeaf(4);
+    w.settle();
+    press(w, QStringLiteral("Add a wood of your own"));
+    REQUIRE(w.window.document().project().woods.size() == 1);
+    w.type("woods.0.name", "black-locust");
+    w.type("woods.0.density", "0.77");
+    CHECK(w.window.document().project().woods[0].density == 0.77);
+    w.window.document().set(QStringLiteral("body.wood"), QStringLiteral("black-locust"));
+    w.settle();
+    // While something is made of it, it stays, and the reason is told.
+    const auto* ledger = w.window.findChild<Ledger*>();
+    QSignalSpy refused(ledger, &Ledger::refused);
+    press(w, QStringLiteral("Take it out"));
+    CHECK(w.window.document().project().woods.size() == 1);
+    REQUIRE(refused.count() == 1);
+    CHECK(refused[0][0].toString().contains(QStringLiteral("black-locust is used")));
+    w.window.document().set(QStringLiteral("body.wood"), QStringLiteral("alder"));
+    w.settle();
+    press(w, QStringLiteral("Take it out"));
+    CHECK(w.window.document().project().woods.empty());
+}
+
+TEST_CASE("A neck that goes through is shown with its wings, and dragged", "[app][whole]") {
+    Opened w(QString::fromStdString(std::string(WREN_SOURCE) + "/demo/dotterel.wren"));
+    w.sheet().setStation(Station::whole);
+    w.settle();
+    auto* band = w.window.findChild<WholeBand*>();
+    CHECK(band->accessValue().contains(QStringLiteral("neck 0.0 mm over the face")));
+    w.type("neck_pocket.proud", "2");
+    CHECK(w.window.document().project().body.pocket.proud == 2);
+    const double before = saddleOf(w);
+    w.window.document().set(QStringLiteral("setup.gives_way"), QStringLiteral("saddles"));
+    w.settle();
+    CHECK(saddleOf(w) == Approx(before).margin(1e-6));
+    dragTo(w, QStringLiteral("how far the neck stands over the face"), {0, -4});
+    CHECK(w.window.document().project().body.pocket.proud > 2.5);
+    CHECK(saddleOf(w) > before);
+    // Its wings are pieces like any other.
+    w.sheet().setStation(Station::body);
+    w.sheet().setStation(Station::cuts);
+    w.settle();
+    QStringList pieces;
+    for (const PartJob* job : w.sheet().derived()->pieces()) {
+        pieces << QString::fromStdString(job->name());
+    }
+    CHECK(pieces.contains(QStringLiteral("body wing 1")));
+    CHECK(pieces.contains(QStringLiteral("body wing 2")));
+    CHECK_FALSE(pieces.contains(QStringLiteral("body")));
+}

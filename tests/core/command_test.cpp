@@ -289,7 +289,7 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
                        "pickup template,pickup template 2,no\n"
                        "ledge template,ledge template,no\ncavity template,cavity template,no\n"
                        "lid template,lid template,no\n"
-                       "back,body back,no\ninlay,body inlay,no\nplate,plate,no\n");
+                       "back,body back,no\nwing,body wing,no\ninlay,body inlay,no\nplate,plate,no\n");
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));

@@ -134,11 +134,15 @@ TEST_CASE("The pocket can give way instead, and stops at the body's back", "[str
         deepestPocket(p.body, p.neck, 3) ==
         Approx(p.body.thickness - 2.5 - p.neck.heelLength * std::tan(3 * 3.14159265358979 / 180)));
     CHECK(deepestPocket(p.body, p.neck, -2) == Approx(p.body.thickness - 2.5));
-    // Without a pocket nothing follows, and nothing is asked of it.
+    // A neck that goes through lies in none: how proud it sits gives way in its stead.
     const Project through = withKey(p, "neck.joint", "through");
-    CHECK(settledAfter(p, through) == through);
-    CHECK_THROWS_AS(solveSetup(through, {"angle", {}, {}, {}}), Error);
-    CHECK_THROWS_AS(setupOf(deriveDrawing(through)), Error);
+    CHECK(settledAfter(p, through).body.pocket.depth == p.body.pocket.depth);
+    CHECK(settledAfter(p, through).body.pocket.proud > 0);
+    // Without a neck nothing follows, and nothing can be asked.
+    const Project alone = withKey(p, "neck.joint", "none");
+    CHECK(settledAfter(p, alone) == alone);
+    CHECK_THROWS_AS(solveSetup(alone, {"angle", {}, {}, {}}), Error);
+    CHECK_THROWS_AS(setupOf(deriveDrawing(alone)), Error);
     // The ways out: what can be made first, of these what takes least wood, another bridge last.
     const auto ways = [&](double aim) {
         std::vector<GivesWay> out;

@@ -107,6 +107,11 @@ void drawKind(QPainter& p, QPointF m, const Feature& f) {
         p.drawArc(QRectF(m.x() - 12, m.y() - 14, 24, 22), 180 * 16, 180 * 16);
         p.drawLine(m + QPointF(-12, -3), m + QPointF(12, -3));
         break;
+    case FeatureKind::tree: // two strings pulled together under a bar
+        p.drawPolyline(QPolygonF{m + QPointF(-14, -6), m + QPointF(0, 2), m + QPointF(14, -4)});
+        p.drawPolyline(QPolygonF{m + QPointF(-14, 0), m + QPointF(0, 8), m + QPointF(14, 2)});
+        p.drawLine(m + QPointF(0, -8), m + QPointF(0, 10));
+        break;
     case FeatureKind::marker:
         p.drawLine(m + QPointF(-11, -9), m + QPointF(-11, 9));
         p.drawLine(m + QPointF(11, -9), m + QPointF(11, 9));

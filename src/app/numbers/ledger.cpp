@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "frame/text.h"
 #include "frame/theme.h"
+#include "job/own_woods.h"
 #include "numbers/value_field.h"
 
 #include <QApplication>
@@ -84,8 +85,10 @@ Ledger::Asks Ledger::asksFor(const Project& project) {
         asks.bits << qs(b.name);
     }
     asks.gauges = project.board.gauges.size();
+    asks.woods = ownWoodIds(project);
     asks.variants = project.variants;
     asks.follows = project.body.givesWay;
+    asks.through = project.neck.joint == NeckJoint::through;
     asks.boards = project.sawing.boards.size();
     return asks;
 }
@@ -145,7 +148,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("The string set"), &Ledger::leafStringSet},
                 {tr("Weight and balance"), &Ledger::leafBalance},
                 {tr("By hand"), &Ledger::leafByHand},
-                {tr("Saw, boards, sled"), &Ledger::leafSawing},
+                {tr("Boards, woods, sled"), &Ledger::leafSawing},
                 {tr("Variants"), &Ledger::leafVariants}};
     case Station::board:
         return {{tr("Shape"), &Ledger::leafShape},

@@ -64,7 +64,9 @@ private:
         std::size_t gauges = 0; ///< so many have fields
         std::size_t boards = 0; ///< of the shop, so many have fields
         std::vector<Variant> variants;
+        std::vector<std::string> woods; ///< the maker's own
         GivesWay follows = GivesWay::saddles;
+        bool through = false; ///< the neck goes through the body
         bool operator==(const Asks&) const = default;
     };
 
@@ -134,6 +136,10 @@ private:
     // ledger_bench.cpp
     void leafByHand();
     void leafSawing();
+    void boardFields();
+    /// A button that takes a thing out of its list.
+    void removal(const QString& words, const QString& tip, const QString& path,
+                 const QString& what);
     void leafVariants();
     void variantDeeds(const Variant& variant);
     void changeProject(const std::function<Project(const Project&)>& how, const QString& words);

@@ -60,6 +60,33 @@ void Ledger::leafSawing() {
                 changeProject([](const Project& p) { return withAdded(p, "sawing.boards", {}); },
                               tr("a board in the shop"));
             });
+    connect(
+        deed(tr("Add a wood of your own"), tr("one that is not in the lists, by what it weighs")),
+        &QPushButton::clicked, this, [this] {
+            changeProject([](const Project& p) { return withAdded(p, "woods", {}); },
+                          tr("a wood of one's own"));
+        });
+    boardFields();
+    for (std::size_t i = 0; i < sheet_.document().project().woods.size(); ++i) {
+        const QString path = QStringLiteral("woods.%1").arg(qulonglong(i));
+        fieldWidth_ = 116;
+        group(tr("Wood of your own %1").arg(qulonglong(i + 1)));
+        field(tr("name"), path + QStringLiteral(".name"));
+        field(tr("weighs"), path + QStringLiteral(".density"));
+        field(tr("is cut like"), path + QStringLiteral(".cuts_like"));
+        removal(tr("Take it out"), tr("as long as nothing is made of it"), path, tr("a wood less"));
+    }
+}
+
+void Ledger::removal(const QString& words, const QString& tip, const QString& path,
+                     const QString& what) {
+    connect(deed(words, tip), &QPushButton::clicked, this, [this, path, what] {
+        changeProject([path](const Project& p) { return withRemoved(p, path.toStdString()); },
+                      what);
+    });
+}
+
+void Ledger::boardFields() {
     const std::vector<RoughBoard>& boards = sheet_.document().project().sawing.boards;
     for (std::size_t i = 0; i < boards.size(); ++i) {
         const QString path = QStringLiteral("sawing.boards.%1").arg(qulonglong(i));
@@ -73,12 +100,8 @@ void Ledger::leafSawing() {
             const std::vector<double> yields = cutList(d).yields;
             return i < yields.size() ? tr("%1 %").arg(100 * yields[i], 0, 'f', 0) : dash;
         });
-        connect(deed(tr("Take it away"), tr("it is used up, or kept for something else")),
-                &QPushButton::clicked, this, [this, path] {
-                    changeProject(
-                        [path](const Project& p) { return withRemoved(p, path.toStdString()); },
-                        tr("a board less"));
-                });
+        removal(tr("Take it away"), tr("it is used up, or kept for something else"), path,
+                tr("a board less"));
     }
 }
 

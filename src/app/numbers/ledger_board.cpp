@@ -1,3 +1,4 @@
+#include "job/own_woods.h"
 #include "numbers/ledger.h"
 
 #include "base/length.h"
@@ -91,7 +92,7 @@ void Ledger::leafShape() {
         return qs(fmt::format("{:.1f} cm\u00B3", d.board->volume() / 1000));
     });
     derived(tr("weighs"), [](const Derived& d) {
-        const double density = woodById(d.project.blank.wood).density();
+        const double density = woodOf(d.project, d.project.blank.wood).density();
         return qs(fmt::format("{:.0f} g", d.board->volume() / 1000 * density));
     });
     derived(tr("under slots"),

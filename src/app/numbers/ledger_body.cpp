@@ -1,4 +1,5 @@
 #include "numbers/ledger.h"
+#include "numbers/ledger_texts.h"
 
 #include "base/length.h"
 #include "frame/text.h"
@@ -6,7 +7,7 @@
 #include "job/fit_pass.h"
 #include "job/weights.h"
 #include "numbers/value_field.h"
-#include "part/setup_geometry.h"
+#include "part/judge_wings.h"
 #include "ruler/body_strips.h"
 
 #include <QMenu>
@@ -18,11 +19,6 @@
 
 namespace wren::app {
 namespace {
-
-template <typename F>
-auto withBody(F f) {
-    return [f](const Derived& d) { return d.body ? f(d, *d.body) : dash; };
-}
 
 QString kilograms(double grams) {
     return grams > 0 ? qs(fmt::format("{:.2f} kg", grams / 1000)) : dash;
@@ -106,17 +102,27 @@ void Ledger::leafFaces() {
 
 void Ledger::leafPocket() {
     fieldWidth_ = 88;
-    group(tr("Neck pocket"));
-    field(tr("depth"), QStringLiteral("neck_pocket.depth"));
-    field(tr("clearance per side"), QStringLiteral("neck_pocket.clearance"));
-    field(tr("finish, each face"), QStringLiteral("finish.film"));
-    field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
-    field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
-    field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
-    field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
-    group(tr("The real heel, measured today"));
-    unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")), tr("design's"));
-    unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
+    if (sheet_.document().project().neck.joint == NeckJoint::through) {
+        group(tr("Neck through the body"));
+        field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
+        field(tr("neck above face"), QStringLiteral("neck_pocket.proud"));
+        derived(tr("planed off at the nut"), withBody([this](const Derived&, const BodyDrawn& b) {
+                    return mm(planedOffAt(b.part, 0));
+                }));
+        field(tr("finish, each face"), QStringLiteral("finish.film"));
+    } else {
+        group(tr("Neck pocket"));
+        field(tr("depth"), QStringLiteral("neck_pocket.depth"));
+        field(tr("clearance per side"), QStringLiteral("neck_pocket.clearance"));
+        field(tr("finish, each face"), QStringLiteral("finish.film"));
+        field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
+        field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
+        field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
+        field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
+        group(tr("The real heel, measured today"));
+        unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")), tr("design's"));
+        unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
+    }
     derived(tr("glue plane above"), withBody([this](const Derived& d, const BodyDrawn& b) {
                 return mm(setupGeometry(b.part, d.neck->part).proud);
             }));

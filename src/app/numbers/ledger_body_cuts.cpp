@@ -15,10 +15,13 @@ void Ledger::leafBodyBlank() {
     group(tr("Pieces of wood"));
     const auto size = [this](ValueField* f, Role piece, double Blank::*what) {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
-                                if (const PartJob* j = d.job(piece)) {
-                                    return mm(j->held.blank.*what);
+                                const PartJob* j = d.job(piece);
+                                const PartJob* hand = sheet_.pieceInHand();
+                                if (!j && piece == Role::body && hand &&
+                                    hand->id.role == Role::wing) {
+                                    j = hand;
                                 }
-                                return tr("none");
+                                return j ? mm(j->held.blank.*what) : tr("none");
                             }});
     };
     const bool topped = sheet_.document().project().body.build == BodyBuild::topped;

@@ -1,3 +1,4 @@
+#include "job/own_woods.h"
 #include "numbers/ledger.h"
 
 #include "base/length.h"
@@ -85,7 +86,7 @@ void Ledger::leafShaft() {
                 return qs(fmt::format("{:.0f} cm\u00B3", n.volume / 1000));
             }));
     derived(tr("weighs"), withNeck([](const Derived& d, const NeckDrawn& n) {
-                const double density = woodById(d.project.neckBlank.wood).density();
+                const double density = woodOf(d.project, d.project.neckBlank.wood).density();
                 return qs(fmt::format("{:.0f} g", n.volume / 1000 * density));
             }));
     derived(tr("deepest"),
@@ -150,8 +151,9 @@ void Ledger::leafTuners() {
         std::string text;
         if (d.neck) {
             for (const TunerPlace& t : d.neck->part.tuners()) {
-                text += fmt::format("{:>2} {:>6.1f}\u00B0 {:>6.1f}\u00B0\n", t.string + 1,
-                                    t.sideAngle, t.breakAngle);
+                text += fmt::format("{:>2} {:>6.1f}\u00B0 {:>6.1f}\u00B0{}\n",
+                                    d.project.board.strings - t.string, t.sideAngle, t.breakAngle,
+                                    t.held ? " under a tree" : "");
             }
         }
         return qs(text);

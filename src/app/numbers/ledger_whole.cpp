@@ -7,24 +7,15 @@
 #include "job/glue.h"
 #include "job/setup_report.h"
 #include "numbers/ledger.h"
+#include "numbers/ledger_texts.h"
 #include "numbers/value_field.h"
+#include "part/judge_wings.h"
 
 #include <QPushButton>
 
 #include <cmath>
 
 namespace wren::app {
-namespace {
-
-template <typename F>
-auto withSetup(F f) {
-    return [f](const Derived& d) {
-        return d.body && d.neck ? f(setupGeometry(d.body->part, d.neck->part)) : dash;
-    };
-}
-
-} // namespace
-
 void Ledger::leafWhole() {
     fieldWidth_ = 138;
     group(tr("How the strings lie"));
@@ -39,9 +30,12 @@ void Ledger::leafWhole() {
     field(tr("what follows"), QStringLiteral("setup.gives_way"));
     unset(field(tr("height wanted"), QStringLiteral("setup.saddle_height")), tr("by the bridge"));
     note(
-        [](const Derived&) {
-            return tr("The angle or the pocket can follow, so that the strings always meet the "
-                      "bridge; set by hand it stays as it is.");
+        [](const Derived& d) {
+            return d.project.neck.joint == NeckJoint::through
+                       ? tr("The angle can follow, or (for pocket) how far the neck stands over "
+                            "the face, so that the strings always meet the bridge.")
+                       : tr("The angle or the pocket can follow, so that the strings always meet "
+                            "the bridge; set by hand it stays as it is.");
         },
         190);
     fieldWidth_ = 88;
@@ -54,17 +48,29 @@ void Ledger::leafWhole() {
     } else {
         field(tr("neck angle"), QStringLiteral("neck_pocket.angle"));
     }
+    const bool through = sheet_.document().project().neck.joint == NeckJoint::through;
     if (follows == GivesWay::pocket) {
-        derived(tr("pocket depth, follows"),
-                withSetup([this](const SetupGeometry& g) { return mm(g.pocketInner); }));
+        derived(through ? tr("neck above face, follows") : tr("pocket depth, follows"),
+                withSetup([this](const SetupGeometry& g) {
+                    return mm(g.through ? g.proud : g.pocketInner);
+                }));
+    } else if (through) {
+        field(tr("neck above face"), QStringLiteral("neck_pocket.proud"));
     } else {
         field(tr("pocket depth"), QStringLiteral("neck_pocket.depth"));
     }
-    unset(field(tr("real heel"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
-    derived(tr("depth at the mouth"),
-            withSetup([this](const SetupGeometry& g) { return mm(g.pocketOuter); }));
-    derived(tr("glue plane above face"),
-            withSetup([this](const SetupGeometry& g) { return mm(g.proud); }));
+    if (through) {
+        derived(tr("planed off at the nut"), withBody([this](const Derived&, const BodyDrawn& b) {
+                    return mm(planedOffAt(b.part, 0));
+                }));
+    } else {
+        field(tr("angle is cut into"), QStringLiteral("neck_pocket.angle_in"));
+        unset(field(tr("real heel"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
+        derived(tr("depth at the mouth"),
+                withSetup([this](const SetupGeometry& g) { return mm(g.pocketOuter); }));
+        derived(tr("glue plane above face"),
+                withSetup([this](const SetupGeometry& g) { return mm(g.proud); }));
+    }
     fieldWidth_ = 124;
     group(tr("Bridge"));
     field(tr("kind"), QStringLiteral("bridge.kind"));
@@ -77,7 +83,7 @@ void Ledger::leafWhole() {
     field(tr("travel along"), QStringLiteral("bridge.travel"));
     field(tr("held behind saddles"), QStringLiteral("bridge.holes_behind"));
     field(tr("held at height"), QStringLiteral("bridge.anchor_height"));
-    derived(tr("bridge line from heel"),
+    derived(through ? tr("bridge line from board") : tr("bridge line from heel"),
             withSetup([this](const SetupGeometry& g) { return mm(g.bridgeFromHeel); }));
     derived(tr("all strings pull"), withSetup([](const SetupGeometry& g) {
                 double sum = 0;

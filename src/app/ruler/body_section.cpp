@@ -34,7 +34,8 @@ QRectF layerRect(const QRectF& area, std::size_t index, std::size_t pieces) {
 /// How the pieces lie on one another when they are together: what is in front on top.
 std::vector<int> stackOrder(const Derived& d) {
     std::vector<int> order;
-    for (Role role : {Role::top, Role::core, Role::back, Role::body, Role::lid, Role::inlay}) {
+    for (Role role :
+         {Role::top, Role::core, Role::back, Role::wing, Role::body, Role::lid, Role::inlay}) {
         for (std::size_t i = 0; i < d.pieces().size(); ++i) {
             if (d.pieces()[i]->id.role == role) {
                 order.push_back(static_cast<int>(i));

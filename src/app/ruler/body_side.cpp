@@ -7,6 +7,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "part/panel_field.h"
+#include "part/setup_geometry.h"
 #include "ruler/strip_parts.h"
 
 #include <algorithm>
@@ -42,12 +43,15 @@ void drawCentreCut(QPainter& p, const Derived& d, double step,
             p.drawLine(at(box[0].x, core->bottom), at(box[1].x, core->bottom));
         }
     }
-    // The neck's own side, laid on the pocket's floor.
+    // The neck's own side, laid on the pocket's floor; one that goes through is the body from its
+    // mouth on.
     const BodyPlace& place = part.place();
     const NeckPart& neck = d.neck->part;
+    const double end = part.winged() ? place.toInstrument({setupGeometry(part, neck).mouth, 0, 0}).x
+                                     : neck.outline().end();
     QPolygonF spine;
     QPolygonF face;
-    for (double x = neck.outline().tip() + 0.5; x < neck.outline().end(); x += 2) {
+    for (double x = neck.outline().tip() + 0.5; x < end; x += 2) {
         const Vec3 under = place.toBody({x, 0, -neck.back().depth(x, 0)});
         const Vec3 over = place.toBody({x, 0, neck.frontAt({x, 0})});
         spine << at(under.x, under.z);

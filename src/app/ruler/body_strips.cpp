@@ -11,6 +11,8 @@
 #include "ruler/section.h"
 #include "ruler/strip_parts.h"
 
+#include <QPainterPath>
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -160,12 +162,36 @@ void drawComb(const PlanView& v, const Contour& outline) {
     }
 }
 
+/// A neck that goes through, where it is the body, between the lines its wings are glued on.
+void drawNeckThrough(const PlanView& v, const Derived& d) {
+    QPainter& p = v.c.painter;
+    QPainterPath body;
+    body.addPolygon(v.polygon(d.body->part.outline()));
+    QPainterPath neck;
+    neck.addPolygon(v.polygon(d.neck->part.outline().contour()));
+    p.setPen(QPen(colour::slate, 1));
+    p.setBrush(colour::grain);
+    p.drawPath(body.intersected(neck));
+}
+
 /// Neck and board over the body, without a neck angle's shortening: it is less than a pen's width.
 void drawNeckOver(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
     p.setPen(QPen(colour::ink, 1));
     p.setBrush(colour::wood);
-    p.drawPolygon(v.polygon(d.neck->part.outline().contour()));
+    const QPolygonF neck = v.polygon(d.neck->part.outline().contour());
+    if (d.body->part.winged()) { // as far as the body; what stands out behind is sawn off
+        p.save();
+        QPainterPath before;
+        before.addRect(QRectF(v.at({-1e4, -1e4}), v.at({d.body->part.place().bridge, 1e4})));
+        QPainterPath body;
+        body.addPolygon(v.polygon(d.body->part.outline()));
+        p.setClipPath(before.subtracted(body), Qt::IntersectClip);
+        p.drawPolygon(neck);
+        p.restore();
+    } else {
+        p.drawPolygon(neck);
+    }
     if (!d.project.carved()) {
         p.setBrush(colour::woodDark);
         p.drawPolygon(v.polygon(d.board->outline()));
@@ -389,6 +415,9 @@ void drawBodyPlan(const StripContext& c) {
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::wood);
     p.drawPolygon(v.polygon(d.body->part.outline()));
+    if (d.body->part.winged()) {
+        drawNeckThrough(v, d);
+    }
     drawPockets(v, *d.body->part.panel(Role::body));
     drawFalls(v, d.body->part);
     if (c.sheet.station() == Station::body && c.sheet.leaf() == 0) {

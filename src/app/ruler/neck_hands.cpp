@@ -72,6 +72,19 @@ std::vector<Handle> neckPlanHandles(const StripContext& c) {
         };
         out.push_back(std::move(h));
     }
+    for (std::size_t i = 0; i < neck.tuners.trees.size(); ++i) {
+        const Vec2 at = neck.tuners.trees[i].at;
+        Handle h{px({at.x, at.y * hand}), QObject::tr("this string tree")};
+        h.path = fmt::format("tuners.trees.{}", i);
+        h.moved = [=](QPointF p) {
+            Project changed = sheet->project();
+            const Vec2 here = mm(p);
+            changed.neck.tuners.trees.at(i).at = {rounded(here.x, unit),
+                                                  rounded(here.y * hand, unit)};
+            return changed;
+        };
+        out.push_back(std::move(h));
+    }
     std::vector<Vec2> posts;
     for (const TunerPlace& t : d.neck->part.tuners()) {
         posts.push_back({t.post.x, t.post.y * hand});

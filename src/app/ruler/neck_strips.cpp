@@ -71,6 +71,19 @@ void drawTuners(const PlanView& v, const Derived& d) {
         p.setPen(QPen(colour::faded, 0.8));
         p.drawLine(v.at(place.nut), v.at(place.winds));
     }
+    p.setPen(QPen(colour::slate, 2));
+    for (std::size_t i = 0; i < t.trees.size(); ++i) { // a bar over the strings it holds
+        double low = 1e9, high = -1e9;
+        for (const TunerPlace& place : d.neck->part.tuners()) {
+            if (place.held && std::abs(place.held->x - t.trees[i].at.x) < 1e-6) {
+                low = std::min(low, place.held->y);
+                high = std::max(high, place.held->y);
+            }
+        }
+        const double x = t.trees[i].at.x;
+        const double y = t.trees[i].at.y * (d.project.board.hand == Hand::left ? -1 : 1);
+        p.drawLine(v.at({x, std::min(low, y) - 2}), v.at({x, std::max(high, y) + 2}));
+    }
 }
 
 } // namespace

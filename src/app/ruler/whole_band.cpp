@@ -185,11 +185,12 @@ QString WholeBand::accessValue() const {
     }
     const SetupGeometry g = setupGeometry(d->body->part, d->neck->part);
     const auto mm = [this](double v) { return qs(formatLength(v, sheet_.unit(), 1)); };
-    return tr("neck angle %1 degrees, pocket %2 deep, strings %3 over the face at the bridge, "
-              "whose "
-              "saddles reach from %4 to %5")
+    return tr("neck angle %1 degrees, %2, strings %3 over the face at the bridge, whose saddles "
+              "reach from %4 to %5")
         .arg(g.angle, 0, 'f', 2)
-        .arg(mm(g.pocketInner), mm(g.middleSaddle), mm(g.saddleLow), mm(g.saddleHigh));
+        .arg(g.through ? tr("neck %1 over the face").arg(mm(g.proud))
+                       : tr("pocket %1 deep").arg(mm(g.pocketInner)),
+             mm(g.middleSaddle), mm(g.saddleLow), mm(g.saddleHigh));
 }
 
 } // namespace wren::app

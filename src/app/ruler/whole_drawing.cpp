@@ -96,7 +96,8 @@ void WholeDrawing::plan(QPainter& p) const {
         const QPointF at(scale_.px(balance.centre.x),
                          plan_.center().y() - (balance.centre.y - view.middle) * view.k);
         centreMark(p, at, balance.dives());
-        labelOver(p, at + QPointF(12, -8),
+        const double strings = (d_.project.board.bridgeSpread / 2 + 4) * view.k; // clear of them
+        labelOver(p, at + QPointF(12, strings + 14),
                   balance.dives() ? QObject::tr("balances here: the head goes down")
                                   : QObject::tr("balances here"),
                   balance.dives() ? colour::russet : colour::ink);
@@ -149,7 +150,8 @@ void WholeDrawing::stringsSide(QPainter& p) const {
             const Vec3 post = place.toBody(
                 {t.winds.x, 0,
                  d_.neck->part.face(t.winds.x) + d_.project.neck.head.plate + t.postHeight});
-            p.drawLine(at(nut.x, nut.z), at(post.x, post.z));
+            const Vec3 held = t.held ? place.toBody(*t.held) : nut;
+            p.drawPolyline(QPolygonF{at(nut.x, nut.z), at(held.x, held.z), at(post.x, post.z)});
         }
     }
 }
@@ -281,16 +283,20 @@ void WholeDrawing::names(QPainter& p) const {
 }
 
 void WholeDrawing::table(QPainter& p, const QRectF& area) const {
-    const std::array<QString, 5> heads{QObject::tr("string"), QObject::tr("saddle"),
-                                       QObject::tr("left"), QObject::tr("bend"),
-                                       QObject::tr("pull")};
+    const std::array<QString, 6> heads{QObject::tr("no."),      QObject::tr("saddle"),
+                                       QObject::tr("up, down"), QObject::tr("fore, back"),
+                                       QObject::tr("bend"),     QObject::tr("pull")};
+    const std::array<double, 7> ends{0, 0.07, 0.22, 0.45, 0.69, 0.84, 1}; // of the columns
     const auto value = [&](double v, int places) {
         return qs(formatLengthValue(v, sheet_.unit(), places));
     };
-    const double w = area.width() / 5;
-    const auto row = [&](double y, const std::array<QString, 5>& cells) {
+    const auto pair = [&](double a, double b) {
+        return QStringLiteral("%1 %2").arg(value(a, 1), value(b, 1));
+    };
+    const auto row = [&](double y, const std::array<QString, 6>& cells) {
         for (std::size_t i = 0; i < cells.size(); ++i) {
-            p.drawText(QRectF(area.left() + static_cast<double>(i) * w, y, w, 18),
+            p.drawText(QRectF(area.left() + ends.at(i) * area.width(), y,
+                              (ends.at(i + 1) - ends.at(i)) * area.width(), 18),
                        (i == 0 ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter, cells.at(i));
         }
     };
@@ -304,10 +310,10 @@ void WholeDrawing::table(QPainter& p, const QRectF& area) const {
     double y = area.top() + 38;
     for (const StringSetup& s : setup_.strings) {
         const bool reaches = s.saddle >= s.saddleLow && s.saddle <= s.saddleHigh;
-        const double left = std::min({s.saddle - s.saddleLow, s.saddleHigh - s.saddle});
-        p.setPen(reaches ? colour::slate : colour::russet);
-        p.setFont(figures(12.5));
-        row(y, {QString::number(s.number), value(s.saddle, 1), value(left, 1),
+        p.setPen(reaches && s.ahead >= 0 && s.behind >= 0 ? colour::slate : colour::russet);
+        p.setFont(figures(11.5));
+        row(y, {QString::number(s.number), value(s.saddle, 1),
+                pair(s.saddleHigh - s.saddle, s.saddle - s.saddleLow), pair(s.ahead, s.behind),
                 QStringLiteral("%1\u00b0").arg(s.breakAtSaddle, 0, 'f', 0),
                 s.tension ? QStringLiteral("%1 N").arg(*s.tension, 0, 'f', 0)
                           : QStringLiteral("\u2013")});
@@ -316,8 +322,8 @@ void WholeDrawing::table(QPainter& p, const QRectF& area) const {
     p.setPen(colour::faded);
     p.setFont(words(11.5));
     p.drawText(QRectF(area.left(), y + 4, area.width(), 60), Qt::AlignLeft | Qt::TextWordWrap,
-               QObject::tr("saddle: string over the face. left: way the saddle still has, up or "
-                           "down. bend: over the saddle."));
+               QObject::tr("saddle: string over the face. up, down, fore, back: way the saddle "
+                           "still has. bend: over the saddle."));
 }
 
 QPointF WholeDrawing::angleAt() const {
@@ -326,7 +332,7 @@ QPointF WholeDrawing::angleAt() const {
 }
 
 QPointF WholeDrawing::pocketAt() const {
-    return at(d_.body->part.place().neckEnd, -setup_.pocketInner);
+    return at(d_.body->part.place().neckEnd, setup_.through ? setup_.proud : -setup_.pocketInner);
 }
 
 void WholeDrawing::solved(QPainter& p) const {
@@ -340,9 +346,11 @@ void WholeDrawing::solved(QPainter& p) const {
     p.setBrush(colour::sheet);
     p.drawEllipse(mark, 6, 6);
     labelOver(p, mark + QPointF(10, angle ? 16 : 4),
-              angle ? QObject::tr("angle follows: %1\u00b0").arg(setup_.angle, 0, 'f', 2)
-                    : QObject::tr("pocket follows: %1")
-                          .arg(qs(formatLength(setup_.pocketInner, sheet_.unit()))),
+              angle            ? QObject::tr("angle follows: %1\u00b0").arg(setup_.angle, 0, 'f', 2)
+              : setup_.through ? QObject::tr("neck over the face follows: %1")
+                                     .arg(qs(formatLength(setup_.proud, sheet_.unit())))
+                               : QObject::tr("pocket follows: %1")
+                                     .arg(qs(formatLength(setup_.pocketInner, sheet_.unit()))),
               colour::slate);
 }
 
@@ -368,7 +376,13 @@ std::vector<Handle> WholeDrawing::handles() const {
                                         said(angle * 180 / std::numbers::pi, "")};
                        }});
     }
-    if (solved != GivesWay::pocket) {
+    if (solved != GivesWay::pocket && setup_.through) {
+        out.push_back({pocketAt(), QObject::tr("how far the neck stands over the face"),
+                       Qt::SizeVerCursor, [said, height](QPointF p) {
+                           return Typed{QStringLiteral("neck_pocket.proud"),
+                                        said(std::max(leastProud, height(p)), "mm")};
+                       }});
+    } else if (solved != GivesWay::pocket) {
         out.push_back(
             {pocketAt(), QObject::tr("the pocket's depth"), Qt::SizeVerCursor,
              [said, height](QPointF p) {

@@ -46,6 +46,7 @@ enum class FeatureKind {
     station,
     tuner,
     tunerScrew,
+    tree,    ///< holds strings down behind the nut
     gluePin, ///< keeps a fretboard in place while it is glued
     caul,
     // of any blank

@@ -6,12 +6,13 @@
 namespace wren {
 namespace {
 
-constexpr std::array<const char*, 18> roleNames{"fretboard",
+constexpr std::array<const char*, 19> roleNames{"fretboard",
                                                 "neck",
                                                 "body",
                                                 "core",
                                                 "top",
                                                 "back",
+                                                "wing",
                                                 "lid",
                                                 "inlay",
                                                 "plate",

@@ -6,8 +6,8 @@
 
 namespace wren {
 
-/// What a part is in its instrument. Layers and inlays are parts of the body: they become one with
-/// it, and the lid lies in it. Fixtures and templates stay in the shop.
+/// What a part is in its instrument. Layers, wings and inlays are parts of the body: they become
+/// one with it, and the lid lies in it. Fixtures and templates stay in the shop.
 enum class Role {
     board,
     neck,
@@ -15,6 +15,7 @@ enum class Role {
     core,
     top,
     back,
+    wing,
     lid,
     inlay,
     plate,

@@ -41,7 +41,7 @@ public:
     Recipe(const BoardPart& board, const Setup& setup, const Drawer& drawer, const Machine& machine,
            const CutSettings& cut, BoardShare share)
         : board_(board), drawer_(drawer), machine_(machine), cut_(cut),
-          wood_(woodById(setup.blank.wood)), whole_(share == BoardShare::whole) {
+          wood_(setup.blank.species()), whole_(share == BoardShare::whole) {
         plan_.face().setup = setup;
     }
 

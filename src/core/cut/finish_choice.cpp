@@ -51,7 +51,7 @@ FinishChoice chooseFinish(const NeckPart& part, const Setup& setup, const Machin
     const auto minutes = [&](const Bit& bit, FinishShare share, const CutOverrides& own) {
         const double mm =
             finishLength(part, finishLines(part, bit, cut.scallop, cut.way, share), cut.way);
-        return mm / feedsFor(bit, woodById(setup.blank.wood), machine, own).feed;
+        return mm / feedsFor(bit, setup.blank.species(), machine, own).feed;
     };
     const double deep = outlineReach(part, setup, cut, false).deep - cut.through;
     const NeckBack& back = part.back();

@@ -46,7 +46,7 @@ private:
     }
 
     Feeds feeds(const Bit& bit, const CutOverrides& own = {}) const {
-        return feedsFor(bit, woodById(setups_.blank.wood), machine_, own);
+        return feedsFor(bit, setups_.blank.species(), machine_, own);
     }
 
     void add(int side, const CutName& name, const Bit& bit, const Feeds& f, const std::string& why,

@@ -57,7 +57,7 @@ private:
     }
 
     Feeds feeds(const Bit& bit, const CutOverrides& own) const {
-        return feedsFor(bit, woodById(setups_.blank.wood), machine_, own);
+        return feedsFor(bit, setups_.blank.species(), machine_, own);
     }
 
     void side(std::size_t side) {

@@ -117,13 +117,20 @@ double usualCompensation(const Bridge& bridge, double across) {
     return middle - across * spread;
 }
 
+double turningEdge(const Neck& neck, const Fretboard& board) {
+    const double end = NeckOutline(neck, board).end();
+    return neck.joint == NeckJoint::through ? end - neck.heelPast : end;
+}
+
 BodyPlace::BodyPlace(const Body& body, const Neck& neck, const Fretboard& board) {
     const Fan fan(board);
     side = fan.bassSide();
-    neckEnd = NeckOutline(neck, board).end();
-    angle = body.pocket.angle * std::numbers::pi / 180;
-    faceUnder =
-        body.pocket.measuredDepth.value_or(neck.heelDepth) - body.pocket.depth * std::cos(angle);
+    neckEnd = turningEdge(neck, board);
+    const BodyPocket& pocket = body.pocket;
+    angle = pocket.angle * std::numbers::pi / 180;
+    faceUnder = neck.joint == NeckJoint::through ? pocket.proud * std::cos(angle)
+                                                 : pocket.measuredDepth.value_or(neck.heelDepth) -
+                                                       pocket.depth * std::cos(angle);
     const StringLine strings(neck, board, body.aims);
     bridge = toBody({strings.saddle(), 0, strings.over(strings.saddle())}).x;
 }

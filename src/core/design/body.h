@@ -34,6 +34,9 @@ enum class CutWhen { glued, apart };
 /// What becomes of an edge between a face and the side.
 enum class EdgeForm { square, round, chamfer };
 
+/// What the neck angle is cut into: the pocket's floor, or by hand the underside of the heel.
+enum class AngleIn { pocket, heel };
+
 /// What gives way when the bridge, the strings or the real heel turn out otherwise: where the
 /// saddles stand, the neck angle, or how deep the pocket is.
 enum class GivesWay { saddles, angle, pocket };
@@ -43,11 +46,18 @@ struct BodyPocket {
     double depth = 16;       ///< below the body's face, at its inner end
     double clearance = 0.08; ///< a side, finish not counted
     CornerRelief relief = CornerRelief::rounded;
-    double corner = 3.2;                 ///< radius the inside corners have at least
-    double angle = 0;                    ///< neck angle, degrees: the floor falls toward the nut
+    double corner = 3.2;               ///< radius the inside corners have at least
+    double angle = 0;                  ///< neck angle, degrees: the floor falls toward the nut
+    AngleIn angleIn = AngleIn::pocket; ///< `heel`: the floor stays level
+    /// Of a neck that goes through, which lies in no pocket: its glue plane over the body's face
+    /// at the board's end, where its back-set ends.
+    double proud = 0;
     double boltHole = 4;                 ///< through the body, over each of the heel's pilots
     std::optional<double> measuredWidth; ///< of the real heel at its end
     std::optional<double> measuredDepth; ///< of the real heel, glue plane to bottom
+
+    /// Of its floor, degrees.
+    double floorAngle() const { return angleIn == AngleIn::heel ? 0 : angle; }
 
     friend bool operator==(const BodyPocket&, const BodyPocket&) = default;
 };
@@ -341,10 +351,14 @@ double bodyMouth(const Fretboard& board);
 /// How much further from the bridge than drawn the starting shapes must reach for its neck, mm.
 double bodyLonger(const Fretboard& board);
 
+/// X of the edge the neck leans about, instrument frame: its heel's inner end; of a neck that goes
+/// through, the board's end.
+double turningEdge(const Neck& neck, const Fretboard& board);
+
 /// Where the body lies under the neck: what the neck's numbers and the pocket's say together.
 struct BodyPlace {
     double side = -1;     ///< of the bass strings: -1 right-handed
-    double neckEnd = 0;   ///< X of the pocket's inner end in the body's frame (and the neck's)
+    double neckEnd = 0;   ///< X of the turning edge in the body's frame (and the neck's)
     double bridge = 0;    ///< X of the bridge line: of the strings where they reach the scale
     double angle = 0;     ///< radians, the neck's face against the body's
     double faceUnder = 0; ///< the turning edge lies so far below the neck's glue plane, at neckEnd

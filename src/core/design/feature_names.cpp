@@ -116,6 +116,8 @@ std::string nameOf(const Body& body, FeatureId f) {
         return numbered("station");
     case FeatureKind::tuner:
         return numbered("tuner");
+    case FeatureKind::tree:
+        return numbered("string tree");
     case FeatureKind::tunerScrew:
         return "tuner's screw";
     case FeatureKind::gluePin:

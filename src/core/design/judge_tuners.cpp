@@ -142,12 +142,36 @@ void judgeBreak(Findings& out, const std::vector<TunerPlace>& places, int string
     }
 }
 
+/// Trees that hold nothing down where they stand.
+void judgeTrees(Findings& out, const Tuners& t, const std::vector<TunerPlace>& places,
+                int strings) {
+    for (std::size_t i = 0; i < t.trees.size(); ++i) {
+        const StringTree& tree = t.trees[i];
+        const bool holds = std::any_of(places.begin(), places.end(), [&](const TunerPlace& p) {
+            return tree.holds(numberOf(p, strings)) && p.held &&
+                   std::abs(p.held->x - tree.at.x) < 1e-6;
+        });
+        if (!holds) {
+            Finding& f = say(
+                out, Weight::caution, "tree-idle",
+                fmt::format("String tree {} holds no string down: with {:.1f} mm over the face, "
+                            "{:.1f} mm behind the nut, strings {} to {} pass under it or not at "
+                            "all; lower, or between their nut and posts, was expected.",
+                            i + 1, tree.height, -tree.at.x, tree.first, tree.last),
+                tree.height, 0);
+            f.atX = tree.at.x;
+            f.feature = {FeatureKind::tree, i};
+        }
+    }
+}
+
 } // namespace
 
 void judgeTuners(Findings& out, const Neck& neck, const Fretboard& board,
                  const NeckOutline& outline) {
     const std::vector<TunerPlace> places = tunerPlaces(neck, board, outline);
     const Tuners& t = neck.tuners;
+    judgeTrees(out, t, places, board.strings);
     judgeTunerBore(out, neck);
     for (std::size_t i = 0; i < places.size(); ++i) {
         judgeHole(out, t, places[i], board.strings, outline);

@@ -3,6 +3,7 @@
 #include "design/fretboard.h"
 #include "design/neck_trace.h"
 
+#include <algorithm>
 #include <array>
 #include <string>
 #include <vector>
@@ -74,6 +75,20 @@ struct TunerPost {
     friend bool operator==(const TunerPost&, const TunerPost&) = default;
 };
 
+/// Holds strings down behind the nut; its middle in the frame of a right-handed neck.
+struct StringTree {
+    Vec2 at{-45, 10};
+    double height = 3; ///< of the strings under it, over the face
+    int first = 1;     ///< strings it holds, as makers count: 1 is the treble string
+    int last = 2;
+    std::string unknown{}; ///< what a file held of it that this version does not know
+
+    bool holds(int string) const {
+        return string >= std::min(first, last) && string <= std::max(first, last);
+    }
+    friend bool operator==(const StringTree&, const StringTree&) = default;
+};
+
 /// Tuners and the strings' way to them, mm.
 struct Tuners {
     int onBassSide = 6;     ///< of all strings; the others stand on the treble side
@@ -89,6 +104,7 @@ struct Tuners {
     double pilotDepth = 8;
     TunerBore bore = TunerBore::machine;
     std::vector<TunerPost> places; ///< bass to treble; none for one row or two
+    std::vector<StringTree> trees;
 
     friend bool operator==(const Tuners&, const Tuners&) = default;
 };

@@ -24,9 +24,10 @@ double roundedTo(double value, double step) {
 } // namespace
 
 SideTriangle::SideTriangle(const Body& body, const Neck& neck, const Fretboard& board)
-    : heel_(body.pocket.measuredDepth.value_or(neck.heelDepth)), long_(neck.heelLength) {
+    : through_(neck.joint == NeckJoint::through),
+      heel_(body.pocket.measuredDepth.value_or(neck.heelDepth)), long_(neck.heelLength) {
     const StringLine line(neck, board, body.aims);
-    reach_ = line.saddle() - NeckOutline(neck, board).end();
+    reach_ = line.saddle() - turningEdge(neck, board);
     middle_ = line.over(line.saddle());
 }
 
@@ -88,6 +89,15 @@ double SideTriangle::proudIn(double angle, double pocket) const {
     return heel_ / std::cos(angle * degree) - pocket;
 }
 
+double SideTriangle::proudNow(const BodyPocket& pocket, double angle) const {
+    return through_ ? pocket.proud : proudIn(angle, pocket.depth);
+}
+
+double SideTriangle::angleNow(const BodyPocket& pocket, double saddleHeight) const {
+    return through_ ? angleFor(pocket.proud, saddleHeight)
+                    : angleInPocket(pocket.depth, saddleHeight);
+}
+
 double saddleAim(const Body& body) {
     if (body.saddleAim) {
         return *body.saddleAim;
@@ -105,7 +115,8 @@ double aimInReach(const Body& body) {
 }
 
 double deepestPocket(const Body& body, const Neck& neck, double angle) {
-    const double deeper = neck.heelLength * std::tan(angle * degree);
+    const double deeper =
+        body.pocket.angleIn == AngleIn::heel ? 0 : neck.heelLength * std::tan(angle * degree);
     return std::min(mostPocket, body.thickness - bodyWoodCaution - std::max(0.0, deeper));
 }
 
@@ -113,22 +124,29 @@ std::vector<SetupCure> setupCures(const Body& body, const Neck& neck, const Fret
                                   double aim) {
     const SideTriangle side(body, neck, board);
     const BodyPocket& now = body.pocket;
-    const double height = side.saddleHeight(now.angle, side.proudIn(now.angle, now.depth));
+    const bool through = side.goesThrough();
+    const double height = side.saddleHeight(now.angle, side.proudNow(now, now.angle));
     std::vector<SetupCure> out;
-    const double pocket = side.pocketFor(now.angle, side.proudFor(now.angle, aim));
-    out.push_back({GivesWay::pocket, pocket, pocket - now.depth,
-                   pocket >= leastPocket &&
-                       pocket <= std::min(mostPocket, body.thickness - bodyWoodCaution)});
+    const double proud = side.proudFor(now.angle, aim);
+    if (through) {
+        out.push_back({GivesWay::pocket, true, proud, proud - now.proud,
+                       proud >= leastProud && proud <= mostProud});
+    } else {
+        const double pocket = side.pocketFor(now.angle, proud);
+        out.push_back({GivesWay::pocket, false, pocket, pocket - now.depth,
+                       pocket >= leastPocket &&
+                           pocket <= std::min(mostPocket, body.thickness - bodyWoodCaution)});
+    }
     try {
-        const double angle = side.angleInPocket(now.depth, aim);
-        out.push_back({GivesWay::angle, angle, angle - now.angle,
+        const double angle = side.angleNow(now, aim);
+        out.push_back({GivesWay::angle, through, angle, angle - now.angle,
                        angle >= leastNeckAngle && angle <= mostNeckAngle &&
-                           now.depth <= deepestPocket(body, neck, angle)});
+                           (through || now.depth <= deepestPocket(body, neck, angle))});
     } catch (const Error&) {
         // no angle serves
     }
-    out.push_back(
-        {GivesWay::saddles, height, height - aim, height - bridgeFloor(body) >= leastSaddle});
+    out.push_back({GivesWay::saddles, through, height, height - aim,
+                   height - bridgeFloor(body) >= leastSaddle});
     const auto wood = [&](const SetupCure& cure) {
         return cure.what == GivesWay::saddles ? std::numeric_limits<double>::infinity()
                : cure.what == GivesWay::pocket
@@ -149,8 +167,9 @@ Body settled(const Body& body, const Neck& neck, const Fretboard& board) {
     for (const SetupCure& cure : setupCures(body, neck, board, saddleAim(body))) {
         if (cure.what == body.givesWay && cure.serves) {
             // As finely as it can be set at the machine, and no more.
-            (cure.what == GivesWay::angle ? out.pocket.angle : out.pocket.depth) =
-                roundedTo(cure.value, 0.001);
+            (cure.what == GivesWay::angle ? out.pocket.angle
+             : cure.through               ? out.pocket.proud
+                                          : out.pocket.depth) = roundedTo(cure.value, 0.001);
         }
     }
     return out;

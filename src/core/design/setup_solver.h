@@ -10,7 +10,8 @@ namespace wren {
 /// The instrument from the side as one equation: neck angle, how proud the neck sits and how high
 /// the strings pass over the bridge; any two give the third. mm, degrees, in the middle between
 /// the outer strings, heights square to the body's face (worked in a plane triangle: the neck turns
-/// by the angle about the place of its heel's inner end where it meets the face).
+/// by the angle about the place of its turning edge where it meets the face). A neck that goes
+/// through lies in no pocket: how proud it sits is a number of its own.
 class SideTriangle {
 public:
     SideTriangle(const Body& body, const Neck& neck, const Fretboard& board);
@@ -34,12 +35,17 @@ public:
 
     double pocketFor(double angle, double proud) const; ///< depth at the heel's inner end
     double proudIn(double angle, double pocket) const;
+    bool goesThrough() const { return through_; }
+    /// By the pocket's depth, or the neck's own number; and the angle with that left as it is.
+    double proudNow(const BodyPocket& pocket, double angle) const;
+    double angleNow(const BodyPocket& pocket, double saddleHeight) const;
 
 private:
     template <typename Height>
     double angleWhere(Height height, double saddleHeight) const;
 
-    double reach_;  ///< from the heel's end to the scale, along the neck
+    bool through_;
+    double reach_;  ///< from the turning edge to the scale, along the neck
     double middle_; ///< of the strings there, over the glue plane
     double heel_;   ///< depth of the heel, as measured or drawn
     double long_;   ///< of the heel
@@ -53,7 +59,9 @@ double aimInReach(const Body& body);
 
 /// One way to bring the strings to that height.
 struct SetupCure {
-    GivesWay what = GivesWay::angle; ///< `saddles`: another bridge, or its recess or riser
+    GivesWay what = GivesWay::angle; ///< `saddles`: another bridge, or its recess or riser;
+                                     ///< `pocket`: of a neck that goes through, how proud it sits
+    bool through = false;            ///< the neck goes through
     double value = 0;                ///< degrees or mm
     double change = 0;               ///< from what it is
     bool serves = true;              ///< within what can be made
@@ -74,6 +82,7 @@ Body settled(const Body& body, const Neck& neck, const Fretboard& board);
 // What is made of it, degrees and mm; ranges of the keys.
 inline constexpr double leastNeckAngle = -2, mostNeckAngle = 6;
 inline constexpr double leastPocket = 3, mostPocket = 60;
-inline constexpr double leastSaddle = 1; ///< strings over what a bridge stands on
+inline constexpr double leastProud = 0, mostProud = 15; ///< of a neck that goes through
+inline constexpr double leastSaddle = 1;                ///< strings over what a bridge stands on
 
 } // namespace wren

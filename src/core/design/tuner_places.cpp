@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
 #include <numbers>
 #include <sstream>
 
@@ -70,6 +71,23 @@ std::vector<TunerPost> postList(const std::string& text) {
     return posts;
 }
 
+namespace {
+
+/// The place where a tree holds a string down, if it does: below its straight way to the post.
+std::optional<Vec3> heldBy(const StringTree& tree, const TunerPlace& p, double nutTop, double post,
+                           const std::function<double(double)>& face) {
+    const double share = (tree.at.x - p.nut.x) / (p.winds.x - p.nut.x);
+    if (!(share > 0.02 && share < 0.98)) {
+        return std::nullopt;
+    }
+    const Vec2 at = p.nut + (p.winds - p.nut) * share;
+    const double low = face(at.x) + tree.height;
+    return low < nutTop + (post - nutTop) * share ? std::optional(Vec3{at.x, at.y, low})
+                                                  : std::nullopt;
+}
+
+} // namespace
+
 std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
                                     const NeckOutline& outline) {
     const Tuners& t = neck.tuners;
@@ -116,9 +134,20 @@ std::vector<TunerPlace> tunerPlaces(const Neck& neck, const Fretboard& board,
         p.sideAngle = degrees(std::acos(std::min(1.0, dot(way, back))));
         const bool own = !listed.empty() && listed[static_cast<std::size_t>(i)].height;
         p.postHeight = own ? *listed[static_cast<std::size_t>(i)].height : t.postHeight;
-        const double face = headFaceZ(neck, outline.headStart(), p.winds.x) + neck.head.plate;
-        p.breakAngle = degrees(std::atan2(stringHeightAtNut(neck, board) - (face + p.postHeight),
-                                          length(p.winds - p.nut)));
+        const auto face = [&](double x) {
+            return headFaceZ(neck, outline.headStart(), x) + neck.head.plate;
+        };
+        const double top = stringHeightAtNut(neck, board);
+        const double post = face(p.winds.x) + p.postHeight;
+        for (const StringTree& tree : t.trees) {
+            const std::optional<Vec3> held =
+                tree.holds(board.strings - i) ? heldBy(tree, p, top, post, face) : std::nullopt;
+            if (held && (!p.held || held->x > p.held->x)) { // the one nearest to the nut
+                p.held = held;
+            }
+        }
+        p.breakAngle = p.held ? degrees(std::atan2(top - p.held->z, length(p.held->xy() - p.nut)))
+                              : degrees(std::atan2(top - post, length(p.winds - p.nut)));
         out.push_back(p);
     }
     // A row's direction is that from its first post to its last.

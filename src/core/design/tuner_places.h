@@ -2,6 +2,7 @@
 
 #include "design/neck_outline.h"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -18,6 +19,8 @@ struct TunerPlace {
     double sideAngle = 0;  ///< degrees between the string on the board and behind the nut
     double breakAngle = 0; ///< degrees down over the nut
     double postHeight = 0; ///< of the string's coil over the face
+    /// Where a string tree bends it down on its way, Z over the glue plane; none where it does not.
+    std::optional<Vec3> held{};
 };
 
 /// Reads "x y, x y". Throws Error.

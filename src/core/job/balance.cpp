@@ -213,7 +213,7 @@ std::vector<std::string> keepsHeadUp(const Balance& b) {
         const double less = b.mass * short_ / (front - neck->centre.x);
         const double density = (neck->mass - less) / (neck->volume / 1000);
         const Wood* light = nullptr;
-        for (const Wood& w : woods()) {
+        for (const Wood& w : woods()) { // known ones: what can be bought
             if (!w.cast && !w.sheet && w.density() <= density &&
                 (!light || w.density() > light->density())) {
                 light = &w;

@@ -108,7 +108,7 @@ private:
         const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
         return {
             fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length), size(b.width),
-                        sizeWithUnit(b.thickness), woodById(b.wood).name),
+                        sizeWithUnit(b.thickness), b.species().name),
             "Its middle marked on both ends and both edges, from the same edge and the same end",
             "Marks laid on the engraved lines, clamped outside every cut",
             "Machine homed",

@@ -117,6 +117,13 @@ void pocketKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.body.pocket.corner; });
     t.rate("neck_pocket.angle", "deg", "neck angle: the floor falls toward the nut", leastNeckAngle,
            mostNeckAngle, [](Project& p) -> double& { return p.body.pocket.angle; });
+    enumKey(t, "neck_pocket.angle_in",
+            "what the angle is cut into: the pocket's floor, or by hand the heel's underside",
+            Names<AngleIn, 2>{{"pocket", "heel"}},
+            [](Project& p) -> AngleIn& { return p.body.pocket.angleIn; });
+    t.length("neck_pocket.proud",
+             "a neck that goes through: its glue plane over the body's face at the board's end",
+             leastProud, mostProud, [](Project& p) -> double& { return p.body.pocket.proud; });
     t.length("neck_pocket.bolt_hole", "holes through the body over the heel's pilots", 1, 12,
              [](Project& p) -> double& { return p.body.pocket.boltHole; });
     t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm",

@@ -30,11 +30,17 @@ Cures bridgeHeight(const Derived& d, const Finding&) {
         }
         const double value = std::round(cure.value * 100) / 100;
         const bool pocket = cure.what == GivesWay::pocket;
-        out.push_back({pocket ? fmt::format("Make the neck pocket {:.2f} mm deep", value)
-                              : fmt::format("Give the neck an angle of {:.2f} degrees", value),
-                       {pocket ? Setting{"neck_pocket.depth", mm(value)}
-                               : Setting{"neck_pocket.angle", fmt::format("{:.2f}", value)}},
-                       {}});
+        if (pocket && cure.through) {
+            out.push_back({fmt::format("Let the neck stand {:.2f} mm over the body's face", value),
+                           {{"neck_pocket.proud", mm(value)}},
+                           {}});
+        } else {
+            out.push_back({pocket ? fmt::format("Make the neck pocket {:.2f} mm deep", value)
+                                  : fmt::format("Give the neck an angle of {:.2f} degrees", value),
+                           {pocket ? Setting{"neck_pocket.depth", mm(value)}
+                                   : Setting{"neck_pocket.angle", fmt::format("{:.2f}", value)}},
+                           {}});
+        }
         if (aim != saddleAim(p.body)) { // what was wanted is out of the bridge's reach
             out.back().changes.push_back({"setup.saddle_height", mm(aim)});
         }

@@ -1,4 +1,5 @@
 #include "job/cut_list.h"
+#include "job/own_woods.h"
 
 #include "job/csv.h"
 #include "job/wants.h"
@@ -15,7 +16,7 @@ std::vector<SawnPiece> sawnPieces(const Derived& d) {
     const Sawing& saw = d.project.sawing;
     std::vector<SawnPiece> out;
     for (const WoodPiece& w : woodList(d)) {
-        const Wood& wood = woodById(w.wood);
+        const Wood wood = woodOf(d.project, w.wood);
         SawnPiece one;
         one.piece = w.piece;
         one.wood = w.wood;
@@ -146,9 +147,9 @@ CutList cutList(const Derived& d) {
 std::string cutListCsv(const Derived& d) {
     std::string out = "piece,wood,length_mm,width_mm,thickness_mm,then,board,x_mm,y_mm\n";
     for (const SawnPiece& p : cutList(d).pieces) {
-        out +=
-            fmt::format("{},{},{:.1f},{:.1f},{:.1f},{},", quoted(p.piece),
-                        quoted(woodById(p.wood).name), p.length, p.width, p.thickness, thenDo(p));
+        out += fmt::format("{},{},{:.1f},{:.1f},{:.1f},{},", quoted(p.piece),
+                           quoted(woodOf(d.project, p.wood).name), p.length, p.width, p.thickness,
+                           thenDo(p));
         out += p.board ? fmt::format("{},{:.1f},{:.1f}\n", *p.board + 1, p.x, p.y)
                        : std::string("to buy,,\n");
     }

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "cut/panel_bits.h"
+#include "job/own_woods.h"
 #include "job/part_inputs.h"
 #include "job/plan_parts.h"
 #include "job/prove_parts.h"
@@ -10,6 +11,7 @@
 #include "job/store.h"
 #include "part/judge_neck_part.h"
 #include "part/judge_setup.h"
+#include "part/judge_wings.h"
 #include "proof/designed.h"
 
 #include <algorithm>
@@ -242,7 +244,11 @@ void layBody(Derived& d) {
     const Panel* top = d.body->part.panel(Role::top);
     const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
     for (const Panel& panel : d.body->part.panels()) {
-        layFlat(d, panel, panel.id.byItself() ? panel.box() : around);
+        if (panel.id == Role::body && d.body->part.winged()) {
+            continue; // with its neck: worked by hand from here on
+        }
+        layFlat(d, panel,
+                panel.id.byItself() || panel.id.role == Role::wing ? panel.box() : around);
     }
 }
 
@@ -256,13 +262,18 @@ void layShopBoards(Derived& d) {
 
 void drawBody(Derived& d) {
     const Project& p = d.project;
-    if (!d.neck || p.neck.joint == NeckJoint::through) {
+    if (!d.neck) {
         sayOf(Role::body, d.findings, Weight::stop, "no-neck",
-              d.neck
-                  ? "A neck that goes through is its body's core; wings are not made here, so no "
-                    "body was expected with it."
-                  : "A body is made to fit its neck, and this design has none that can be made: "
-                    "a bolt-on or set neck was expected.",
+              "A body is made to fit its neck, and this design has none that can be made: a "
+              "bolt-on or set neck, or one that goes through, was expected.",
+              0, 0)
+            .overridable = false;
+        return;
+    }
+    if (p.neck.joint == NeckJoint::through && p.body.build == BodyBuild::topped) {
+        sayOf(Role::body, d.findings, Weight::stop, "top-over-wings",
+              "A top over the wings and the neck that goes through them is not made here: a body "
+              "in one piece was expected, its wings of plain wood.",
               0, 0)
             .overridable = false;
         return;
@@ -284,8 +295,23 @@ void drawBody(Derived& d) {
         return;
     }
     append(d.findings, judgeBody(d.body->part));
+    if (d.body->part.winged()) {
+        append(d.findings, judgeWings(d.body->part, d.neck->part));
+    }
     append(d.findings, judgeSetup(setupGeometry(d.body->part, d.neck->part), d.body->part, p.neck));
     layBody(d);
+}
+
+/// What the blanks are made of where that is the maker's own wood.
+void knowWoods(Derived& d) {
+    const auto know = [&](Blank& blank) { blank.own = ownWood(d.project, blank.wood); };
+    for (PartJob& job : d.parts) {
+        know(job.held.blank);
+        know(job.held.face.blank);
+        if (job.held.back) {
+            know(job.held.back->blank);
+        }
+    }
 }
 
 } // namespace
@@ -315,6 +341,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
         drawBody(d);
     }
     layShopBoards(d);
+    knowWoods(d);
     sortByWeight(d.findings);
     return d;
 }

@@ -37,14 +37,16 @@ struct ProgramPlace {
     const Setup& setup() const { return job->plan().sides[side].setup; }
 };
 
-/// Everything that follows from a project. Filled in three steps, each on top of the last, so that
-/// a window can show the drawing before the programs and the programs before the proof.
 /// What the pieces weigh by, apart from their volumes that stand with them.
 struct Weighed {
     Vec3 board, neck;              ///< centres of volume, instrument frame
-    std::vector<PieceOfWood> body; ///< layers, lid, plugs, plates; body frame
+    std::vector<PieceOfWood> body; ///< layers or wings, lid, plugs, plates; body frame
+    /// Of a neck that goes through, mm3: what the body's tail, pockets and holes leave of it.
+    std::optional<double> neckVolume;
 };
 
+/// Everything that follows from a project. Filled in three steps, each on top of the last, so that
+/// a window can show the drawing before the programs and the programs before the proof.
 struct Derived {
     // Defined once, as Project's are.
     Derived();

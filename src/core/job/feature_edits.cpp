@@ -115,6 +115,7 @@ std::vector<NewThing> newThings(Role part) {
                                            {"side dot", "markers.side", Role::board},
                                            {"tab", "cut.tabs", Role::board},
                                            {"station", "neck.stations", Role::neck},
+                                           {"string tree", "tuners.trees", Role::neck},
                                            {"pickup", "body.pickups"},
                                            {"pot", "body.controls"},
                                            {"toggle", "body.controls"},
@@ -250,6 +251,13 @@ std::size_t fillAt(Project& p, const std::string& list, Vec2 at) {
         const bool bass = (at.y < 0) == (p.board.hand == Hand::right);
         p.cut.tabPlaces.back() = {bass, std::round(at.x * 10) / 10};
         return p.cut.tabPlaces.size() - 1;
+    }
+    if (list == "tuners.trees") {
+        StringTree& tree = p.neck.tuners.trees.back();
+        const double hand = p.board.hand == Hand::left ? -1 : 1;
+        tree.at = {std::round(std::min(-5.0, at.x) * 10) / 10, std::round(at.y * hand * 10) / 10};
+        tree.last = std::min(2, p.board.strings);
+        return p.neck.tuners.trees.size() - 1;
     }
     return settleStation(p.neck.stations, nearestFret(p.board, at.x));
 }

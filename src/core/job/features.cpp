@@ -34,7 +34,8 @@ Span spanOf(const std::vector<ShapeNode>& nodes) {
 
 class BodyFeatures {
 public:
-    explicit BodyFeatures(const Project& p) : b_(p.body) {}
+    explicit BodyFeatures(const Project& p)
+        : b_(p.body), pocketed_(p.neck.joint != NeckJoint::through) {}
 
     std::vector<Feature> all() {
         fixed();
@@ -85,9 +86,11 @@ private:
 
     void fixed() {
         lay(add({FeatureKind::outline}), spanOf(b_.nodes));
-        Feature& pocket = add({FeatureKind::neckPocket});
-        pocket.side = "front";
-        pocket.depth = b_.pocket.depth;
+        if (pocketed_) {
+            Feature& pocket = add({FeatureKind::neckPocket});
+            pocket.side = "front";
+            pocket.depth = b_.pocket.depth;
+        }
         add({FeatureKind::bridge}).side = "front";
         if (!b_.cavity.nodes.empty()) {
             Feature& cavity = add({FeatureKind::cavity});
@@ -150,6 +153,7 @@ private:
     }
 
     const Body& b_;
+    bool pocketed_; ///< the neck lies in a pocket of it
     std::vector<Feature> out_;
 };
 
@@ -174,6 +178,20 @@ void addNeck(std::vector<Feature>& out, const Neck& n) {
                        "front",
                        n.tuners.places[i].at,
                        {n.tuners.bushing, n.tuners.bushing},
+                       {}});
+    }
+}
+
+void addTrees(std::vector<Feature>& out, const Tuners& t) {
+    for (std::size_t i = 0; i < t.trees.size(); ++i) {
+        const FeatureId id{FeatureKind::tree, i};
+        out.push_back({Role::neck,
+                       id,
+                       pathOf(id),
+                       fmt::format("string tree {}", i + 1),
+                       "front",
+                       t.trees[i].at,
+                       {t.trees[i].height, 0},
                        {}});
     }
 }
@@ -222,6 +240,7 @@ std::vector<Feature> featuresOf(const Project& p) {
     }
     if (p.neck.joint != NeckJoint::none) {
         addNeck(out, p.neck);
+        addTrees(out, p.neck.tuners);
     }
     if (p.wantsBody()) {
         std::vector<Feature> body = BodyFeatures(p).all();
@@ -291,6 +310,8 @@ std::string pathOf(FeatureId f) {
         return in("neck.stations");
     case FeatureKind::tuner:
         return in("tuners.posts");
+    case FeatureKind::tree:
+        return in("tuners.trees");
     case FeatureKind::tunerScrew:
         return "tuners";
     case FeatureKind::gluePin:

@@ -149,7 +149,8 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     Cut lap{CutKind::fit};
     lap.bit = bitOf(tried, what, project.bits);
     lap.why = fmt::format("{}: it cut the walls before.", lap.bit.name);
-    lap.feeds = feedsFor(lap.bit, woodById(wider.wood), project.machine, project.bodyCut.walls);
+    lap.feeds =
+        feedsFor(lap.bit, pass.setup.blank.species(), project.machine, project.bodyCut.walls);
     lap.handBefore = fmt::format(
         "Lay the {} back as it lay for this side, on the same pins and zero.", wider.name());
     lap.path = lapsOf({wider, pass.setup, project.bodyCut, project.machine.spoilDepth}, lap);

@@ -35,6 +35,7 @@ public:
         }
         if (d_.body) {
             layers();
+            wings();
             inlays();
             if (p_.neck.joint == NeckJoint::set) {
                 setNeck();
@@ -95,6 +96,15 @@ private:
         joint("top on the core", whole - openIn(*core, core->top));
         if (part.panel(Role::back)) {
             joint("back on the core", whole);
+        }
+    }
+
+    void wings() {
+        for (const Panel& panel : d_.body->part.panels()) {
+            if (panel.id.role == Role::wing) {
+                joint(fmt::format("{} on the neck", panel.name()),
+                      panel.outline.back().length() * panel.thickness());
+            }
         }
     }
 

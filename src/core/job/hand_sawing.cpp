@@ -2,6 +2,7 @@
 #include "job/cut_list.h"
 #include "job/hand_sheet.h"
 #include "job/hand_text.h"
+#include "job/own_woods.h"
 #include "shop/wood.h"
 
 #include <fmt/format.h>
@@ -57,7 +58,7 @@ HandSheet sawingSheet(const Derived& d, const HandSizes& size) {
         const SawnPiece& p = list.pieces[i];
         table.rows.push_back(
             {fmt::format("{} {}{}", i + 1, p.piece, p.leaves > 1 ? ", to be resawn" : ""),
-             size(p.length), size(p.width), size(p.thickness), woodById(p.wood).name,
+             size(p.length), size(p.width), size(p.thickness), woodOf(d.project, p.wood).name,
              p.board ? fmt::format("{}", *p.board + 1) : std::string("to buy")});
     }
     out.tables.push_back(table);
@@ -66,7 +67,7 @@ HandSheet sawingSheet(const Derived& d, const HandSizes& size) {
             "Boards in the shop", {"board", "wood", "long", "wide", "thick", "used"}, {}};
         for (std::size_t b = 0; b < saw.boards.size(); ++b) {
             const RoughBoard& one = saw.boards[b];
-            boards.rows.push_back({fmt::format("{}", b + 1), woodById(one.wood).name,
+            boards.rows.push_back({fmt::format("{}", b + 1), woodOf(d.project, one.wood).name,
                                    size(one.length, 0), size(one.width, 0), size(one.thickness),
                                    fmt::format("{:.0f} %", 100 * list.yields[b])});
         }

@@ -52,6 +52,7 @@ HandSheet nutSheet(const Derived& drawn, const HandSizes& size);
 HandSheet fretSheet(const Derived& drawn, const HandSizes& size);
 HandSheet dotSheet(const Derived& drawn, const HandSizes& size);
 HandSheet sawingSheet(const Derived& drawn, const HandSizes& size);
+HandSheet backSetSheet(const Derived& drawn, const HandSizes& size);
 HandSheet sledSheet(const Derived& drawn, const HandSizes& size);
 HandSheet bushSheet(const Derived& drawn, const HandSizes& size);
 HandSheet ferruleSheet(const Derived& drawn, const HandSizes& size);

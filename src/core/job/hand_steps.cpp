@@ -35,15 +35,17 @@ HandStep benchWork(const BodyPart& part) {
     if (names.empty()) {
         return {};
     }
-    return {fmt::format("the body sawn free, its holes for {} drilled before the neck goes on",
-                        fmt::join(names, ", ")),
+    const bool wings = part.winged();
+    return {fmt::format("the {} sawn free, {} holes for {} drilled before {}",
+                        wings ? "wings" : "body", wings ? "their" : "its", fmt::join(names, ", "),
+                        wings ? "they are glued on" : "the neck goes on"),
             releasing + eachHole * double(part.benchHoles().size())};
 }
 
 } // namespace
 
 HandStep handStepBefore(const BodyPart* part, const Panel& panel) {
-    if (panel.id == Role::neckFixture || panel.id == Role::bodyFixture) {
+    if (panel.id.role == Role::neckFixture || panel.id.role == Role::bodyFixture) {
         return {"Fix the fixture board to the bed. It is the blank of this program: Z is zeroed on "
                 "its face, and no part lies on it yet",
                 fixing};

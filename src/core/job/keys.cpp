@@ -1,5 +1,6 @@
 #include "base/error.h"
 #include "job/key_table.h"
+#include "job/own_woods.h"
 
 #include <charconv>
 #include <cmath>
@@ -52,6 +53,16 @@ std::optional<std::size_t> numberIn(const ListKey& list, const std::string& path
     return whole ? std::optional(number) : std::nullopt;
 }
 
+/// With what depends on the project among its words.
+Key in(const Project& p, Key key) {
+    if (key.ofWood) {
+        for (const std::string& id : ownWoodIds(p)) {
+            key.choices.push_back(id);
+        }
+    }
+    return key;
+}
+
 [[noreturn]] void failNumber(const ListKey& list, std::size_t number, std::size_t size) {
     throw Error(fmt::format("There is no {}.{}: {} holds {} of them, counted from 0.", list.path,
                             number, list.path, size));
@@ -84,12 +95,17 @@ std::vector<Key> keysOf(const Project& project) {
     overItems(commonTable().lists(), project, [&](const ListKey&, std::size_t, const KeyTable& t) {
         keys.insert(keys.end(), t.keys().begin(), t.keys().end());
     });
+    if (!project.woods.empty()) {
+        for (Key& key : keys) {
+            key = in(project, std::move(key));
+        }
+    }
     return keys;
 }
 
 Key keyAt(const Project& project, const std::string& path) {
     if (const std::optional<Key> key = keyIn(commonTable(), project, path)) {
-        return *key;
+        return in(project, *key);
     }
     throw Error(
         fmt::format("There is no key \"{}\"; `wren set FILE --list` shows them all.", path));
@@ -189,6 +205,15 @@ Project withRemoved(const Project& project, const std::string& item) {
     const ListKey list = listOfItem(project, item, number);
     Project changed = project;
     list.items->remove(changed, number);
+    if (list.path == "woods") {
+        try {
+            checkWoods(changed);
+        } catch (const Error&) {
+            throw Error(fmt::format("{} is used in this design; give what is made of it another "
+                                    "wood first.",
+                                    project.woods[number].name));
+        }
+    }
     return changed;
 }
 

@@ -25,6 +25,7 @@ struct Key {
     double least = 0;    ///< allowed range of numbers, and of both of a place's, in the key's unit
     double most = 0;
     std::vector<std::string> choices; ///< for KeyKind::choice
+    bool ofWood = false;              ///< a wood's id: the project's own are choices too
     bool mayBeAuto = false;
     /// Another way of saying something that other keys hold: it can be read and set, but files do
     /// not store it. Files of version 1 did.

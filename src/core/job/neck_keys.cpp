@@ -70,6 +70,18 @@ void postKeys(KeyTable& t, const std::string& head,
             [one](Project& p) -> std::optional<double>& { return one(p).height; });
 }
 
+void treeKeys(KeyTable& t, const std::string& head,
+              const std::function<StringTree&(Project&)>& one) {
+    t.place(head + "at", "middle of the string tree, from the nut", 600,
+            [one](Project& p) -> Vec2& { return one(p).at; });
+    t.length(head + "height", "strings under it, over the head's face", 0.2, 25,
+             [one](Project& p) -> double& { return one(p).height; });
+    t.count(head + "first", "first string it holds, 1 the treble one", 1, 18,
+            [one](Project& p) -> int& { return one(p).first; });
+    t.count(head + "last", "last string it holds", 1, 18,
+            [one](Project& p) -> int& { return one(p).last; });
+}
+
 /// Room that a neck of ordinary thickness has for a rod under its strip, frets in the same wood,
 /// mm.
 constexpr double slimRod = 5.5;
@@ -257,6 +269,9 @@ void tunerKeys(KeyTable& t) {
     t.list<TunerPost>(
         "tuners.posts", "post", 20,
         [](Project& p) -> std::vector<TunerPost>& { return p.neck.tuners.places; }, postKeys);
+    t.list<StringTree>(
+        "tuners.trees", "string tree", 20,
+        [](Project& p) -> std::vector<StringTree>& { return p.neck.tuners.trees; }, treeKeys);
     t.notation("tuners.places",
                "posts bass to treble, as -42 -21, -66 -14; auto for one row or two",
                [](Project& p, const std::string& v) { p.neck.tuners.places = postList(v); });

@@ -109,10 +109,10 @@ private:
                     ? fmt::format("Glued up by the scarf's two cuts: plank {}, {} x {}, {} deep "
                                   "over all, {}; packed under the shaft",
                                   sizeWithUnit(setup_.scarfed->plank), size(b.length),
-                                  size(b.width), sizeWithUnit(b.thickness), woodById(b.wood).name)
+                                  size(b.width), sizeWithUnit(b.thickness), b.species().name)
                     : fmt::format("Blank {} x {} x {}, {}, planed both sides, measured again",
                                   size(b.length), size(b.width), sizeWithUnit(b.thickness),
-                                  woodById(b.wood).name));
+                                  b.species().name));
             const auto& marks = held_.marks;
             out.push_back(fmt::format("Marked from the head end and the front edge: {:.1f} mm ({}) "
                                       "along, {:.1f} mm ({}) across",

@@ -23,7 +23,8 @@ public:
         tick("Blank and zero", steps());
         programs(lastStep());
         cautions();
-        if (panel_.id == Role::body && side_ == (held_.back ? 1U : 0U)) {
+        const bool last = panel_.id == Role::body || panel_.id == PartId(Role::wing, 2);
+        if (last && side_ == (held_.back ? 1U : 0U)) {
             byHand();
         }
         return pdf_.finish();
@@ -93,7 +94,7 @@ private:
             out.push_back(
                 panel_.layers.empty()
                     ? fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length),
-                                  size(b.width), sizeWithUnit(b.thickness), woodById(b.wood).name)
+                                  size(b.width), sizeWithUnit(b.thickness), b.species().name)
                     : fmt::format(
                           "The {} glued up on the pins, wire holes masked, cured, {} thick; "
                           "pin holes cleaned",

@@ -70,6 +70,10 @@ public:
         add(s.blank.width);
         add(s.blank.thickness);
         add(s.blank.wood);
+        if (s.blank.own) {
+            add(s.blank.own->bite());
+            add(s.blank.own->cast);
+        }
         add(static_cast<double>(s.zZero));
         for (const SetupFromInstrument& place : s.places) {
             for (double v : place.matrix()) {

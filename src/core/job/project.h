@@ -49,6 +49,7 @@ struct Project {
     GlueChoices glue;
     Sawing sawing;
     SledSizes sled;
+    std::vector<OwnWood> woods; ///< the maker's own, beside those that are known
     Machine machine;
     Drawer bits = starterDrawer();
 

@@ -141,7 +141,8 @@ void fitTogether(Derived& d) {
 void seatNeck(Derived& d) {
     const PartJob& body = *d.job(Role::body);
     const PartJob& neck = *d.job(Role::neck);
-    if (!d.body->neckFit || !neck.proof || !body.proof || !body.held.back) {
+    const bool planed = d.project.body.pocket.angleIn == AngleIn::heel; // by hand, after its proof
+    if (planed || !d.body->neckFit || !neck.proof || !body.proof || !body.held.back) {
         return;
     }
     for (const PanelPocket& p : body.panel->pockets) {

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -73,6 +74,10 @@ public:
         if (q_.of == "angle") {
             return angle();
         }
+        if (q_.of == "pocket" && side_.goesThrough()) {
+            throw Error("A neck that goes through lies in no pocket; angle, proud or saddle was "
+                        "expected.");
+        }
         if (q_.of == "pocket" || q_.of == "proud") {
             return pocket();
         }
@@ -85,13 +90,36 @@ public:
     }
 
 private:
-    SetupAnswer with(double angle, double depth, double value, std::string said) {
+    SetupAnswer with(double angle, double proud, double value, std::string said) {
         if (!(angle >= leastNeckAngle && angle <= mostNeckAngle)) {
             throw Error(fmt::format("Strings {:.2f} mm over the body's face at the bridge want a "
                                     "neck angle of {:.3f} degrees; {:g} to {:g} can be made{}",
                                     height_, angle, leastNeckAngle, mostNeckAngle,
                                     otherWays(p_, height_, GivesWay::angle)));
         }
+        if (side_.goesThrough()) {
+            sitProud(angle, proud);
+        } else {
+            sinkTo(angle, side_.pocketFor(angle, proud));
+        }
+        p_.body.pocket.angle = angle;
+        return {p_, value, std::move(said)};
+    }
+
+    void sitProud(double angle, double proud) {
+        // A little more than rounding: the answer of one question is put into the next.
+        if (!(proud >= leastProud - 1e-6 && proud <= mostProud)) {
+            throw Error(fmt::format(
+                "Strings {:.2f} mm over the body's face at the bridge want the glue plane {} the "
+                "face at the board's end; a neck that goes through can stand {:g} to {:g} mm over "
+                "it, at {:.2f} degrees{}",
+                height_, over(proud), leastProud, mostProud, angle,
+                otherWays(p_, height_, GivesWay::pocket)));
+        }
+        p_.body.pocket.proud = std::max(leastProud, proud);
+    }
+
+    void sinkTo(double angle, double depth) {
         const double most = deepestPocket(p_.body, p_.neck, angle);
         if (!(depth >= leastPocket && depth <= most)) {
             throw Error(fmt::format(
@@ -104,26 +132,35 @@ private:
                 leastPocket, most, p_.body.thickness, angle,
                 otherWays(p_, height_, GivesWay::pocket)));
         }
-        p_.body.pocket.angle = angle;
         p_.body.pocket.depth = depth;
-        return {p_, value, std::move(said)};
     }
 
     SetupAnswer angle() {
         if (q_.angle) {
             throw Error("The angle is asked for and given at once; one of them was expected.");
         }
-        const double a = q_.proud ? side_.angleFor(*q_.proud, height_)
-                                  : side_.angleInPocket(p_.body.pocket.depth, height_);
-        const double depth = q_.proud ? side_.pocketFor(a, *q_.proud) : p_.body.pocket.depth;
-        return with(a, depth, a,
+        const double a =
+            q_.proud ? side_.angleFor(*q_.proud, height_) : side_.angleNow(p_.body.pocket, height_);
+        return with(a, q_.proud.value_or(side_.proudNow(p_.body.pocket, a)), a,
                     fmt::format("A neck angle of {:.3f} degrees brings the strings {:.2f} mm over "
                                 "the body's face at the bridge. {}",
-                                a, height_, wedged()));
+                                a, height_, side_.goesThrough() ? backSet(a) : wedged()));
+    }
+
+    /// How a straight plank gets that angle.
+    std::string backSet(double angle) const {
+        const double edge = turningEdge(p_.neck, p_.board);
+        return fmt::format("Planed to a back-set that is {:.2f} mm {} the face's level at the nut "
+                           "and nothing {:.1f} mm from it, at the board's end.",
+                           edge * std::abs(std::sin(angle * std::numbers::pi / 180)),
+                           angle < 0 ? "over" : "under", edge);
     }
 
     /// What mends a pocket that is cut already.
     std::string wedged() const {
+        if (p_.body.pocket.angleIn == AngleIn::heel) {
+            return "It is planed into the heel's underside, as the page for the back-set tells.";
+        }
         const SideTriangle::Wedge w =
             side_.wedgeFor(p_.body.pocket.depth, p_.body.pocket.angle, height_);
         if (w.height < 0.005) {
@@ -141,9 +178,15 @@ private:
         }
         const double proud = q_.proud.value_or(side_.proudFor(angle_, height_));
         height_ = side_.saddleHeight(angle_, proud);
+        if (side_.goesThrough()) {
+            return with(angle_, proud, proud,
+                        fmt::format("With the glue plane {} the body's face at the board's end the "
+                                    "strings pass {:.2f} mm over the face at the bridge.",
+                                    over(proud), height_));
+        }
         const double depth = side_.pocketFor(angle_, proud);
         const std::string mend = mending(p_.body.pocket.depth, depth);
-        return with(angle_, depth, q_.of == "proud" ? proud : depth,
+        return with(angle_, proud, q_.of == "proud" ? proud : depth,
                     fmt::format("With the glue plane {} the body's face at the heel's "
                                 "end, in a pocket {:.3f} mm deep there, the strings pass {:.2f} mm "
                                 "over the face at the bridge. {}",
@@ -155,13 +198,13 @@ private:
             throw Error("The saddles' height is asked for and given at once; one of them was "
                         "expected.");
         }
-        const double proud = q_.proud.value_or(side_.proudIn(angle_, p_.body.pocket.depth));
+        const double proud = q_.proud.value_or(side_.proudNow(p_.body.pocket, angle_));
         height_ = side_.saddleHeight(angle_, proud);
         const Bridge& b = p_.body.bridge;
         const double low = b.saddleLow + bridgeFloor(p_.body);
         const double high = b.saddleHigh + bridgeFloor(p_.body);
         SetupAnswer out =
-            with(angle_, side_.pocketFor(angle_, proud), height_,
+            with(angle_, proud, height_,
                  fmt::format("The strings pass {:.3f} mm over the body's face at the bridge; its "
                              "saddles reach from {:.1f} to {:.1f} mm there.",
                              height_, low, high));
@@ -181,8 +224,9 @@ void checkInstrument(const Project& p) {
         throw Error("The project has no body that a neck could be fitted to: set body.build to "
                     "one-piece or topped.");
     }
-    if (p.neck.joint != NeckJoint::boltOn && p.neck.joint != NeckJoint::set) {
-        throw Error("A neck angle is set by a pocket; a bolt-on or set neck was expected.");
+    if (p.neck.joint == NeckJoint::none) {
+        throw Error("The project has no neck whose angle could be set: neck.joint bolt-on, set or "
+                    "through was expected.");
     }
 }
 
@@ -222,14 +266,19 @@ std::string setupText(const SetupGeometry& g, LengthUnit unit) {
     std::string out = fmt::format(
         "Strings drawn {}\n"
         "neck angle                   {:.2f} degrees\n"
-        "glue plane over the face     {} at the heel's end, {} at the pocket's mouth\n"
-        "pocket                       {} deep at the heel's end, {} at its mouth\n"
-        "bridge line                  {} from the heel's end along the face, {} from the nut\n"
-        "strings' middle there        {} over the face; saddles reach {} to {}\n\n",
+        "glue plane over the face     {} at the {}'s end, {} where the body begins\n",
         g.school == StringSchool::flat ? "flat on the frets, saddles at their lowest"
                                        : "with the wanted action, saddles in mid-travel",
-        g.angle, length(g.proud), length(g.proudOuter), length(g.pocketInner),
-        length(g.pocketOuter), length(g.bridgeFromHeel), length(g.bridgeFromNut),
+        g.angle, length(g.proud), g.through ? "board" : "heel", length(g.proudOuter));
+    out += g.through
+               ? std::string("neck                         goes through, wings at its sides\n")
+               : fmt::format("pocket                       {} deep at the heel's end, {} at its "
+                             "mouth\n",
+                             length(g.pocketInner), length(g.pocketOuter));
+    out += fmt::format(
+        "bridge line                  {} from the {}'s end along the face, {} from the nut\n"
+        "strings' middle there        {} over the face; saddles reach {} to {}\n\n",
+        length(g.bridgeFromHeel), g.through ? "board" : "heel", length(g.bridgeFromNut),
         length(g.middleSaddle), length(g.saddleLow), length(g.saddleHigh));
     out += fmt::format("{:<7}{:>10}{:>10}{:>10}{:>10}{:>10}{:>10}{:>10}{:>10}{:>10}\n", "string",
                        "nut", "fret 1", "fret 12", "last", "saddle", "behind", "bend nut", "bend",
@@ -253,11 +302,11 @@ Project settledAfter(const Project& before, Project after) {
     Body& body = after.body;
     const bool byHand =
         (body.givesWay == GivesWay::angle && body.pocket.angle != before.body.pocket.angle) ||
-        (body.givesWay == GivesWay::pocket && body.pocket.depth != before.body.pocket.depth);
+        (body.givesWay == GivesWay::pocket && (body.pocket.depth != before.body.pocket.depth ||
+                                               body.pocket.proud != before.body.pocket.proud));
     if (byHand && before.body.givesWay == body.givesWay) {
         body.givesWay = GivesWay::saddles;
-    } else if (body.givesWay != GivesWay::saddles && after.neck.joint != NeckJoint::none &&
-               after.neck.joint != NeckJoint::through) {
+    } else if (body.givesWay != GivesWay::saddles && after.neck.joint != NeckJoint::none) {
         try {
             body = settled(body, after.neck, after.board);
         } catch (const Error&) {

@@ -10,12 +10,12 @@ namespace {
 
 std::vector<Panel> fixtures(const Derived& d, Findings& found) {
     std::vector<Panel> out;
-    const auto make = [&](PartId id, const TurnHold& hold, std::initializer_list<Role> standing) {
+    const auto make = [&](PartId id, const TurnHold& hold, std::initializer_list<PartId> standing) {
         if (!hold.makeFixture) {
             return;
         }
-        for (Role role : standing) { // all of a body's layers stand on the same pins
-            const PartJob* job = d.job(role);
+        for (PartId part : standing) { // all of a body's layers stand on the same pins
+            const PartJob* job = d.job(part);
             if (job && job->placed && !job->held.pins.empty()) {
                 out.push_back(fixtureBoard(id, job->held, hold.fixture));
                 return;
@@ -27,7 +27,13 @@ std::vector<Panel> fixtures(const Derived& d, Findings& found) {
               0, 1);
     };
     make(Role::neckFixture, d.project.neckHold, {Role::neck});
-    make(Role::bodyFixture, d.project.bodyHold, {Role::body, Role::core});
+    if (d.body && d.body->part.winged()) { // each has its own size, and so its own pins
+        for (int wing : {1, 2}) {
+            make({Role::bodyFixture, wing}, d.project.bodyHold, {PartId(Role::wing, wing)});
+        }
+    } else {
+        make(Role::bodyFixture, d.project.bodyHold, {Role::body, Role::core});
+    }
     return out;
 }
 

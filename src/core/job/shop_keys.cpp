@@ -1,4 +1,5 @@
 #include "job/key_table.h"
+#include "job/own_woods.h"
 #include "shop/wood.h"
 
 #include <fmt/format.h>
@@ -194,9 +195,33 @@ void woodKey(KeyTable& t, const std::string& path, const char* meaning,
     t.words(
         path, meaning, ids, [at](const Project& p) { return at(const_cast<Project&>(p)); },
         [at](Project& p, const std::string& v) { at(p) = v; });
+    t.last().ofWood = true;
 }
 
 namespace {
+
+void ownWoodKeys(KeyTable& t) {
+    t.list<OwnWood>(
+        "woods", "wood", 40, [](Project& p) -> std::vector<OwnWood>& { return p.woods; },
+        [](KeyTable& own, const std::string& head, const At<OwnWood>& one) {
+            const std::size_t number = itemPath(head.substr(0, head.size() - 1))->number;
+            own.words(
+                head + "name", "name of a wood of one's own, as in black-locust", {},
+                [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
+                [number](Project& p, const std::string& v) { nameOwnWood(p, number, v); });
+            own.rate(head + "density", "g/cm3",
+                     "what it weighs as it is worked, at about 12 % moisture", 0.05, 3,
+                     [one](Project& p) -> double& { return one(p).density; });
+            std::vector<std::string> known;
+            for (const Wood& w : woods()) {
+                known.push_back(w.id);
+            }
+            own.words(
+                head + "cuts_like", "the known wood it is cut like, for feeds and bites", known,
+                [one](const Project& p) { return one(const_cast<Project&>(p)).cutsLike; },
+                [one](Project& p, const std::string& v) { one(p).cutsLike = v; });
+        });
+}
 
 void bitKeys(KeyTable& t, const std::string& head, const std::function<Bit&(Project&)>& one) {
     const auto of = [one](double Bit::*which) {
@@ -235,6 +260,7 @@ void addShopKeys(KeyTable& t) {
     glueKeys(t);
     offcutKeys(t);
     sawingKeys(t);
+    ownWoodKeys(t);
     machineKeys(t);
     t.list<Bit>(
         "bits", "bit", 200, [](Project& p) -> Drawer& { return p.bits; }, bitKeys);

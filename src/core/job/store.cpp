@@ -354,6 +354,21 @@ Project projectFromText(const std::string& text, const std::string& source) {
 
 namespace {
 
+/// The maker's own woods, which other keys are read by.
+void readOwnWoods(Project& project, const json& doc, const std::string& source) {
+    for (const Key& key : keysOf(project)) {
+        const json::json_pointer at = pointerTo(key.path);
+        if (key.path.rfind("woods.", 0) == 0 && doc.contains(at)) {
+            const KeyValue value = valueFromJson(key, doc[at], source);
+            try {
+                key.set(project, value);
+            } catch (const Error& e) {
+                throw Error(fmt::format("{}: {}: {}", source, key.path, e.what()));
+            }
+        }
+    }
+}
+
 Project projectFromJson(json doc, const std::string& source) {
     if (!doc.is_object() || doc.value("format", json()) != json(formatName)) {
         throw Error(
@@ -386,6 +401,7 @@ Project projectFromJson(json doc, const std::string& source) {
         }
     }
     makeItems(project, outerLists(), doc, source);
+    readOwnWoods(project, doc, source);
     // Aliases say in another way what stored keys hold, so they come after all of those; a file
     // that holds the stored way too does not need them. A list as text is an older file's.
     const bool spreads = doc.contains(pointerTo("board.nut_spread"));

@@ -1,4 +1,5 @@
 #include "job/test_slot.h"
+#include "job/own_woods.h"
 
 #include "base/digest.h"
 #include "base/error.h"
@@ -58,7 +59,7 @@ BoardPlan planOf(const BoardPart& board, const Setup& setup, const Project& p,
     Cut cut{CutKind::slots};
     cut.bit = *bits.bits.front();
     cut.why = bits.why;
-    cut.feeds = feedsFor(cut.bit, woodById(p.blank.wood), p.machine, how.slots);
+    cut.feeds = feedsFor(cut.bit, woodOf(p, p.blank.wood), p.machine, how.slots);
     cut.path = slotPath(board, setup, cut.bit, cut.feeds, how);
     plan.face().cuts.push_back(std::move(cut));
     return plan;
@@ -82,7 +83,7 @@ std::string formPdf(const TestSlots& test, const Project& p) {
             "at its front left corner; clamp it at its ends, the slots run out at the front "
             "and the back.",
             formatLengthValue(p.offcut.length, unit), formatLengthValue(p.offcut.width, unit),
-            size(p.offcut.thickness), woodById(p.blank.wood).name),
+            size(p.offcut.thickness), woodOf(p, p.blank.wood).name),
         3.6);
     y = pdf.paragraph({left, y + 2}, width,
                       fmt::format("Bit {} ({}), {:.0f} rpm, {:.0f} mm/min, {} a pass, {} deep. {}",
@@ -136,6 +137,7 @@ TestSlots deriveTestSlots(const Project& p) {
     how.school = School::radiusFirst; // into the face as it lies
     how.facing = Facing::never;
     Blank blank{p.offcut.length, p.offcut.width, p.offcut.thickness, p.blank.wood};
+    blank.own = ownWood(p, blank.wood);
     Setup setup = layBoard(*t.offcut, blank, p.machine, ZZero::top);
     setup.part = Role::testSlots;
     setup.datum = "front left corner of the offcut";

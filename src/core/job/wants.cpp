@@ -1,4 +1,5 @@
 #include "job/wants.h"
+#include "job/own_woods.h"
 
 #include "design/markers.h"
 #include "job/csv.h"
@@ -201,7 +202,8 @@ std::string woodCsv(const Derived& derived) {
     std::string out = "piece,wood,length_mm,width_mm,thickness_mm,strips\n";
     for (const WoodPiece& w : woodList(derived)) {
         out += fmt::format("{},{},{:.1f},{:.1f},{:.2f},{}\n", quoted(w.piece),
-                           quoted(woodById(w.wood).name), w.length, w.width, w.thickness, w.strips);
+                           quoted(woodOf(derived.project, w.wood).name), w.length, w.width,
+                           w.thickness, w.strips);
     }
     return out;
 }
@@ -217,8 +219,8 @@ std::string partsCsv(const Derived& derived) {
         const bool now = std::find(wanted.begin(), wanted.end(), part) != wanted.end();
         add(part, now ? "yes" : "no");
     }
-    for (Role role : {Role::board, Role::neck, Role::core, Role::top, Role::back, Role::body,
-                      Role::lid, Role::inlay, Role::plate}) {
+    for (Role role : {Role::board, Role::neck, Role::core, Role::top, Role::back, Role::wing,
+                      Role::body, Role::lid, Role::inlay, Role::plate}) {
         if (std::none_of(all.begin(), all.end(), [&](PartId p) { return p.role == role; })) {
             add(role, "no");
         }

@@ -120,7 +120,13 @@ private:
 
     void neckSide() {
         const NeckPart& neck = d_.neck->part;
-        const double tip = neck.outline().tip() + 0.5, end = neck.outline().end() - 0.01;
+        const double tip = neck.outline().tip() + 0.5;
+        // A neck that goes through is the body from there on.
+        const double end = d_.body && d_.body->part.winged()
+                               ? d_.body->part.place()
+                                     .toInstrument({setupGeometry(d_.body->part, neck).mouth, 0, 0})
+                                     .x
+                               : neck.outline().end() - 0.01;
         const auto back = [&](double x) { return -neck.back().depth(x, 0); };
         const auto front = [&](double x) { return neck.face(x); };
         along("side", tip, end, back);

@@ -98,7 +98,7 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     out.borders = borders;
     out.feature = {FeatureKind::neckPocket};
     out.floor = -p.depth;
-    out.slope = std::tan(place_.angle);
+    out.slope = std::tan(p.floorAngle() * std::numbers::pi / 180);
     out.levelAt = place_.neckEnd;
     return out;
 }

@@ -84,6 +84,9 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     panels_.push_back(std::move(whole));
     makeLid();
     makePlugs();
+    if (neck.design().joint == NeckJoint::through) {
+        addWings(neck);
+    }
     for (Panel& p : panels_) {
         p.told = {place_.bridge, place_.side};
     }
@@ -120,7 +123,7 @@ std::vector<PanelPocket> BodyPart::pockets() const {
 std::vector<Hole> BodyPart::holes() const {
     std::vector<Hole> out;
     for (const Panel& p : panels_) {
-        if (!p.id.byItself()) {
+        if (!p.id.byItself() && p.id.role != Role::wing) { // whose holes the body has too
             out.insert(out.end(), p.holes.begin(), p.holes.end());
         }
     }

@@ -61,7 +61,7 @@ public:
     const Fretboard& board() const { return board_; }
     const Contour& outline() const { return outline_; } ///< clockwise
     double thickness() const { return body_.thickness; }
-    /// In the order they are made: core, top, then the body; then the lid.
+    /// In the order they are made: core, top or wings, then the body; then the lid.
     const std::vector<Panel>& panels() const { return panels_; }
     const Panel* panel(PartId id) const;
     /// The finished body's pockets and holes, of all stages.
@@ -74,9 +74,11 @@ public:
     double cavityFloor() const; ///< Z: the wood to be left is taken from the face as carved
     double seatFloor(std::size_t control) const; ///< Z of the seat thinned round its shaft
     /// Its wood, to about 0.1 %: the layers of a glued-up body or the body itself, then lid, plugs
-    /// and plates.
+    /// and plates. Of wings and what lies between them: that as Role::neck, its wood not named.
     std::vector<PieceOfWood> wood() const;
     double volume() const; ///< mm3 of the finished body without its lid
+    /// Whether it is glued up from wings at a neck that goes through.
+    bool winged() const { return panel({Role::wing, 1}) != nullptr; }
 
     /// How far the finished face, or the back, stands below its level at a place of the plan.
     double fallAt(Vec2 p, bool back = false) const {
@@ -100,6 +102,10 @@ private:
     double between(Vec3 a, Vec3 b, double x) const;
     double saddleX(Vec2 saddle) const; ///< body frame, of a string's own scale
     void standOnFloors(Panel& body);   ///< holes of the bridge, of strings, free ones
+    /// Where a wing meets the neck that goes through, at half its height; side -1 or +1 in Y.
+    std::array<Vec2, 2> glueLine(const NeckPart& neck, int side) const;
+    void addWings(const NeckPart& neck);
+    void giveTo(Panel& wing, Panel& whole) const;
     PanelPocket neckPocket(const NeckPart& neck);
     void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
     void addPickups(Panel& body);

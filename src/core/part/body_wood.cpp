@@ -67,6 +67,28 @@ std::vector<PieceOfWood> BodyPart::wood() const {
         if (const Panel* leaf = panel(Role::back)) {
             out.push_back(pieceOf(Role::back, leaf->wood, back));
         }
+    } else if (winged()) {
+        const PanelField field = fieldOver(*panel(Role::body));
+        // The sides they are glued with run clockwise round them: a wing's wood lies at the right.
+        const ContourPiece bass = panel({Role::wing, 1})->outline.back();
+        const ContourPiece treble = panel({Role::wing, 2})->outline.back();
+        // A cell on the line is parted: half a cell along a neck's side is a third of a percent.
+        const auto beyond = [](const ContourPiece& side, Vec2 at) {
+            const double off = cross(at - side.from, unit(side.to - side.from));
+            return std::clamp(0.5 + off / cell, 0.0, 1.0);
+        };
+        std::array<Lump, 3> lumps; // of the wings, and of the neck between them
+        for (std::size_t i = 0; i < field.front.size(); ++i) {
+            if (field.in(i)) {
+                const Vec2 at = field.at(i);
+                const double one = beyond(bass, at), other = beyond(treble, at);
+                lumps[0].column(at, field.back[i], field.front[i], area * one);
+                lumps[1].column(at, field.back[i], field.front[i], area * other);
+                lumps[2].column(at, field.back[i], field.front[i], area * (1 - one - other));
+            }
+        }
+        out = {pieceOf({Role::wing, 1}, woods_.body, lumps[0]),
+               pieceOf({Role::wing, 2}, woods_.body, lumps[1]), pieceOf(Role::neck, "", lumps[2])};
     } else {
         out.push_back(pieceOf(Role::body, woods_.body, lumpOf(*panel(Role::body))));
     }

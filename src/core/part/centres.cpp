@@ -1,7 +1,5 @@
 #include "part/centres.h"
 
-#include "part/lump.h"
-
 #include <cmath>
 #include <numbers>
 
@@ -48,6 +46,10 @@ Vec3 centreOf(const BoardPart& board) {
 }
 
 Vec3 centreOf(const NeckPart& neck) {
+    return woodOf(neck, [](Vec2) { return true; }).centre();
+}
+
+Lump woodOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts) {
     Lump wood;
     const NeckOutline& outline = neck.outline();
     std::optional<NeckBack::Slice> slice;
@@ -58,6 +60,9 @@ Vec3 centreOf(const NeckPart& neck) {
             return outline.across(x);
         },
         [&](Vec2 at, double area) {
+            if (!counts(at)) {
+                return;
+            }
             const double face =
                 neck.onCarved(at) > 0 ? neck.carved()->face(at.x, at.y) : neck.face(at.x);
             double top = face;
@@ -69,12 +74,12 @@ Vec3 centreOf(const NeckPart& neck) {
             wood.column(at, -slice->depth(at.y), top, area);
         });
     for (const Hole& h : neck.holes()) {
-        if (!h.byHand) {
+        if (!h.byHand && counts(h.at)) {
             wood.takeColumn(h.at, std::min(h.mouth, h.floor), std::max(h.mouth, h.floor),
                             std::numbers::pi / 4 * h.diameter * h.diameter);
         }
     }
-    return wood.centre();
+    return wood;
 }
 
 } // namespace wren

@@ -1,7 +1,10 @@
 #pragma once
 
 #include "part/board_part.h"
+#include "part/lump.h"
 #include "part/neck_part.h"
+
+#include <functional>
 
 namespace wren {
 
@@ -10,5 +13,7 @@ namespace wren {
 
 Vec3 centreOf(const BoardPart& board);
 Vec3 centreOf(const NeckPart& neck);
+/// What of a neck lies where `counts` says so, a place of the plan.
+Lump woodOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts);
 
 } // namespace wren

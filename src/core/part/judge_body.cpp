@@ -35,6 +35,10 @@ public:
 
     Findings all() {
         for (const Panel& p : part_.panels()) {
+            if (p.id.role == Role::wing) {
+                turnsIn(p); // all else is told of the body it becomes
+                continue;
+            }
             if (p.id.role != Role::plate) { // whose own judge asks for more
                 outside(p);
             }

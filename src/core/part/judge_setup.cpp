@@ -25,6 +25,7 @@ public:
         }
         saddleWays();
         breaks();
+        heelWedge();
         return std::move(out_);
     }
 
@@ -111,6 +112,21 @@ private:
         }
     }
 
+    /// What the neck angle asks of the hands when the pocket's floor is level.
+    void heelWedge() {
+        if (s_.heelWedge != 0) {
+            Finding& f = sayOf(
+                Role::neck, out_, Weight::note, "heel-wedge",
+                fmt::format("The pocket's floor is level: the angle of {:.2f} degrees is planed "
+                            "into the heel's underside by hand, {:.2f} mm {} at the pocket's "
+                            "mouth than at the heel's end (see the page for the back-set).",
+                            s_.angle, std::abs(s_.heelWedge),
+                            s_.heelWedge > 0 ? "shallower" : "deeper"),
+                s_.heelWedge, 0);
+            f.atX = s_.heelEnd;
+        }
+    }
+
     void breaks() {
         const StringSetup* s =
             worst([](const StringSetup& one) { return leastBreak - one.breakAtSaddle; });
@@ -142,7 +158,8 @@ private:
 std::string inWords(const SetupCure& cure, double standsOn) {
     switch (cure.what) {
     case GivesWay::pocket:
-        return fmt::format("a neck pocket {:.1f} mm deep", cure.value);
+        return cure.through ? fmt::format("a neck {:.1f} mm proud of the body's face", cure.value)
+                            : fmt::format("a neck pocket {:.1f} mm deep", cure.value);
     case GivesWay::angle:
         return fmt::format("a neck angle of {:.1f} degrees", cure.value);
     case GivesWay::saddles:

@@ -11,11 +11,13 @@ namespace {
 
 constexpr double degree = std::numbers::pi / 180;
 
-/// Behind the nut a string goes down to its post, instrument frame.
+/// Behind the nut a string goes down to its post or to a string tree, instrument frame.
 double breakAtNut(const StringSide& string, const NeckPart& neck, const TunerPlace& tuner) {
     const Neck& n = neck.design();
     const double post = neck.face(tuner.winds.x) + n.head.plate + tuner.postHeight;
-    const double down = std::atan2(string.atNut() - post, length(tuner.winds - tuner.nut));
+    const Vec2 to = tuner.held ? tuner.held->xy() : tuner.winds; // down to a string tree first
+    const double down =
+        std::atan2(string.atNut() - (tuner.held ? tuner.held->z : post), length(to - tuner.nut));
     return (down - std::atan(string.rise())) / degree;
 }
 
@@ -106,8 +108,14 @@ SetupGeometry setupGeometry(const BodyPart& body, const NeckPart& neck) {
     };
     g.proud = proudAt(place.neckEnd);
     g.proudOuter = proudAt(g.mouth);
-    g.pocketInner = body.design().pocket.depth;
-    g.pocketOuter = g.pocketInner + (place.neckEnd - g.mouth) * std::tan(place.angle);
+    g.through = neck.design().joint == NeckJoint::through;
+    if (!g.through) {
+        g.pocketInner = body.design().pocket.depth;
+        const double along = place.neckEnd - g.mouth;
+        const double floor = std::tan(body.design().pocket.floorAngle() * degree);
+        g.pocketOuter = g.pocketInner + along * floor;
+        g.heelWedge = along * (std::tan(place.angle) - floor);
+    }
     g.bridgeFromHeel = place.bridge - place.neckEnd;
     g.bridgeFromNut = line.saddle();
     g.middleOverGlue = line.over(line.saddle());

@@ -33,13 +33,15 @@ struct StringSetup {
 struct SetupGeometry {
     StringSchool school = StringSchool::action;
     double angle = 0;          ///< of the neck against the body's face
-    double heelEnd = 0;        ///< X of the heel's inner end, instrument frame
-    double mouth = 0;          ///< X of the pocket's outer end on the centreline, body frame
-    double proud = 0;          ///< glue plane over the body's face at the heel's end
+    bool through = false;      ///< the neck goes through and lies in no pocket
+    double heelEnd = 0;        ///< X of the turning edge (turningEdge()), instrument frame
+    double mouth = 0;          ///< X of where the body begins on the centreline, body frame
+    double proud = 0;          ///< glue plane over the body's face at the turning edge
     double proudOuter = 0;     ///< and at the mouth
-    double pocketInner = 0;    ///< its depth under the face at the heel's end
+    double pocketInner = 0;    ///< the pocket's depth under the face at the turning edge; 0 of none
     double pocketOuter = 0;    ///< and at the mouth
-    double bridgeFromHeel = 0; ///< nominal bridge line from the heel's end, along the body's face
+    double heelWedge = 0;      ///< a heel planed to the angle is so much shallower at the mouth
+    double bridgeFromHeel = 0; ///< nominal bridge line from that edge, along the body's face
     double bridgeFromNut = 0;  ///< the same from the nut, along the neck: the scale
     double middleOverGlue = 0; ///< middle between the outer strings there, over the glue plane
     double middleSaddle = 0;   ///< and over the body's face

@@ -297,7 +297,7 @@ void easeRemembering(Cut& cut, KnownWood& wood, const OwnPass& own, const EaseAs
 } // namespace
 
 Stock easeCuts(std::vector<Cut>& cuts, Stock stock, const EaseAsk& ask) {
-    const Wood& wood = woodById(ask.setup.blank.wood);
+    const Wood& wood = ask.setup.blank.species();
     const auto own = [&](const Cut& cut) { return ownPass(cut.bit, wood, ask.machine, {cut}); };
     if (ask.memory) {
         KnownWood known(std::move(stock));

@@ -55,7 +55,7 @@ Finding collisionFinding(const Collision& c, const RunProgram& program, const Se
 void addLoads(ProofReport& report, const Setup& setup, const Machine& machine,
               const std::vector<Cut>& cuts, const std::vector<RunProgram>& programs,
               const std::vector<LoadTrace>& traces) {
-    const Wood& wood = woodById(setup.blank.wood);
+    const Wood& wood = setup.blank.species();
     for (std::size_t i = 0; i < traces.size(); ++i) {
         const OwnPass own = ownPass(programs[i].bit, wood, machine, cuts);
         report.loads.push_back(loadOf(programs[i], traces[i], own, wood));

@@ -1,5 +1,8 @@
 #pragma once
 
+#include "shop/wood.h"
+
+#include <optional>
 #include <string>
 
 namespace wren {
@@ -12,6 +15,10 @@ struct Blank {
     std::string wood = "rosewood"; ///< a Wood's id
     int boards = 1;                ///< cut from it, lying the same way
     double gap = 14;               ///< between neighbouring boards
+    std::optional<Wood> own{};     ///< what `wood` means where it is the maker's own
+
+    /// Throws Error where it is neither known nor the maker's own.
+    const Wood& species() const { return own ? *own : woodById(wood); }
 
     friend bool operator==(const Blank&, const Blank&) = default;
 };

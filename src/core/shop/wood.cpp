@@ -2,11 +2,16 @@
 
 #include "base/error.h"
 
+#include <algorithm>
+
 #include <fmt/format.h>
 
 namespace wren {
 
 double Wood::bite() const {
+    if (ownBite > 0) {
+        return ownBite;
+    }
     if (cast) {
         return 1.0; // what differs is in the feeds: more a tooth, fewer turns
     }
@@ -17,6 +22,20 @@ double Wood::bite() const {
         return 1.0;
     }
     return specificGravity < 0.8 ? 0.85 : 0.7;
+}
+
+Wood OwnWood::wood() const {
+    Wood out = woodById(cutsLike);
+    out.ownBite = out.bite();
+    out.id = name;
+    out.name = name;
+    std::replace(out.name.begin(), out.name.end(), '-', ' ');
+    if (!out.name.empty() && out.name[0] >= 'a' && out.name[0] <= 'z') {
+        out.name[0] = static_cast<char>(out.name[0] - 'a' + 'A');
+    }
+    out.source = "the maker's own figure";
+    out.specificGravity = out.cast || out.sheet ? density : density / 1.12;
+    return out;
 }
 
 const std::vector<Wood>& woods() {
