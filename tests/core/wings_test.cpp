@@ -128,6 +128,21 @@ TEST_CASE("What lies in a wing alone is cut in the wing", "[wings]") {
                         [](const Hole& h) { return h.feature.kind == FeatureKind::pot; }) == 2);
 }
 
+TEST_CASE("What stands on a ledge over the neck waits for it", "[wings]") {
+    // The cavity itself lies in the wing; its ledge reaches over the neck's side.
+    const Changes near{{"cavity.outline", "-8 36 r12, 60 36 r12, 66 108 r12, -8 106 r12"},
+                       {"cavity.controls", "pot 12 76, pot 44 84"}};
+    const Derived d = derive(wingedWith(near));
+    const PartJob& wing = *d.job(treble);
+    CHECK(wing.panel->pockets.empty());
+    REQUIRE(wing.proof);
+    INFO(stopsOf(*wing.proof));
+    CHECK(stopsOf(*wing.proof).empty());
+    const auto later = findingOf(d.findings, "cut-after-gluing");
+    REQUIRE(later);
+    CHECK_THAT(later->message, Contains("cavity") && Contains("ledge"));
+}
+
 TEST_CASE("Wings are cut and proved like any flat part", "[wings]") {
     const Derived d = derive(wingedWith());
     for (PartId id : {bass, treble}) {

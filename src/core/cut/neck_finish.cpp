@@ -15,6 +15,9 @@ namespace {
 
 constexpr double quarter = std::numbers::pi / 2;
 constexpr double pitch = 1; ///< between tips before straight runs are joined, mm
+/// A straight run dips so far into a bend that bulges toward the bit, mm: with what joining takes
+/// as well, inside the 0.01 that are allowed.
+constexpr double mostDip = 0.006;
 
 /// Points that lie on straight runs within `chord`, dropped: each run is as long as it can be.
 std::vector<Vec3> joined(const std::vector<Vec3>& tips) {
@@ -302,11 +305,24 @@ private:
         return tip;
     }
 
+    /// Whether a straight run from one contact's tip to the other's follows the surface. Of an arc
+    /// of angle a and chord l the sagitta is l a / 8 (Machinery's Handbook, segments); the arc is
+    /// the tip's way, longer than the surface's where that bulges.
+    bool straightBetween(const BackContact& a, const BackContact& b) const {
+        const double turn = std::sqrt(std::max(0.0, 2 - 2 * dot(a.normal, b.normal)));
+        if (turn > mostTurn()) {
+            return false;
+        }
+        const double way =
+            length(tipTouching(b.point, b.normal, end_) - tipTouching(a.point, a.normal, end_));
+        return way * turn / 8 <= mostDip || way < length(b.point - a.point);
+    }
+
     /// Where the surface turns fast along a line, as at the heel's upper edge, the bit rolls over
     /// it in steps small enough for the chord.
     void rollBetween(std::vector<Vec3>& run, const BackContact& a, const BackContact& b,
                      const Touch& touch, int depth) const {
-        if (dot(a.normal, b.normal) > std::cos(mostTurn())) {
+        if (straightBetween(a, b)) {
             return;
         }
         std::optional<BackContact> middle = touch(part_.back().slice((a.point.x + b.point.x) / 2));

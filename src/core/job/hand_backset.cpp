@@ -83,7 +83,7 @@ HandSheet heelSheet(const Derived& d, const HandSizes& size, const SetupGeometry
     out.drawing.line("outline", {from, -deep + setup.heelWedge}, {to, -deep});
     out.steps = {
         fmt::format("The pocket's floor is level. The heel's underside leans by {:.3f} degrees "
-                    "against the glue plane: {} mm over the {} mm that lie in the body.",
+                    "against the glue plane: {} over the {} that lie in the body.",
                     setup.angle, size(std::abs(setup.heelWedge), 2), size(to - from)),
         "Mark the depths on both sides of the heel, plane or sand down to the line, and try it in "
         "the pocket with a straight edge over the frets.",
@@ -92,25 +92,7 @@ HandSheet heelSheet(const Derived& d, const HandSizes& size, const SetupGeometry
     return out;
 }
 
-HandSheet wedgeSheet(const Derived& d, const HandSizes& size);
-
-} // namespace
-
-HandSheet backSetSheet(const Derived& d, const HandSizes& size) {
-    if (d.body && d.neck && d.body->part.winged()) {
-        return wedgeSheet(d, size);
-    }
-    const SetupGeometry setup =
-        d.body && d.neck ? setupGeometry(d.body->part, d.neck->part) : SetupGeometry{};
-    if (setup.heelWedge == 0) {
-        throw Error("Only a neck that goes through, or a heel that its angle is cut into, gets a "
-                    "back-set; the angle of this one is in its pocket.");
-    }
-    return heelSheet(d, size, setup);
-}
-
-namespace {
-
+/// The plank of a neck that goes through.
 HandSheet wedgeSheet(const Derived& d, const HandSizes& size) {
     const BodyPart& body = d.body->part;
     const BodyPocket& joint = body.design().pocket;
@@ -155,5 +137,20 @@ HandSheet wedgeSheet(const Derived& d, const HandSizes& size) {
 }
 
 } // namespace
+
+HandSheet backSetSheet(const Derived& d, const HandSizes& size) {
+    if (!d.body || !d.neck) {
+        throw Error("There is no neck in a body yet whose angle could be planed.");
+    }
+    if (d.body->part.winged()) {
+        return wedgeSheet(d, size);
+    }
+    const SetupGeometry setup = setupGeometry(d.body->part, d.neck->part);
+    if (setup.heelWedge == 0) {
+        throw Error("Only a neck that goes through, or a heel that its angle is cut into, gets a "
+                    "back-set; the angle of this one is in its pocket.");
+    }
+    return heelSheet(d, size, setup);
+}
 
 } // namespace wren

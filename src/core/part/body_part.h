@@ -105,7 +105,6 @@ private:
     /// Where a wing meets the neck that goes through, at half its height; side -1 or +1 in Y.
     std::array<Vec2, 2> glueLine(const NeckPart& neck, int side) const;
     void addWings(const NeckPart& neck);
-    void giveTo(Panel& wing, Panel& whole) const;
     PanelPocket neckPocket(const NeckPart& neck);
     void addBolts(Panel& body, const NeckPart& neck, const PanelPocket& pocket);
     void addPickups(Panel& body);

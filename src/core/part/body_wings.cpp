@@ -5,6 +5,7 @@
 #include "part/body_part.h"
 
 #include <algorithm>
+#include <cmath>
 #include <iterator>
 #include <map>
 
@@ -15,6 +16,85 @@ namespace {
 
 bool liesIn(const std::vector<Vec2>& wing, const std::vector<Vec2>& points) {
     return std::all_of(points.begin(), points.end(), [&](Vec2 p) { return inside(wing, p); });
+}
+
+/// Which of the body's things lie in a wing's wood with all of theirs (a pickup with its ears, all
+/// screws of a bridge) and on nothing that waits for the glue.
+class LiesInWing {
+public:
+    LiesInWing(const std::vector<Vec2>& wood, const Panel& whole) : whole_(whole) {
+        for (const PanelPocket& p : whole.pockets) {
+            const bool inlaid =
+                p.feature.kind == FeatureKind::inlay; // levelled in the finished face
+            look(p.feature, !inlaid && liesIn(wood, pointsOf(p.borders.front(), 0.05)));
+        }
+        for (const Hole& h : whole.holes) {
+            look(h.feature, liesIn(wood, pointsOf(circleContour(h.at, h.diameter), 0.05)));
+        }
+        for (const PanelLine& line : whole.engraved) {
+            const std::vector<Vec2> places = placesAlong(line.way, 1);
+            const bool level = std::all_of(places.begin(), places.end(), [&](Vec2 p) {
+                return whole.fall(line.fromBack).drop(p) < 0.01;
+            });
+            look(line.feature, level && liesIn(wood, places));
+        }
+        while (standOnOthers()) {
+        }
+    }
+
+    bool operator()(FeatureId id) const {
+        const auto it = within_.find({id.kind, id.index});
+        return it != within_.end() && it->second;
+    }
+
+private:
+    void look(FeatureId id, bool lies) {
+        within_.emplace(std::pair(id.kind, id.index), true).first->second &= lies;
+    }
+
+    /// What begins on the floor of something that is not cut yet cannot be cut either.
+    bool standOnOthers() {
+        bool changed = false;
+        const auto stand = [&](FeatureId id, Vec2 at, double mouth, bool fromBack) {
+            for (const PanelPocket& p : whole_.pockets) {
+                const bool under = p.fromBack == fromBack && p.feature != id &&
+                                   std::abs(p.floorAt(at.x) - mouth) < 0.01 &&
+                                   inside(pointsOf(p.borders.front(), 0.05), at);
+                if (under && !(*this)(p.feature) && (*this)(id)) {
+                    look(id, false);
+                    changed = true;
+                }
+            }
+        };
+        for (const PanelPocket& p : whole_.pockets) {
+            stand(p.feature, p.borders.front().front().from, p.mouth, p.fromBack);
+        }
+        for (const Hole& h : whole_.holes) {
+            stand(h.feature, h.at, h.mouth, h.fromBack);
+        }
+        return changed;
+    }
+
+    const Panel& whole_;
+    std::map<std::pair<FeatureKind, std::size_t>, bool> within_;
+};
+
+/// A thing that lies in the wing's wood with all of it is cut in the wing; the rest waits for the
+/// glue, and with it edges and contours, which run on over the neck.
+void giveTo(Panel& wing, Panel& whole) {
+    const std::vector<Vec2> wood = pointsOf(wing.outline, 0.01);
+    const LiesInWing within(wood, whole);
+    for (PanelPocket& p : whole.pockets) {
+        if (within(p.feature)) {
+            p.stage = PocketStage::before;
+            wing.pockets.push_back(p);
+            wing.pockets.back().stage = PocketStage::share;
+        }
+    }
+    std::copy_if(whole.holes.begin(), whole.holes.end(), std::back_inserter(wing.holes),
+                 [&](const Hole& h) { return within(h.feature); });
+    std::copy_if(whole.engraved.begin(), whole.engraved.end(), std::back_inserter(wing.engraved),
+                 [&](const PanelLine& l) { return within(l.feature); });
 }
 
 } // namespace
@@ -49,43 +129,6 @@ void BodyPart::addWings(const NeckPart& neck) {
         wings.push_back(wing);
     }
     panels_.insert(panels_.begin(), wings.begin(), wings.end());
-}
-
-/// A thing that lies in the wing's wood with all of it is cut in the wing; the rest waits for the
-/// glue, and with it edges and contours, which run on over the neck.
-void BodyPart::giveTo(Panel& wing, Panel& whole) const {
-    const std::vector<Vec2> wood = pointsOf(wing.outline, 0.01);
-    using Thing = std::pair<FeatureKind, std::size_t>;
-    std::map<Thing, bool> within; // whole things: a pickup with its ears, all screws of a bridge
-    const auto thing = [](FeatureId id) { return Thing(id.kind, id.index); };
-    const auto look = [&](FeatureId id, bool lies) {
-        within.emplace(thing(id), true).first->second &= lies;
-    };
-    for (const PanelPocket& p : whole.pockets) {
-        const bool inlaid = p.feature.kind == FeatureKind::inlay; // levelled in the finished face
-        look(p.feature, !inlaid && liesIn(wood, pointsOf(p.borders.front(), 0.05)));
-    }
-    for (const Hole& h : whole.holes) {
-        look(h.feature, liesIn(wood, pointsOf(circleContour(h.at, h.diameter), 0.05)));
-    }
-    for (const PanelLine& line : whole.engraved) {
-        const std::vector<Vec2> places = placesAlong(line.way, 1);
-        const bool level = std::all_of(places.begin(), places.end(), [&](Vec2 p) {
-            return whole.fall(line.fromBack).drop(p) < 0.01;
-        });
-        look(line.feature, level && liesIn(wood, places));
-    }
-    for (PanelPocket& p : whole.pockets) {
-        if (within[thing(p.feature)]) {
-            p.stage = PocketStage::before;
-            wing.pockets.push_back(p);
-            wing.pockets.back().stage = PocketStage::share;
-        }
-    }
-    std::copy_if(whole.holes.begin(), whole.holes.end(), std::back_inserter(wing.holes),
-                 [&](const Hole& h) { return within[thing(h.feature)]; });
-    std::copy_if(whole.engraved.begin(), whole.engraved.end(), std::back_inserter(wing.engraved),
-                 [&](const PanelLine& l) { return within[thing(l.feature)]; });
 }
 
 } // namespace wren
