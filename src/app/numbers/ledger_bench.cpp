@@ -69,7 +69,7 @@ void Ledger::leafSawing() {
     boardFields();
     for (std::size_t i = 0; i < sheet_.document().project().woods.size(); ++i) {
         const QString path = QStringLiteral("woods.%1").arg(qulonglong(i));
-        fieldWidth_ = 116;
+        fieldWidth_ = 138;
         group(tr("Wood of your own %1").arg(qulonglong(i + 1)));
         field(tr("name"), path + QStringLiteral(".name"));
         field(tr("weighs"), path + QStringLiteral(".density"));
@@ -90,7 +90,7 @@ void Ledger::boardFields() {
     const std::vector<RoughBoard>& boards = sheet_.document().project().sawing.boards;
     for (std::size_t i = 0; i < boards.size(); ++i) {
         const QString path = QStringLiteral("sawing.boards.%1").arg(qulonglong(i));
-        fieldWidth_ = 116;
+        fieldWidth_ = 138; // "black-locust" and longer
         group(tr("Board %1").arg(qulonglong(i + 1)));
         field(tr("wood"), path + QStringLiteral(".wood"));
         field(tr("length"), path + QStringLiteral(".length"));

@@ -137,7 +137,9 @@ void Ledger::leafTuners() {
     fieldWidth_ = 104;
     group(tr("One tuner, front"));
     field(tr("hole"), QStringLiteral("tuners.bushing"));
+    fieldWidth_ = 124;
     field(tr("bored by"), QStringLiteral("tuners.bored"));
+    fieldWidth_ = 104;
     field(tr("post"), QStringLiteral("tuners.post"));
     field(tr("string over face"), QStringLiteral("tuners.post_height"));
     group(tr("Behind"));
