@@ -24,11 +24,12 @@ double bestOfFive(F f) {
     return best;
 }
 
-/// The same of two things, in turn, so that a machine that changes its speed changes both.
+/// The same of two things, in turn, so that a machine that changes its speed changes both; of short
+/// ones more goes.
 template <typename F, typename G>
-std::pair<double, double> bestOfFiveInTurn(F f, G g) {
+std::pair<double, double> bestInTurn(F f, G g, int goes = 5) {
     std::pair<double, double> best{1e99, 1e99};
-    for (int i = 0; i < 5; ++i) {
+    for (int i = 0; i < goes; ++i) {
         best.first = std::min(best.first, secondsOf(f));
         best.second = std::min(best.second, secondsOf(g));
     }

@@ -53,7 +53,7 @@ void makeAndProve(benchmark::State& state) {
     for (auto _ : state) {
         std::optional<double> proved;
         std::optional<double> made;
-        const auto [prove, make] = bestOfFiveInTurn(
+        const auto [prove, make] = bestInTurn(
             [&] {
                 proved = run({"prove", WREN_DEMO});
             },
