@@ -3,7 +3,10 @@
 
 #include "job/balance.h"
 #include "job/compare.h"
+#include "job/cures.h"
+#include "job/feature_edits.h"
 #include "job/glue.h"
+#include "job/judge_balance.h"
 #include "job/list_keys.h"
 
 #include <nlohmann/json.hpp>
@@ -179,4 +182,37 @@ TEST_CASE("Every joint says its glue", "[balance]") {
     const Ran said = test::wren("list " + file + " --of glue");
     CHECK(said.out.find("joint,area_cm2,volume_cm3,adhesive_g,mind\n") == 0);
     CHECK(said.out.find("neck in the body,") != std::string::npos);
+}
+
+TEST_CASE("An instrument whose head goes down is told, with what keeps it up", "[balance]") {
+    // Its front strap button stands where the neck begins, and a heavy neck pulls before it.
+    const Project p = bodyWith({{"body.straps.1.at", "-120mm, -110mm"},
+                                {"neck_blank.wood", "ebony"},
+                                {"blank.wood", "ebony"},
+                                {"body.wood", "paulownia"}});
+    const auto judged = [](const Project& of) {
+        Derived d = drawnBody(settledOnEdge(of));
+        const Balance b = balanceOf(d);
+        const Findings found = judgeBalance(d);
+        CHECK(b.dives() == findingOf(found, "head-dives").has_value());
+        return std::pair(std::move(d), found);
+    };
+    const auto [d, found] = judged(p);
+    const auto dives = findingOf(found, "head-dives");
+    REQUIRE(dives);
+    CHECK(dives->value < 0);
+    CHECK(dives->feature == FeatureId{FeatureKind::strap, 1});
+    CHECK_THAT(dives->message, Catch::Matchers::Contains("strap button"));
+    const std::vector<Cure> cures = curesFor(d, *dives);
+    REQUIRE(cures.size() == 1);
+    const Project moved = cured(d.project, cures[0]);
+    CHECK_FALSE(findingOf(judged(moved).second, "head-dives"));
+    CHECK_FALSE(findingOf(deriveDrawing(moved).findings, "off-edge"));
+    // Before it is weighed nothing is said; and of an ordinary one neither this nor its weight.
+    CHECK(judgeBalance(drawnBody(p)).empty());
+    CHECK(judged(bodyWith()).second.empty());
+    const auto heavy = findingOf(
+        judged(bodyWith({{"body.wood", "ebony"}, {"neck_blank.wood", "ebony"}})).second, "heavy");
+    REQUIRE(heavy);
+    CHECK(heavy->value > heavy->limit);
 }

@@ -205,6 +205,28 @@ Cures intoCavity(const Derived& d, const Finding& f) {
              {}}};
 }
 
+/// Its strap button to the nearest place of the same edge from which the head stays up.
+Cures buttonForward(const Derived& d, const Finding& f) {
+    constexpr double step = 2; // mm along the edge
+    const BodyPart& part = d.body->part;
+    const Vec2 from = part.place().at(d.project.body.straps.at(f.feature.index).at);
+    std::optional<Vec2> best;
+    for (Vec2 p : placesAlong(part.outline(), step)) {
+        const bool sameSide = p.y * from.y >= 0 && p.x < from.x;
+        if (sameSide && p.x <= from.x + f.value &&
+            (!best || length(p - from) < length(*best - from))) {
+            best = p;
+        }
+    }
+    if (!best) {
+        return {};
+    }
+    const Vec2 to = part.place().fromBridge(*best);
+    return {{fmt::format("Move the strap button to {:.1f}, {:.1f}", to.x, to.y),
+             {{pathOf(f.feature) + ".at", fmt::format("{:.4f}mm, {:.4f}mm", to.x, to.y)}},
+             {}}};
+}
+
 /// The thing itself is taken out: the least that is sure to help.
 Cures without(const Derived& d, const Finding& f) {
     const std::string path = pathOf(f.feature);
@@ -235,6 +257,7 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"pickup-too-high", deeperPickup},
                                                    {"off-edge", ontoEdge},
                                                    {"jack-unreached", intoCavity},
+                                                   {"head-dives", buttonForward},
                                                    {"tight-lid", roomierLid},
                                                    {"string-tree", staggeredPosts},
                                                    {"marker-without-fret", without},

@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "job/hand_steps.h"
+#include "job/judge_balance.h"
 #include "job/part_inputs.h"
 #include "job/part_order.h"
 #include "job/put_together.h"
@@ -151,7 +152,7 @@ Findings planParts(Derived& d, const std::stop_token& stop, const Derived* befor
     overParts(d.parts, planOne,
               [&](std::size_t i) { ease(d, d.parts[i], before, oldOf(d.parts[i]), stop); });
     weighing.wait();
-    Findings found;
+    Findings found = judgeBalance(d);
     for (const PartJob& job : d.parts) {
         const Findings& own = job.plan().findings;
         found.insert(found.end(), own.begin(), own.end());
