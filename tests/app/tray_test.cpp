@@ -4,6 +4,7 @@
 
 #include "frame/findings_band.h"
 #include "frame/tray_band.h"
+#include "job/feature_edits.h"
 #include "job/nearby.h"
 #include "numbers/ledger.h"
 #include "numbers/value_field.h"
@@ -148,6 +149,42 @@ TEST_CASE("A station is added at the cursor, and one of two is not taken away un
     CHECK(stations().size() == had);
     w.window.document().undo();
     CHECK(stations().size() == had + 1);
+}
+
+TEST_CASE("A string tree is added behind the nut, moved by keys, and bends its strings",
+          "[app][tray][tree]") {
+    Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
+    w.sheet().setStation(Station::neck);
+    w.settle();
+    const auto bends = [&](int string) { // 1 is the treble one, listed last
+        const auto& tuners = w.sheet().derived()->neck->part.tuners();
+        return tuners.at(tuners.size() - static_cast<std::size_t>(string)).breakAngle;
+    };
+    const double before = bends(1);
+    std::string path;
+    for (const NewThing& thing : w.sheet().addable()) {
+        if (thing.list == "tuners.trees") {
+            w.window.document().change(
+                withNew(w.window.document().project(), thing, {-45, 12}, path),
+                QStringLiteral("a string tree"));
+        }
+    }
+    w.settle();
+    REQUIRE(path == "tuners.trees.0");
+    QTest::mouseClick(tile(w, QStringLiteral("string tree 1")), Qt::LeftButton);
+    CHECK(w.sheet().taken() == path);
+    w.type("tuners.trees.0.height", "1");
+    CHECK(bends(1) > before);
+    auto* ruler = w.window.findChild<RulerBand*>();
+    ruler->setFocus();
+    const auto tree = [&] { return w.window.document().project().neck.tuners.trees.at(0); };
+    const double x = tree().at.x;
+    QTest::keyClick(ruler, Qt::Key_Right);
+    CHECK(tree().at.x == Approx(x + 1));
+    QTest::keyClick(ruler, Qt::Key_Delete);
+    CHECK(w.window.document().project().neck.tuners.trees.empty());
+    w.settle();
+    CHECK(bends(1) == Approx(before));
 }
 
 TEST_CASE("Gauges have a field each, come by one click and go by another", "[app][ledger]") {

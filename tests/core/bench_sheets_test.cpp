@@ -209,14 +209,15 @@ TEST_CASE("Small pieces come out of what large ones leave", "[hand]") {
     Project matched = bodyWith({{"body.build", "topped"}, {"body.bookmatch", "yes"}});
     matched.sawing.kerf = 2;
     matched.sawing.planing = 4;
-    for (const SawnPiece& s : cutList(deriveDrawing(matched)).pieces) {
+    const Derived drawn = deriveDrawing(matched);
+    for (const SawnPiece& s : cutList(drawn).pieces) {
         if (s.leaves == 2) {
-            const Blank& top = deriveDrawing(matched).job(Role::top)->held.blank;
+            const Blank& top = drawn.job(Role::top)->held.blank;
             CHECK(s.thickness == Approx(2 * (top.thickness + 4) + 2));
             CHECK(s.width == Approx(top.width / 2 + matched.sawing.wider));
         }
     }
-    CHECK(cutListCsv(deriveDrawing(matched)).find("resawn into 2 leaves") != std::string::npos);
+    CHECK(cutListCsv(drawn).find("resawn into 2 leaves") != std::string::npos);
 }
 
 TEST_CASE("The whole instrument is drawn at full size, plan over side", "[hand]") {

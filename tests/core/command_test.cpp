@@ -280,21 +280,56 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
     CHECK(parts.out.rfind("role,name,wanted\nfretboard,fretboard,yes\n", 0) == 0);
     CHECK(parts.out.find("core,body core,no\n") != std::string::npos);
     const Ran whole = test::wren("list " WREN_SOURCE "/demo/whinchat.wren --of parts");
-    CHECK(whole.out == "role,name,wanted\nfretboard,fretboard,yes\nneck,neck,yes\n"
-                       "core,body core,yes\ntop,body top,yes\nbody,body,yes\nlid,body lid,yes\n"
-                       "neck fixture,neck fixture,no\nbody fixture,body fixture,no\n"
-                       "outline template,outline template,no\n"
-                       "neck pocket template,neck pocket template,no\n"
-                       "pickup template,pickup template 1,no\n"
-                       "pickup template,pickup template 2,no\n"
-                       "ledge template,ledge template,no\ncavity template,cavity template,no\n"
-                       "lid template,lid template,no\n"
-                       "back,body back,no\nwing,body wing,no\ninlay,body inlay,no\nplate,plate,no\n");
+    CHECK(whole.out ==
+          "role,name,wanted\nfretboard,fretboard,yes\nneck,neck,yes\n"
+          "core,body core,yes\ntop,body top,yes\nbody,body,yes\nlid,body lid,yes\n"
+          "neck fixture,neck fixture,no\nbody fixture,body fixture,no\n"
+          "outline template,outline template,no\n"
+          "neck pocket template,neck pocket template,no\n"
+          "pickup template,pickup template 1,no\n"
+          "pickup template,pickup template 2,no\n"
+          "ledge template,ledge template,no\ncavity template,cavity template,no\n"
+          "lid template,lid template,no\n"
+          "back,body back,no\nwing,body wing,no\ninlay,body inlay,no\nplate,plate,no\n");
     const Ran other = test::wren("list " + plainFile + " --of strings");
     CHECK(other.code == 2);
     CHECK(oneSentence(other.err));
     CHECK(other.err.find("hardware, wood, cutlist, glue, drilling, parts or features") !=
           std::string::npos);
+}
+
+TEST_CASE("A neck that goes through is asked for and written by command", "[command][wings]") {
+    const Folder folder;
+    const std::string file = (folder / "bass.wren").string();
+    std::filesystem::copy_file(WREN_SOURCE "/demo/dotterel.wren", file);
+    const json g = json::parse(test::wren("geometry " + file + " --json").out);
+    CHECK(g["proud_mm"].get<double>() == Approx(0).margin(1e-9));
+    CHECK(g["pocket_depth_mm"]["inner"] == 0);
+    CHECK(g["strings"].size() == 5);
+    // Solved another way, written, and read again.
+    const std::string raised = (folder / "raised.wren").string();
+    const Ran proud = test::wren("geometry " + file + " --solve proud --angle 1.2 --out " + raised);
+    CHECK(proud.code == 0);
+    CHECK_THAT(proud.out, Catch::Matchers::Contains("over the body's face at the board's end"));
+    const json h = json::parse(test::wren("geometry " + raised + " --json").out);
+    CHECK(h["neck_angle_deg"].get<double>() == Approx(1.2).margin(0.001));
+    CHECK(h["proud_mm"].get<double>() > 1);
+    CHECK(h["middle"]["saddle_height"].get<double>() ==
+          Approx(g["middle"]["saddle_height"].get<double>()).margin(0.01));
+    const Ran pocket = test::wren("geometry " + file + " --solve pocket");
+    CHECK(pocket.code == 1);
+    CHECK(oneSentence(pocket.err));
+    const Ran parts = test::wren("list " + file + " --of parts");
+    CHECK_THAT(parts.out, Catch::Matchers::Contains("wing,body wing 1,yes\n") &&
+                              Catch::Matchers::Contains("wing,body wing 2,yes\n") &&
+                              Catch::Matchers::Contains("body fixture,body fixture 2,no\n"));
+    const Ran page = test::wren("sheet " + file + " --of backset");
+    CHECK_THAT(page.out, Catch::Matchers::Contains("board's end"));
+    // A wing is posted though the neck is longer than the machine.
+    const std::string out = (folder / "job").string();
+    const Ran made = test::wren("make " + file + " --part \"body wing 1\" --out " + out);
+    CHECK_THAT(made.out, Catch::Matchers::Contains("body-wing-1"));
+    CHECK(made.out.find("body-wing-2") == std::string::npos);
 }
 
 TEST_CASE("An outline of unknown size is imported by two known points", "[command][import]") {
