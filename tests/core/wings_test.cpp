@@ -320,28 +320,28 @@ TEST_CASE("Each wing has a fixture of its own, and no pocket is offered", "[wing
 
 TEST_CASE("Wings and the strip between them are the body, whatever its shape", "[wings][long]") {
     for (const char* hand : {"right", "left"}) {
-        for (const char* treble : {"620", "590"}) {
+        for (const char* scale : {"620", "590"}) {
             for (const char* shape : {"fell", "tarn", "scree"}) {
-                INFO(hand << "-handed, treble scale " << treble << ", " << shape);
+                INFO(hand << "-handed, treble scale " << scale << ", " << shape);
                 const Derived d = drawnBody(wingedWith({{"board.hand", hand},
-                                                        {"board.treble_scale", treble},
+                                                        {"board.treble_scale", scale},
                                                         {"board.end", "slanted"},
                                                         {"body.like", shape},
                                                         {"neck.heel_past", "340"},
                                                         {"neck.heel_length", "440"}}));
                 const BodyPart& body = d.body->part;
                 const ContourPiece low = body.panel(bass)->outline.back();
-                const ContourPiece high = body.panel(PartId(Role::wing, 2))->outline.back();
+                const ContourPiece high = body.panel(treble)->outline.back();
                 // Cut off on both sides by itself: a wing's wood lies at the right of its side.
                 const Contour strip =
                     partLeftOf(partLeftOf(body.outline(), low.from, low.to), high.from, high.to);
-                const double wings = areaOf(body.panel(bass)->outline) +
-                                     areaOf(body.panel(PartId(Role::wing, 2))->outline);
+                const double wings =
+                    areaOf(body.panel(bass)->outline) + areaOf(body.panel(treble)->outline);
                 CHECK(wings + areaOf(strip) == Approx(areaOf(body.outline())).epsilon(1e-9));
                 // The mirrored instrument's wings are as large.
                 const Derived other = drawnBody(
                     wingedWith({{"board.hand", hand == std::string("left") ? "right" : "left"},
-                                {"board.treble_scale", treble},
+                                {"board.treble_scale", scale},
                                 {"board.end", "slanted"},
                                 {"body.like", shape},
                                 {"neck.heel_past", "340"},
