@@ -34,14 +34,18 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     sideways_->setFrameShape(QFrame::NoFrame);
     sideways_->setWidgetResizable(true);
     sideways_->setFocusPolicy(Qt::NoFocus);
-    connect(qApp, &QApplication::focusChanged, this, [this] {
+    // A leaf takes its room in several turns, each of which may move the field in hand out of sight
+    // again: it is shown once they have all been taken.
+    showing_.setSingleShot(true);
+    connect(&showing_, &QTimer::timeout, this, &Ledger::showFocused);
+    const auto showSoon = [this] { showing_.start(0); };
+    connect(qApp, &QApplication::focusChanged, this, [this, showSoon] {
         showFocused();
-        QTimer::singleShot(0, this, &Ledger::showFocused); // a leaf just built is laid out by then
+        showSoon();
     });
-    // A leaf takes its room in several turns, each of which may move the field out of sight again.
     for (const QScrollBar* bar :
          {sideways_->horizontalScrollBar(), sideways_->verticalScrollBar()}) {
-        connect(bar, &QScrollBar::rangeChanged, this, &Ledger::showFocused);
+        connect(bar, &QScrollBar::rangeChanged, this, showSoon);
     }
     column->addWidget(sideways_, 1);
     auto* foot = new QHBoxLayout;
@@ -218,9 +222,13 @@ void Ledger::takeRoom() {
 }
 
 bool Ledger::eventFilter(QObject* watched, QEvent* event) {
-    if (event->type() == QEvent::LayoutRequest && watched == sideways_->widget()) {
-        takeRoom(); // something told on the leaf has become longer
-        QTimer::singleShot(0, this, &Ledger::showFocused); // and has moved the others
+    if (watched == sideways_->widget()) {
+        if (event->type() == QEvent::LayoutRequest) {
+            takeRoom(); // something told on the leaf has become longer
+        }
+        if (event->type() == QEvent::LayoutRequest || event->type() == QEvent::Resize) {
+            showing_.start(0); // and has moved the others
+        }
     }
     return QWidget::eventFilter(watched, event);
 }

@@ -174,6 +174,7 @@ private:
 
     Sheet& sheet_;
     QTimer rebuilding_;
+    QTimer showing_; ///< the field that has the focus
     QScrollArea* sideways_ = nullptr;
     QHBoxLayout* columns_ = nullptr;
     QHBoxLayout* names_ = nullptr;

@@ -17,6 +17,7 @@ Contour parted(const Contour& closed, const Stroke& line) {
         const Stroke stroke(piece);
         const Meetings met = crossings(stroke, line);
         std::vector<double> at;
+        at.reserve(2);
         for (int i = 0; i < met.count; ++i) {
             at.push_back(stroke.fractionOf(met.at[static_cast<std::size_t>(i)]));
         }

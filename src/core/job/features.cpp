@@ -26,6 +26,7 @@ Span spanOf(const std::vector<Vec2>& places) {
 
 Span spanOf(const std::vector<ShapeNode>& nodes) {
     std::vector<Vec2> places;
+    places.reserve(nodes.size());
     for (const ShapeNode& n : nodes) {
         places.push_back(n.at);
     }
