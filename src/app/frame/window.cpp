@@ -171,7 +171,8 @@ Window::~Window() {
 }
 
 bool Window::settled() const {
-    return sheet_.settled() && (!shaded_->isVisible() || shaded_->settled());
+    return sheet_.settled() && bookRead_ == bookReadings_ &&
+           (!shaded_->isVisible() || shaded_->settled());
 }
 
 /// What can be added, where the pointer or the cursor is.
@@ -281,7 +282,14 @@ void Window::readBook() {
         }
         return r;
     };
-    inBackground(this, read, [this](Reading r) {
+    machine_->setBookRead(false);
+    // Readings may end out of turn: an older one never stands over a newer.
+    inBackground(this, read, [this, turn = ++bookReadings_](Reading r) {
+        if (turn != bookReadings_) {
+            return;
+        }
+        bookRead_ = turn;
+        machine_->setBookRead(true);
         if (!r.trouble.isEmpty()) {
             findings_->refuse(r.trouble);
             return;

@@ -117,6 +117,8 @@ private:
     std::optional<std::stop_source> errand_; ///< of what is under way
     std::filesystem::path book_;
     std::vector<RunRecord> runs_;        ///< the book as last read
+    int bookReadings_ = 0;               ///< begun so far
+    int bookRead_ = 0;                   ///< the newest that has ended
     std::optional<PostedFolder> beside_; ///< posted beside the file, not yet held against the sheet
     QLabel* title_ = nullptr;
     QLabel* summary_ = nullptr;

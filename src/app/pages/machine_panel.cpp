@@ -146,6 +146,11 @@ void MachinePanel::setNext(int order, const std::vector<bool>& done) {
     refresh();
 }
 
+void MachinePanel::setBookRead(bool read) {
+    bookRead_ = read;
+    refresh();
+}
+
 void MachinePanel::startSimulated(double speed) {
     if (simulated_.state() == QProcess::NotRunning) {
         // Where the maker would lay the probe plate: on the bed, or on the blank.
@@ -205,6 +210,9 @@ QString MachinePanel::whyNot() const {
     }
     if (d->programs.empty()) {
         return tr("There is no program to send.");
+    }
+    if (!bookRead_) {
+        return tr("Not yet: the shop's book is being read, to know which program comes next.");
     }
     if (const auto stop = openStop()) {
         return tr("The %1 has a stop finding: %2")

@@ -23,6 +23,8 @@ public:
     void setAddress(const QString& address);
     /// Which program comes next, from 1; 0 when all are done.
     void setNext(int order, const std::vector<bool>& done);
+    /// While the book is being read, which program comes next is not known: none is sent.
+    void setBookRead(bool read);
     void send();
     void startSimulated(double speed);
     bool running() const { return runner_.running(); }
@@ -61,6 +63,7 @@ private:
     SendProgress progress_;
     int next_ = 1;
     int sending_ = 0;
+    bool bookRead_ = false;
     std::vector<bool> done_;
     QString last_;
     double scroll_ = 0; ///< of the list, px
