@@ -9,10 +9,12 @@
 #include "job/judge_balance.h"
 #include "job/list_keys.h"
 
+#include <fmt/ranges.h>
 #include <nlohmann/json.hpp>
 
 using namespace wren;
 using namespace wren::test;
+using Catch::Matchers::Contains;
 using nlohmann::json;
 
 namespace {
@@ -98,6 +100,29 @@ TEST_CASE("A head that goes down is told with what would keep it up", "[balance]
     Derived none = drawnBody(p);
     CHECK_FALSE(balanceOf(none).buttons);
     CHECK(balanceText(balanceOf(none)).find("Two strap buttons") != std::string::npos);
+}
+
+TEST_CASE("A lighter neck is advised of a wood that necks are made of, the maker's own too",
+          "[balance][woods]") {
+    Balance b = balanceWith({});
+    REQUIRE(b.buttons);
+    const PieceMass& neck = *std::find_if(b.parts.begin(), b.parts.end(), [](const PieceMass& m) {
+        return m.part == Role::neck;
+    });
+    // By the moments about the button: so much less at the neck's middle brings the centre to it.
+    constexpr double before = 4; // mm
+    const double front = b.centre.x + before;
+    (*b.buttons)[0] = front;
+    const double less = b.mass * before / (front - neck.centre.x);
+    const double density = (neck.mass - less) / (neck.volume / 1000);
+    const auto advised = [&](double own) {
+        b.ownWoods = {OwnWood{"island-wood", own, "cherry"}.wood()};
+        return fmt::format("{}", fmt::join(keepsHeadUp(b), "; "));
+    };
+    CHECK_THAT(advised(density - 0.001), Contains("Island wood"));
+    CHECK_THAT(advised(density + 0.001), !Contains("Island wood") && Contains("lighter, of"));
+    (*b.buttons)[0] = b.centre.x + 60; // what would be light enough is no wood for a neck
+    CHECK_THAT(advised(0.3), !Contains("lighter, of"));
 }
 
 TEST_CASE("Two designs are compared by what changed and what follows", "[balance]") {

@@ -2,6 +2,7 @@
 
 #include "geom/region.h"
 #include "geom/spline.h"
+#include "job/cures.h"
 
 #include <numbers>
 
@@ -225,6 +226,29 @@ TEST_CASE("Wood under the rod is the shortest way from its corners to the back",
         findingOf(deriveDrawing(neckWith({{"rod.depth", "16"}})).findings, "rod-breaks-through");
     REQUIRE(through);
     CHECK(through->value < 0);
+}
+
+TEST_CASE("A station beyond the last fret is brought back or taken out", "[neck][cures]") {
+    const auto waysFor = [](const Project& p) {
+        const Derived d = deriveDrawing(p);
+        const std::optional<Finding> f = findingOf(d.findings, "station-past-frets");
+        REQUIRE(f);
+        return curesFor(d, *f);
+    };
+    // One of two is brought back: a neck keeps two.
+    const Project two = neckWith({{"neck.stations", "1 20 C, 30 22 C"}});
+    const std::vector<Cure> back = waysFor(two);
+    REQUIRE(back.size() == 1);
+    const Project moved = cured(two, back[0]);
+    CHECK(moved.neck.stations[1].fret == two.board.frets);
+    CHECK(moved.neck.stations[1].thickness == 22);
+    CHECK(deriveDrawing(moved).neck);
+    // One of three, where another stands at the last fret already, is taken out.
+    const Project three = neckWith({{"neck.stations", "1 20 C, 22 22 C, 30 23 C"}});
+    const std::vector<Cure> out = waysFor(three);
+    REQUIRE(out.size() == 1);
+    CHECK(cured(three, out[0]).neck.stations.size() == 2);
+    CHECK(deriveDrawing(cured(three, out[0])).neck);
 }
 
 TEST_CASE("What cannot be made is said in a sentence, the rest still derives", "[neck]") {

@@ -101,6 +101,21 @@ TEST_CASE("Wings lie at both sides of a neck that goes through", "[wings]") {
     }
 }
 
+TEST_CASE("The rod's slot is taken off the neck within the body as well", "[wings][balance]") {
+    const Changes slot{{"rod.width", "8"},    {"rod.depth", "12"},          {"rod.start", "100"},
+                       {"rod.length", "380"}, {"rod.adjuster_length", "0"}, {"rod.floor", "flat"},
+                       {"rod.from", "top"}};
+    Changes none = slot;
+    none.back().second = "none";
+    const Derived with = deriveDrawing(wingedWith(slot));
+    const Derived without = deriveDrawing(wingedWith(none));
+    const Weighed less = weigh(with);
+    const Weighed more = weigh(without);
+    CHECK(*more.neckVolume - *less.neckVolume == Approx(8.0 * 12 * 380).epsilon(0.01));
+    const double moment = *more.neckVolume * more.neck.x - *less.neckVolume * less.neck.x;
+    CHECK(moment / (8.0 * 12 * 380) == Approx(100 + 190).margin(4));
+}
+
 TEST_CASE("What lies in a wing alone is cut in the wing", "[wings]") {
     const Derived d = drawnBody(wingedWith());
     const Panel& wing = *d.body->part.panel(treble);
@@ -284,8 +299,12 @@ TEST_CASE("Wings and the neck between them weigh what their boxes hold", "[wings
                      ? 0
                      : std::numbers::pi / 4 * h.diameter * h.diameter * std::abs(h.mouth - h.floor);
     }
+    const TrussRod& rod = p.neck.rod;
+    const double slot = rod.width * rod.depth * (rod.start + rod.length - mouth); // within the body
+    REQUIRE(slot > 0);
     REQUIRE(d.weighed->neckVolume);
-    CHECK(*d.weighed->neckVolume == Approx(shaft - bolts + 360.02 * wide * deep).epsilon(0.003));
+    CHECK(*d.weighed->neckVolume ==
+          Approx(shaft - bolts - slot + 360.02 * wide * deep).epsilon(0.001));
     double glued = 0;
     for (const GlueJoint& joint : glueList(d)) {
         glued += joint.what.find("on the neck") != std::string::npos && joint.what[0] == 'w'

@@ -22,8 +22,10 @@ Finding& say(Findings& out, Weight weight, const char* code, std::string message
     return sayOf(Role::neck, out, weight, code, std::move(message), value, limit);
 }
 
-void firm(Findings& out, const char* code, std::string message, double value, double limit) {
-    say(out, Weight::stop, code, std::move(message), value, limit).overridable = false;
+Finding& firm(Findings& out, const char* code, std::string message, double value, double limit) {
+    Finding& f = say(out, Weight::stop, code, std::move(message), value, limit);
+    f.overridable = false;
+    return f;
 }
 
 void judgeRod(Findings& out, const Neck& neck, const Fretboard& board, const NeckOutline& outline,
@@ -283,7 +285,8 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
     reads("Headstock's outline", [&] { checkHeadNodes(h.nodes); });
     const double above = neck.over == ThickOver::board ? board.thickness + neck.accent : 0;
     const std::vector<NeckTrace>& traces = neck.traces;
-    for (const NeckStation& s : neck.stations) {
+    for (std::size_t i = 0; i < neck.stations.size(); ++i) {
+        const NeckStation& s = neck.stations[i];
         if (s.thickness - above < neck.shoulder + 2) {
             firm(out, "station-too-thin",
                  fmt::format(
@@ -306,7 +309,8 @@ Findings judgeNeckNumbers(const Neck& neck, const Fretboard& board) {
                  fmt::format("A neck station stands at fret {:g}, but the board's last is fret "
                              "{}; one of its frets was expected.",
                              s.fret, board.frets),
-                 s.fret, board.frets);
+                 s.fret, board.frets)
+                .feature = {FeatureKind::station, i};
         }
     }
     return out;

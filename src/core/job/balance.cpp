@@ -151,6 +151,21 @@ private:
     std::vector<FittingMass> out_;
 };
 
+/// The heaviest wood up to that density, g/cm3, that a neck is made of: known ones and the maker's.
+std::optional<Wood> forNeckUpTo(double density, std::vector<Wood> choice) {
+    constexpr double least = 0.48; // a softer neck bends and dents; common practice, no source
+    choice.insert(choice.end(), woods().begin(), woods().end());
+    std::optional<Wood> best;
+    for (const Wood& w : choice) {
+        const bool serves =
+            !w.cast && !w.sheet && w.density() >= least && w.density() <= density;
+        if (serves && (!best || w.density() > best->density())) {
+            best = w;
+        }
+    }
+    return best;
+}
+
 json place(Vec3 p) {
     return {tidy(p.x), tidy(p.y), tidy(p.z)};
 }
@@ -161,6 +176,9 @@ Balance balanceAsKnown(const Derived& d) {
     Balance b;
     b.parts = massesOf(d);
     b.fittings = Fittings(d).all();
+    for (const OwnWood& own : d.project.woods) {
+        b.ownWoods.push_back(own.wood());
+    }
     Vec3 moment;
     const auto add = [&](double mass, Vec3 at) {
         b.mass += mass;
@@ -212,14 +230,7 @@ std::vector<std::string> keepsHeadUp(const Balance& b) {
         // Taken off the neck it turns the less by the way from its middle to the button.
         const double less = b.mass * short_ / (front - neck->centre.x);
         const double density = (neck->mass - less) / (neck->volume / 1000);
-        const Wood* light = nullptr;
-        for (const Wood& w : woods()) { // known ones: what can be bought
-            if (!w.cast && !w.sheet && w.density() <= density &&
-                (!light || w.density() > light->density())) {
-                light = &w;
-            }
-        }
-        if (light) {
+        if (const std::optional<Wood> light = forNeckUpTo(density, b.ownWoods)) {
             out.push_back(fmt::format("a neck {:.0f} g lighter, of {} say", less, light->name));
         }
     }

@@ -25,6 +25,7 @@ struct Balance {
     Vec3 centre;
     /// X of the strap buttons nearest to the head and furthest from it; none without two of them.
     std::optional<std::array<double, 2>> buttons;
+    std::vector<Wood> ownWoods; ///< the maker's, which a lighter neck may be made of too
 
     /// How far the centre lies behind the front strap button, toward the bridge; the head of an
     /// instrument that balances before its button goes down (common practice, no source).

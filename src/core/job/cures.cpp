@@ -238,6 +238,21 @@ Cures without(const Derived& d, const Finding& f) {
     return {};
 }
 
+/// To the board's last fret, unless another stands there.
+Cures backOnBoard(const Derived& d, const Finding& f) {
+    const int last = d.project.board.frets;
+    const std::vector<NeckStation>& all = d.project.neck.stations;
+    // A neck keeps two of them.
+    Cures out = all.size() > 2 ? without(d, f) : Cures();
+    if (std::none_of(all.begin(), all.end(),
+                     [&](const NeckStation& s) { return s.fret == last; })) {
+        out.insert(out.begin(), {fmt::format("Move the station to fret {}", last),
+                                 {{pathOf(f.feature) + ".fret", std::to_string(last)}},
+                                 {}});
+    }
+    return out;
+}
+
 } // namespace
 
 std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
@@ -260,6 +275,7 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"head-dives", buttonForward},
                                                    {"tight-lid", roomierLid},
                                                    {"string-tree", staggeredPosts},
+                                                   {"station-past-frets", backOnBoard},
                                                    {"marker-without-fret", without},
                                                    {"marker-off-board", without},
                                                    {"marker-over-slot", without}};

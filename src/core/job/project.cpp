@@ -31,6 +31,7 @@ constexpr double fretlessFrets = 24; ///< how far a board without frets reaches
 constexpr double beyondBoard = 22;   ///< of blank at each end
 constexpr double besideBoard = 10;   ///< and on each side
 constexpr double toPlane = 0.8;      ///< and on top
+constexpr double leastShaft = 20;   ///< between a short neck's transitions
 constexpr double boltsInside = 18;   ///< of a heel's width, that its bolts' pattern leaves
 constexpr double mostDrop = 2.5; ///< of the arc at the widest place, so that slots keep their wood
 
@@ -75,10 +76,15 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     // r.
     const double half = BoardPart(flattened(p.board)).widest() / 2;
     p.board.radius = std::max(p.board.radius, roundedUp(half * half / (2 * mostDrop), 50));
-    if (frets > 1 && frets < 12) {           // the stations of a short board end with it
+    if (frets > 0 && frets < 12) {           // the stations of a short board end with it
         constexpr double thicker = 2.0 / 11; // mm a fret, as from the first to the twelfth
         const double last = std::round((20.5 + thicker * (frets - 1)) * 10) / 10;
-        p.neck.stations = {{1, 20.5, {}, {}, {}}, {double(frets), last, {}, {}, {}}};
+        const double first = frets > 1 ? 1 : 0;
+        p.neck.stations = {{first, 20.5, {}, {}, {}}, {double(frets), last, {}, {}, {}}};
+        // Its neck goes on beyond the board until there is a shaft between head and heel.
+        const Neck& n = p.neck;
+        const double shaftTo = Fan(p.board).endOnCentre() - n.heelLength - n.transition;
+        p.neck.heelPast = std::max(0.0, roundedUp(n.head.transitionFrom + leastShaft - shaftTo, 5));
     }
     p.neck.tuners.onBassSide = (strings + 1) / 2;
     p.neck.head.stock =

@@ -22,14 +22,19 @@ double sum(const std::vector<PieceMass>& pieces, double PieceMass::*what, bool b
 void throughBody(const Derived& d, Weighed& out) {
     const BodyPlace& place = d.body->part.place();
     const std::vector<Vec2> outline = pointsOf(d.body->part.outline(), 0.05);
-    Lump neck = woodOf(d.neck->part, [&](Vec2 at) {
+    const auto within = [&](Vec2 at) {
         const Vec3 p = place.toBody({at.x, at.y, 0});
-        return p.x < place.bridge && !inside(outline, {p.x, p.y});
+        return inside(outline, {p.x, p.y});
+    };
+    Lump neck = woodOf(d.neck->part, [&](Vec2 at) {
+        return !within(at) && place.toBody({at.x, at.y, 0}).x < place.bridge;
     });
-    const auto within = std::find_if(out.body.begin(), out.body.end(),
-                                     [](const PieceOfWood& p) { return p.id == Role::neck; });
-    neck.add(within->volume, place.toInstrument(within->centre));
-    out.body.erase(within);
+    const Lump slots = pocketedOf(d.neck->part, within);
+    neck.add(-slots.volume, slots.centre());
+    const auto piece = std::find_if(out.body.begin(), out.body.end(),
+                                    [](const PieceOfWood& p) { return p.id == Role::neck; });
+    neck.add(piece->volume, place.toInstrument(piece->centre));
+    out.body.erase(piece);
     out.neck = neck.centre();
     out.neckVolume = neck.volume;
 }

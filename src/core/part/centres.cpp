@@ -24,6 +24,22 @@ void overColumns(double xLow, double xHigh, Across across, F f) {
     }
 }
 
+double faceOf(const NeckPart& neck, Vec2 at) {
+    return neck.onCarved(at) > 0 ? neck.carved()->face(at.x, at.y) : neck.face(at.x);
+}
+
+/// Z of what the first `among` of the neck's pockets leave of its face there.
+double leftBy(const NeckPart& neck, std::size_t among, Vec2 at) {
+    double top = faceOf(neck, at);
+    for (std::size_t i = 0; i < among; ++i) {
+        const NeckPocket& p = neck.pockets()[i];
+        if (!p.fromBack && p.holds(at)) {
+            top = std::min(top, p.floorAt(at));
+        }
+    }
+    return top;
+}
+
 } // namespace
 
 Vec3 centreOf(const BoardPart& board) {
@@ -45,6 +61,27 @@ Vec3 centreOf(const BoardPart& board) {
     return wood.centre();
 }
 
+Lump pocketedOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts) {
+    Lump out;
+    for (std::size_t i = 0; i < neck.pockets().size(); ++i) {
+        const NeckPocket& p = neck.pockets()[i];
+        if (p.fromBack) {
+            continue;
+        }
+        const auto across = [&](double) { return std::array{p.box[0].y, p.box[1].y}; };
+        overColumns(p.box[0].x, p.box[1].x, across, [&](Vec2 own, double area) {
+            const Vec2 at = p.out(own);
+            const std::array<double, 2> edges = neck.outline().across(at.x);
+            const bool inWood = at.x > neck.outline().tip() && at.x < neck.outline().end() &&
+                                at.y > edges[0] && at.y < edges[1];
+            if (inWood && counts(at)) {
+                out.column(at, p.floorAt(at), leftBy(neck, i, at), area);
+            }
+        });
+    }
+    return out;
+}
+
 Vec3 centreOf(const NeckPart& neck) {
     return woodOf(neck, [](Vec2) { return true; }).centre();
 }
@@ -63,16 +100,10 @@ Lump woodOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts) {
             if (!counts(at)) {
                 return;
             }
-            const double face =
-                neck.onCarved(at) > 0 ? neck.carved()->face(at.x, at.y) : neck.face(at.x);
-            double top = face;
-            for (const NeckPocket& p : neck.pockets()) {
-                if (!p.fromBack && p.holds(at)) {
-                    top = std::min(top, p.floorAt(at));
-                }
-            }
-            wood.column(at, -slice->depth(at.y), top, area);
+            wood.column(at, -slice->depth(at.y), faceOf(neck, at), area);
         });
+    const Lump pockets = pocketedOf(neck, counts);
+    wood.add(-pockets.volume, pockets.centre());
     for (const Hole& h : neck.holes()) {
         if (!h.byHand && counts(h.at)) {
             wood.takeColumn(h.at, std::min(h.mouth, h.floor), std::max(h.mouth, h.floor),

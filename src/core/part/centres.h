@@ -15,5 +15,7 @@ Vec3 centreOf(const BoardPart& board);
 Vec3 centreOf(const NeckPart& neck);
 /// What of a neck lies where `counts` says so, a place of the plan.
 Lump woodOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts);
+/// What its pockets from the face (the rod's slot, its adjuster's) take of it where `counts` says so.
+Lump pocketedOf(const NeckPart& neck, const std::function<bool(Vec2)>& counts);
 
 } // namespace wren
