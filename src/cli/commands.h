@@ -29,7 +29,8 @@ void complain(const std::string& sentence);
 
 void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
 void addWholeCommands(CLI::App& app);   ///< geometry, balance, compare
-void addProgramCommands(CLI::App& app); ///< make, prove, test-slots, fixture, check
+void addProgramCommands(CLI::App& app); ///< make, trial, prove, test-slots, fixture, check
+void addTrustCommands(CLI::App& app);   ///< air, trace
 void addMachineCommands(CLI::App& app); ///< run, book
 
 } // namespace wren::cli

@@ -27,7 +27,7 @@ void stopRun(int) {
 }
 
 void run(const std::string& file, int program, const std::string& address,
-         const std::string& bookFile, const std::vector<std::string>& reasons) {
+         const std::string& bookFile, const std::vector<std::string>& reasons, RunHow how) {
     Derived d = derive(loadProject(file));
     if (!reasons.empty() && program >= 1 && program <= static_cast<int>(d.programs.size())) {
         const PartId part = d.programs[static_cast<std::size_t>(program - 1)].program.part;
@@ -44,14 +44,15 @@ void run(const std::string& file, int program, const std::string& address,
         std::signal(signal, stopRun);
     }
     int shown = -10;
-    const RunRecord r = runProgram(d, program, address, book, control, [&](const SendProgress& p) {
+    const auto tell = [&](const SendProgress& p) {
         const int percent = 100 * p.acknowledged / std::max(1, p.lines);
         if (percent >= shown + 10) {
             shown = percent - percent % 10;
             fmt::print("{:3} %  line {} of {}, X {:.2f} Y {:.2f} Z {:.2f}\n", shown, p.acknowledged,
                        p.lines, p.status.work.x, p.status.work.y, p.status.work.z);
         }
-    });
+    };
+    const RunRecord r = runProgram(d, program, address, book, control, tell, how);
     controlOfRun = nullptr;
     fmt::print("{}: {}, planned {:.1f} min, took {:.1f} min of machine time; run {} in the book\n",
                r.program, r.outcome, r.plannedSeconds / 60, r.takenSeconds / 60, r.id);
@@ -100,6 +101,7 @@ void addMachineCommands(CLI::App& app) {
         std::string file, address, book;
         int program = 1;
         std::vector<std::string> reasons;
+        bool air = false, trace = false;
         bool json = false;
     };
     auto o = std::make_shared<Options>();
@@ -111,7 +113,15 @@ void addMachineCommands(CLI::App& app) {
     r->add_option("--book", o->book, "the shop book (default: the user's own)");
     r->add_option("--override", o->reasons,
                   "send in spite of one stop finding: CODE=REASON; goes on record");
-    r->callback([o] { run(o->file, o->program, o->address, o->book, o->reasons); });
+    CLI::Option* air = r->add_flag("--air", o->air, "the same moves above the work");
+    r->add_flag("--trace", o->trace, "round what it cuts, above the work, spindle standing")
+        ->excludes(air);
+    r->callback([o] {
+        const RunHow how = o->air     ? RunHow::air
+                           : o->trace ? RunHow::trace
+                                      : RunHow::cut;
+        run(o->file, o->program, o->address, o->book, o->reasons, how);
+    });
 
     CLI::App* b = app.add_subcommand("book", "The shop's logbook.");
     b->require_subcommand(1);

@@ -10,6 +10,7 @@
 #include "job/report.h"
 #include "job/store.h"
 #include "job/test_slot.h"
+#include "job/trial.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -43,22 +44,8 @@ void printProof(const ProofReport& p) {
         p.passed ? "passed" : "not passed");
 }
 
-void make(const std::string& file, const std::string& out, const std::string& part,
-          const std::vector<std::string>& reasons, const std::string& book) {
-    Derived d = derive(projectWith(file, part));
-    const std::vector<PartId> parts =
-        part.empty() ? d.wanted() : std::vector<PartId>{partOf(d, part, file)};
-    Overrides overrides;
-    for (const std::string& reason : reasons) {
-        overrides.push_back(overrideFrom(reason, d.findings, parts));
-    }
-    giveReasons(d, overrides);
-    for (PartId each : parts) {
-        if (postingRight(d, each) == PostingRight::overridden) {
-            ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
-            recordOverride(d, each, record);
-        }
-    }
+/// Posts what may leave the house, tells every file, and what is held back and why.
+void postAndTell(const Derived& d, const std::vector<PartId>& parts, const std::string& out) {
     post(d, out, {}, parts);
     printFindings(d.findings);
     bool all = true;
@@ -79,6 +66,43 @@ void make(const std::string& file, const std::string& out, const std::string& pa
     if (!all) {
         throw Exit{refused};
     }
+}
+
+void make(const std::string& file, const std::string& out, const std::string& part,
+          const std::vector<std::string>& reasons, const std::string& book) {
+    Derived d = derive(projectWith(file, part));
+    const std::vector<PartId> parts =
+        part.empty() ? d.wanted() : std::vector<PartId>{partOf(d, part, file)};
+    Overrides overrides;
+    for (const std::string& reason : reasons) {
+        overrides.push_back(overrideFrom(reason, d.findings, parts));
+    }
+    giveReasons(d, overrides);
+    for (PartId each : parts) {
+        if (postingRight(d, each) == PostingRight::overridden) {
+            ShopBook record(book.empty() ? ShopBook::usualPlace() : std::filesystem::path(book));
+            recordOverride(d, each, record);
+        }
+    }
+    postAndTell(d, parts, out);
+}
+
+void trial(const std::string& file, const std::string& part, const std::string& wood,
+           const std::string& thickness, const std::string& out) {
+    const Project project = projectWith(file, part);
+    std::vector<PartId> parts;
+    if (part.empty()) {
+        for (PartId each : deriveDrawing(project).wanted()) {
+            const bool sheet = each == Role::board || each == Role::neck || each.ofBody();
+            const bool own = each.role != Role::inlay && each.role != Role::plate;
+            parts.insert(parts.end(), sheet && own ? 1 : 0, each);
+        }
+    } else {
+        parts.push_back(partOf(deriveDrawing(project), part, file));
+    }
+    const Project other =
+        trialOf(project, parts, wood, parseLength(thickness, LengthUnit::mm));
+    postAndTell(derive(other), parts, out);
 }
 
 void printProofs(const Derived& d) {
@@ -157,7 +181,7 @@ void check(const std::string& file, const std::string& bed, bool json) {
 
 void addProgramCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, part, book, bed, pocket, by;
+        std::string file, out, part, book, bed, pocket, by, wood, thickness;
         std::vector<std::string> reasons;
         bool json = false;
     };
@@ -172,6 +196,15 @@ void addProgramCommands(CLI::App& app) {
                   "reason alone where only one stands in the way; goes on record");
     m->add_option("--book", o->book, "the shop book (default: the user's own)");
     m->callback([o] { make(o->file, o->out, o->part, o->reasons, o->book); });
+
+    CLI::App* l = app.add_subcommand(
+        "trial", "The same programs for a sheet of another wood and thickness, proved and posted.");
+    l->add_option("FILE", o->file, "project file (.wren)")->required();
+    l->add_option("--part", o->part, "only this part");
+    l->add_option("--wood", o->wood, "the sheet's, as mdf or plywood")->required();
+    l->add_option("--thickness", o->thickness, "the sheet's")->required();
+    l->add_option("--out", o->out, "folder for programs/ and report.json")->required();
+    l->callback([o] { trial(o->file, o->part, o->wood, o->thickness, o->out); });
 
     CLI::App* p = app.add_subcommand("prove", "Run the posted text against the blank and compare.");
     p->add_option("FILE", o->file, "project file (.wren)")->required();

@@ -38,6 +38,8 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Machine"));
     send_ = deed(tr("Send"), tr("home, set the zero, probe, and run (Return)"));
+    air_ = deed(tr("Air pass"), QString());
+    trace_ = deed(tr("Trace"), QString());
     hold_ = deed(tr("Hold"), tr("stand still, spindle turning (Space)"));
     stop_ = deed(tr("Stop"), tr("end the run; the machine forgets the rest (Escape)"));
     simulate_ = deed(
@@ -58,7 +60,7 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     why_->setObjectName(QStringLiteral("why"));
     auto* deeds = new QHBoxLayout;
     deeds->setSpacing(14);
-    for (QPushButton* b : {send_, hold_, stop_}) {
+    for (QPushButton* b : {send_, air_, trace_, hold_, stop_}) {
         deeds->addWidget(b);
     }
     deeds->addWidget(why_, 1);
@@ -77,7 +79,9 @@ MachinePanel::MachinePanel(Sheet& sheet, std::filesystem::path book, QWidget* pa
     column->addLayout(machine);
     column->addLayout(deeds);
 
-    connect(send_, &QPushButton::clicked, this, &MachinePanel::send);
+    connect(send_, &QPushButton::clicked, this, [this] { send(); });
+    connect(air_, &QPushButton::clicked, this, [this] { send(RunHow::air); });
+    connect(trace_, &QPushButton::clicked, this, [this] { send(RunHow::trace); });
     connect(hold_, &QPushButton::clicked, this, [this] {
         runner_.hold(!runner_.onHold());
         refresh();
@@ -163,7 +167,7 @@ void MachinePanel::startSimulated(double speed) {
     }
 }
 
-void MachinePanel::send() {
+void MachinePanel::send(RunHow how) {
     refresh(); // a change of the design may be under way: what is on the sheet is old then
     if (!send_->isEnabled()) {
         return;
@@ -171,7 +175,7 @@ void MachinePanel::send() {
     sending_ = next_ > 0 ? next_ : 1;
     progress_ = {};
     last_.clear();
-    runner_.start(sheet_.derivedPtr(), sending_, address_->text().trimmed(), book_);
+    runner_.start(sheet_.derivedPtr(), sending_, address_->text().trimmed(), book_, how);
     refresh();
     setFocus();
 }
@@ -242,6 +246,15 @@ void MachinePanel::refresh() {
     send_->setToolTip(why.isEmpty() ? tr("home, set the zero, probe, and run (Return)") : why);
     send_->setEnabled(why.isEmpty() && !running);
     send_->setText(next_ > 0 ? tr("Send program %1").arg(next_) : tr("Send program 1 again"));
+    air_->setToolTip(why.isEmpty() ? tr("the same moves an inch above the work, or as high as the "
+                                        "machine can (A)")
+                                   : why);
+    trace_->setToolTip(why.isEmpty() ? tr("round what it cuts, at its safe height, spindle "
+                                          "standing (T)")
+                                     : why);
+    for (QPushButton* b : {air_, trace_}) {
+        b->setEnabled(why.isEmpty() && !running);
+    }
     hold_->setEnabled(running);
     hold_->setToolTip(running ? tr("stand still, spindle turning (Space)")
                               : tr("nothing is running"));
@@ -264,6 +277,10 @@ void MachinePanel::wheelEvent(QWheelEvent* e) {
 void MachinePanel::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
         send();
+    } else if (e->key() == Qt::Key_A && e->modifiers() == Qt::NoModifier) {
+        send(RunHow::air);
+    } else if (e->key() == Qt::Key_T && e->modifiers() == Qt::NoModifier) {
+        send(RunHow::trace);
     } else if (e->key() == Qt::Key_Space && runner_.running()) {
         hold_->click();
     } else if (e->key() == Qt::Key_Escape && runner_.running()) {

@@ -25,7 +25,7 @@ public:
     void setNext(int order, const std::vector<bool>& done);
     /// While the book is being read, which program comes next is not known: none is sent.
     void setBookRead(bool read);
-    void send();
+    void send(RunHow how = RunHow::cut);
     void startSimulated(double speed);
     bool running() const { return runner_.running(); }
 
@@ -56,6 +56,8 @@ private:
     QLineEdit* address_;
     QLineEdit* reason_;
     QPushButton* send_;
+    QPushButton* air_;
+    QPushButton* trace_;
     QPushButton* hold_;
     QPushButton* stop_;
     QPushButton* simulate_;

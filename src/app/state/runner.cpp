@@ -22,14 +22,14 @@ Runner::~Runner() {
 }
 
 void Runner::start(DerivedPtr derived, int order, const QString& address,
-                   const std::filesystem::path& book) {
+                   const std::filesystem::path& book, RunHow how) {
     if (running_) {
         return;
     }
     running_ = true;
     control_ = std::make_shared<SendControl>();
     auto control = control_;
-    thread_ = std::jthread([this, derived, order, address, book, control] {
+    thread_ = std::jthread([this, derived, order, address, book, control, how] {
         // Posted to this object, so that nothing of the window is touched from here.
         const auto post = [this](auto f) { QMetaObject::invokeMethod(this, f); };
         try {
@@ -42,7 +42,8 @@ void Runner::start(DerivedPtr derived, int order, const QString& address,
                                    told = Clock::now();
                                    post([this, p] { Q_EMIT progressed(p); });
                                }
-                           });
+                           },
+                           how);
             post([this, record] {
                 running_ = false;
                 Q_EMIT ended(record);

@@ -18,7 +18,7 @@ public:
     ~Runner() override;
 
     void start(DerivedPtr derived, int order, const QString& address,
-               const std::filesystem::path& book);
+               const std::filesystem::path& book, RunHow how);
     bool running() const { return running_; }
     bool onHold() const { return control_ && control_->hold; }
     void hold(bool on);

@@ -6,6 +6,8 @@
 #include "proof/rs274.h"
 #include "proof/travel.h"
 
+#include <algorithm>
+
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
 
@@ -25,6 +27,9 @@ public:
     }
 
     void spindle(const ProgramReading& reading) {
+        if (onlyGoesRound(reading)) {
+            return;
+        }
         for (const Move& m : reading.path) {
             if (m.cuts() && !m.spindleOn) {
                 add("spindle-off", m.line, 0, 0,
@@ -44,6 +49,16 @@ public:
     }
 
 private:
+    /// At one height, the spindle never asked for: what is fed there cuts nothing.
+    static bool onlyGoesRound(const ProgramReading& reading) {
+        const Path& path = reading.path;
+        const auto fed = std::find_if(path.begin(), path.end(),
+                                      [](const Move& m) { return m.cuts(); });
+        return std::none_of(fed, path.end(), [&](const Move& m) {
+            return m.spindleOn || m.from.z != fed->from.z || m.to.z != fed->from.z;
+        });
+    }
+
     void add(const char* code, int line, double value, double limit, std::string message) {
         Finding f;
         f.weight = Weight::stop;

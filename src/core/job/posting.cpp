@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "exchange/body_drawing.h"
+#include "job/before_cutting.h"
 #include "job/cut_list.h"
 #include "job/export.h"
 #include "job/glue.h"
@@ -13,15 +14,20 @@
 #include "job/wants.h"
 
 #include <algorithm>
+#include <array>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
+#include <tbb/parallel_for.h>
 #include <tbb/parallel_invoke.h>
 
 namespace wren {
 namespace {
 
 namespace fs = std::filesystem;
+
+/// Of a posting, each listed in its report.
+constexpr std::array<const char*, 6> folders{"programs", "air", "trace", "sheets", "models", "lists"};
 
 /// Names in a report that really are names of files in one folder.
 std::string plainName(const nlohmann::json& entry) {
@@ -44,7 +50,7 @@ std::vector<fs::path> postedBefore(const fs::path& dir) {
     if (!doc.is_object()) {
         return names; // not ours, or damaged: it is about to be replaced and lists nothing we know
     }
-    for (const char* kind : {"programs", "sheets", "models", "lists"}) {
+    for (const char* kind : folders) {
         const nlohmann::json list = doc.value(kind, nlohmann::json::array());
         for (const auto& entry : list.is_array() ? list : nlohmann::json::array()) {
             if (const std::string name = plainName(entry); !name.empty()) {
@@ -103,6 +109,25 @@ std::string fileNameOf(PartId part) {
     std::string name = part.name();
     std::replace(name.begin(), name.end(), ' ', '-');
     return name;
+}
+
+std::vector<BeforeCutting> beforeEach(const std::vector<const PostedProgram*>& programs,
+                                      const Machine& machine) {
+    std::vector<BeforeCutting> out(programs.size());
+    tbb::parallel_for(std::size_t{0}, programs.size(),
+                      [&](std::size_t i) { out[i] = beforeCutting(*programs[i], machine); });
+    return out;
+}
+
+/// What is run before a program cuts.
+void addBefore(const PostedProgram& p, BeforeCutting before, const fs::path& dir, Papers& papers,
+               std::vector<FileBytes>& files) {
+    if (!before.air.empty()) {
+        papers.air.push_back(airName(p));
+        files.push_back({dir / "air" / papers.air.back(), std::move(before.air)});
+    }
+    papers.traces.push_back(traceName(p));
+    files.push_back({dir / "trace" / papers.traces.back(), std::move(before.trace)});
 }
 
 void addModels(PartId part, const Models& models, const fs::path& dir, Papers& papers,
@@ -184,6 +209,7 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                   const std::vector<PartId>& parts) {
     const PostingRight right = postingRight(d, parts);
     std::vector<FileBytes> files;
+    std::vector<const PostedProgram*> going;
     Papers papers;
     for (PartId part : parts.empty() ? d.wanted() : parts) {
         if (postingRight(d, part) == PostingRight::refused) {
@@ -193,12 +219,15 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
         for (const PostedProgram& p : d.programs) {
             if (p.program.part == part) {
                 files.push_back({dir / "programs" / p.program.file, p.program.text});
+                going.push_back(&p);
             }
         }
     }
     std::vector<FileBytes> sheets;
     std::vector<Models> models;
+    std::vector<BeforeCutting> before;
     tbb::parallel_invoke([&] { models = modelsOf(papers.parts, d, watch); },
+                         [&] { before = beforeEach(going, d.project.machine); },
                          [&] {
                              sheets = sheetsOf(papers.parts, d, dir);
                              if (parts.empty() && !papers.parts.empty()) {
@@ -209,6 +238,9 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
         papers.sheets.push_back(sheet.path.filename().string());
         files.push_back(std::move(sheet));
     }
+    for (std::size_t i = 0; i < going.size(); ++i) {
+        addBefore(*going[i], std::move(before[i]), dir, papers, files);
+    }
     for (std::size_t i = 0; i < models.size(); ++i) {
         addModels(papers.parts[i], models[i], dir, papers, files);
     }
@@ -217,22 +249,23 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
         addLists(d, dir, papers, files);
     }
     makeFolder(dir);
-    for (const char* folder : {"programs", "sheets", "models", "lists"}) {
+    for (const char* folder : folders) {
         if (posted) {
             makeFolder(dir / folder);
         }
     }
-    const std::vector<fs::path> before = postedBefore(dir);
-    for (const char* folder : {"", "programs", "sheets", "models", "lists"}) {
+    const std::vector<fs::path> older = postedBefore(dir);
+    clearStrayParts(dir);
+    for (const char* folder : folders) {
         clearStrayParts(dir / folder);
     }
     // The report is written last. While programs of two designs may lie under it, it says so and
     // lists both, so that the next posting can set them aside.
     writeFilesSafely(files,
-                     [&] { writeFileSafely(dir / "report.json", unfinished(before, files)); });
+                     [&] { writeFileSafely(dir / "report.json", unfinished(older, files)); });
     files.push_back({dir / "report.json", reportJson(d, papers)});
     writeFileSafely(files.back().path, files.back().bytes);
-    for (const fs::path& file : before) {
+    for (const fs::path& file : older) {
         const bool again = std::any_of(files.begin(), files.end(),
                                        [&](const FileBytes& f) { return f.path == file; });
         if (!again) {

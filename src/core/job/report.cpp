@@ -1,5 +1,6 @@
 #include "job/report.h"
 
+#include "job/before_cutting.h"
 #include "job/features.h"
 #include "job/tidy.h"
 #include "job/weights.h"
@@ -60,9 +61,18 @@ json programsJson(const Derived& d, const std::vector<PartId>& parts) {
              {"seconds_plain", tidy(p.time.secondsPlain)},
              {"sha256", p.sha256},
              {"motion_sha256", p.motion}});
+        if (const double lift = airLift(p, d.project.machine); lift > 0) {
+            list.back()["air"] = {{"file", airName(p)}, {"lift_mm", tidy(lift)}};
+        }
+        list.back()["trace"] = traceName(p);
         if (const ProgramLoad* load = d.loadOf(p.program.file)) {
             list.back()["seconds_in_air"] = tidy(load->airSeconds);
             list.back()["load"] = loadJson(*load);
+            if (load->touch) { // on a ramp the trace tells it too high
+                Vec3 at = load->touch->at;
+                at.z = std::min(at.z, d.placeOf(std::size_t(p.program.order) - 1).setup().topZ());
+                list.back()["first_touch"] = {{"line", load->touch->line}, {"at_mm", point(at)}};
+            }
         }
     }
     return list;
@@ -229,6 +239,8 @@ std::string reportJson(const Derived& d, const Papers& papers) {
                 {"design_hash", d.designHash},
                 {"posted", !papers.parts.empty()},
                 {"programs", programsJson(d, papers.parts)},
+                {"air", papers.air},
+                {"trace", papers.traces},
                 {"sheets", papers.sheets},
                 {"models", papers.models},
                 {"lists", papers.lists},

@@ -14,6 +14,8 @@ struct Papers {
     std::vector<std::string> models; ///< in DIR/models
     std::vector<std::string>
         missing; ///< why a model could not be made; programs do not wait for it
+    std::vector<std::string> air{};    ///< in DIR/air: programs run above the work
+    std::vector<std::string> traces{}; ///< in DIR/trace: round what each program cuts
     std::vector<std::string> lists{}; ///< in DIR/lists: hardware, wood, drilling
 };
 

@@ -34,8 +34,10 @@ const PostedProgram& programAt(const Derived& d, int order) {
 
 RunRecord runProgram(const Derived& d, int order, const std::string& address, ShopBook& book,
                      SendControl& control,
-                     const std::function<void(const SendProgress&)>& progress) {
-    const PostedProgram& p = programAt(d, order);
+                     const std::function<void(const SendProgress&)>& progress, RunHow how) {
+    const PostedProgram& posted = programAt(d, order);
+    const Setup& setup = d.placeOf(static_cast<std::size_t>(order - 1)).setup();
+    const PostedProgram p = runAs(posted, how, setup, d.project.machine);
     const PostingRight right = postingRight(d, p.program.part);
     if (right == PostingRight::refused) {
         throw Error(
@@ -62,7 +64,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(d.placeOf(static_cast<std::size_t>(order - 1)).setup(), d.project.machine);
+        sender.ready(setup, d.project.machine);
         result = sender.send(p.program.text, progress);
     } catch (const Cancelled&) {
         result.outcome = SendOutcome::stopped;

@@ -220,8 +220,24 @@ private:
         const std::size_t n = trace_.binsOf(i);
         const double seconds = n > 0 && m.feed > 0 ? m.length() / double(n) / m.feed * 60 : 0;
         for (std::size_t k = 0; k < n && m.feed > 0; ++k) {
-            (trace_.bin(i, k).footprint > 0 ? out_.cutSeconds : out_.airSeconds) += seconds;
+            const bool wood = trace_.bin(i, k).footprint > 0;
+            (wood ? out_.cutSeconds : out_.airSeconds) += seconds;
+            if (wood && !out_.touch) {
+                out_.touch = touchIn(i, k);
+            }
         }
+    }
+
+    /// In a bin the end goes as deep as the wood it takes there is high.
+    FirstTouch touchIn(std::size_t i, std::size_t k) const {
+        const Move& m = program_.path[i];
+        const double n = double(trace_.binsOf(i));
+        const LoadTrace::Taken t = trace_.bin(i, k);
+        const double from = m.at(double(k) / n).z;
+        const double to = m.at((double(k) + 1) / n).z;
+        const double z = std::min(from, to + t.volume / t.footprint);
+        const double share = from > to ? (from - z) / (from - to) : 0;
+        return {m.line, m.at((double(k) + share) / n)};
     }
 
     /// The chip along the way, and how fast the end is driven down.

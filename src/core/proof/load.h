@@ -6,6 +6,7 @@
 #include "shop/wood.h"
 
 #include <algorithm>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -42,6 +43,12 @@ struct LoadPeak {
     Vec3 at;              ///< of the tip, setup frame
 };
 
+/// Where a program first meets wood: the tip, setup frame.
+struct FirstTouch {
+    int line = 0;
+    Vec3 at;
+};
+
 /// What a program asks of its bit, from its posted text and the wood it met.
 struct ProgramLoad {
     std::string program;
@@ -51,6 +58,7 @@ struct ProgramLoad {
     LoadPeak chip;                ///< `area` is the chip, mm a tooth
     LoadPeak fall;                ///< straight down: `area` is the feed, mm/min
     double watts = 0;             ///< at its peak, roughly
+    std::optional<FirstTouch> touch; ///< none: it meets no wood
     double cutSeconds = 0;        ///< fed through wood, distance over feed
     double airSeconds = 0;        ///< fed through air
     std::vector<float> ofAllowed; ///< by move, at its worst

@@ -42,6 +42,7 @@ public:
     double feed() const { return state_.feed; } ///< mm/min
     int lineNumber() const { return lineNumber_; }
     LengthUnit unit() const { return state_.inch ? LengthUnit::inch : LengthUnit::mm; }
+    bool incremental() const { return state_.incremental; }
 
 private:
     struct State {
