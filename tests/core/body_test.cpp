@@ -1,13 +1,14 @@
 #include "body_support.h"
 #include "exchange/body_drawing.h"
+#include "job/cures.h"
+#include "part/body_shapes.h"
 #include "part/panel_field.h"
 
 #include <numbers>
 
-#include "job/cures.h"
-
 using namespace wren;
 using namespace wren::test;
+using Catch::Matchers::Contains;
 
 TEST_CASE("A body lies under its neck as the pocket says", "[body]") {
     const Derived d = drawnBody(bodyWith());
@@ -123,6 +124,44 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
     };
     CHECK_FALSE(holds(rounded));
     CHECK(holds(boned));
+}
+
+TEST_CASE("A pocket that only takes the round of a heel ends on its arcs", "[body]") {
+    Project p = bodyWith({{"neck.heel_corner", "20"}, {"neck_pocket.angle", "0"}});
+    const Derived whole = drawnBody(p);
+    const double mouth =
+        mouthAt(whole.body->part.outline(), whole.body->part.place().neckEnd);
+    const double later = whole.body->part.place().neckEnd - 2 - mouth;
+    for (ShapeNode& n : p.body.nodes) {
+        n.at.x += later; // the mouth is left 2 mm before the heel's end
+    }
+    const Derived d = deriveDrawing(p);
+    REQUIRE(d.body);
+    int arcs = 0;
+    const auto checkArcs = [&](const Contour& ring) {
+        for (const ContourPiece& piece : ring) {
+            if (piece.isArc()) {
+                ++arcs;
+                CHECK(length(piece.from - piece.centre) ==
+                      Approx(length(piece.to - piece.centre)).margin(1e-6));
+            }
+        }
+    };
+    checkArcs(d.body->part.heel());
+    checkArcs(pocketNamed(*d.body->part.panel(Role::body), "neck pocket").borders[0]);
+    CHECK(arcs >= 4);
+}
+
+TEST_CASE("A body that would reach over the head is told", "[body]") {
+    Project p = bodyWith();
+    for (ShapeNode& n : p.body.nodes) {
+        n.at.x -= n.at.x < -150 ? 500 : 0;
+    }
+    const Derived d = deriveDrawing(p);
+    CHECK_FALSE(d.body);
+    const std::optional<Finding> f = findingOf(d.findings, "body-cannot-be-drawn");
+    REQUIRE(f);
+    CHECK_THAT(f->message, Contains("over the head"));
 }
 
 TEST_CASE("The measured heel rules the pocket", "[body]") {

@@ -39,8 +39,10 @@ TEST_CASE("A short board's neck is shaped by stations on it", "[new]") {
     for (int frets : {1, 2, 5, 8, 11}) {
         INFO(frets);
         const Project p = withKey(newProject("x", 6, 628, frets, Hand::right), "neck.joint", "set");
-        const Derived d = deriveDrawing(withKey(p, "machine.like", "Long router"));
+        const Derived d = deriveDrawing(
+            withKey(withKey(p, "machine.like", "Long router"), "body.build", "one-piece"));
         CHECK(d.neck);
+        CHECK(d.body);
         for (const Finding& f : d.findings) {
             INFO(f.message);
             CHECK(f.weight != Weight::stop);

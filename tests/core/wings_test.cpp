@@ -166,6 +166,10 @@ TEST_CASE("Wings are cut and proved like any flat part", "[wings]") {
         INFO(job.name() << "\n" << stopsOf(*job.proof));
         CHECK(stopsOf(*job.proof).empty());
         CHECK_FALSE(job.read[0].empty());
+        CHECK(job.panelPlan().tabs.size() == 4);
+        for (const PanelTab& tab : job.panelPlan().tabs) { // never on the face that is glued
+            CHECK(distanceTo({job.panel->outline.back()}, tab.at) > tab.half);
+        }
         if (id == bass) { // nothing is cut into that one
             const double drawn = areaOf(job.panel->outline) * job.panel->thickness();
             CHECK(woodInside(job) == Approx(drawn).epsilon(0.002));

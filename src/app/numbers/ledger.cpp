@@ -1,6 +1,7 @@
 #include "numbers/ledger.h"
 
 #include "base/error.h"
+#include "frame/elided_label.h"
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/own_woods.h"
@@ -53,7 +54,7 @@ Ledger::Ledger(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     names_ = new QHBoxLayout;
     names_->setSpacing(0);
     foot->addLayout(names_);
-    foot_ = new QLabel(this);
+    foot_ = new ElidedLabel(this);
     foot_->setFont(words(12.5));
     foot_->setMinimumSize(1, 20);
     foot->addWidget(foot_, 1);

@@ -121,12 +121,14 @@ void Ledger::leafStringSet() {
                       "moves back. A wound string's weight and core stand on its maker's list.");
         },
         n == 0 ? 900 : 190);
-    connect(deed(tr("A set to begin with"), tr("even steps of thickness, the usual notes")),
-            &QPushButton::clicked, this, [this] {
-                Project q = sheet_.project();
-                q.board.gauges = usualSet(q.board.strings, q.board.scaleLength);
-                sheet_.document().change(q, tr("a string set"));
-            });
+    QPushButton* begin =
+        deed(tr("A set to begin with"), tr("even steps of thickness, the usual notes"));
+    grid_->setAlignment(begin, Qt::AlignLeft);
+    connect(begin, &QPushButton::clicked, this, [this] {
+        Project q = sheet_.project();
+        q.board.gauges = usualSet(q.board.strings, q.board.scaleLength);
+        sheet_.document().change(q, tr("a string set"));
+    });
 }
 
 void Ledger::leafBalance() {

@@ -93,7 +93,7 @@ void ValueField::chooseWord() {
     menu.setFont(figures(13));
     menu.setToolTipsVisible(true);
     QAction* now = nullptr;
-    const QString value = choice_->text().section(QLatin1Char(' '), 0, 0);
+    const QString value = shown_.section(QLatin1Char(' '), 0, 0);
     for (const QString& word : words_) {
         const QString why = unavailable_.value(word);
         const QString shown = word == QLatin1String("auto") ? tr("recipe's choice") : word;
@@ -154,7 +154,27 @@ void ValueField::refresh() {
         }
         mark("wrong", false);
     } else {
-        choice_->setText(text + QStringLiteral(" \u25BE"));
+        shown_ = text;
+        fitWord();
+    }
+}
+
+/// A word longer than its field keeps its beginning; all of it stands in the tooltip.
+void ValueField::fitWord() {
+    constexpr int padding = 16; // of the style's button, both sides
+    const QString arrow = QStringLiteral(" \u25BE");
+    const QFontMetrics metrics(choice_->font());
+    const int room = choice_->width() - padding - metrics.horizontalAdvance(arrow);
+    const QString fits = metrics.elidedText(shown_, Qt::ElideRight, room);
+    choice_->setText(fits + arrow);
+    choice_->setAccessibleDescription(shown_);
+    choice_->setToolTip(fits == shown_ ? QString() : shown_ + QStringLiteral("\n") + toolTip());
+}
+
+void ValueField::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    if (choice_) {
+        fitWord();
     }
 }
 

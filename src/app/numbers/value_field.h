@@ -36,10 +36,12 @@ Q_SIGNALS:
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     void take(const QString& text);
     void chooseWord();
+    void fitWord();
     void mark(const char* property, bool on);
 
     Document& document_;

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 
 namespace wren {
 namespace {
@@ -25,11 +26,13 @@ double partingOf(const Panel& panel) {
 }
 
 std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
-    const double whole = lengthOf(panel.outline);
     std::vector<double> lengths;
     for (const ContourPiece& p : panel.outline) {
         lengths.push_back(p.length());
     }
+    const double whole = std::accumulate(lengths.begin(), lengths.end(), 0.0);
+    const double free =
+        std::accumulate(lengths.begin(), lengths.end() - std::ptrdiff_t(panel.mating), 0.0);
     const auto at = [&](double s) {
         s = std::fmod(s + whole, whole);
         for (std::size_t i = 0; i < lengths.size(); ++i) {
@@ -65,8 +68,8 @@ std::vector<PanelTab> panelTabs(const Panel& panel, const BodyCut& cut) {
     };
     std::vector<PanelTab> tabs;
     for (int i = 0; i < cut.tabs; ++i) {
-        const double middle = whole * (i + 0.5) / cut.tabs;
-        const double reach = whole / cut.tabs / 4;
+        const double middle = free * (i + 0.5) / cut.tabs;
+        const double reach = free / cut.tabs / 4;
         double best = 1e9;
         double place = middle;
         for (double s = middle - reach; s <= middle + reach; s += look) {

@@ -104,10 +104,11 @@ double bodyMouth(const Fretboard& board) {
     return std::max(drawnMouth, std::ceil(width + 2 * besideHeel));
 }
 
-double bodyLonger(const Fretboard& board) {
+double bodyLonger(const Neck& neck, const Fretboard& board) {
     const Fan fan(board);
+    const double end = fan.endOnCentre() + (neck.joint == NeckJoint::through ? 0 : neck.heelPast);
     const double bridge = (board.scaleLength + board.trebleScale.value_or(board.scaleLength)) / 2;
-    const double beyond = bridge - fan.endOnCentre() - drawnEnd;
+    const double beyond = bridge - end - drawnEnd;
     return beyond > 0 ? std::ceil(beyond + aroundBolts) : 0;
 }
 

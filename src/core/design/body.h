@@ -10,7 +10,8 @@
 
 namespace wren {
 
-/// What the body is made of: one piece, or a core that a top, and at will a back, is glued on.
+/// What the body is made of: one piece (round a neck that goes through, two wings of it), or a core
+/// that a top, and at will a back, is glued on.
 enum class BodyBuild { none, onePiece, topped };
 /// How the pocket's inside corners make room for the heel's.
 enum class CornerRelief { rounded, dogbone };
@@ -349,7 +350,7 @@ std::string theOne(const Body& body, FeatureId feature);
 /// How wide a starting shape's mouth must be for this board's end and the heel under it, mm.
 double bodyMouth(const Fretboard& board);
 /// How much further from the bridge than drawn the starting shapes must reach for its neck, mm.
-double bodyLonger(const Fretboard& board);
+double bodyLonger(const Neck& neck, const Fretboard& board);
 
 /// X of the edge the neck leans about, instrument frame: its heel's inner end; of a neck that goes
 /// through, the board's end.

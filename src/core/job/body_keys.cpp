@@ -21,7 +21,7 @@ void outlineKeys(KeyTable& t) {
         [](const Project& p) {
             for (const std::string& name : bodyShapes) {
                 if (p.body.nodes ==
-                    Body::bodyShape(name, bodyMouth(p.board), bodyLonger(p.board))) {
+                    Body::bodyShape(name, bodyMouth(p.board), bodyLonger(p.neck, p.board))) {
                     return name;
                 }
             }
@@ -29,7 +29,7 @@ void outlineKeys(KeyTable& t) {
         },
         [](Project& p, const std::string& v) {
             if (v != bodyShapes.back()) {
-                p.body.nodes = Body::bodyShape(v, bodyMouth(p.board), bodyLonger(p.board));
+                p.body.nodes = Body::bodyShape(v, bodyMouth(p.board), bodyLonger(p.neck, p.board));
                 p = settledOnEdge(p);
             }
         });

@@ -93,7 +93,7 @@ Project newProject(const std::string& name, int strings, double scale, int frets
     // Four bolts as far apart as the heel lets them.
     const double heel = BoardPart(flattened(p.board)).widest();
     p.neck.boltWide = std::clamp(roundedUp(heel - boltsInside, 1) - 1, 10.0, p.neck.boltWide);
-    p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board), bodyLonger(p.board));
+    p.body.nodes = Body::bodyShape("fell", bodyMouth(p.board), bodyLonger(p.neck, p.board));
     sizeBlank(p);
     return settledOnEdge(p); // a body longer or shorter than the usual one takes them along
 }

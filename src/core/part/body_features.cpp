@@ -1,6 +1,8 @@
 #include "part/body_part.h"
 
+#include "base/error.h"
 #include "design/fan.h"
+#include "geom/crossing.h"
 #include "geom/inset.h"
 #include "part/body_shapes.h"
 
@@ -22,6 +24,18 @@ constexpr double leverSlot = 3.4; ///< width of a lever's slot, its length and i
 constexpr double leverLong = 30;
 constexpr double leverScrews = 41.3;
 
+/// Where a piece crosses an X between its ends, the first of them beyond it.
+Vec2 crossedAt(const ContourPiece& piece, Vec2 beyond, Vec2 before, double x) {
+    if (!piece.isArc()) {
+        return beyond + (before - beyond) * ((x - beyond.x) / (before.x - beyond.x));
+    }
+    const double off = x - piece.centre.x;
+    const double up = std::sqrt(std::max(0.0, piece.radius() * piece.radius() - off * off));
+    const Vec2 high{x, piece.centre.y + up}, low{x, piece.centre.y - up};
+    const Stroke stroke(piece);
+    return stroke.distanceTo(high) < stroke.distanceTo(low) ? high : low;
+}
+
 /// The part of a clockwise neck outline beyond an X, closed by a line across.
 Contour heelOf(const NeckOutline& neck, double from) {
     Contour out;
@@ -32,15 +46,13 @@ Contour heelOf(const NeckOutline& neck, double from) {
             }
             continue;
         }
-        const auto clip = [&](Vec2 in, Vec2 end) {
-            return in + (end - in) * ((from - in.x) / (end.x - in.x));
-        };
+        const ContourPiece whole = p;
         if (p.from.x < from) {
-            p.from = clip(p.to, p.from);
+            p.from = crossedAt(whole, p.to, p.from, from);
         }
         const bool last = p.to.x < from;
         if (last) {
-            p.to = clip(p.from, p.to);
+            p.to = crossedAt(whole, p.from, p.to, from);
         }
         out.push_back(p);
         if (last) {
@@ -71,7 +83,14 @@ UnitSize unitSize(PickupKind kind, double spread) {
 
 PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
     const BodyPocket& p = body_.pocket;
-    heel_ = heelOf(neck.outline(), mouthAt(outline_, place_.neckEnd) - openBeyond);
+    const double mouth = mouthAt(outline_, place_.neckEnd) - openBeyond;
+    if (mouth <= 0) {
+        throw Error(fmt::format("The body reaches up to {:.0f} mm from the nut, over the head; a "
+                                "mouth beyond the nut was expected: a shorter body, or a longer "
+                                "neck.",
+                                mouth + openBeyond));
+    }
+    heel_ = heelOf(neck.outline(), mouth);
     if (p.measuredWidth) {
         const double drawn =
             neck.outline().edge(1, place_.neckEnd) - neck.outline().edge(-1, place_.neckEnd);

@@ -124,6 +124,7 @@ void BodyPart::addWings(const NeckPart& neck) {
         } catch (const Error& e) {
             throw Error(fmt::format("Wing {}, along the neck's side: {}.", number, e.what()));
         }
+        wing.mating = 1; // the neck's side comes last
         giveTo(wing, whole);
         whole.layers.push_back(wing.id);
         wings.push_back(wing);

@@ -67,6 +67,8 @@ struct Panel {
     /// where layers are glued on that hardly reach past the outline.
     std::array<double, 2> frame{0, 0};
     bool outlined = true; ///< the outline is cut through at this stage
+    /// So many of the outline's last pieces are glued to another part: nothing stands on them.
+    std::size_t mating = 0;
     std::vector<PanelPocket> pockets;
     std::vector<Hole> holes;
     std::vector<PanelLine> engraved;
