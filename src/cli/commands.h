@@ -24,13 +24,16 @@ Project projectWith(const std::string& file, const std::string& part);
 /// The part of that name, which the project has. Throws Error naming those there are.
 PartId partOf(const Derived& d, const std::string& name, const std::string& file);
 
+/// The drawing of a project that has the part; complains and leaves when it cannot be drawn.
+Derived drawnWith(const std::string& file, const std::string& part);
+
 /// One clear sentence on standard error.
 void complain(const std::string& sentence);
 
 void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
 void addWholeCommands(CLI::App& app);   ///< geometry, balance, compare
 void addProgramCommands(CLI::App& app); ///< make, trial, prove, test-slots, fixture, check
-void addTrustCommands(CLI::App& app);   ///< air, trace
+void addTrustCommands(CLI::App& app);   ///< air, trace, hold
 void addMachineCommands(CLI::App& app); ///< run, book
 
 } // namespace wren::cli

@@ -83,7 +83,8 @@ void create(const std::string& file, const NewOptions& o) {
     }
 }
 
-/// The drawing of a project that has the part; complains and leaves when it cannot be drawn.
+} // namespace
+
 Derived drawnWith(const std::string& file, const std::string& name) {
     Derived d = deriveDrawing(projectWith(file, name));
     const PartId part = partOf(d, name, file);
@@ -95,6 +96,8 @@ Derived drawnWith(const std::string& file, const std::string& name) {
     }
     return d;
 }
+
+namespace {
 
 void exportPart(const std::string& file, const std::string& part, const std::string& format,
                 const std::string& paper, const std::string& at, const std::string& out) {

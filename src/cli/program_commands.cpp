@@ -3,7 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "book/shop_book.h"
-#include "job/check.h"
+#include "job/check_on_part.h"
 #include "job/fit_pass.h"
 #include "job/fixture.h"
 #include "job/posting.h"
@@ -162,9 +162,46 @@ void fixture(const std::string& file, const std::string& out) {
     fmt::print("{}/fixture-pins.nc  {:.1f} min\n", out, program.time.seconds / 60);
 }
 
-void check(const std::string& file, const std::string& bed, bool json) {
-    const ProgramCheck c = checkProgram(
-        readFile(file), std::filesystem::path(file).filename().string(), parseBed(bed));
+/// On the part it is for, where one is named.
+ProgramCheck checkedOnPart(const std::string& file, const std::string& projectFile,
+                           const std::string& part, const std::string& setup,
+                           const std::string& bitName) {
+    const Derived d = derive(projectWith(projectFile, part));
+    const PartJob* job = d.job(partOf(d, part, projectFile));
+    if (!job) {
+        throw Error(fmt::format("The {} of {} cannot be drawn; `wren prove` says why.", part,
+                                projectFile));
+    }
+    const std::string text = readFile(file);
+    const Drawer& bits = d.project.bits;
+    const Bit* bit = bitName.empty() ? bitInHeader(text, bits) : findBit(bits, bitName);
+    if (!bit) {
+        throw Error(bitName.empty()
+                        ? fmt::format("{} does not name its bit; --bit and a name from `wren bits` "
+                                      "was expected.",
+                                      file)
+                        : fmt::format("There is no bit \"{}\" in the drawer.", bitName));
+    }
+    return checkOnPart(d, *job, setupNamed(*job, setup), text,
+                       std::filesystem::path(file).filename().string(), *bit);
+}
+
+struct CheckOptions {
+    std::string file, bed, project, part, setup, bit;
+    bool json = false;
+};
+
+void check(const CheckOptions& o) {
+    if (o.bed.empty() == (o.project.empty() || o.part.empty())) {
+        complain("Either --bed X,Y,Z or --project FILE with --part P was expected.");
+        throw Exit{usage};
+    }
+    const bool json = o.json;
+    const ProgramCheck c =
+        o.bed.empty() ? checkedOnPart(o.file, o.project, o.part, o.setup, o.bit)
+                      : checkProgram(readFile(o.file),
+                                     std::filesystem::path(o.file).filename().string(),
+                                     parseBed(o.bed));
     if (json) {
         fmt::print("{}", checkJson(c));
     } else {
@@ -181,7 +218,7 @@ void check(const std::string& file, const std::string& bed, bool json) {
 
 void addProgramCommands(CLI::App& app) {
     struct Options {
-        std::string file, out, part, book, bed, pocket, by, wood, thickness;
+        std::string file, out, part, book, pocket, by, wood, thickness;
         std::vector<std::string> reasons;
         bool json = false;
     };
@@ -232,11 +269,16 @@ void addProgramCommands(CLI::App& app) {
     w->add_option("--out", o->out, "folder for the program")->required();
     w->callback([o] { fit(o->file, o->pocket, o->by, o->out); });
 
-    CLI::App* c = app.add_subcommand("check", "Read any G-code program and judge its reach.");
-    c->add_option("FILE", o->file, "program (.nc)")->required();
-    c->add_option("--bed", o->bed, "travel X,Y,Z in mm, e.g. 900,600,110")->required();
-    c->add_flag("--json", o->json, "as JSON");
-    c->callback([o] { check(o->file, o->bed, o->json); });
+    CLI::App* c = app.add_subcommand("check", "Read any G-code program; judge its reach, or all of it on a part.");
+    auto q = std::make_shared<CheckOptions>();
+    c->add_option("FILE", q->file, "program (.nc)")->required();
+    c->add_option("--bed", q->bed, "travel X,Y,Z in mm, e.g. 900,600,110");
+    c->add_option("--project", q->project, "project file (.wren) with the part it is for");
+    c->add_option("--part", q->part, "that part, as wren list FILE --of parts names it");
+    c->add_option("--setup", q->setup, "its setup, as wren hold names it (the first)");
+    c->add_option("--bit", q->bit, "the bit in the spindle (the one its header names)");
+    c->add_flag("--json", q->json, "as JSON");
+    c->callback([q] { check(*q); });
 }
 
 } // namespace wren::cli

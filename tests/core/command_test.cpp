@@ -437,3 +437,40 @@ TEST_CASE("Pages for the bench, the sawing list, the whole print and variants, b
     CHECK(test::wren("variants " + file).out == "first, frozen, as the present design\n");
     CHECK(test::wren("compare " + file).code != 0);
 }
+
+TEST_CASE("A program is run through the air, traced and tried in another sheet, by command",
+          "[command][air]") {
+    const Folder folder;
+    const std::string out = (folder / "job").string();
+    REQUIRE(test::wren("make " + plainFile + " --out " + out).code == 0);
+    const json report = json::parse(readFile(folder / "job" / "report.json"));
+    for (const json& p : report["programs"]) {
+        const std::string program = out + "/programs/" + p["file"].get<std::string>();
+        const std::string air = (folder / "a.nc").string();
+        CHECK(test::wren("air " + program + " --lift 1in -o " + air).code == 0);
+        CHECK(readFile(air) == readFile(folder / "job" / "air" / p["air"]["file"].get<std::string>()));
+        CHECK(p["air"]["lift_mm"] == 25.4);
+        const std::string trace = (folder / "t.nc").string();
+        CHECK(test::wren("trace " + program + " -o " + trace).code == 0);
+        CHECK(readFile(trace) == readFile(folder / "job" / "trace" / p["trace"].get<std::string>()));
+        CHECK(test::wren("check " + trace + " --bed 900,600,110").code == 0);
+        CHECK(p["first_touch"]["line"].get<int>() > 10);
+        CHECK(p["first_touch"]["at_mm"][2].get<double>() <= 6.8);
+    }
+    const Ran none = test::wren("air " + out + "/report.json -o " + (folder / "x.nc").string());
+    CHECK(none.code == 1);
+    CHECK(oneSentence(none.err));
+    // The same board out of thicker, cheaper sheet: other depths, nothing edited.
+    const std::string trial = (folder / "trial").string();
+    const Ran tried =
+        test::wren("trial " + plainFile + " --wood mdf --thickness 9mm --out " + trial);
+    CHECK(tried.code == 0);
+    const json other = json::parse(readFile(folder / "trial" / "report.json"));
+    CHECK(other["project"] == report["project"].get<std::string>() + " trial");
+    CHECK(other["setups"][0]["blank_mm"][2] == 9);
+    CHECK(other["programs"].size() >= report["programs"].size());
+    CHECK(test::wren("trial " + plainFile + " --wood cheese --thickness 9 --out " + trial).code ==
+          1);
+    CHECK(oneSentence(
+        test::wren("trial " + plainFile + " --wood mdf --thickness 900 --out " + trial).err));
+}

@@ -41,6 +41,13 @@ inline PartProof provedNeck(const Derived& d, const SidePrograms& programs,
 
 using Changes = std::vector<std::pair<const char*, const char*>>;
 
+inline Project withKeys(Project p, const Changes& changes) {
+    for (const auto& [key, text] : changes) {
+        p = withKey(p, key, text);
+    }
+    return p;
+}
+
 /// Derives each neck from the design to its proof, and wants it proved; `after` may change more.
 inline void checkAllProved(const std::function<Project()>& base, const std::vector<Changes>& necks,
                            const std::function<void(Project&)>& after = {}) {

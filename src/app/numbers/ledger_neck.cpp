@@ -274,6 +274,16 @@ void Ledger::leafNeckBlank() {
     field(tr("registered by"), QStringLiteral("neck_hold.register"));
     derived(tr("sides meet within"),
             withHeldNeck([this](const PartJob& n) { return mm(n.held.expectedError); }));
+    derived(tr("slides between stations"), withHeldNeck([this](const PartJob& n) {
+                return n.held.pitch > 0 ? mm(n.held.pitch) : tr("not at all");
+            }));
+    recipes_.push_back(
+        {field(tr("stations meet at"), QStringLiteral("neck_hold.seam")), [this](const Derived& d) {
+             const PartJob* n = d.job(Role::neck);
+             return n && n->held.pitch > 0
+                        ? mm(n->held.face.fromInstrument.toInstrument({n->held.seam, 0, 0}).x)
+                        : tr("one station");
+         }});
     group(tr("Pins"));
     field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));

@@ -30,6 +30,23 @@ PlanView viewOf(const StripContext& c) {
     return {c, neckPlanScale(c), neckMiddle(*c.sheet.derived())};
 }
 
+/// Where the cuts of two stations meet.
+void drawSeam(const PlanView& v, const Held& held) {
+    if (held.pitch == 0) {
+        return;
+    }
+    QPainter& p = v.c.painter;
+    const QRectF area = v.blank(held.face);
+    const double x = v.at(held.face.fromInstrument.toInstrument({held.seam, 0, 0}).xy()).x();
+    p.setPen(QPen(colour::russet, 1.2, Qt::DashLine));
+    p.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    p.setFont(words(12));
+    constexpr double wide = 200;
+    p.drawText(QRectF(x - wide - 6, area.top() - 18, wide, 16), Qt::AlignRight,
+               QObject::tr("station 1"));
+    p.drawText(QRectF(x + 6, area.top() - 18, wide, 16), Qt::AlignLeft, QObject::tr("station 2"));
+}
+
 void drawBlank(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
     const QRectF area = v.blank(d.job(Role::neck)->held.face);
@@ -47,6 +64,7 @@ void drawBlank(const PlanView& v, const Derived& d) {
         const double r = d.job(Role::neck)->held.pinSize / 2;
         p.drawEllipse(v.at(pin.at), r * v.c.scale.perMm, r * v.k);
     }
+    drawSeam(v, d.job(Role::neck)->held);
     if (d.job(Role::neck)->held.notch) {
         const QPointF at = v.at(*d.job(Role::neck)->held.notch);
         p.drawPolyline(QPolygonF{at + QPointF(-4, 0), at + QPointF(-4, -5), at + QPointF(4, -5),

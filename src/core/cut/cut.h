@@ -18,6 +18,7 @@ struct Cut : CutName {
     std::string why{};   ///< why this bit, in a sentence
     std::string handBefore{}; ///< what must be done by hand before this cut; mostly nothing
     double handMinutes = 0;   ///< about how long that takes
+    std::size_t station = 0;  ///< of its setup
     Path path{};
 };
 

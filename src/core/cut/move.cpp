@@ -110,6 +110,16 @@ Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed) {
     return m;
 }
 
+Path movedBy(Path path, Vec2 by) {
+    const Vec3 off{by.x, by.y, 0};
+    for (Move& m : path) {
+        m.from = m.from + off;
+        m.to = m.to + off;
+        m.centre = m.isArc() ? m.centre + off : m.centre;
+    }
+    return path;
+}
+
 void append(Path& to, Path more) {
     if (!to.empty() && !more.empty()) {
         more.front().from = to.back().to;

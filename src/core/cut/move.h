@@ -38,6 +38,9 @@ using Path = std::vector<Move>;
 
 Move straightMove(Motion motion, Vec3 from, Vec3 to, double feed);
 
+/// The same moves so far away in the plan.
+Path movedBy(Path path, Vec2 by);
+
 /// Puts one path behind another, whose first move then begins where the one before ends.
 void append(Path& to, Path more);
 

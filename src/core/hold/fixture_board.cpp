@@ -11,8 +11,21 @@ Panel fixtureBoard(PartId id, const Held& held, double thickness) {
     const auto lies = [&](double x, double y) {
         return face.fromInstrument.toInstrument({x, y, 0}).xy();
     };
-    const Vec2 zero = lies(0, 0);
-    const Vec2 far = lies(face.blank.length, face.blank.width);
+    // For a blank that slides it lies about the crossing, and reaches to the outermost pins.
+    double low = 0, high = face.blank.length;
+    if (held.pitch > 0) {
+        constexpr double beyondPin = 30;
+        const double crossing = held.marks[2].fromEnd;
+        double reach = 0;
+        for (const RegisterPin& pin : held.pins) {
+            const double x = face.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).x;
+            reach = std::max({reach, std::abs(x - crossing), std::abs(x - held.pitch - crossing)});
+        }
+        low = crossing - reach - beyondPin;
+        high = crossing + reach + beyondPin;
+    }
+    const Vec2 zero = lies(low, 0);
+    const Vec2 far = lies(high, face.blank.width);
     const Vec2 size = far - zero;
     Panel board;
     board.id = id;
@@ -29,8 +42,14 @@ Panel fixtureBoard(PartId id, const Held& held, double thickness) {
     };
     for (const RegisterPin& pin : held.pins) {
         hole("pin", pin.at);
+        if (held.pitch > 0) { // where that hole lies once the blank has slid
+            const Vec3 on = face.fromInstrument.toSetup({pin.at.x, pin.at.y, 0});
+            hole("pin", lies(on.x - held.pitch, on.y));
+        }
     }
-    hole("zero hole", lies(zeroHoleInset, zeroHoleInset));
+    if (held.pitch == 0) { // else the first pin is the zero
+        hole("zero hole", lies(zeroHoleInset, zeroHoleInset));
+    }
     return board;
 }
 

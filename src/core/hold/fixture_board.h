@@ -7,7 +7,8 @@ namespace wren {
 
 /// The board a part's register pins stand in: as large as the part's blank and lying where it lies,
 /// so that both have one X-Y zero and the blank drops onto the pins either way up. In the part's
-/// frame, its face on Z = 0. Beside the pins' holes it has one to find its zero again by.
+/// frame, its face on Z = 0. Beside the pins' holes it has one to find its zero again by. Of a part
+/// cut in stations it has the pins' places in either, and its middle under the engraved crossing.
 Panel fixtureBoard(PartId id, const Held& held, double thickness);
 
 inline constexpr double deepestPin = 12;    ///< a pin stands no deeper in its board, mm

@@ -38,6 +38,8 @@ struct Held {
     std::vector<RegisterMark> marks;
     std::optional<Vec2> notch;       ///< on the blank's edge at -Y
     std::optional<SawnOutside> sawn; ///< between the setups
+    double pitch = 0;                ///< it slides so far between two stations; 0: it stays
+    double seam = 0;                 ///< X of either setup where the stations' cuts meet
     double expectedError = 0;        ///< between the sides, mm
     Vec2 correction;                 ///< how far the second side is moved for what notches showed
 

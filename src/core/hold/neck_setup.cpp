@@ -1,6 +1,8 @@
 #include "hold/neck_setup.h"
 
+#include "base/error.h"
 #include "base/length.h"
+#include "hold/stations.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,6 +25,60 @@ double roundedUp(double value, double step) {
 std::optional<Scarf> scarfFrom(const NeckPart& part, const NeckBlank& blank) {
     const std::optional<Scarf> s = part.scarf(blank.thickness, underPart);
     return s && !blank.thickness ? part.scarf(roundedUp(s->plank, 0.1)) : s;
+}
+
+/// Tips stand so far outside the neck at most.
+constexpr double tipBeyond = 12;
+
+/// The X of a setup that the neck's cuts reach over.
+std::array<double, 2> tipsOver(const NeckPart& part, const Setup& face) {
+    const auto box = part.boundingBox();
+    double low = box[0].x - tipBeyond, high = box[1].x + tipBeyond;
+    for (const NeckPocket& p : part.pockets()) { // a slot may run out of the neck
+        if (!p.runsAcross()) {
+            low = std::min(low, p.reach()[0]);
+            high = std::max(high, p.reach()[1]);
+        }
+    }
+    return {face.fromInstrument.toSetup({low, 0, 0}).x,
+            face.fromInstrument.toSetup({high, 0, 0}).x};
+}
+
+/// With the pins at its blank's ends, where it is registered by those.
+bool tooLongFor(const Machine& machine, const NeckPart& part, const Held& s, const TurnHold& hold) {
+    std::array<double, 2> needs = tipsOver(part, s.face);
+    if (hold.by == Register::pins) {
+        needs = {std::min(needs[0], hold.pinInset),
+                 std::max(needs[1], s.blank.length - hold.pinInset)};
+    }
+    return needs[1] - needs[0] > machine.travel.x;
+}
+
+/// Of a neck longer than the machine. Throws Error where it cannot lie so.
+StationPlan stationsOf(const NeckPart& part, const Held& s, const TurnHold& hold,
+                       const Machine& machine) {
+    if (hold.by != Register::pins || hold.turn != TurnOver::sideForSide) {
+        throw Error("What is cut in two stations is registered by pins and turned over side for "
+                    "side.");
+    }
+    const SetupFromInstrument& to = s.face.fromInstrument;
+    const NeckBack& back = part.back();
+    const double middle = (back.headTo() + back.heelFrom()) / 2; // where a step can be faired
+    const double room = hold.pinInset + hold.pinSize / 2 + trench;
+    const auto inWaste = [&](double x) {
+        for (double near : {x - trench, x, x + trench}) {
+            const double at = to.toInstrument({near, 0, 0}).x;
+            const auto edges = part.outline().across(at);
+            const double low = to.toSetup({at, edges[0], 0}).y;
+            const double high = to.toSetup({at, edges[1], 0}).y;
+            if (std::min(low, high) < room || s.blank.width - std::max(low, high) < room) {
+                return false;
+            }
+        }
+        return true;
+    };
+    return planStations(tipsOver(part, s.face),
+                        to.toSetup({hold.seam.value_or(middle), 0, 0}).x, machine, inWaste);
 }
 
 /// How deep the piece is from the glue plane down, `end` being its end beyond the head.
@@ -84,8 +140,53 @@ Held layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
     back.places = {back.fromInstrument};
     registerBy(s, hold, middle, {"head end", "heel end"});
     s.drillPins = true;
+    if (tooLongFor(machine, part, s, hold)) {
+        try {
+            layInStations(s, stationsOf(part, s, hold, machine), hold.pinInset, machine);
+        } catch (const Error&) {
+            // it lies where it would, over the machine's ends; judgeNeckHold() says why
+        }
+    }
     return s;
 }
+
+namespace {
+
+/// Against the machine's travel: as it lies, in stations, or not at all.
+void judgeLength(Findings& out, const NeckPart& part, const Held& held, const TurnHold& hold,
+                 const Machine& machine) {
+    const std::array<double, 2> tips = tipsOver(part, held.face);
+    const double needs = tips[1] - tips[0];
+    if (held.pitch > 0) {
+        const double seam = held.face.fromInstrument.toInstrument({held.seam, 0, 0}).x;
+        Finding& f = sayOf(
+            Role::neck, out, Weight::note, "in-stations",
+            fmt::format("Its cuts reach over {:.0f} mm and {} travels {:.0f} mm: it is cut in two "
+                        "stations, sliding {:.2f} mm on pins in its waste. Their cuts meet {:.0f} "
+                        "mm from the nut; fitted dowels leave a step of about {:.2f} mm there.",
+                        needs, machine.name, machine.travel.x, held.pitch, seam, dowelError),
+            held.pitch, 0);
+        f.atX = seam;
+        return;
+    }
+    if (tooLongFor(machine, part, held, hold)) {
+        try {
+            stationsOf(part, held, hold, machine);
+        } catch (const Error& e) {
+            sayOf(Role::neck, out, Weight::stop, "no-stations",
+                  fmt::format("The neck's cuts reach over {:.0f} mm, {} travels {:.0f} mm, and it "
+                              "cannot be cut in stations: {}",
+                              needs, machine.name, machine.travel.x, e.what()),
+                  needs, machine.travel.x)
+                .overridable = false;
+        }
+    }
+    for (const Finding& f : judgePlacement(held.face, machine)) {
+        out.push_back(f);
+    }
+}
+
+} // namespace
 
 Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold& hold,
                        const Machine& machine) {
@@ -150,9 +251,7 @@ Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold&
                               : ""),
               packing, 0);
     }
-    for (const Finding& f : judgePlacement(setups.face, machine)) {
-        out.push_back(f);
-    }
+    judgeLength(out, part, setups, hold, machine);
     sayOf(Role::neck, out, Weight::note, "registration",
           fmt::format(
               "Turned over by {}, the two sides meet within about {:.2f} mm; a miss shows as the "

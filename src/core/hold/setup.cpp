@@ -123,6 +123,10 @@ Findings judgeBlank(const BoardPart& board, const Blank& blank) {
     return out;
 }
 
+std::string Setup::nameIn(std::size_t station) const {
+    return stations.empty() ? name : fmt::format("{}, station {}", name, stations[station].number);
+}
+
 Findings judgePlacement(const Setup& setup, const Machine& machine) {
     const Vec2 low = setup.zeroOnMachine - machine.lowCorner();
     const Vec2 high = low + Vec2{setup.blank.length, setup.blank.width};

@@ -17,6 +17,18 @@ enum class ZZero { top, bed };
 
 const char* zZeroName(ZZero zero); ///< "top", "bed"
 
+/// One of the ways a part too long for the machine lies on it, sliding along X: which of its cuts
+/// are made there, and where its programs' X-Y zero is.
+struct SlideStation {
+    int number = 1;  ///< from the machine's low end, where the head lies
+    double from = 0; ///< lowest and highest X of a tip, setup frame
+    double to = 0;
+    Vec2 zero;      ///< of its programs, setup frame
+    Vec2 onMachine; ///< that place on the machine
+
+    friend bool operator==(const SlideStation&, const SlideStation&) = default;
+};
+
 /// One way of lying on the machine: which part, in which blank, zeroed where.
 struct Setup {
     PartId part;
@@ -31,11 +43,23 @@ struct Setup {
     double faced = 0;                       ///< taken off the blank's face before anything else, mm
     std::optional<FromBridge> fromBridge{}; ///< a body's places are told from its bridge line
     std::optional<ScarfedBlank> scarfed{};  ///< what of the block is wood; all of it without one
+    std::vector<SlideStation> stations{};        ///< in running order; none: it is cut where it lies
 
     /// A place of the instrument in words, counted as the fields count it: "12.3, -4.5 from the
     /// bridge line", or "12.3 mm from the nut and 4.5 mm off the centreline".
     std::string told(Vec2 instrument) const;
 
+    /// As its programs and sheets call it: "face up", or "face up, station 2".
+    std::string nameIn(std::size_t station) const;
+    /// Where the frame's X-Y zero stands on the machine in a station.
+    Vec2 zeroOn(std::size_t station) const {
+        return stations.empty() ? zeroOnMachine
+                                : stations[station].onMachine - stations[station].zero;
+    }
+    /// The zero of its programs in this setup.
+    Vec2 zeroOf(std::size_t station) const {
+        return stations.empty() ? Vec2{} : stations[station].zero;
+    }
     double bottomZ() const { return zZero == ZZero::bed ? 0 : -blank.thickness; }
     double topZ() const { return bottomZ() + blank.thickness; }
     /// Height of the blank's face over the glue plane once it has been faced.

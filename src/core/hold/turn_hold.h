@@ -2,6 +2,8 @@
 
 #include "hold/setup.h"
 
+#include <optional>
+
 namespace wren {
 
 /// About which of the blank's own lines it is turned between the sides.
@@ -23,6 +25,8 @@ struct TurnHold {
     /// What a caliper reads across the notches, back against front: along and across the machine.
     double witnessX = 0;
     double witnessY = 0;
+    /// From the nut: where the cuts of a neck that lies in two stations should meet.
+    std::optional<double> seam{};
 
     friend bool operator==(const TurnHold&, const TurnHold&) = default;
 };

@@ -332,6 +332,10 @@ void holdKeys(KeyTable& t) {
     t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
             [](Project& p) -> int& { return p.neckBlank.strips; });
     turnKeys(t, "neck_hold", [](Project& p) -> TurnHold& { return p.neckHold; });
+    t.maybe(KeyKind::length, "neck_hold.seam", "mm",
+            "where the cuts of a neck too long for the machine meet, from the nut; auto for the "
+            "middle of its shaft",
+            -200, 2000, [](Project& p) -> Optional& { return p.neckHold.seam; });
 }
 
 void cutKeys(KeyTable& t) {

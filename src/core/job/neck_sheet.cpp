@@ -1,28 +1,13 @@
+#include "base/sixty_fourths.h"
 #include "cut/neck_paths.h"
 #include "job/part_sheet.h"
 #include "job/sheet_page.h"
 #include "shop/wood.h"
 
-#include <cmath>
-#include <numeric>
-
 #include <fmt/format.h>
 
 namespace wren {
 namespace {
-
-/// To the nearest 1/64 in, as a rule on the bench is read.
-std::string sixtyFourths(double mm) {
-    const long n = std::lround(mm / mmPerInch * 64);
-    const long whole = n / 64;
-    const long rest = n % 64;
-    if (rest == 0) {
-        return fmt::format("{} in", whole);
-    }
-    const long d = std::gcd(rest, 64L);
-    return whole > 0 ? fmt::format("{} {}/{} in", whole, rest / d, 64 / d)
-                     : fmt::format("{}/{} in", rest / d, 64 / d);
-}
 
 class NeckSheet : SheetPage {
 public:
@@ -92,6 +77,10 @@ private:
         if (held_.notch) {
             xs.push_back(lay(*held_.notch).x);
         }
+        if (held_.pitch > 0) {
+            xs.push_back(held_.seam);
+            pdf_.line(place.at({held_.seam, 0}), place.at({held_.seam, b.width}), thin);
+        }
         datum(place);
         figures(place, xs, ys);
     }
@@ -127,17 +116,32 @@ private:
                                            : "end for end about the short line",
                                       faceWord()));
             out.push_back(
-                pins ? fmt::format("On {} pins in the waste; they stand unevenly, so it fits "
-                                   "one way only",
-                                   sizeWithUnit(held_.pinSize))
+                held_.pitch > 0
+                    ? fmt::format("On the same {} pins, in the holes of its other edge",
+                                  sizeWithUnit(held_.pinSize))
+                : pins ? fmt::format("On {} pins in the waste; they stand unevenly, so it fits "
+                                     "one way only",
+                                     sizeWithUnit(held_.pinSize))
                      : "The same marks on the same lines");
             out.push_back(
                 fmt::format("Expect the sides to meet within {} mm; read the notches in the "
                             "front edge afterwards",
                             size(held_.expectedError)));
         }
-        out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
-                                  size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
+        if (held_.pitch > 0 && side_ == 0) {
+            out.push_back(fmt::format("Board under it drilled for the pins of both stations, {} "
+                                      "apart; the blank is drilled by its first setup",
+                                      sizeWithUnit(held_.pitch)));
+        }
+        if (setup_.stations.empty()) {
+            out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
+                                      size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
+        }
+        for (const SlideStation& s : setup_.stations) {
+            out.push_back(fmt::format("Station {}, X-Y zero: {}; on {} machine X {} Y {}", s.number,
+                                      setup_.datum, m.name, size(s.onMachine.x),
+                                      size(s.onMachine.y)));
+        }
         out.push_back(
             setup_.zZero == ZZero::bed
                 ? fmt::format("Z zero: the bed, {}, after every bit change", plate)

@@ -81,6 +81,12 @@ public:
             }
         }
         add(s.zeroOnMachine);
+        for (const SlideStation& station : s.stations) {
+            add(station.from);
+            add(station.to);
+            add(station.zero);
+            add(station.onMachine);
+        }
     }
     void add(const Held& h) {
         add(h.face);
@@ -94,6 +100,7 @@ public:
         }
         add(h.pinSize);
         add(h.drillPins);
+        add(h.pitch);
         add(h.notch.value_or(Vec2{}));
         add(h.sawn ? h.sawn->off : -1.0);
         add(h.correction);

@@ -1,6 +1,7 @@
 #include "job/plan_parts.h"
 
 #include "base/error.h"
+#include "cut/divide.h"
 #include "job/hand_steps.h"
 #include "job/judge_balance.h"
 #include "job/part_inputs.h"
@@ -27,6 +28,7 @@ void plan(const Derived& d, PartJob& job) {
     } else if (job.id == Role::neck) {
         job.planned = std::make_shared<PartJob::Planned>(
             planNeck(d.neck->part, job.held, p.bits, p.machine, p.neckCut, p.cut));
+        divideAmongStations(job.ownPlan(), job.held.pitch);
     } else {
         job.planned = std::make_shared<PartJob::Planned>(
             planBoard(*d.board, job.held.face, p.bits, p.machine, p.cut));
@@ -183,6 +185,8 @@ ReadBefore readBefore(const Derived* before, const Program& program, const Setup
         return std::count(text.begin(), text.end(), '\n');
     };
     const bool same = moves(posted->program) == moves(program) &&
+                      posted->program.station == program.station &&
+                      posted->program.zero == program.zero &&
                       lines(header(posted->program)) == lines(header(program));
     return same ? ReadBefore{posted, &old->read[program.side][index]} : ReadBefore{};
 }

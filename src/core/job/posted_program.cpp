@@ -10,6 +10,9 @@ PostedProgram PostedProgram::of(Program program, const RunProgram& read, const M
     PostedProgram p;
     p.time = timeOf(read.path, machine);
     p.extents = extentsOf(read.path);
+    for (Vec3& corner : p.extents) {
+        corner = corner - Vec3{program.zero.x, program.zero.y, 0};
+    }
     p.motion = wren::sha256(motionText(program.text));
     p.setText(program);
     return p;

@@ -86,6 +86,11 @@ Project newProject(const std::string& name, int strings, double scale, int frets
         const double shaftTo = Fan(p.board).endOnCentre() - n.heelLength - n.transition;
         p.neck.heelPast = std::max(0.0, roundedUp(n.head.transitionFrom + leastShaft - shaftTo, 5));
     }
+    // As far before the end as in a neck of ordinary length.
+    constexpr double beforeEnd = 32;
+    const double rodTo = Fan(p.board).endOnCentre() + p.neck.heelPast - beforeEnd;
+    p.neck.rod.length =
+        std::clamp(std::floor((rodTo - p.neck.rod.start) / 5) * 5, 50.0, p.neck.rod.length);
     p.neck.tuners.onBassSide = (strings + 1) / 2;
     p.neck.head.stock =
         HeadStock::scarf; // once it is tilted: few blanks are as thick as a long one

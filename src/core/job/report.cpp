@@ -78,10 +78,15 @@ json programsJson(const Derived& d, const std::vector<PartId>& parts) {
     return list;
 }
 
-json setupJson(const Setup& setup) {
+/// As its programs' coordinates go: in stations each has a zero of its own.
+json setupJson(const Setup& setup, std::size_t station = 0) {
     const Blank& b = setup.blank;
+    const Vec2 zero = setup.zeroOf(station);
+    std::array<double, 16> own = setup.fromInstrument.matrix();
+    own[3] -= zero.x;
+    own[7] -= zero.y;
     json matrix = json::array();
-    for (double v : setup.fromInstrument.matrix()) {
+    for (double v : own) {
         matrix.push_back(tidy(v));
     }
     json rows = json::array();
@@ -89,11 +94,16 @@ json setupJson(const Setup& setup) {
         rows.push_back({matrix[i], matrix[i + 1], matrix[i + 2], matrix[i + 3]});
     }
     json out{{"part", setup.part.name()},
-             {"name", setup.name},
+             {"name", setup.nameIn(station)},
              {"blank_mm", {b.length, b.width, b.thickness}},
              {"datum", setup.datum},
              {"z_zero", zZeroName(setup.zZero)},
              {"setup_from_instrument", rows}};
+    if (!setup.stations.empty()) {
+        const Vec2 stands = setup.stations[station].onMachine;
+        out["blank_corner_mm"] = {tidy(-zero.x), tidy(-zero.y)};
+        out["zero_on_machine_mm"] = {tidy(stands.x), tidy(stands.y)};
+    }
     if (setup.scarfed) { // the block is not all wood: its outline seen from the side
         const double a = setup.fromInstrument.toInstrument({0, 0, 0}).x;
         const double z = setup.fromInstrument.toInstrument({b.length, 0, 0}).x;
@@ -112,7 +122,10 @@ json setupsJson(const Derived& d) {
             continue;
         }
         for (std::size_t side = 0; side < job.held.sides(); ++side) {
-            list.push_back(setupJson(job.held.side(side)));
+            const Setup& setup = job.held.side(side);
+            for (std::size_t k = 0; k < std::max<std::size_t>(1, setup.stations.size()); ++k) {
+                list.push_back(setupJson(setup, k));
+            }
         }
         if (job.id == Role::board) {
             continue; // cut from one side: there is nothing to bring together
@@ -123,6 +136,9 @@ json setupsJson(const Derived& d) {
         }
         list.back()["pins_mm"] = pins;
         list.back()["registration_mm"] = tidy(job.held.expectedError);
+        if (job.held.pitch > 0) {
+            list.back()["pitch_mm"] = tidy(job.held.pitch);
+        }
     }
     return list;
 }

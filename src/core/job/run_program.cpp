@@ -64,7 +64,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(setup, d.project.machine);
+        sender.ready(setup, d.project.machine, p.program.station);
         result = sender.send(p.program.text, progress);
     } catch (const Cancelled&) {
         result.outcome = SendOutcome::stopped;

@@ -41,7 +41,7 @@ SheetPage::SheetPage(const Derived& derived, const Setup& setup)
     : d_(derived), setup_(setup), unit_(derived.project.machine.programUnit),
       pdf_(derived.project.name + ", " + setup.part.name() + ", " + setup.name) {
     for (const PostedProgram& p : derived.programs) {
-        if (p.program.part == setup.part && p.program.setup == setup.name) {
+        if (p.program.part == setup.part && p.program.side == setup.side) {
             own_.push_back(&p);
         }
     }
@@ -137,7 +137,7 @@ void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,
 }
 
 void SheetPage::datum(const OnPage& place) {
-    const Vec2 o = place.at({0, 0});
+    const Vec2 o = place.at(setup_.zeroOf(0));
     const Pen heavy{0.7, {}, {0.6, 0.23, 0.12}};
     pdf_.line(o, {o.x + 12, o.y}, heavy);
     pdf_.line(o, {o.x, o.y - 12}, heavy);

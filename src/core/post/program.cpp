@@ -50,7 +50,7 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
     const LengthUnit unit = machine.programUnit;
     std::vector<std::string> lines{
         fmt::format("Upland Wren: {}, program {} of {}", context.project, program.order, programs),
-        fmt::format("Part {}, setup {}, cuts {}", program.part.name(), setup.name,
+        fmt::format("Part {}, setup {}, cuts {}", program.part.name(), program.setup,
                     joined(program.what)),
         fmt::format("Zero: X-Y at the {}", setup.datum),
         setup.zZero == ZZero::bed ? "Zero: Z on the bed under the blank"
@@ -92,7 +92,7 @@ std::vector<Group> groupsOf(const Setup* setup, const std::vector<Cut>& cuts) {
     std::vector<Group> groups;
     for (const Cut& cut : cuts) {
         if (groups.empty() || !(groups.back().cuts.front()->bit == cut.bit) ||
-            !cut.handBefore.empty()) {
+            groups.back().cuts.front()->station != cut.station || !cut.handBefore.empty()) {
             groups.push_back({setup, {}});
         }
         groups.back().cuts.push_back(&cut);
@@ -119,7 +119,7 @@ std::vector<Group> groupsOf(const std::vector<PostJob>& jobs) {
             job.cutsBefore ? groupsOf(job.setup, *job.cutsBefore) : std::vector<Group>();
         for (std::size_t i = 0; i < groups.size(); ++i) {
             const bool same =
-                i < before.size() && i < job.posted.size() &&
+                job.setup->stations.empty() && i < before.size() && i < job.posted.size() &&
                 std::equal(groups[i].cuts.begin(), groups[i].cuts.end(), before[i].cuts.begin(),
                            before[i].cuts.end(),
                            [](const Cut* a, const Cut* b) { return cutsAlike(*a, *b); });
@@ -137,7 +137,9 @@ Program written(const Group& group, int order, int programs, const Machine& mach
     Program p;
     p.part = group.setup->part;
     p.side = group.setup->side;
-    p.setup = group.setup->name;
+    p.station = first.station;
+    p.setup = group.setup->nameIn(p.station);
+    p.zero = group.setup->zeroOf(p.station);
     p.order = order;
     p.bit = first.bit;
     p.handBefore = first.handBefore;
@@ -164,7 +166,7 @@ Program written(const Group& group, int order, int programs, const Machine& mach
     for (const Cut* cut : group.cuts) {
         writer.comment(cut->what);
         writer.spindle(cut->feeds.rpm);
-        writer.path(cut->path);
+        writer.path(movedBy(cut->path, Vec2{} - p.zero));
     }
     writer.end();
     p.text = writer.take();

@@ -14,6 +14,8 @@ struct Program {
     std::string file; ///< NN-part-what-bit.nc
     PartId part;
     std::size_t side = 0; ///< of the part
+    std::size_t station = 0; ///< of that setup
+    Vec2 zero;               ///< its X-Y zero, setup frame
     std::string setup;
     int order = 0;                 ///< 1 is run first
     std::vector<std::string> what; ///< the cuts in it, by their words
@@ -25,7 +27,9 @@ struct Program {
     std::size_t movesFrom = 0; ///< where in it the header ends
     double plannedSeconds = 0; ///< that it moves, as its cuts were planned
 
-    bool liesAs(const Program& other) const { return part == other.part && side == other.side; }
+    bool liesAs(const Program& other) const {
+        return part == other.part && side == other.side && station == other.station;
+    }
 };
 
 /// What the header comment of a program tells beside the cuts.

@@ -205,8 +205,8 @@ std::vector<RunProgram> readBack(const std::vector<Program>& programs, const Set
     const Vec3 start{0, 0, setup.topZ() + clearanceHeight};
     for (const Program& p : programs) {
         ProgramReading reading = readProgram(p.text, p.file, start);
-        out.push_back({p.file, p.kinds, p.bit, std::move(reading.path), reading.spindleOffAtEnd,
-                       reading.ends});
+        out.push_back({p.file, p.kinds, p.bit, movedBy(std::move(reading.path), p.zero),
+                       reading.spindleOffAtEnd, reading.ends, p.station});
     }
     return out;
 }

@@ -19,6 +19,7 @@ struct RunProgram {
     Path path; ///< setup frame
     bool spindleOffAtEnd = false;
     bool ends = false;
+    std::size_t station = 0; ///< of its setup
 
     bool has(CutKind kind) const {
         return std::find(kinds.begin(), kinds.end(), kind) != kinds.end();

@@ -108,7 +108,7 @@ private:
                             to, places));
             return true;
         };
-        const Vec2 zero = setup_.zeroOnMachine;
+        const Vec2 zero = setup_.zeroOn(p.station);
         const Vec2 low = machine_.lowCorner();
         return axis('X', zero.x, box[0].x, box[1].x, low.x, low.x + machine_.travel.x) ||
                axis('Y', zero.y, box[0].y, box[1].y, low.y, low.y + machine_.travel.y);

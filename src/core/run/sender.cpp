@@ -64,10 +64,10 @@ std::vector<SourceLine> linesOf(std::string_view program) {
 
 } // namespace
 
-Vec2 probePlace(const Setup& setup, const Machine& machine) {
+Vec2 probePlace(const Setup& setup, const Machine& machine, std::size_t station) {
     constexpr double beside = 25; ///< mm from the blank to the plate's middle
     constexpr double corner = 4;  ///< mm in from the blank's edges
-    const Vec2 zero = setup.zeroOnMachine;
+    const Vec2 zero = setup.zeroOn(station);
     const Vec2 low = machine.lowCorner();
     const Blank& b = setup.blank;
     const auto reached = [&](Vec2 p) {
@@ -78,6 +78,13 @@ Vec2 probePlace(const Setup& setup, const Machine& machine) {
     if (setup.zZero == ZZero::bed) {
         places = {zero + Vec2{-beside, corner}, zero + Vec2{b.length + beside, corner},
                   zero + Vec2{corner, -beside}, zero + Vec2{corner, b.width + beside}};
+    }
+    if (!setup.stations.empty()) { // by the first pin, which every station has on the machine
+        constexpr double besidePin = 20;
+        const Vec2 pin = setup.zeroOf(station);
+        const bool bed = setup.zZero == ZZero::bed;
+        places.insert(places.begin(), zero + (bed ? Vec2{pin.x, -beside}
+                                                  : Vec2{pin.x + besidePin, pin.y / 2}));
     }
     for (Vec2 p : places) {
         if (reached(p)) {
@@ -272,8 +279,8 @@ void checkProbe(Vec3 touched, Vec2 place, const Setup& setup, const Machine& mac
 
 } // namespace
 
-void Sender::ready(const Setup& setup, const Machine& machine) {
-    const Vec2 place = probePlace(setup, machine); // before anything moves
+void Sender::ready(const Setup& setup, const Machine& machine, std::size_t station) {
+    const Vec2 place = probePlace(setup, machine, station); // before anything moves
     try {
         if (status_.state == "alarm") {
             command("reset");
@@ -289,7 +296,7 @@ void Sender::ready(const Setup& setup, const Machine& machine) {
         command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));
         const Vec3 touched = parseProbe(probed_);
         checkProbe(touched, place, setup, machine);
-        const Vec2 zero = setup.zeroOnMachine;
+        const Vec2 zero = setup.zeroOn(station) + setup.zeroOf(station);
         command(fmt::format("G10 L2 P1 X{:.4f} Y{:.4f} Z{:.4f}", zero.x, zero.y,
                             touched.z - machine.plate));
         command("G53 G0 Z0");

@@ -50,7 +50,7 @@ public:
     /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed
     /// or on the blank as the setup's zero asks. Whatever goes wrong, the machine is held and reset
     /// first. Throws Error, or Cancelled on a stop.
-    void ready(const Setup& setup, const Machine& machine);
+    void ready(const Setup& setup, const Machine& machine, std::size_t station = 0);
 
     /// Streams the program and waits for its end. A machine that vanishes, lies or refuses a line
     /// is an outcome, not an exception; it is held and reset, so that nothing behind a refused line
@@ -82,6 +82,6 @@ private:
 
 /// Where the probe plate lies for a setup, machine X-Y: beside the blank when the bed is meant, on
 /// its corner when its top is; inside the travel. Throws Error when there is no such place.
-Vec2 probePlace(const Setup& setup, const Machine& machine);
+Vec2 probePlace(const Setup& setup, const Machine& machine, std::size_t station = 0);
 
 } // namespace wren
