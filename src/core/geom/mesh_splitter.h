@@ -52,7 +52,12 @@ private:
         int a = 0;
         int b = 0;
         int first = -1; ///< -1 once it is split
+        int born = 0;   ///< so many splits after the mesh's own
     };
+    /// No surface asks for as many: halving an edge a dozen times takes it from end to end of an
+    /// instrument to a hair. A triangle that lies flat on a border's edge, which stays, would ask for
+    /// ever.
+    static constexpr int mostBorn = 40;
 
     Edge& edge(int e) { return edges_[static_cast<std::size_t>(e)]; }
     int& next(int side) { return next_[static_cast<std::size_t>(side)]; }
@@ -109,8 +114,8 @@ private:
         *link = to;
     }
 
-    int newEdge(int a, int b) {
-        edges_.push_back({a, b});
+    int newEdge(int a, int b, int born) {
+        edges_.push_back({a, b, -1, born});
         return static_cast<int>(edges_.size()) - 1;
     }
 
@@ -128,7 +133,8 @@ private:
     }
 
     void consider(int e) {
-        const std::optional<int> tag = border(e) ? std::nullopt : followedBy(e);
+        const bool stays = border(e) || edge(e).born >= mostBorn;
+        const std::optional<int> tag = stays ? std::nullopt : followedBy(e);
         const double s = tag ? surface_.sag(*tag, edge(e).a, edge(e).b) : 0;
         if (s > chord_) {
             wanted_.emplace(s, e); // the worst first keeps the triangles from growing thin
@@ -151,7 +157,8 @@ private:
         double most = lengthOf(e) * much;
         for (int s = edge(e).first; s >= 0; s = next(s)) {
             for (int t = turned(s); follows(s) && t != s; t = turned(t)) {
-                if (const double l = lengthOf(edgeOf(t)); l > most && !border(edgeOf(t))) {
+                if (const double l = lengthOf(edgeOf(t)); l > most && !border(edgeOf(t)) &&
+                                                          edge(edgeOf(t)).born < mostBorn) {
                     most = l;
                     best = edgeOf(t);
                 }
@@ -166,12 +173,13 @@ private:
         edge(e).first = -1;
         const int middle = static_cast<int>(mesh_.vertices.size());
         mesh_.vertices.push_back(surface_.middle(tag, whole.a, whole.b));
-        const int fromA = newEdge(whole.a, middle);
-        const int toB = newEdge(middle, whole.b);
+        const int born = whole.born + 1;
+        const int fromA = newEdge(whole.a, middle, born);
+        const int toB = newEdge(middle, whole.b, born);
         for (int s = whole.first; s >= 0;) {
             const int following = next(s);
             const bool forth = cornerOf(s) == whole.a;
-            halve(s, middle, forth ? fromA : toB, forth ? toB : fromA);
+            halve(s, middle, forth ? fromA : toB, forth ? toB : fromA, born);
             s = following;
         }
         consider(fromA);
@@ -179,7 +187,7 @@ private:
     }
 
     /// (p, q, c) with its side p-q split becomes (p, m, c) and, new, (m, q, c).
-    void halve(int side, int middle, int near, int far) {
+    void halve(int side, int middle, int near, int far, int born) {
         const int t = side / 3;
         const int toC = turned(side);
         const int q = cornerOf(toC);
@@ -193,7 +201,7 @@ private:
         renameSide(toC, fresh + 1);
         addSide(near, side);
         addSide(far, fresh);
-        const int between = newEdge(middle, c);
+        const int between = newEdge(middle, c, born);
         addSide(between, toC);
         addSide(between, fresh + 2);
         consider(between);

@@ -45,7 +45,8 @@ private:
 
     void drawing() {
         const OnPage place = blankPlace();
-        blank(place);
+        const double shortLine = held_.marks[2].fromEnd; // off the middle where it is to slide
+        blank(place, shortLine);
         pdf_.contour(laid(part_.outline().contour(), setup_), true, place, strong);
         for (const NeckPocket& p : part_.pockets()) {
             const auto corners = p.corners();
@@ -64,7 +65,7 @@ private:
             }
         }
         const Blank& b = setup_.blank;
-        std::vector<double> xs{0, b.length / 2, b.length};
+        std::vector<double> xs{0, shortLine, b.length};
         std::vector<double> ys{0, b.width / 2, b.width};
         for (const RegisterPin& pin : held_.pins) {
             circle(place, pin.at, held_.pinSize, strong);

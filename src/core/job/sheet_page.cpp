@@ -120,14 +120,15 @@ OnPage SheetPage::blankPlace() const {
     return {{left + 24, 27 + (height + setup_.blank.width * scale) / 2}, scale};
 }
 
-void SheetPage::blank(const OnPage& place) {
+void SheetPage::blank(const OnPage& place, std::optional<double> shortLine) {
     const Blank& b = setup_.blank;
     const Vec2 corner = place.at({0, 0});
     const Vec2 far = place.at({b.length, b.width});
     pdf_.fill({corner.x, far.y}, {far.x, corner.y}, wood);
     pdf_.rectangle({corner.x, far.y}, {far.x, corner.y}, strong);
     pdf_.line(place.at({0, b.width / 2}), place.at({b.length, b.width / 2}), chain);
-    pdf_.line(place.at({b.length / 2, 0}), place.at({b.length / 2, b.width}), chain);
+    const double x = shortLine.value_or(b.length / 2);
+    pdf_.line(place.at({x, 0}), place.at({x, b.width}), chain);
 }
 
 void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,
