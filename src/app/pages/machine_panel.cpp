@@ -274,6 +274,19 @@ void MachinePanel::wheelEvent(QWheelEvent* e) {
     update();
 }
 
+/// Its own keys come before the drawing's, which has nothing to add here.
+bool MachinePanel::event(QEvent* e) {
+    if (e->type() == QEvent::ShortcutOverride) {
+        const auto* key = static_cast<QKeyEvent*>(e);
+        if ((key->key() == Qt::Key_A || key->key() == Qt::Key_T) &&
+            key->modifiers() == Qt::NoModifier) {
+            e->accept();
+            return true;
+        }
+    }
+    return QWidget::event(e);
+}
+
 void MachinePanel::keyPressEvent(QKeyEvent* e) {
     if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
         send();

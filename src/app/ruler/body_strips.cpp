@@ -300,6 +300,7 @@ void drawPiece(const StripContext& c) {
         const double r = job.held.pinSize / 2;
         p.drawEllipse(v.at(pin.at), r * c.scale.perMm, r * v.k);
     }
+    v.clamps(c.sheet.project(), job);
     if (job.held.sawn) { // what the saw leaves
         p.setPen(QPen(colour::russet, 1, Qt::DashLine));
         for (const Contour& line : inset({clockwise(panel.outline)}, job.held.sawn->off)) {

@@ -65,6 +65,7 @@ void drawBlank(const PlanView& v, const Derived& d) {
         p.drawEllipse(v.at(pin.at), r * v.c.scale.perMm, r * v.k);
     }
     drawSeam(v, d.job(Role::neck)->held);
+    v.clamps(d.project, *d.job(Role::neck));
     if (d.job(Role::neck)->held.notch) {
         const QPointF at = v.at(*d.job(Role::neck)->held.notch);
         p.drawPolyline(QPolygonF{at + QPointF(-4, 0), at + QPointF(-4, -5), at + QPointF(4, -5),

@@ -2,6 +2,7 @@
 
 #include "frame/text.h"
 #include "frame/theme.h"
+#include "job/clamps.h"
 
 #include <algorithm>
 #include <cmath>
@@ -85,6 +86,29 @@ QRectF PlanView::blank(const Setup& setup) const {
     const Vec3 a = setup.fromInstrument.toInstrument({0, 0, 0});
     const Vec3 b = setup.fromInstrument.toInstrument({setup.blank.length, setup.blank.width, 0});
     return QRectF(at(a.xy()), at(b.xy())).normalized();
+}
+
+void PlanView::clamps(const Project& project, const PartJob& job) const {
+    QPainter& p = c.painter;
+    for (std::size_t side = 0; side < job.held.sides(); ++side) {
+        const Setup& setup = job.held.side(side);
+        for (std::size_t i : clampsOf(project, job.id, side)) {
+            const std::optional<ClampBox> box = boxOf(project.clamps[i], setup);
+            if (!box) {
+                continue;
+            }
+            QPolygonF drawn;
+            for (Vec2 corner : box->corners()) {
+                drawn << at(setup.fromInstrument.toInstrument({corner.x, corner.y, 0}).xy());
+            }
+            p.setPen(QPen(colour::slate, 1.4, side == 0 ? Qt::SolidLine : Qt::DashLine));
+            p.setBrush(side == 0 ? QBrush(colour::paper) : QBrush(Qt::NoBrush));
+            p.drawPolygon(drawn);
+            p.setFont(words(12));
+            p.drawText(drawn.boundingRect(), Qt::AlignCenter, QString::number(qulonglong(i + 1)));
+        }
+    }
+    p.setBrush(Qt::NoBrush);
 }
 
 void PlanView::stock(const StockView& stock) const {

@@ -22,6 +22,8 @@ struct PlanView {
     }
     QPolygonF polygon(const Contour& contour) const;
     QRectF blank(const Setup& setup) const;
+    /// What holds a part down; dashed where it stands once that is turned over.
+    void clamps(const Project& project, const PartJob& job) const;
     /// Wood at a moment of the tape with the bit over it.
     void stock(const StockView& stock) const;
 };

@@ -100,6 +100,9 @@ void drawBlank(const StripContext& c, const Derived& d, double k) {
         c.painter.drawLine(o, o + QPointF(16, 0));
         c.painter.drawLine(o, o - QPointF(0, 16));
         c.painter.drawEllipse(o, 4, 4);
+        if (const PartJob* job = d.job(Role::board)) {
+            PlanView{c, k, 0}.clamps(d.project, *job);
+        }
     }
 }
 

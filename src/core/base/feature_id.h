@@ -51,6 +51,7 @@ enum class FeatureKind {
     caul,
     // of any blank
     registerPin,
+    clamp, ///< holds any blank down
 };
 
 /// One of the things: its number in the list it stands in, from 0; 0 where there is one.

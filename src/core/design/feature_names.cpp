@@ -126,6 +126,8 @@ std::string nameOf(const Body& body, FeatureId f) {
         return "caul's screw";
     case FeatureKind::registerPin:
         return "register pin";
+    case FeatureKind::clamp:
+        return numbered("clamp");
     }
     return {};
 }

@@ -12,6 +12,9 @@ namespace wren {
 /// What holds a blank down, or keeps it from sliding.
 enum class ClampKind { strap, cleat, screw, tape, tapeAndGlue, vacuum };
 
+/// As files and commands call it: "strap", "tape-and-glue".
+const char* clampName(ClampKind kind);
+
 /// One of them at a blank, in one of its part's setups. Its place goes with the blank.
 struct Clamp {
     std::string part = "fretboard"; ///< as `wren list FILE --of parts` names it

@@ -40,6 +40,7 @@ private:
             xs.insert(xs.end(), {low.x, at.toSetup({}).x, high.x});
             ys.insert(ys.end(), {low.y, high.y});
         }
+        clamps(place);
         datum(place);
         figures(place, xs, ys);
         heights(right - 38, 58);
@@ -106,7 +107,7 @@ private:
         const Blank& b = setup_.blank;
         const Machine& m = d_.project.machine;
         const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
-        return {
+        std::vector<std::string> out{
             fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length), size(b.width),
                         sizeWithUnit(b.thickness), b.species().name),
             "Its middle marked on both ends and both edges, from the same edge and the same end",
@@ -118,6 +119,10 @@ private:
                 ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
                 : fmt::format("Z zero: the blank's face in the waste, {}, after every bit change",
                               plate)};
+        for (const std::string& step : clampSteps()) {
+            out.push_back(step);
+        }
+        return out;
     }
 
     const BoardPlan& plan_;

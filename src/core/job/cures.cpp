@@ -253,6 +253,10 @@ Cures backOnBoard(const Derived& d, const Finding& f) {
     return out;
 }
 
+Cures clampAway(const Derived&, const Finding& f) {
+    return {{fmt::format("Take clamp {} away", f.feature.index + 1), {}, pathOf(f.feature)}};
+}
+
 } // namespace
 
 std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
@@ -276,6 +280,11 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"tight-lid", roomierLid},
                                                    {"string-tree", staggeredPosts},
                                                    {"station-past-frets", backOnBoard},
+                                                   {"meets-clamp", clampAway},
+                                                   {"clamps-overlap", clampAway},
+                                                   {"clamp-on-pin", clampAway},
+                                                   {"clamp-off-bed", clampAway},
+                                                   {"clamp-for-nothing", clampAway},
                                                    {"marker-without-fret", without},
                                                    {"marker-off-board", without},
                                                    {"marker-over-slot", without}};

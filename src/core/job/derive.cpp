@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "cut/panel_bits.h"
+#include "job/clamps.h"
 #include "job/own_woods.h"
 #include "job/part_inputs.h"
 #include "job/plan_parts.h"
@@ -341,6 +342,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
         drawBody(d);
     }
     layShopBoards(d);
+    append(d.findings, judgeClampPlaces(d));
     knowWoods(d);
     sortByWeight(d.findings);
     return d;
@@ -379,6 +381,7 @@ void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before)
         fitting.run([&] { fitTogether(d); });
     }
     append(d.findings, proveParts(d, stop, before));
+    append(d.findings, judgeClamps(d));
     fitting.wait();
     if (whole) {
         seatNeck(d);

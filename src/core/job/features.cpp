@@ -319,6 +319,8 @@ std::string pathOf(FeatureId f) {
         return "neck";
     case FeatureKind::caul:
         return "head";
+    case FeatureKind::clamp:
+        return in("clamps");
     case FeatureKind::registerPin:
         return {};
     }

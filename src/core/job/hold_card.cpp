@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/sixty_fourths.h"
+#include "job/clamps.h"
 #include "job/tidy.h"
 #include "run/sender.h"
 
@@ -92,6 +93,12 @@ json cardJson(const HoldCard& c) {
     for (Vec2 pin : c.pins) {
         out["pins"].push_back({{"at_mm", place(pin)}, {"diameter_mm", tidy(c.pinSize)}});
     }
+    for (const auto& [clamp, at] : c.clamps) {
+        out["clamps"].push_back({{"kind", clampName(clamp->kind)},
+                                 {"from_corner_mm", place(clamp->at)},
+                                 {"at_mm", place(at)},
+                                 {"turn_deg", tidy(clamp->turn)}});
+    }
     return out;
 }
 
@@ -117,6 +124,10 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
                 c.pins.push_back(corner + at.xy());
             }
             c.pinSize = held.pinSize;
+            for (std::size_t i : clampsOf(d.project, job.id, side)) {
+                const Clamp& clamp = d.project.clamps[i];
+                c.clamps.emplace_back(&clamp, corner + clamp.at);
+            }
             try {
                 c.probe = probePlace(setup, m, k);
             } catch (const Error&) {
@@ -168,6 +179,11 @@ std::string holdText(const Derived& d, const PartJob& job) {
         for (Vec2 pin : c.pins) {
             out += fmt::format("  pin    {:.1f} mm at machine X {:.2f} Y {:.2f}\n", c.pinSize, pin.x,
                                pin.y);
+        }
+        for (const auto& [clamp, at] : c.clamps) {
+            out += fmt::format("  clamp  {} at {:.0f}, {:.0f} from the blank's corner, machine X "
+                               "{:.0f} Y {:.0f}\n",
+                               clampName(clamp->kind), clamp->at.x, clamp->at.y, at.x, at.y);
         }
         out += c.probe ? fmt::format("  probe  Z on {}, plate's middle at machine X {:.1f} Y {:.1f}\n",
                                      c.setup->zZero == ZZero::bed ? "the bed" : "the blank's face",

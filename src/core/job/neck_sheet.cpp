@@ -82,6 +82,7 @@ private:
             xs.push_back(held_.seam);
             pdf_.line(place.at({held_.seam, 0}), place.at({held_.seam, b.width}), thin);
         }
+        clamps(place);
         datum(place);
         figures(place, xs, ys);
     }
@@ -149,6 +150,9 @@ private:
                 : fmt::format("Z zero: the blank's upper face in the waste, {}, after every "
                               "bit change",
                               plate));
+        for (const std::string& step : clampSteps()) {
+            out.push_back(step);
+        }
         return out;
     }
 

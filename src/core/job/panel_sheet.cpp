@@ -82,6 +82,7 @@ private:
             xs.push_back(lay(corner).x);
             ys.push_back(lay(corner).y);
         }
+        clamps(place);
         datum(place);
         figures(place, xs, ys);
     }
@@ -134,6 +135,9 @@ private:
             "Z zero: {}, plate {}, after every bit change",
             setup_.zZero == ZZero::bed ? "the bed" : "the blank's upper face in the waste",
             sizeWithUnit(m.plate)));
+        for (const std::string& step : clampSteps()) {
+            out.push_back(step);
+        }
         return out;
     }
 

@@ -5,6 +5,7 @@
 #include "cut/settings.h"
 #include "design/fittings.h"
 #include "design/glue_choices.h"
+#include "hold/clamp.h"
 #include "hold/neck_setup.h"
 #include "hold/panel_setup.h"
 #include "job/variant.h"
@@ -48,6 +49,7 @@ struct Project {
     FittingWeights fittings;
     GlueChoices glue;
     Sawing sawing;
+    std::vector<Clamp> clamps; ///< of every part's setups
     SledSizes sled;
     std::vector<OwnWood> woods; ///< the maker's own, beside those that are known
     Machine machine;

@@ -1,6 +1,7 @@
 #include "job/sheet_page.h"
 
 #include "base/unit_text.h"
+#include "job/clamps.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -8,6 +9,7 @@
 #include <numbers>
 
 #include <fmt/format.h>
+#include <fmt/ranges.h>
 
 namespace wren {
 namespace {
@@ -135,6 +137,35 @@ void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,
                         const std::vector<double>& ys) {
     along(place, xs);
     across(place, ys);
+}
+
+void SheetPage::clamps(const OnPage& place) {
+    for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side)) {
+        if (const auto box = boxOf(d_.project.clamps[i], setup_)) {
+            const std::array<Vec2, 4> corners = box->corners();
+            for (std::size_t k = 0; k < 4; ++k) {
+                pdf_.line(place.at(corners[k]), place.at(corners[(k + 1) % 4]), strong);
+            }
+            pdf_.text(place.at(box->middle), fmt::format("{}", i + 1), small, Face::strong,
+                      Align::middle);
+        }
+    }
+}
+
+std::vector<std::string> SheetPage::clampSteps() const {
+    std::vector<std::string> each;
+    for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side)) {
+        const Clamp& c = d_.project.clamps[i];
+        each.push_back(boxOf(c, setup_) ? fmt::format("{} {} at {}, {}", clampName(c.kind), i + 1,
+                                                      size(c.at.x), size(c.at.y))
+                                        : std::string(clampName(c.kind)));
+    }
+    if (each.empty()) {
+        return {};
+    }
+    return {fmt::format("Held by {}, from the blank's front left corner; every move of these "
+                        "programs passes them",
+                        fmt::join(each, "; "))};
 }
 
 void SheetPage::datum(const OnPage& place) {

@@ -43,6 +43,10 @@ protected:
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
     void figures(const OnPage& place, const std::vector<double>& xs, const std::vector<double>& ys);
     void datum(const OnPage& place);
+    /// What holds it down, numbered as the project lists it.
+    void clamps(const OnPage& place);
+    /// A step that says so; none without clamps.
+    std::vector<std::string> clampSteps() const;
     void head(double x, double y, const std::string& words);
     void box(double x, double y);
     /// Steps in the left column, each with a box.

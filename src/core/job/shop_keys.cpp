@@ -64,6 +64,25 @@ void sawingKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.sled.bearing; });
 }
 
+void clampKeys(KeyTable& t) {
+    t.list<Clamp>(
+        "clamps", "clamp", 200, [](Project& p) -> std::vector<Clamp>& { return p.clamps; },
+        [](KeyTable& own, const std::string& head, const At<Clamp>& one) {
+            own.text(head + "part", "what it holds, as the list of parts names it",
+                     [one](Project& p) -> std::string& { return one(p).part; });
+            own.count(head + "side", "the setup it stands in: 1 face up, 2 turned over", 1, 2,
+                      [one](Project& p) -> int& { return one(p).side; });
+            enumKey(own, head + "kind", "what holds the blank there",
+                    Names<ClampKind, 6>{{"strap", "cleat", "screw", "tape", "tape-and-glue",
+                                         "vacuum"}},
+                    [one](Project& p) -> ClampKind& { return one(p).kind; });
+            own.place(head + "at", "its middle, from the blank's front left corner as it lies", 3000,
+                      [one](Project& p) -> Vec2& { return one(p).at; });
+            own.rate(head + "turn", "deg", "turned so far from lying along X", -180, 180,
+                     [one](Project& p) -> double& { return one(p).turn; });
+        });
+}
+
 void weightKeys(KeyTable& t) {
     const auto of = [&t](const char* path, const char* meaning,
                          std::optional<double> FittingWeights::*which) {
@@ -260,6 +279,7 @@ void addShopKeys(KeyTable& t) {
     glueKeys(t);
     offcutKeys(t);
     sawingKeys(t);
+    clampKeys(t);
     ownWoodKeys(t);
     machineKeys(t);
     t.list<Bit>(

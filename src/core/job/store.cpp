@@ -451,6 +451,7 @@ std::string designHash(const Project& project) {
     Project usual;
     usual.sawing = project.sawing; // how wood is got, not what is made of it
     usual.sled = project.sled;
+    usual.clamps = project.clamps; // they are judged, and move nothing
     std::vector<ListKey> changed;
     makeAlike(usual, outerLists(), project, changed);
     usual.name = project.name;
