@@ -490,6 +490,40 @@
     "relief": 0,
     "wood": 6
   },
+  "clamps": [
+    {"at": [252.5, 37.5], "kind": "tape-and-glue", "part": "fretboard", "side": 1, "turn": 0},
+    {"at": [-10, 37.5], "kind": "cleat", "part": "fretboard", "side": 1, "turn": 90},
+    {"at": [515, 37.5], "kind": "cleat", "part": "fretboard", "side": 1, "turn": 90},
+    {"at": [148, -35], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
+    {"at": [148, 139], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
+    {"at": [512, -35], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
+    {"at": [512, 139], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
+    {"at": [633, -35], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
+    {"at": [23, 139], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
+    {"at": [637, 139], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
+    {"at": [-35, 77], "kind": "strap", "part": "neck", "side": 2, "turn": 0},
+    {"at": [98, -35], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
+    {"at": [98, 405], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
+    {"at": [392, -35], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
+    {"at": [392, 405], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
+    {"at": [98, -35], "kind": "strap", "part": "body top", "side": 1, "turn": 90},
+    {"at": [98, 405], "kind": "strap", "part": "body top", "side": 1, "turn": 90},
+    {"at": [392, -35], "kind": "strap", "part": "body top", "side": 1, "turn": 90},
+    {"at": [392, 405], "kind": "strap", "part": "body top", "side": 1, "turn": 90},
+    {"at": [245, 185], "kind": "tape-and-glue", "part": "body", "side": 1, "turn": 0},
+    {"at": [98, -10], "kind": "cleat", "part": "body", "side": 1, "turn": 0},
+    {"at": [98, 380], "kind": "cleat", "part": "body", "side": 1, "turn": 0},
+    {"at": [392, -10], "kind": "cleat", "part": "body", "side": 1, "turn": 0},
+    {"at": [392, 380], "kind": "cleat", "part": "body", "side": 1, "turn": 0},
+    {"at": [98, -35], "kind": "strap", "part": "body", "side": 2, "turn": 90},
+    {"at": [98, 405], "kind": "strap", "part": "body", "side": 2, "turn": 90},
+    {"at": [392, -35], "kind": "strap", "part": "body", "side": 2, "turn": 90},
+    {"at": [392, 405], "kind": "strap", "part": "body", "side": 2, "turn": 90},
+    {"at": [31, -35], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
+    {"at": [26, 160], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
+    {"at": [104, -35], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
+    {"at": [104, 160], "kind": "strap", "part": "body lid", "side": 1, "turn": 90}
+  ],
   "cut": {
     "face_blank": "when-thick",
     "scallop": 0.015,
@@ -502,7 +536,15 @@
     "through": 0.3,
     "wall_stock": 0.2
   },
+  "finish": {
+    "film": 0
+  },
   "format": "upland-wren project",
+  "glue": {
+    "epoxy_layer": 6,
+    "epoxy_ratio": 2,
+    "rate": 180
+  },
   "head": {
     "angle": 13,
     "curve": 22,
@@ -635,10 +677,12 @@
   },
   "neck_pocket": {
     "angle": 1.934,
+    "angle_in": "pocket",
     "bolt_hole": 4,
     "clearance": 0.08,
     "corner": 3.2,
     "depth": 16.4,
+    "proud": 0,
     "relief": "rounded"
   },
   "rod": {
@@ -661,10 +705,21 @@
     "start": 4,
     "width": 6.35
   },
+  "sawing": {
+    "boards": [],
+    "kerf": 3,
+    "longer": 20,
+    "planing": 3,
+    "wider": 6
+  },
   "setup": {
     "gives_way": "angle",
     "relief": 0,
     "school": "wanted-action"
+  },
+  "sled": {
+    "bearing": 30,
+    "bit_to_end": 70
   },
   "templates": {
     "base": 150,
@@ -698,7 +753,8 @@
     "pitch": 24,
     "post": 6,
     "post_height": 6,
-    "posts": []
+    "posts": [],
+    "trees": []
   },
   "version": 3,
   "weights": {
@@ -712,5 +768,6 @@
     "fit_most": 0.08,
     "tang_depth": 1.6,
     "tang_width": 0.53
-  }
+  },
+  "woods": []
 }

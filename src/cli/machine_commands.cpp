@@ -117,9 +117,7 @@ void addMachineCommands(CLI::App& app) {
     r->add_flag("--trace", o->trace, "round what it cuts, above the work, spindle standing")
         ->excludes(air);
     r->callback([o] {
-        const RunHow how = o->air     ? RunHow::air
-                           : o->trace ? RunHow::trace
-                                      : RunHow::cut;
+        const RunHow how = o->air ? RunHow::air : o->trace ? RunHow::trace : RunHow::cut;
         run(o->file, o->program, o->address, o->book, o->reasons, how);
     });
 

@@ -100,8 +100,7 @@ void trial(const std::string& file, const std::string& part, const std::string& 
     } else {
         parts.push_back(partOf(deriveDrawing(project), part, file));
     }
-    const Project other =
-        trialOf(project, parts, wood, parseLength(thickness, LengthUnit::mm));
+    const Project other = trialOf(project, parts, wood, parseLength(thickness, LengthUnit::mm));
     postAndTell(derive(other), parts, out);
 }
 
@@ -169,8 +168,8 @@ ProgramCheck checkedOnPart(const std::string& file, const std::string& projectFi
     const Derived d = derive(projectWith(projectFile, part));
     const PartJob* job = d.job(partOf(d, part, projectFile));
     if (!job) {
-        throw Error(fmt::format("The {} of {} cannot be drawn; `wren prove` says why.", part,
-                                projectFile));
+        throw Error(
+            fmt::format("The {} of {} cannot be drawn; `wren prove` says why.", part, projectFile));
     }
     const std::string text = readFile(file);
     const Drawer& bits = d.project.bits;
@@ -198,10 +197,10 @@ void check(const CheckOptions& o) {
     }
     const bool json = o.json;
     const ProgramCheck c =
-        o.bed.empty() ? checkedOnPart(o.file, o.project, o.part, o.setup, o.bit)
-                      : checkProgram(readFile(o.file),
-                                     std::filesystem::path(o.file).filename().string(),
-                                     parseBed(o.bed));
+        o.bed.empty()
+            ? checkedOnPart(o.file, o.project, o.part, o.setup, o.bit)
+            : checkProgram(readFile(o.file), std::filesystem::path(o.file).filename().string(),
+                           parseBed(o.bed));
     if (json) {
         fmt::print("{}", checkJson(c));
     } else {
@@ -269,7 +268,8 @@ void addProgramCommands(CLI::App& app) {
     w->add_option("--out", o->out, "folder for the program")->required();
     w->callback([o] { fit(o->file, o->pocket, o->by, o->out); });
 
-    CLI::App* c = app.add_subcommand("check", "Read any G-code program; judge its reach, or all of it on a part.");
+    CLI::App* c = app.add_subcommand(
+        "check", "Read any G-code program; judge its reach, or all of it on a part.");
     auto q = std::make_shared<CheckOptions>();
     c->add_option("FILE", q->file, "program (.nc)")->required();
     c->add_option("--bed", q->bed, "travel X,Y,Z in mm, e.g. 900,600,110");

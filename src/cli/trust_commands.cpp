@@ -48,9 +48,10 @@ void suggest(const HoldOptions& o) {
         all.insert(all.end(), some.begin(), some.end());
     }
     if (all.empty()) {
-        throw Error(fmt::format("No place for a strap was found on the {}'s blank: a longer or wider "
-                                "blank would leave one, or it is screwed down in its waste.",
-                                o.part));
+        throw Error(
+            fmt::format("No place for a strap was found on the {}'s blank: a longer or wider "
+                        "blank would leave one, or it is screwed down in its waste.",
+                        o.part));
     }
     for (const Clamp& c : all) {
         fmt::print("side {}: {} at {:.0f}, {:.0f} from the blank's corner, turned {:.0f} degrees\n",
@@ -91,7 +92,8 @@ void addTrustCommands(CLI::App& app) {
     h->add_option("FILE", q->file, "project file (.wren)")->required();
     h->add_option("--part", q->part, "the part, as wren list FILE --of parts names it")->required();
     h->add_flag("--json", q->json, "as JSON");
-    h->add_flag("--suggest", q->suggest, "where straps would stand clear of every cut, pin and move");
+    h->add_flag("--suggest", q->suggest,
+                "where straps would stand clear of every cut, pin and move");
     h->add_option("--out", q->out, "with --suggest: the project with those clamps");
     h->callback([q] { hold(*q); });
 

@@ -106,9 +106,8 @@ TEST_CASE("A lighter neck is advised of a wood that necks are made of, the maker
           "[balance][woods]") {
     Balance b = balanceWith({});
     REQUIRE(b.buttons);
-    const PieceMass& neck = *std::find_if(b.parts.begin(), b.parts.end(), [](const PieceMass& m) {
-        return m.part == Role::neck;
-    });
+    const PieceMass& neck = *std::find_if(b.parts.begin(), b.parts.end(),
+                                          [](const PieceMass& m) { return m.part == Role::neck; });
     // By the moments about the button: so much less at the neck's middle brings the centre to it.
     constexpr double before = 4; // mm
     const double front = b.centre.x + before;

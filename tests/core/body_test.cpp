@@ -129,8 +129,7 @@ TEST_CASE("Corners of the neck's pocket make room for the heel's", "[body]") {
 TEST_CASE("A pocket that only takes the round of a heel ends on its arcs", "[body]") {
     Project p = bodyWith({{"neck.heel_corner", "20"}, {"neck_pocket.angle", "0"}});
     const Derived whole = drawnBody(p);
-    const double mouth =
-        mouthAt(whole.body->part.outline(), whole.body->part.place().neckEnd);
+    const double mouth = mouthAt(whole.body->part.outline(), whole.body->part.place().neckEnd);
     const double later = whole.body->part.place().neckEnd - 2 - mouth;
     for (ShapeNode& n : p.body.nodes) {
         n.at.x += later; // the mouth is left 2 mm before the heel's end

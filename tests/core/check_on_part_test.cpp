@@ -89,8 +89,9 @@ TEST_CASE("A slip past a wall is found, a hair is not", "[check]") {
 TEST_CASE("A foreign program's travel, rapids and words are told as one's own", "[check]") {
     CHECK(findingOf(onBoard("G21 G90\nS9 M3\nG0 Z12\nX5000 Y5\nM5\nM2\n").findings,
                     "outside-travel"));
-    CHECK(findingOf(onBoard("G21 G90\nS9 M3\nG0 Z12\nX30 Y20\nG1 Z-9 F90\nG0 Z12\nM5\nM2\n").findings,
-                    "into-bed"));
+    CHECK(
+        findingOf(onBoard("G21 G90\nS9 M3\nG0 Z12\nX30 Y20\nG1 Z-9 F90\nG0 Z12\nM5\nM2\n").findings,
+                  "into-bed"));
     CHECK(findingOf(onBoard("G21 G90\nS9 M3\nG0 Z12\nX30 Y20\nZ3\nM5\nM2\n").findings,
                     "rapid-through-stock"));
     CHECK_THAT(sentenceOf([] { onBoard("G21\nG81 X3 Z-2 R1\nM2\n"); }), Contains("line 2"));

@@ -106,9 +106,9 @@ TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][
     const Bit bit = plainBit();
     int touched = 0, differ = 0;
     for (int i = 0; i < 3000; ++i) {
-        const ClampBox box = boxAt({between(-20, 20), between(-20, 20)},
-                                   {between(2, 25), between(2, 12)}, between(2, 45),
-                                   between(-90, 90));
+        const ClampBox box =
+            boxAt({between(-20, 20), between(-20, 20)}, {between(2, 25), between(2, 12)},
+                  between(2, 45), between(-90, 90));
         const Vec3 from{between(-70, 70), between(-70, 70), between(0, 50)};
         const Vec3 to{between(-70, 70), between(-70, 70), between(0, 50)};
         RunProgram p = run({from, to}, bit);
@@ -120,8 +120,7 @@ TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][
             const Vec2 own = box.own(tip.xy());
             const double off = std::hypot(std::max(0.0, std::abs(own.x) - box.half.x),
                                           std::max(0.0, std::abs(own.y) - box.half.y));
-            for (const auto& [over, radius] :
-                 {std::pair{0.0, 3.0}, {20.0, 4.0}, {30.0, 13.0}}) {
+            for (const auto& [over, radius] : {std::pair{0.0, 3.0}, {20.0, 4.0}, {30.0, 13.0}}) {
                 nearest = std::min(nearest, std::max(off - radius, tip.z + over - box.high));
             }
         }
@@ -160,8 +159,9 @@ TEST_CASE("A clamp in the way stops the part's programs, with program and line",
     CHECK(designHash(p) == designHash(loadProject(plainFile)));
     CHECK(d.programs[0].sha256 == clear.programs[0].sha256);
     // Turned over it would be another setup's.
-    CHECK(findingOf(deriveDrawing(clamped({{"fretboard", 2, ClampKind::strap, {5, 5}, 0, {}}})).findings,
-                    "clamp-for-nothing"));
+    CHECK(findingOf(
+        deriveDrawing(clamped({{"fretboard", 2, ClampKind::strap, {5, 5}, 0, {}}})).findings,
+        "clamp-for-nothing"));
 }
 
 TEST_CASE("Places that cannot be are told", "[clamps]") {

@@ -448,11 +448,13 @@ TEST_CASE("A program is run through the air, traced and tried in another sheet, 
         const std::string program = out + "/programs/" + p["file"].get<std::string>();
         const std::string air = (folder / "a.nc").string();
         CHECK(test::wren("air " + program + " --lift 1in -o " + air).code == 0);
-        CHECK(readFile(air) == readFile(folder / "job" / "air" / p["air"]["file"].get<std::string>()));
+        CHECK(readFile(air) ==
+              readFile(folder / "job" / "air" / p["air"]["file"].get<std::string>()));
         CHECK(p["air"]["lift_mm"] == 25.4);
         const std::string trace = (folder / "t.nc").string();
         CHECK(test::wren("trace " + program + " -o " + trace).code == 0);
-        CHECK(readFile(trace) == readFile(folder / "job" / "trace" / p["trace"].get<std::string>()));
+        CHECK(readFile(trace) ==
+              readFile(folder / "job" / "trace" / p["trace"].get<std::string>()));
         CHECK(test::wren("check " + trace + " --bed 900,600,110").code == 0);
         CHECK(p["first_touch"]["line"].get<int>() > 10);
         CHECK(p["first_touch"]["at_mm"][2].get<double>() <= 6.8);

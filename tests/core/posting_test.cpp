@@ -32,6 +32,11 @@ const Papers papers{{Role::board},
                      "bench-sawing.pdf", "bench-sled.pdf"},
                     {"fretboard.step", "fretboard.stl"},
                     {},
+                    {"01-fretboard-radius-ball-12-air.nc", "02-fretboard-slots-slot-0.58-air.nc",
+                     "03-fretboard-outline-flat-6-air.nc"},
+                    {"01-fretboard-radius-ball-12-trace.nc",
+                     "02-fretboard-slots-slot-0.58-trace.nc",
+                     "03-fretboard-outline-flat-6-trace.nc"},
                     {"hardware.csv", "glue.csv", "cutlist.csv", "wood.csv"}};
 
 } // namespace
@@ -40,8 +45,10 @@ TEST_CASE("Posting writes exactly what belongs to it", "[posting]") {
     const Folder folder;
     const Derived d = derive(plainWith());
     CHECK(post(d, folder.str()) == PostingRight::free);
-    CHECK(namesIn(folder.str()) ==
-          std::vector<std::string>{"lists", "models", "programs", "report.json", "sheets"});
+    CHECK(namesIn(folder.str()) == std::vector<std::string>{"air", "lists", "models", "programs",
+                                                            "report.json", "sheets", "trace"});
+    CHECK(namesIn(folder / "air") == papers.air);
+    CHECK(namesIn(folder / "trace") == papers.traces);
     CHECK(namesIn(folder / "programs").size() == 3);
     std::vector<std::string> sheets = papers.sheets;
     std::sort(sheets.begin(), sheets.end());

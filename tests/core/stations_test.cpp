@@ -22,8 +22,8 @@ const auto anywhere = [](double) { return true; };
 
 /// A neck of ordinary length, on a machine that is too short for it.
 Project shortMachine(const Changes& changes = {}) {
-    Changes all{{"machine.travel_x", "560"}, {"machine.crossing_x", "280"},
-                {"neck_blank.width", "110"}};
+    Changes all{
+        {"machine.travel_x", "560"}, {"machine.crossing_x", "280"}, {"neck_blank.width", "110"}};
     all.insert(all.end(), changes.begin(), changes.end());
     return withKeys(neckWith(), all);
 }
@@ -35,7 +35,8 @@ Cut lineCut(std::initializer_list<Vec3> places) {
     for (Vec3 p : places) {
         if (!(p == last)) {
             const bool fed = std::min(p.z, last.z) < 5;
-            cut.path.push_back(straightMove(fed ? Motion::line : Motion::rapid, last, p, fed ? 900 : 0));
+            cut.path.push_back(
+                straightMove(fed ? Motion::line : Motion::rapid, last, p, fed ? 900 : 0));
         }
         last = p;
     }
@@ -80,7 +81,9 @@ TEST_CASE("Stations are planned by sums", "[stations]") {
     const StationPlan narrow =
         planStations({20, 1204}, 500, m, [](double x) { return x > 400 && x < 700; });
     CHECK(narrow.pins == std::array<double, 2>{401, 699});
-    CHECK_THAT(sentenceOf([&] { planStations({0, 1700}, 500, m, anywhere); }),
+    CHECK_THAT(sentenceOf([&] {
+                   planStations({0, 1700}, 500, m, anywhere);
+               }),
                Contains("1700 mm of cuts") && Contains("1632 mm at most"));
     CHECK_THAT(sentenceOf([&] {
                    planStations({20, 1204}, 500, m, [](double x) { return x < 400; });
@@ -95,8 +98,16 @@ TEST_CASE("A cut is parted where the stations meet, and nothing is cut twice bey
     side.setup.stations = {reaching(1, -1e9, 110), reaching(2, 90, 1e9)};
     // A slot over the seam, a hole in the first reach, one in the second, one in both.
     side.cuts = {lineCut({{0, 0, 10}, {20, 0, 10}, {20, 0, -3}, {180, 0, -3}, {180, 0, 10}}),
-                 lineCut({{0, 0, 10}, {30, 5, 10}, {30, 5, -8}, {30, 5, 10}, {100, 5, 10},
-                          {100, 5, -8}, {100, 5, 10}, {150, 5, 10}, {150, 5, -8}, {150, 5, 10}})};
+                 lineCut({{0, 0, 10},
+                          {30, 5, 10},
+                          {30, 5, -8},
+                          {30, 5, 10},
+                          {100, 5, 10},
+                          {100, 5, -8},
+                          {100, 5, 10},
+                          {150, 5, 10},
+                          {150, 5, -8},
+                          {150, 5, 10}})};
     divideAmongStations(plan, 75);
     REQUIRE(side.cuts.size() == 4);
     CHECK(side.cuts[0].station == 0);

@@ -109,6 +109,9 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     takeTracing(window, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("neck-blank"));
+    sheet.setLeaf(1);
+    take(QStringLiteral("clamps"));
+    sheet.setLeaf(0);
     sheet.setStation(Station::cuts);
     take(QStringLiteral("neck-cuts"));
     sheet.setLeaf(2);

@@ -47,10 +47,11 @@ void Ledger::leafClamps() {
             for (std::size_t side = 0; side < 2; ++side) {
                 n += clampsOf(d.project, part, side).size();
             }
-            return n == 0 ? tr("No clamp is told: nothing is checked against them. Screws, tape and "
-                               "vacuum can be told too.")
-                          : tr("Every posted move is checked against them, with the bit's shank and "
-                               "the collet nut.");
+            return n == 0
+                       ? tr("No clamp is told: nothing is checked against them. Screws, tape and "
+                            "vacuum can be told too.")
+                       : tr("Every posted move is checked against them, with the bit's shank and "
+                            "the collet nut.");
         },
         220);
     for (std::size_t side = 0; side < 2; ++side) {
@@ -84,9 +85,10 @@ void Ledger::suggestClamps(PartId part) {
         },
         [this, part](const std::vector<Clamp>& all) {
             if (all.empty()) {
-                Q_EMIT refused(tr("No place for a strap was found on the %1's blank: a longer or "
-                                  "wider blank would leave one, or it is screwed down in its waste.")
-                                   .arg(qs(part.name())));
+                Q_EMIT refused(
+                    tr("No place for a strap was found on the %1's blank: a longer or "
+                       "wider blank would leave one, or it is screwed down in its waste.")
+                        .arg(qs(part.name())));
                 return;
             }
             changeProject([part, &all](const Project& p) { return withClamps(p, part, all); },

@@ -105,7 +105,8 @@ void PlanView::clamps(const Project& project, const PartJob& job) const {
             p.setBrush(side == 0 ? QBrush(colour::paper) : QBrush(Qt::NoBrush));
             p.drawPolygon(drawn);
             p.setFont(words(12));
-            p.drawText(drawn.boundingRect(), Qt::AlignCenter, QString::number(qulonglong(i + 1)));
+            p.drawText(drawn.boundingRect() & c.area, Qt::AlignCenter,
+                       QString::number(qulonglong(i + 1))); // what of it is in sight
         }
     }
     p.setBrush(Qt::NoBrush);

@@ -55,8 +55,8 @@ private:
         int born = 0;   ///< so many splits after the mesh's own
     };
     /// No surface asks for as many: halving an edge a dozen times takes it from end to end of an
-    /// instrument to a hair. A triangle that lies flat on a border's edge, which stays, would ask for
-    /// ever.
+    /// instrument to a hair. A triangle that lies flat on a border's edge, which stays, would ask
+    /// for ever.
     static constexpr int mostBorn = 40;
 
     Edge& edge(int e) { return edges_[static_cast<std::size_t>(e)]; }
@@ -157,8 +157,8 @@ private:
         double most = lengthOf(e) * much;
         for (int s = edge(e).first; s >= 0; s = next(s)) {
             for (int t = turned(s); follows(s) && t != s; t = turned(t)) {
-                if (const double l = lengthOf(edgeOf(t)); l > most && !border(edgeOf(t)) &&
-                                                          edge(edgeOf(t)).born < mostBorn) {
+                if (const double l = lengthOf(edgeOf(t));
+                    l > most && !border(edgeOf(t)) && edge(edgeOf(t)).born < mostBorn) {
                     most = l;
                     best = edgeOf(t);
                 }

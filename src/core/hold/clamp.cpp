@@ -7,8 +7,7 @@
 namespace wren {
 
 const char* clampName(ClampKind kind) {
-    static constexpr std::array names{"strap", "cleat",        "screw",
-                                      "tape",  "tape-and-glue", "vacuum"};
+    static constexpr std::array names{"strap", "cleat", "screw", "tape", "tape-and-glue", "vacuum"};
     return names[static_cast<std::size_t>(kind)];
 }
 

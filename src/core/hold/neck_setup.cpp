@@ -77,8 +77,8 @@ StationPlan stationsOf(const NeckPart& part, const Held& s, const TurnHold& hold
         }
         return true;
     };
-    return planStations(tipsOver(part, s.face),
-                        to.toSetup({hold.seam.value_or(middle), 0, 0}).x, machine, inWaste);
+    return planStations(tipsOver(part, s.face), to.toSetup({hold.seam.value_or(middle), 0, 0}).x,
+                        machine, inWaste);
 }
 
 /// How deep the piece is from the glue plane down, `end` being its end beyond the head.

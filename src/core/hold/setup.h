@@ -43,7 +43,7 @@ struct Setup {
     double faced = 0;                       ///< taken off the blank's face before anything else, mm
     std::optional<FromBridge> fromBridge{}; ///< a body's places are told from its bridge line
     std::optional<ScarfedBlank> scarfed{};  ///< what of the block is wood; all of it without one
-    std::vector<SlideStation> stations{};        ///< in running order; none: it is cut where it lies
+    std::vector<SlideStation> stations{};   ///< in running order; none: it is cut where it lies
 
     /// A place of the instrument in words, counted as the fields count it: "12.3, -4.5 from the
     /// bridge line", or "12.3 mm from the nut and 4.5 mm off the centreline".

@@ -11,9 +11,9 @@
 namespace wren {
 namespace {
 
-constexpr double fromEnd = 2;  ///< of the travel, kept free
-constexpr double apart = 150;  ///< of the pins at least: the nearer, the more their play turns it
-constexpr double fromPin = 5;  ///< from the end of what either station reaches
+constexpr double fromEnd = 2;   ///< of the travel, kept free
+constexpr double apart = 150;   ///< of the pins at least: the nearer, the more their play turns it
+constexpr double fromPin = 5;   ///< from the end of what either station reaches
 constexpr double fromSeam = 25; ///< so far the seam stays within that: roughing reaches further
 
 /// The place nearest to `from` on the way to `to` where holes find waste.

@@ -19,9 +19,9 @@ WhereRun setupNamed(const PartJob& job, const std::string& name);
 
 /// Any program, from wherever it comes, run with a bit in a setup of a part on the wood that lies
 /// there before the setup's own programs: judged against the machine's travel and bed, against what
-/// a rapid, the bit's flutes and the collet nut may meet, and against the part itself: the first line
-/// that takes wood off it by more than 0.05 mm is named. Throws Error at a line that cannot be read,
-/// Cancelled.
+/// a rapid, the bit's flutes and the collet nut may meet, and against the part itself: the first
+/// line that takes wood off it by more than 0.05 mm is named. Throws Error at a line that cannot be
+/// read, Cancelled.
 ProgramCheck checkOnPart(const Derived& derived, const PartJob& job, WhereRun where,
                          const std::string& text, const std::string& name, const Bit& bit,
                          const std::stop_token& stop = {});

@@ -134,9 +134,10 @@ void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_
         const double on = onWood(box, setup.blank);
         if (all[i].clamp->kind == ClampKind::strap && on < strapOnWood - 1e-9) {
             say(out, job.id, Weight::caution, "strap-beside-wood",
-                fmt::format("On the {}, {}, {} lies {:.1f} mm on the blank; {:.0f} mm are wanted to "
-                            "hold it down.",
-                            job.name(), setup.name, name, std::max(0.0, on), strapOnWood),
+                fmt::format(
+                    "On the {}, {}, {} lies {:.1f} mm on the blank; {:.0f} mm are wanted to "
+                    "hold it down.",
+                    job.name(), setup.name, name, std::max(0.0, on), strapOnWood),
                 on, strapOnWood, all[i].index);
         }
     }
@@ -233,13 +234,13 @@ Findings judgeClamps(const Derived& d) {
                         continue;
                     }
                     const Move& m = program.path[touch->move];
-                    Finding& f = say(
-                        out, job.id, Weight::stop, "meets-clamp",
-                        fmt::format("{}, line {}: {} comes {:.1f} mm into {}, which stands at "
-                                    "{:.0f}, {:.0f} from the blank's corner.",
-                                    program.file, m.line, wordOf(touch->with), touch->by,
-                                    nameOf(p.index), p.clamp->at.x, p.clamp->at.y),
-                        touch->by, 0, p.index);
+                    Finding& f =
+                        say(out, job.id, Weight::stop, "meets-clamp",
+                            fmt::format("{}, line {}: {} comes {:.1f} mm into {}, which stands at "
+                                        "{:.0f}, {:.0f} from the blank's corner.",
+                                        program.file, m.line, wordOf(touch->with), touch->by,
+                                        nameOf(p.index), p.clamp->at.x, p.clamp->at.y),
+                            touch->by, 0, p.index);
                     f.program = program.file;
                     f.line = m.line;
                     f.atX = job.held.side(side).fromInstrument.toInstrument(m.to).x;

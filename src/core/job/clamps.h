@@ -16,8 +16,8 @@ Findings judgeClampPlaces(const Derived& derived);
 Findings judgeClamps(const Derived& derived);
 
 /// Up to four straps on the blank's edges, as far from one another as they find room: where no
-/// program of the setup, no pin and no other clamp comes within 3 mm. Where two find none, tape with
-/// glue under the blank and cleats against its edges. None for a part without programs.
+/// program of the setup, no pin and no other clamp comes within 3 mm. Where two find none, tape
+/// with glue under the blank and cleats against its edges. None for a part without programs.
 std::vector<Clamp> suggestedClamps(const Derived& derived, const PartJob& job, std::size_t side);
 
 /// The project with those in place of the part's own.

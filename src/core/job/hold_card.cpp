@@ -42,9 +42,10 @@ std::vector<std::string> shiftsOf(const Held& held) {
         out.push_back(fmt::format("Marks carried down an edge that is {:.1f} degrees out of square "
                                   "miss by {:.2f} mm over {:.1f} mm of thickness.",
                                   askew, leans, held.blank.thickness));
-        out.push_back(fmt::format("One end mark out by {:.1f} mm: {:.1f} mm at that end, nothing at "
-                                  "the other.",
-                                  missed, 2 * missed));
+        out.push_back(
+            fmt::format("One end mark out by {:.1f} mm: {:.1f} mm at that end, nothing at "
+                        "the other.",
+                        missed, 2 * missed));
         out.emplace_back("A zero taken again from a corner brings the corner's own error in.");
         out.emplace_back("A wrong width does nothing while both end marks come from one edge.");
     } else {
@@ -116,8 +117,8 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
             c.station = k;
             const Vec2 corner = setup.zeroOn(k);
             c.bed = {corner, corner + Vec2{setup.blank.length, setup.blank.width}};
-            c.marks = held.marks.empty() ? registerMarks(setup.blank, "nut end", "far end")
-                                         : held.marks;
+            c.marks =
+                held.marks.empty() ? registerMarks(setup.blank, "nut end", "far end") : held.marks;
             c.jogs = jogsTo(setup, k, m);
             for (const RegisterPin& pin : held.pins) {
                 const Vec3 at = setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0});
@@ -177,18 +178,19 @@ std::string holdText(const Derived& d, const PartJob& job) {
                                j.what, j.by.x, j.by.y, j.to.x, j.to.y);
         }
         for (Vec2 pin : c.pins) {
-            out += fmt::format("  pin    {:.1f} mm at machine X {:.2f} Y {:.2f}\n", c.pinSize, pin.x,
-                               pin.y);
+            out += fmt::format("  pin    {:.1f} mm at machine X {:.2f} Y {:.2f}\n", c.pinSize,
+                               pin.x, pin.y);
         }
         for (const auto& [clamp, at] : c.clamps) {
             out += fmt::format("  clamp  {} at {:.0f}, {:.0f} from the blank's corner, machine X "
                                "{:.0f} Y {:.0f}\n",
                                clampName(clamp->kind), clamp->at.x, clamp->at.y, at.x, at.y);
         }
-        out += c.probe ? fmt::format("  probe  Z on {}, plate's middle at machine X {:.1f} Y {:.1f}\n",
-                                     c.setup->zZero == ZZero::bed ? "the bed" : "the blank's face",
-                                     c.probe->x, c.probe->y)
-                       : std::string("  probe  no place for the plate is reached\n");
+        out += c.probe
+                   ? fmt::format("  probe  Z on {}, plate's middle at machine X {:.1f} Y {:.1f}\n",
+                                 c.setup->zZero == ZZero::bed ? "the bed" : "the blank's face",
+                                 c.probe->x, c.probe->y)
+                   : std::string("  probe  no place for the plate is reached\n");
         if (c.expectedError > 0) {
             out += fmt::format("  sides  meet within {:.2f} mm\n", c.expectedError);
         }
@@ -197,9 +199,10 @@ std::string holdText(const Derived& d, const PartJob& job) {
         }
     }
     if (job.held.pitch > 0) {
-        out += fmt::format("Between the stations the blank slides {:.2f} mm; their cuts meet {:.1f} "
-                           "mm from its end.\n",
-                           job.held.pitch, job.held.seam);
+        out +=
+            fmt::format("Between the stations the blank slides {:.2f} mm; their cuts meet {:.1f} "
+                        "mm from its end.\n",
+                        job.held.pitch, job.held.seam);
     }
     return out;
 }

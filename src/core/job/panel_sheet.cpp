@@ -90,6 +90,7 @@ private:
     std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
         const Machine& m = d_.project.machine;
+        const std::vector<std::string> held = clampSteps();
         std::vector<std::string> out;
         if (side_ == 0) {
             out.push_back(
@@ -104,8 +105,10 @@ private:
                 out.push_back(fmt::format("The first program takes {} off the face",
                                           sizeWithUnit(setup_.faced)));
             }
-            out.push_back(fmt::format("{} up, clamped outside every cut, cleats round it",
-                                      panel_.id == Role::lid ? "Inner face" : "Face"));
+            const char* up = panel_.id == Role::lid ? "Inner face" : "Face";
+            out.push_back(fmt::format("{} up. {}", up,
+                                      held.empty() ? "Clamped outside every cut, cleats round it"
+                                                   : held.front()));
         } else {
             const bool side = held_.turn == TurnOver::sideForSide;
             out.push_back(fmt::format("Turned over {}, face on the bed",
@@ -135,8 +138,8 @@ private:
             "Z zero: {}, plate {}, after every bit change",
             setup_.zZero == ZZero::bed ? "the bed" : "the blank's upper face in the waste",
             sizeWithUnit(m.plate)));
-        for (const std::string& step : clampSteps()) {
-            out.push_back(step);
+        if (side_ == 1) {
+            out.insert(out.end(), held.begin(), held.end());
         }
         return out;
     }

@@ -27,7 +27,8 @@ namespace {
 namespace fs = std::filesystem;
 
 /// Of a posting, each listed in its report.
-constexpr std::array<const char*, 6> folders{"programs", "air", "trace", "sheets", "models", "lists"};
+constexpr std::array<const char*, 6> folders{"programs", "air",    "trace",
+                                             "sheets",   "models", "lists"};
 
 /// Names in a report that really are names of files in one folder.
 std::string plainName(const nlohmann::json& entry) {

@@ -13,10 +13,10 @@ struct Papers {
     std::vector<std::string> sheets; ///< in DIR/sheets: of setups, and bench-NAME.pdf by hand
     std::vector<std::string> models; ///< in DIR/models
     std::vector<std::string>
-        missing; ///< why a model could not be made; programs do not wait for it
-    std::vector<std::string> air{};    ///< in DIR/air: programs run above the work
+        missing;                    ///< why a model could not be made; programs do not wait for it
+    std::vector<std::string> air{}; ///< in DIR/air: programs run above the work
     std::vector<std::string> traces{}; ///< in DIR/trace: round what each program cuts
-    std::vector<std::string> lists{}; ///< in DIR/lists: hardware, wood, drilling
+    std::vector<std::string> lists{};  ///< in DIR/lists: hardware, wood, drilling
 };
 
 /// report.json: programs, sheets, models, setups, parts, proof and findings. Lists the programs of

@@ -9,8 +9,8 @@ namespace wren {
 
 /// Sends one program of a proved job to the machine at `address` and enters the run in the book:
 /// homes, sets the zero, probes, streams, waits for the end. The text sent is the one just derived,
-/// so it cannot be stale. `order` counts from 1. An air pass or a trace stands in the book under its
-/// own name: the program itself is still to be run.
+/// so it cannot be stale. `order` counts from 1. An air pass or a trace stands in the book under
+/// its own name: the program itself is still to be run.
 ///
 /// Throws Error, before anything is sent, when the programs may not leave the house, the number is
 /// wrong, or the machine cannot be reached. What happens after that is in the returned record.

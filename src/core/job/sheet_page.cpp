@@ -142,30 +142,41 @@ void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,
 void SheetPage::clamps(const OnPage& place) {
     for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side)) {
         if (const auto box = boxOf(d_.project.clamps[i], setup_)) {
-            const std::array<Vec2, 4> corners = box->corners();
-            for (std::size_t k = 0; k < 4; ++k) {
-                pdf_.line(place.at(corners[k]), place.at(corners[(k + 1) % 4]), strong);
+            constexpr double underHeading = 24; // what stands further out is left to the numbers
+            std::array<Vec2, 4> corners = box->corners();
+            Vec2 middle;
+            for (Vec2& corner : corners) {
+                corner = place.at(corner);
+                corner.y = std::max(corner.y, underHeading);
+                middle = middle + corner * 0.25;
             }
-            pdf_.text(place.at(box->middle), fmt::format("{}", i + 1), small, Face::strong,
-                      Align::middle);
+            for (std::size_t k = 0; k < 4; ++k) {
+                pdf_.line(corners[k], corners[(k + 1) % 4], strong);
+            }
+            pdf_.text(middle, fmt::format("{}", i + 1), small, Face::strong, Align::middle);
         }
     }
 }
 
 std::vector<std::string> SheetPage::clampSteps() const {
-    std::vector<std::string> each;
+    std::vector<std::string> kinds; // "strap 5 at 404, -35, 6 at 144, 133"
+    std::optional<ClampKind> last;
     for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side)) {
         const Clamp& c = d_.project.clamps[i];
-        each.push_back(boxOf(c, setup_) ? fmt::format("{} {} at {}, {}", clampName(c.kind), i + 1,
-                                                      size(c.at.x), size(c.at.y))
-                                        : std::string(clampName(c.kind)));
+        if (last != c.kind) {
+            kinds.emplace_back(clampName(c.kind));
+            last = c.kind;
+        } else {
+            kinds.back() += ",";
+        }
+        if (boxOf(c, setup_)) {
+            kinds.back() += fmt::format(" {} at {}, {}", i + 1, formatLengthValue(c.at.x, unit_, 0),
+                                        formatLengthValue(c.at.y, unit_, 0));
+        }
     }
-    if (each.empty()) {
-        return {};
-    }
-    return {fmt::format("Held by {}, from the blank's front left corner; every move of these "
-                        "programs passes them",
-                        fmt::join(each, "; "))};
+    return kinds.empty() ? kinds
+                         : std::vector<std::string>{fmt::format(
+                               "Held by {}, from the front left corner", fmt::join(kinds, "; "))};
 }
 
 void SheetPage::datum(const OnPage& place) {

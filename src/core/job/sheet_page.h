@@ -38,7 +38,8 @@ protected:
                 bool mayBeBeside = false);
     /// Where a plan of the blank goes on the page.
     OnPage blankPlace() const;
-    /// The blank with the lines that lie on the engraved ones; the short one in its middle unless told.
+    /// The blank with the lines that lie on the engraved ones; the short one in its middle unless
+    /// told.
     void blank(const OnPage& place, std::optional<double> shortLine = {});
     /// Heights and widths off the datum, each on a line of its own so that none is added up.
     void figures(const OnPage& place, const std::vector<double>& xs, const std::vector<double>& ys);

@@ -100,8 +100,7 @@ std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& 
                 if (!below(a, b, clamp.high + clear - s.over)) {
                     continue;
                 }
-                const double near =
-                    distanceToBox(clamp.own(a.xy()), clamp.own(b.xy()), clamp.half);
+                const double near = distanceToBox(clamp.own(a.xy()), clamp.own(b.xy()), clamp.half);
                 const double by = s.radius + clear - near;
                 if (by > 1e-9 && (!touch || by > touch->by)) {
                     touch = ClampTouch{i, s.part, by};

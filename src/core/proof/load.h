@@ -53,15 +53,15 @@ struct FirstTouch {
 struct ProgramLoad {
     std::string program;
     OwnPass own;
-    LoadPeak peak;                ///< sideways
-    LoadPeak plunge;              ///< straight down
-    LoadPeak chip;                ///< `area` is the chip, mm a tooth
-    LoadPeak fall;                ///< straight down: `area` is the feed, mm/min
-    double watts = 0;             ///< at its peak, roughly
+    LoadPeak peak;                   ///< sideways
+    LoadPeak plunge;                 ///< straight down
+    LoadPeak chip;                   ///< `area` is the chip, mm a tooth
+    LoadPeak fall;                   ///< straight down: `area` is the feed, mm/min
+    double watts = 0;                ///< at its peak, roughly
     std::optional<FirstTouch> touch; ///< none: it meets no wood
-    double cutSeconds = 0;        ///< fed through wood, distance over feed
-    double airSeconds = 0;        ///< fed through air
-    std::vector<float> ofAllowed; ///< by move, at its worst
+    double cutSeconds = 0;           ///< fed through wood, distance over feed
+    double airSeconds = 0;           ///< fed through air
+    std::vector<float> ofAllowed;    ///< by move, at its worst
 
     double most() const; ///< of the wood that is allowed, sideways or straight down
     int mostLine() const;

@@ -39,7 +39,7 @@ public:
     void setOffset(int system, Vec3 machine); ///< system 1 to 6 for G54 to G59
     bool spindleOn() const { return state_.spindleOn; }
     void stopSpindle() { state_.spindleOn = false; } ///< by hand, as an alarm does
-    double feed() const { return state_.feed; } ///< mm/min
+    double feed() const { return state_.feed; }      ///< mm/min
     int lineNumber() const { return lineNumber_; }
     LengthUnit unit() const { return state_.inch ? LengthUnit::inch : LengthUnit::mm; }
     bool incremental() const { return state_.incremental; }

@@ -38,8 +38,8 @@ public:
 
     /// The x interval its disc covers where the piece begins; empty when it does not.
     std::pair<double, double> startSpan(double y) const { return discSpan(a_, y); }
-    /// Keeps of an x interval on the line y what a rounded end that has cut at the start already may
-    /// still lower.
+    /// Keeps of an x interval on the line y what a rounded end that has cut at the start already
+    /// may still lower.
     void keepAhead(double y, double& from, double& to) const;
 
     /// Lowest the tool's surface comes over the point, +infinity outside.
