@@ -50,7 +50,7 @@ void foreignProgram(benchmark::State& state) {
     std::string text = "G21 G90\nS12000 M3\nG0 Z15\nX40 Y10\nG1 Z6.6 F600\n";
     constexpr int lines = 200000;
     for (int i = 0; i < lines; ++i) {
-        text += fmt::format("G1 X{:.3f} Y{:.3f} F2000\n", 40 + (i % 400), 8 + 60.0 * i / lines);
+        text += fmt::format("G1 X{:.3f} Y{:.3f} F2000\n", 40.0 + (i % 400), 8 + 60.0 * i / lines);
     }
     text += "Z3\nX60\nG0 Z15\nM5\nM2\n";
     const Bit& bit = *findBit(d.project.bits, "flat-6");
