@@ -208,7 +208,7 @@ TEST_CASE("Straps are suggested where nothing comes, and pass their own check", 
     }
 }
 
-TEST_CASE("Tape alone is told where a bit pushes harder than it holds", "[clamps]") {
+TEST_CASE("Tape alone is told where a bit pushes harder than it holds", "[clamps][long]") {
     Project p = bodyWith();
     p.clamps = {{"body lid", 1, ClampKind::tape, {0, 0}, 0, {}}};
     const Derived d = derive(p);
