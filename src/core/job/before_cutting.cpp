@@ -34,7 +34,11 @@ BeforeCutting beforeCutting(const PostedProgram& p, const Machine& machine) {
     if (out.lift > 0) {
         out.air = airPass(p.program.text, p.program.file, out.lift);
     }
-    out.trace = outlineTrace(p.program.text, p.program.file);
+    try {
+        out.trace = outlineTrace(p.program.text, p.program.file);
+    } catch (const Error&) {
+        // it is sent all the same: there is no height to go round it at
+    }
     return out;
 }
 
@@ -48,10 +52,14 @@ PostedProgram runAs(const PostedProgram& p, RunHow how, const Setup& setup,
     program.file = how == RunHow::air ? airName(p) : traceName(p);
     program.text = how == RunHow::air ? before.air : before.trace;
     if (program.text.empty()) {
-        throw Error(fmt::format("{} needs {:.0f} mm of the machine's {:.0f} mm of Z travel: no "
-                                "room is left for an air pass above it.",
-                                p.program.file, p.extents[1].z - p.extents[0].z,
-                                machine.travel.z));
+        throw Error(how == RunHow::air
+                        ? fmt::format("{} needs {:.0f} mm of the machine's {:.0f} mm of Z travel: "
+                                      "no room is left for an air pass above it.",
+                                      p.program.file, p.extents[1].z - p.extents[0].z,
+                                      machine.travel.z)
+                        : fmt::format("{} never stands above all that it cuts: there is no safe "
+                                      "height to go round it at.",
+                                      p.program.file));
     }
     const RunProgram read = readBack({program}, setup).front();
     return PostedProgram::of(std::move(program), read, machine);

@@ -11,7 +11,7 @@ enum class RunHow { cut, air, trace };
 struct BeforeCutting {
     double lift = 0;   ///< of the air pass, mm; 0: the machine has no room for one
     std::string air;   ///< its text, or empty
-    std::string trace; ///< round what is cut, at the program's own safe height
+    std::string trace; ///< round what is cut, at the program's own safe height; empty without one
 };
 
 /// The usual lift, an inch, or as much as the machine's Z travel leaves over the program's own

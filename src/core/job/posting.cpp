@@ -127,8 +127,10 @@ void addBefore(const PostedProgram& p, BeforeCutting before, const fs::path& dir
         papers.air.push_back(airName(p));
         files.push_back({dir / "air" / papers.air.back(), std::move(before.air)});
     }
-    papers.traces.push_back(traceName(p));
-    files.push_back({dir / "trace" / papers.traces.back(), std::move(before.trace)});
+    if (!before.trace.empty()) {
+        papers.traces.push_back(traceName(p));
+        files.push_back({dir / "trace" / papers.traces.back(), std::move(before.trace)});
+    }
 }
 
 void addModels(PartId part, const Models& models, const fs::path& dir, Papers& papers,

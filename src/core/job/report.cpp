@@ -35,7 +35,9 @@ json loadJson(const ProgramLoad& l) {
             {"watts", tidy(l.watts)}};
 }
 
-json programsJson(const Derived& d, const std::vector<PartId>& parts) {
+json programsJson(const Derived& d, const Papers& papers) {
+    const std::vector<PartId>& parts = papers.parts;
+    const std::vector<std::string>& traces = papers.traces;
     json list = json::array();
     for (const PostedProgram& p : d.programs) {
         if (std::find(parts.begin(), parts.end(), p.program.part) == parts.end()) {
@@ -64,7 +66,9 @@ json programsJson(const Derived& d, const std::vector<PartId>& parts) {
         if (const double lift = airLift(p, d.project.machine); lift > 0) {
             list.back()["air"] = {{"file", airName(p)}, {"lift_mm", tidy(lift)}};
         }
-        list.back()["trace"] = traceName(p);
+        if (std::find(traces.begin(), traces.end(), traceName(p)) != traces.end()) {
+            list.back()["trace"] = traceName(p);
+        }
         if (const ProgramLoad* load = d.loadOf(p.program.file)) {
             list.back()["seconds_in_air"] = tidy(load->airSeconds);
             list.back()["load"] = loadJson(*load);
@@ -254,7 +258,7 @@ std::string reportJson(const Derived& d, const Papers& papers) {
     json doc = {{"project", d.project.name},
                 {"design_hash", d.designHash},
                 {"posted", !papers.parts.empty()},
-                {"programs", programsJson(d, papers.parts)},
+                {"programs", programsJson(d, papers)},
                 {"air", papers.air},
                 {"trace", papers.traces},
                 {"sheets", papers.sheets},

@@ -65,7 +65,8 @@ double safeHeight(const Path& path, const std::string& name) {
         if (!m.cuts() && sideways) {
             high = std::max(high, m.to.z);
         }
-        cut = m.cuts() ? std::max({cut, m.to.z, sideways ? m.from.z : m.to.z}) : cut;
+        // A ramp may begin up there; where it ends is cut.
+        cut = m.cuts() ? std::max(cut, m.to.z) : cut;
     }
     if (!(high > cut)) {
         throw Error(fmt::format("{} never stands above all that it cuts: there is no safe height "
