@@ -47,7 +47,7 @@ void suggest(const HoldOptions& o) {
         const std::vector<Clamp> some = suggestedClamps(d, *job, side);
         all.insert(all.end(), some.begin(), some.end());
     }
-    if (all.empty()) {
+    if (!job || all.empty()) {
         throw Error(
             fmt::format("No place for a strap was found on the {}'s blank: a longer or wider "
                         "blank would leave one, or it is screwed down in its waste.",
