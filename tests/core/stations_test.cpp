@@ -184,6 +184,21 @@ TEST_CASE("What waits for hand work waits in every station", "[stations]") {
     CHECK_THAT(side.cuts[3].handBefore, Contains("to the right"));
 }
 
+TEST_CASE("Hand work is told though what waits for it lies in the other station", "[stations]") {
+    PartPlan plan;
+    SidePlan& side = plan.face();
+    side.setup.stations = {reaching(1, -1e9, 110), reaching(2, 90, 1e9)};
+    Cut after = lineCut({{20, 0, 10}, {20, 0, -3}, {60, 0, -3}, {60, 0, 10}}); // in station 1 alone
+    after.handBefore = "Glue the strip in.";
+    // It lies in station 2 by then.
+    side.cuts = {lineCut({{20, 0, 10}, {20, 0, -3}, {180, 0, -3}, {180, 0, 10}}), after};
+    divideAmongStations(plan, 75);
+    REQUIRE(side.cuts.size() == 3);
+    CHECK(side.cuts[2].station == 0);
+    CHECK_THAT(side.cuts[2].handBefore,
+               Contains("Glue the strip in. Lift") && Contains("to the right"));
+}
+
 TEST_CASE("A neck longer than the machine is proved in two stations", "[stations][long]") {
     const Derived d = derive(shortMachine());
     for (const Finding& f : d.findings) {

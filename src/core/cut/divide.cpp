@@ -246,24 +246,25 @@ private:
         return out;
     }
 
+    /// The work by hand comes before whatever is cut first after it, wherever that lies.
     void share(std::size_t first, std::size_t end) {
         const std::vector<std::size_t> stations = order();
+        const Cut* waits = &side_.cuts[first];
         for (std::size_t turn = 0; turn < stations.size(); ++turn) {
             for (std::size_t i = first; i < end; ++i) {
                 const Cut& cut = side_.cuts[i];
                 Path path = cut.path.empty() ? Path() : shareOf(cut, stations_, stations, turn);
                 if (!path.empty()) {
-                    add(cut, std::move(path), stations[turn], turn > 0);
+                    add(cut, std::move(path), stations[turn], waits);
+                    waits = nullptr;
                 }
             }
         }
     }
 
-    void add(Cut cut, Path path, std::size_t station, bool again) {
-        if (again) { // the work by hand is done
-            cut.handBefore.clear();
-            cut.handMinutes = 0;
-        }
+    void add(Cut cut, Path path, std::size_t station, const Cut* waits) {
+        cut.handBefore = waits ? waits->handBefore : std::string();
+        cut.handMinutes = waits ? waits->handMinutes : 0;
         cut.path = std::move(path);
         cut.station = station;
         const SlideStation& to = stations_[station];
@@ -273,7 +274,9 @@ private:
                 "Lift the blank off its pins, slide it {:.2f} mm to the {} and set the same holes "
                 "on the pins' other places; clamp it again",
                 pitch_, to.number > number_ ? "left" : "right");
-            cut.handBefore = cut.handBefore.empty() ? slide : cut.handBefore + ". " + slide;
+            const std::string& hand = cut.handBefore;
+            const bool ends = hand.empty() || hand.back() == '.';
+            cut.handBefore = hand + (hand.empty() ? "" : ends ? " " : ". ") + slide;
             cut.handMinutes += minutes;
             number_ = to.number;
         }
