@@ -6,11 +6,6 @@
 
 namespace wren {
 
-const char* clampName(ClampKind kind) {
-    static constexpr std::array names{"strap", "cleat", "screw", "tape", "tape-and-glue", "vacuum"};
-    return names[static_cast<std::size_t>(kind)];
-}
-
 std::array<Vec2, 4> ClampBox::corners() const {
     const Vec2 along = way * half.x;
     const Vec2 across = Vec2{-way.y, way.x} * half.y;

@@ -3,6 +3,7 @@
 #include "geom/vec.h"
 #include "hold/setup.h"
 
+#include <array>
 #include <optional>
 #include <string>
 #include <vector>
@@ -12,8 +13,12 @@ namespace wren {
 /// What holds a blank down, or keeps it from sliding.
 enum class ClampKind { strap, cleat, screw, tape, tapeAndGlue, vacuum };
 
-/// As files and commands call it: "strap", "tape-and-glue".
-const char* clampName(ClampKind kind);
+/// As files and commands call them, in the enum's order.
+inline constexpr std::array<const char*, 6> clampNames{"strap", "cleat",         "screw",
+                                                       "tape",  "tape-and-glue", "vacuum"};
+inline const char* clampName(ClampKind kind) {
+    return clampNames[static_cast<std::size_t>(kind)];
+}
 
 /// One of them at a blank, in one of its part's setups. Its place goes with the blank.
 struct Clamp {

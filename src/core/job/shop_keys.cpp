@@ -73,8 +73,7 @@ void clampKeys(KeyTable& t) {
             own.count(head + "side", "the setup it stands in: 1 face up, 2 turned over", 1, 2,
                       [one](Project& p) -> int& { return one(p).side; });
             enumKey(own, head + "kind", "what holds the blank there",
-                    Names<ClampKind, 6>{{"strap", "cleat", "screw", "tape", "tape-and-glue",
-                                         "vacuum"}},
+                    Names<ClampKind, clampNames.size()>{clampNames},
                     [one](Project& p) -> ClampKind& { return one(p).kind; });
             own.place(head + "at", "its middle, from the blank's front left corner as it lies", 3000,
                       [one](Project& p) -> Vec2& { return one(p).at; });
