@@ -1,4 +1,5 @@
 {
+  "batch": [],
   "bits": [
     {
       "angle": 0,
@@ -335,6 +336,7 @@
     "boards": 1,
     "gap": 14,
     "length": 705,
+    "line": 0,
     "thickness": 7.4,
     "width": 94,
     "wood": "wenge"
@@ -478,10 +480,12 @@
     "through": 0.3
   },
   "body_hold": {
+    "edge_square": 0,
     "fixture": 18,
     "make_fixture": "no",
     "notches": "yes",
     "pin_inset": 14,
+    "pin_kind": "dowel",
     "pin_size": 6,
     "pin_uneven": 9,
     "register": "pins",
@@ -624,17 +628,27 @@
     "acceleration_y": 400,
     "acceleration_z": 200,
     "arcs": "yes",
+    "bed_first": 50,
+    "bed_hold": "inserts",
+    "bed_pitch": 100,
     "corner_speed": 8,
     "crossing_x": 450,
     "crossing_y": 300,
     "home": "front-left",
     "max_feed": 4000,
     "name": "Fell bench router",
+    "nose_width": 66,
+    "nut_length": 20,
     "plate": 12,
     "rapid": 5000,
+    "shoe_below": 0,
+    "shoe_width": 0,
     "spindle_max": 24000,
     "spindle_min": 8000,
     "spoil_depth": 2,
+    "spoil_least": 9,
+    "spoil_thickness": 15.5,
+    "spoil_uneven": 0.1,
     "travel_x": 900,
     "travel_y": 600,
     "travel_z": 110,
@@ -709,6 +723,7 @@
     "traces": []
   },
   "neck_blank": {
+    "line": 0,
     "strips": 3,
     "wood": "hard-maple"
   },
@@ -726,10 +741,12 @@
     "wall_stock": 0.2
   },
   "neck_hold": {
+    "edge_square": 0,
     "fixture": 18,
     "make_fixture": "no",
     "notches": "yes",
     "pin_inset": 11,
+    "pin_kind": "dowel",
     "pin_size": 6,
     "pin_uneven": 7,
     "register": "pins",

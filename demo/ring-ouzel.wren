@@ -1,4 +1,5 @@
 {
+  "batch": [],
   "bits": [
     {
       "angle": 0,
@@ -290,6 +291,7 @@
     "boards": 1,
     "gap": 14,
     "length": 505,
+    "line": 0,
     "thickness": 6.2,
     "width": 75,
     "wood": "ebony"
@@ -434,10 +436,12 @@
     "through": 0.3
   },
   "body_hold": {
+    "edge_square": 0,
     "fixture": 18,
     "make_fixture": "no",
     "notches": "yes",
     "pin_inset": 14,
+    "pin_kind": "dowel",
     "pin_size": 6,
     "pin_uneven": 9,
     "register": "pins",
@@ -582,17 +586,27 @@
     "acceleration_y": 400,
     "acceleration_z": 200,
     "arcs": "yes",
+    "bed_first": 50,
+    "bed_hold": "inserts",
+    "bed_pitch": 100,
     "corner_speed": 8,
     "crossing_x": 450,
     "crossing_y": 300,
     "home": "front-left",
     "max_feed": 4000,
     "name": "Fell bench router",
+    "nose_width": 66,
+    "nut_length": 20,
     "plate": 12,
     "rapid": 5000,
+    "shoe_below": 0,
+    "shoe_width": 0,
     "spindle_max": 24000,
     "spindle_min": 8000,
     "spoil_depth": 2,
+    "spoil_least": 9,
+    "spoil_thickness": 15.5,
+    "spoil_uneven": 0.1,
     "travel_x": 900,
     "travel_y": 600,
     "travel_z": 110,
@@ -645,6 +659,7 @@
     "traces": []
   },
   "neck_blank": {
+    "line": 0,
     "strips": 1,
     "wood": "hard-maple"
   },
@@ -662,10 +677,12 @@
     "wall_stock": 0.2
   },
   "neck_hold": {
+    "edge_square": 0,
     "fixture": 18,
     "make_fixture": "no",
     "notches": "yes",
     "pin_inset": 11,
+    "pin_kind": "dowel",
     "pin_size": 6,
     "pin_uneven": 7,
     "register": "pins",

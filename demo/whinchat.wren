@@ -1,5 +1,32 @@
 {
   "format": "upland-wren project",
+  "batch": [
+    {"name": "Whinchat 1"},
+    {"name": "Whinchat 2", "board_thickness": 7, "neck_thickness": 25.8, "top_thickness": 9.8},
+    {"name": "Whinchat 3", "board_thickness": 6.7, "neck_thickness": 25.6, "top_thickness": 9.6}
+  ],
+  "batch_layout": {"lines": 190},
+  "bits": [
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 0.58, "flute_length": 3.5, "flutes": 2, "kind": "fret-slot", "max_feed": 0, "max_rpm": 0, "name": "slot-0.58", "reach": 0, "shank": 3.175, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 0.55, "flute_length": 5.5, "flutes": 2, "kind": "fret-slot", "max_feed": 0, "max_rpm": 0, "name": "slot-0.55-long", "reach": 0, "shank": 3.175, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 1.5, "flute_length": 6, "flutes": 2, "kind": "flat", "max_feed": 0, "max_rpm": 0, "name": "flat-1.5", "reach": 0, "shank": 3.175, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 3, "flute_length": 12, "flutes": 2, "kind": "flat", "max_feed": 0, "max_rpm": 0, "name": "flat-3", "reach": 0, "shank": 3, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 22, "flutes": 2, "kind": "flat", "max_feed": 0, "max_rpm": 0, "name": "flat-6", "reach": 0, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 42, "flutes": 2, "kind": "flat", "max_feed": 0, "max_rpm": 0, "name": "long-6", "reach": 62, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 22, "flutes": 2, "kind": "down-cut", "max_feed": 0, "max_rpm": 0, "name": "down-6", "reach": 0, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 22, "flutes": 2, "kind": "compression", "max_feed": 0, "max_rpm": 0, "name": "comp-6", "reach": 0, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 22, "flutes": 2, "kind": "ball", "max_feed": 0, "max_rpm": 0, "name": "ball-6", "reach": 0, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 12, "flute_length": 32, "flutes": 2, "kind": "ball", "max_feed": 0, "max_rpm": 0, "name": "ball-12", "reach": 0, "shank": 12, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 3, "diameter": 12, "flute_length": 26, "flutes": 2, "kind": "bull-nose", "max_feed": 0, "max_rpm": 0, "name": "bull-12-3", "reach": 0, "shank": 8, "tip": 0},
+    {"angle": 10, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 25, "flutes": 2, "kind": "tapered-ball", "max_feed": 0, "max_rpm": 0, "name": "taper-1.5", "reach": 0, "shank": 6, "tip": 1.5},
+    {"angle": 60, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 5, "flutes": 2, "kind": "v", "max_feed": 0, "max_rpm": 0, "name": "v-60", "reach": 0, "shank": 6, "tip": 0},
+    {"angle": 118, "collet": 0, "corner": 0, "diameter": 1.5, "flute_length": 18, "flutes": 2, "kind": "drill", "max_feed": 0, "max_rpm": 0, "name": "drill-1.5", "reach": 0, "shank": 1.5, "tip": 0},
+    {"angle": 118, "collet": 0, "corner": 0, "diameter": 2, "flute_length": 24, "flutes": 2, "kind": "drill", "max_feed": 0, "max_rpm": 0, "name": "drill-2", "reach": 0, "shank": 2, "tip": 0},
+    {"angle": 118, "collet": 0, "corner": 0, "diameter": 3.2, "flute_length": 40, "flutes": 2, "kind": "drill", "max_feed": 0, "max_rpm": 0, "name": "drill-3.2", "reach": 56, "shank": 3.2, "tip": 0},
+    {"angle": 118, "collet": 0, "corner": 0, "diameter": 4, "flute_length": 45, "flutes": 2, "kind": "drill", "max_feed": 0, "max_rpm": 0, "name": "drill-4", "reach": 60, "shank": 4, "tip": 0},
+    {"angle": 118, "collet": 0, "corner": 0, "diameter": 6, "flute_length": 50, "flutes": 2, "kind": "drill", "max_feed": 0, "max_rpm": 0, "name": "drill-6", "reach": 62, "shank": 6, "tip": 0},
+    {"angle": 0, "collet": 0, "corner": 0, "diameter": 22, "flute_length": 8, "flutes": 2, "kind": "surfacing", "max_feed": 0, "max_rpm": 0, "name": "surface-22", "reach": 0, "shank": 6, "tip": 0}
+  ],
   "sawing": {
     "boards": [
       {"length": 1600, "thickness": 32, "width": 135, "wood": "hard-maple"},
@@ -16,11 +43,11 @@
     {"at": [404, -35], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
     {"at": [144, 133], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
     {"at": [576, -35], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
-    {"at": [576, 133], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
+    {"at": [520, 133], "kind": "strap", "part": "neck", "side": 1, "turn": 90},
     {"at": [169, -35], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
-    {"at": [139, 133], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
+    {"at": [109, 133], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
     {"at": [701, -35], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
-    {"at": [701, 133], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
+    {"at": [650, 133], "kind": "strap", "part": "neck", "side": 2, "turn": 90},
     {"at": [95, -35], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
     {"at": [95, 405], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
     {"at": [380, -35], "kind": "strap", "part": "body core", "side": 1, "turn": 90},
@@ -79,5 +106,8 @@
   "cavity": {"outline": "-8 62 r12, 44 56 r14, 82 66 r12, 74 112 r14, 36 136 r14, -8 118 r12",
     "controls": "pot 10 92, pot 44 102, toggle 62 80"},
   "hold": {"z_zero": "bed"},
-  "machine": {"name": "Fell bench router"}
+  "machine": {
+    "bed_hold": "inserts", "gap": 150, "name": "Fell bench router", "nose_width": 66,
+    "spoil_thickness": 15.5, "spoil_uneven": 0.1
+  }
 }

@@ -34,6 +34,7 @@ void addDesignCommands(CLI::App& app);  ///< frets, new, export, bits, set
 void addWholeCommands(CLI::App& app);   ///< geometry, balance, compare
 void addProgramCommands(CLI::App& app); ///< make, trial, prove, test-slots, fixture, check
 void addTrustCommands(CLI::App& app);   ///< air, trace, hold
+void addBedCommands(CLI::App& app);     ///< bed, batch
 void addMachineCommands(CLI::App& app); ///< run, book
 
 } // namespace wren::cli

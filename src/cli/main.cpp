@@ -52,6 +52,7 @@ int main(int argc, char** argv) {
     wren::cli::addWholeCommands(app);
     wren::cli::addProgramCommands(app);
     wren::cli::addTrustCommands(app);
+    wren::cli::addBedCommands(app);
     wren::cli::addMachineCommands(app);
     try {
         app.parse(argc, argv); // runs the command

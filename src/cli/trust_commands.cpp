@@ -67,7 +67,8 @@ void hold(const HoldOptions& o) {
         suggest(o);
         return;
     }
-    const Derived d = drawnWith(o.file, o.part);
+    Derived d = drawnWith(o.file, o.part);
+    derivePrograms(d); // the place for the probe plate keeps clear of them
     const PartJob& job = *d.job(partOf(d, o.part, o.file));
     fmt::print("{}", o.json ? holdJson(d, job) : holdText(d, job));
 }

@@ -63,7 +63,8 @@ TEST_CASE("Flutes, shank and collet nut meet a clamp as far as they reach", "[cl
     // Beside it, tip at the bed: flutes of 3 mm up to 20, the shank of 4 over that, the nut of
     // 13 mm from 30 up; the clamp is 50 tall.
     const auto at = [&](double y, double z) {
-        return firstTouch(run({{0, y, 80}, {60, y, 80}, {60, y, z}, {140, y, z}}, bit), box);
+        return firstTouch(run({{0, y, 80}, {60, y, 80}, {60, y, z}, {140, y, z}}, bit), box,
+                          SpindleEnd());
     };
     const auto nut = at(10 + 12.9, 0);
     REQUIRE(nut);
@@ -78,7 +79,8 @@ TEST_CASE("Flutes, shank and collet nut meet a clamp as far as they reach", "[cl
     CHECK_FALSE(at(0, 50.1)); // over it
     CHECK(at(0, 49.9));
     // A clearance widens and heightens it.
-    CHECK(firstTouch(run({{0, 25, 60}, {140, 25, 60}, {140, 25, 0}, {60, 25, 0}}, bit), box, 3));
+    CHECK(firstTouch(run({{0, 25, 60}, {140, 25, 60}, {140, 25, 0}, {60, 25, 0}}, bit), box,
+                     SpindleEnd(), 3));
 }
 
 TEST_CASE("The first move that touches is named, an arc's bulge too", "[clamps]") {
@@ -88,14 +90,15 @@ TEST_CASE("The first move that touches is named, an arc's bulge too", "[clamps]"
     arc.motion = Motion::arcClockwise; // over the top, to Y 110
     arc.centre = {100, 60, 0};
     p.path.push_back(arc);
-    const auto high = firstTouch(p, boxAt({100, 115}, {5, 3}, 5));
+    const auto high = firstTouch(p, boxAt({100, 115}, {5, 3}, 5), SpindleEnd());
     REQUIRE(high);
     CHECK(high->move == 3);
-    CHECK_FALSE(firstTouch(p, boxAt({100, 125}, {5, 3}, 5))); // 12 mm beyond, 3 of flutes
-    CHECK_FALSE(firstTouch(p, boxAt({100, 60}, {5, 3}, 5)));  // within the arc
+    // 12 mm beyond, 3 of flutes; within the arc.
+    CHECK_FALSE(firstTouch(p, boxAt({100, 125}, {5, 3}, 5), SpindleEnd()));
+    CHECK_FALSE(firstTouch(p, boxAt({100, 60}, {5, 3}, 5), SpindleEnd()));
     // A turned one.
-    CHECK(firstTouch(p, boxAt({30, 30}, {25, 2}, 5, 0)));
-    CHECK_FALSE(firstTouch(p, boxAt({30, 30}, {25, 2}, 5, 90)));
+    CHECK(firstTouch(p, boxAt({30, 30}, {25, 2}, 5, 0), SpindleEnd()));
+    CHECK_FALSE(firstTouch(p, boxAt({30, 30}, {25, 2}, 5, 90), SpindleEnd()));
 }
 
 TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][long]") {
@@ -112,7 +115,14 @@ TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][
         const Vec3 from{between(-70, 70), between(-70, 70), between(0, 50)};
         const Vec3 to{between(-70, 70), between(-70, 70), between(0, 50)};
         RunProgram p = run({from, to}, bit);
-        const bool found = firstTouch(p, box).has_value();
+        // A third of them with a spindle over the nut, a third with a dust shoe too: one may even
+        // hang below the bit's tip.
+        SpindleEnd end;
+        end.nutLength = 8;
+        end.noseWidth = i % 3 > 0 ? 60 : 0;
+        end.shoeWidth = i % 3 > 1 ? 90 : 0;
+        end.shoeBelowNose = between(0, 45);
+        const bool found = firstTouch(p, box, end).has_value();
         // The same by looking at it closely, and how near it is to the other answer.
         double nearest = 1e9;
         for (int k = 0; k <= 4000; ++k) {
@@ -120,7 +130,12 @@ TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][
             const Vec2 own = box.own(tip.xy());
             const double off = std::hypot(std::max(0.0, std::abs(own.x) - box.half.x),
                                           std::max(0.0, std::abs(own.y) - box.half.y));
-            for (const auto& [over, radius] : {std::pair{0.0, 3.0}, {20.0, 4.0}, {30.0, 13.0}}) {
+            for (const auto& [over, radius] :
+                 {std::pair{0.0, 3.0}, {20.0, 4.0}, {30.0, 13.0}, {38.0, end.noseWidth / 2},
+                  {38.0 - end.shoeBelowNose, end.shoeWidth / 2}}) {
+                if (radius <= 0) {
+                    continue;
+                }
                 nearest = std::min(nearest, std::max(off - radius, tip.z + over - box.high));
             }
         }

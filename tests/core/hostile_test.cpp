@@ -275,20 +275,21 @@ TEST_CASE("The plate lies beside the blank for the bed, and always within travel
     const Machine m;
     for (Vec2 zero : {Vec2{100, 100}, Vec2{2, 100}, Vec2{2, 2}, Vec2{390, 520}, Vec2{0, 0}}) {
         const Setup s = setupAt(zero, ZZero::bed);
-        const Vec2 p = probePlace(s, m);
-        CHECK((p.x >= 0 && p.y >= 0 && p.x <= m.travel.x && p.y <= m.travel.y));
-        const bool onBlank =
-            p.x > zero.x - 5 && p.x < zero.x + 505 && p.y > zero.y - 5 && p.y < zero.y + 80;
-        CHECK_FALSE(onBlank);
+        for (Vec2 p : probePlaces(s, m)) {
+            CHECK((p.x >= 0 && p.y >= 0 && p.x <= m.travel.x && p.y <= m.travel.y));
+            const bool onBlank =
+                p.x > zero.x - 5 && p.x < zero.x + 505 && p.y > zero.y - 5 && p.y < zero.y + 80;
+            CHECK_FALSE(onBlank);
+        }
     }
     Setup whole = setupAt({0, 0}, ZZero::bed);
     whole.blank.length = 900;
     whole.blank.width = 600;
-    CHECK(test::sentenceOf([&] { probePlace(whole, m); }).find("beside the blank") !=
+    CHECK(test::sentenceOf([&] { probePlaces(whole, m); }).find("beside the blank") !=
           std::string::npos);
     CHECK(test::sentenceOf([&] {
-              probePlace(setupAt({-50, 0}), m);
-          }).find("corner") != std::string::npos);
+              probePlaces(setupAt({-2000, 0}), m);
+          }).find("edges") != std::string::npos);
 }
 
 TEST_CASE("A link the other side has closed is a sentence", "[hostile]") {

@@ -76,6 +76,9 @@ public:
     std::vector<NewThing> addable() const; ///< what can be added there
     int leaf() const { return leaves_[static_cast<std::size_t>(station_)]; }
     void setLeaf(int leaf);
+    /// The bed lies open rather than the blank: where it is told how that is held.
+    bool showsBed() const { return station_ == Station::blank && leaf() == bedLeaf; }
+    static constexpr int bedLeaf = 1; ///< the blank station's, whichever part is in hand
     int bitInHand() const { return bitInHand_; } ///< index into the drawer
     void setBitInHand(int index);
     double cursor() const { return cursor_; } ///< instrument X, mm

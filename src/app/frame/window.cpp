@@ -16,6 +16,7 @@
 #include "pages/new_board.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
+#include "ruler/bed_band.h"
 #include "ruler/whole_band.h"
 #include "state/autosave.h"
 #include "state/background.h"
@@ -213,13 +214,15 @@ void Window::showStation() {
         middle_->setCurrentWidget(tools_);
     } else if (s == Station::whole) {
         middle_->setCurrentWidget(whole_);
+    } else if (sheet_.showsBed()) {
+        middle_->setCurrentWidget(bed_);
     } else {
         middle_->setCurrentWidget(sheet_.shaded() ? static_cast<QWidget*>(shaded_)
                                                   : static_cast<QWidget*>(ruler_));
     }
     shade_->setText(sheet_.shaded() ? tr("Strips") : tr("Wood"));
     shade_->setEnabled(s < Station::machine && s != Station::tools && s != Station::whole &&
-                       !onTop_);
+                       !sheet_.showsBed() && !onTop_);
 }
 
 void Window::resizeEvent(QResizeEvent* event) {

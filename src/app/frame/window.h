@@ -27,6 +27,7 @@ class MachinePanel;
 class NewBoard;
 class RouteBand;
 class RulerBand;
+class BedBand;
 class WholeBand;
 class ShadedBand;
 class TapeBand;
@@ -59,6 +60,10 @@ public:
     void handSheetTo(const QString& file, const QString& name, const QString& paper);
     void compareWith(const QString& variant);
     void fitTo(const QString& folder, const QString& pocket, double by);
+    /// Writes a program for the machine's bed: surfacing it, or its lines.
+    void bedProgramTo(const QString& folder, bool surface);
+    /// Derives, proves and posts every instrument of the batch.
+    void batchTo(const QString& folder);
     void fixtureTo(const QString& folder);
     /// Reads the shop book in a worker thread and marks what it knows of the programs on the sheet.
     void readBook();
@@ -104,6 +109,8 @@ private:
     void askTestSlots();
     void askFit(const QString& pocket, double by);
     void askFixture();
+    void askBedProgram(bool surface);
+    void askBatch();
     bool mayLeave();
     bool saveAndWait();
     void markRuns();
@@ -130,6 +137,7 @@ private:
     RouteBand* route_ = nullptr;
     RulerBand* ruler_ = nullptr;
     WholeBand* whole_ = nullptr;
+    BedBand* bed_ = nullptr;
     ShadedBand* shaded_ = nullptr;
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;

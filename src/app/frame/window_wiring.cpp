@@ -13,6 +13,7 @@
 #include "pages/new_board.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
+#include "ruler/bed_band.h"
 #include "ruler/whole_band.h"
 #include "state/autosave.h"
 #include "state/errand.h"
@@ -35,6 +36,7 @@ void Window::makeBands() {
     route_ = new RouteBand(sheet_);
     ruler_ = new RulerBand(sheet_);
     whole_ = new WholeBand(sheet_);
+    bed_ = new BedBand(sheet_);
     shaded_ = new ShadedBand(sheet_);
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
@@ -49,6 +51,7 @@ void Window::makeBands() {
     bookPanel_ = new BookPanel;
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(whole_),
+                       static_cast<QWidget*>(bed_),
                        static_cast<QWidget*>(shaded_), static_cast<QWidget*>(machine_),
                        static_cast<QWidget*>(bookPanel_), static_cast<QWidget*>(tools_),
                        static_cast<QWidget*>(newBoard_), static_cast<QWidget*>(traceDesk_),
@@ -100,6 +103,8 @@ void Window::followBands() {
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
     connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
+    connect(ledger_, &Ledger::batchWanted, this, &Window::askBatch);
+    connect(ledger_, &Ledger::bedProgramWanted, this, &Window::askBedProgram);
     connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
     connect(ledger_, &Ledger::handSheetWanted, this, &Window::askHandSheet);
     connect(ledger_, &Ledger::comparisonWanted, this, &Window::compareWith);
@@ -109,6 +114,8 @@ void Window::followBands() {
     connect(tray_, &TrayBand::addWanted, this, &Window::offerThings);
     connect(ruler_, &RulerBand::refused, findings_, &FindingsBand::refuse);
     connect(ruler_, &RulerBand::accepted, findings_, &FindingsBand::clear);
+    connect(bed_, &BedBand::refused, findings_, &FindingsBand::refuse);
+    connect(bed_, &BedBand::accepted, findings_, &FindingsBand::clear);
     connect(whole_, &WholeBand::refused, findings_, &FindingsBand::refuse);
     connect(whole_, &WholeBand::accepted, findings_, &FindingsBand::clear);
     connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);

@@ -106,8 +106,9 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         switch (sheet_.station()) {
         case Station::blank:
             return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank},
-                    {tr("Clamps"), &Ledger::leafClamps},
-                    {tr("Fixtures, templates"), &Ledger::leafShopBoards}};
+                    {tr("Bed, clamps"), &Ledger::leafClamps},
+                    {tr("Fixtures, templates"), &Ledger::leafShopBoards},
+                    {tr("Batch"), &Ledger::leafBatch}};
         case Station::cuts:
             return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
                     {tr("Carving, floors, walls"), &Ledger::leafBodyHow},
@@ -123,7 +124,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         switch (sheet_.station()) {
         case Station::blank:
             return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank},
-                    {tr("Clamps"), &Ledger::leafClamps}};
+                    {tr("Bed, clamps"), &Ledger::leafClamps},
+                    {tr("Batch"), &Ledger::leafBatch}};
         case Station::cuts: {
             std::vector<Leaf> all{{tr("The back"), &Ledger::leafBackCuts},
                                   {tr("The front"), &Ledger::leafFaceCuts}};
@@ -166,7 +168,9 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Markers"), &Ledger::leafMarkers},
                 {tr("String gauges"), &Ledger::leafGauges}};
     case Station::blank:
-        return {{tr("Blank"), &Ledger::leafBlank}, {tr("Clamps"), &Ledger::leafClamps}};
+        return {{tr("Blank"), &Ledger::leafBlank},
+                {tr("Bed, clamps"), &Ledger::leafClamps},
+                {tr("Batch"), &Ledger::leafBatch}};
     case Station::tools:
         return {{tr("The bit in hand"), &Ledger::leafBit}, {tr("The router"), &Ledger::leafRouter}};
     case Station::cuts:

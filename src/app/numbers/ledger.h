@@ -42,6 +42,8 @@ Q_SIGNALS:
     void outlineTraceWanted();
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
+    void batchWanted();
+    void bedProgramWanted(bool surface); ///< or its lines
     void handSheetWanted(QString name);
     void comparisonWanted(QString variant);
     void doubleWanted(); ///< of the thing in hand
@@ -87,6 +89,7 @@ private:
     void leafBlank();
     // ledger_hold.cpp
     void leafClamps();
+    void leafBatch();
     void suggestClamps(PartId part);
     void leafMainCuts();
     void leafCarvedCuts();

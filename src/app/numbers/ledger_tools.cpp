@@ -110,6 +110,27 @@ void Ledger::leafRouter() {
     field(tr("line crossing, Y"), QStringLiteral("machine.crossing_y"));
     field(tr("may cut into bed"), QStringLiteral("machine.spoil_depth"));
     field(tr("probe plate"), QStringLiteral("machine.plate"));
+    group(tr("Under the spindle"));
+    field(tr("nose to bed, up"), QStringLiteral("machine.gap"));
+    field(tr("collet nut, length"), QStringLiteral("machine.nut_length"));
+    field(tr("spindle's width"), QStringLiteral("machine.nose_width"));
+    field(tr("dust shoe, width"), QStringLiteral("machine.shoe_width"));
+    field(tr("shoe below nose"), QStringLiteral("machine.shoe_below"));
+    group(tr("Spoil board"));
+    field(tr("thickness"), QStringLiteral("machine.spoil_thickness"));
+    field(tr("replaced below"), QStringLiteral("machine.spoil_least"));
+    field(tr("uneven by"), QStringLiteral("machine.spoil_uneven"));
+    field(tr("clamps find"), QStringLiteral("machine.bed_hold"));
+    field(tr("apart"), QStringLiteral("machine.bed_pitch"));
+    group(tr("Its own programs"));
+    connect(deed(tr("Surface the spoil board…"),
+                 tr("a program that takes half a millimetre off all of it, the widest flat bit; "
+                    "first of the two")),
+            &QPushButton::clicked, this, [this] { Q_EMIT bedProgramWanted(true); });
+    connect(deed(tr("Engrave its lines…"),
+                 tr("a program that engraves both lines through the crossing; run after surfacing "
+                    "and without homing in between, the crossing is then where it says")),
+            &QPushButton::clicked, this, [this] { Q_EMIT bedProgramWanted(false); });
 }
 
 } // namespace wren::app

@@ -6,7 +6,7 @@
 namespace wren {
 namespace {
 
-constexpr std::array<const char*, 19> roleNames{"fretboard",
+constexpr std::array<const char*, 20> roleNames{"fretboard",
                                                 "neck",
                                                 "body",
                                                 "core",
@@ -24,7 +24,8 @@ constexpr std::array<const char*, 19> roleNames{"fretboard",
                                                 "cavity template",
                                                 "ledge template",
                                                 "lid template",
-                                                "test slots"};
+                                                "test slots",
+                                                "bed"};
 
 } // namespace
 

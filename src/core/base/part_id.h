@@ -27,7 +27,8 @@ enum class Role {
     cavityTemplate,
     ledgeTemplate,
     lidTemplate,
-    testSlots
+    testSlots,
+    bed
 };
 
 /// Which part: what programs, setups, findings and reasons are about. Told apart by what it is, and

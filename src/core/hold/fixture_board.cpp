@@ -12,7 +12,7 @@ Panel fixtureBoard(PartId id, const Held& held, double thickness) {
         return face.fromInstrument.toInstrument({x, y, 0}).xy();
     };
     // For a blank that slides it lies about the crossing, and reaches to the outermost pins.
-    double low = 0, high = face.blank.length;
+    double low = -probeShelf, high = face.blank.length + probeShelf, out = 0;
     if (held.pitch > 0) {
         constexpr double beyondPin = 30;
         const double crossing = held.marks[2].fromEnd;
@@ -23,9 +23,10 @@ Panel fixtureBoard(PartId id, const Held& held, double thickness) {
         }
         low = crossing - reach - beyondPin;
         high = crossing + reach + beyondPin;
+        out = probeShelf;
     }
-    const Vec2 zero = lies(low, 0);
-    const Vec2 far = lies(high, face.blank.width);
+    const Vec2 zero = lies(low, -out);
+    const Vec2 far = lies(high, face.blank.width + out);
     const Vec2 size = far - zero;
     Panel board;
     board.id = id;

@@ -27,7 +27,8 @@ void registerBy(Held& held, const TurnHold& hold, Vec2 middle, const BlankEnds& 
     if (hold.notches && held.back) {
         held.notch = Vec2{middle.x + 20, middle.y - b.width / 2};
     }
-    held.expectedError = hold.by == Register::pins ? dowelError : pencilError;
+    held.expectedError = errorBy(hold.by, hold, b.thickness);
+    held.under = held.pins.empty() ? 0 : hold.fixture;
 }
 
 } // namespace wren

@@ -41,6 +41,7 @@ struct Held {
     double pitch = 0;                ///< it slides so far between two stations; 0: it stays
     double seam = 0;                 ///< X of either setup where the stations' cuts meet
     double expectedError = 0;        ///< between the sides, mm
+    double under = 0;                ///< thickness of the fixture board it lies on; 0: on the bed
     Vec2 correction;                 ///< how far the second side is moved for what notches showed
 
     std::size_t sides() const { return back ? 2 : 1; }

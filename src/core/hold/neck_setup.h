@@ -16,6 +16,7 @@ struct NeckBlank {
     std::optional<double> thickness; ///< of a scarfed one, its plank's
     std::string wood = "hard-maple";
     int strips = 1; ///< laminations side by side across the width
+    double line = 0; ///< it lies on an engraved line so far behind the long one
 
     friend bool operator==(const NeckBlank&, const NeckBlank&) = default;
 };

@@ -1,5 +1,8 @@
 #include "hold/turn_hold.h"
 
+#include <cmath>
+#include <numbers>
+
 namespace wren {
 
 std::vector<RegisterPin> registerPins(const TurnHold& hold, Vec2 middle, double length) {
@@ -25,6 +28,13 @@ std::vector<RegisterMark> registerMarks(const Blank& blank, const char* low, con
             {std::string("middle of the ") + high, blank.length, y},
             {"middle of the front edge", x, 0},
             {"middle of the back edge", x, blank.width}};
+}
+
+double errorBy(Register by, const TurnHold& hold, double thickness) {
+    if (by == Register::pins) {
+        return hold.pinKind == PinKind::reamed ? reamedError : dowelError;
+    }
+    return pencilError + std::tan(std::abs(hold.edgeSquare) * std::numbers::pi / 180) * thickness;
 }
 
 Vec2 witnessCorrection(const TurnHold& hold) {

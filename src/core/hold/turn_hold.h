@@ -9,6 +9,7 @@ namespace wren {
 /// About which of the blank's own lines it is turned between the sides.
 enum class TurnOver { sideForSide, endForEnd };
 enum class Register { pins, marks };
+enum class PinKind { dowel, reamed }; ///< wood sanded to slide; steel in a reamed hole
 
 /// How a part that is cut from both sides is held and turned over, mm.
 struct TurnHold {
@@ -21,6 +22,8 @@ struct TurnHold {
     double pinUneven = 7;     ///< the other one stands so much further in
     double fixture = 18;      ///< thickness of the fixture board the pins stand in
     bool makeFixture = false; ///< that board is made as a part
+    PinKind pinKind = PinKind::dowel;
+    double edgeSquare = 0;    ///< measured: an edge the marks are carried down is so far out, degrees
     bool notches = true;      ///< both sides cut a witness notch in the waste
     /// What a caliper reads across the notches, back against front: along and across the machine.
     double witnessX = 0;
@@ -46,6 +49,9 @@ struct RegisterMark {
 // Error between the two sides, mm; common practice, no source.
 inline constexpr double pencilError = 0.3; ///< by marks
 inline constexpr double dowelError = 0.12; ///< by fitted dowels
+inline constexpr double reamedError = 0.05; ///< by steel pins in reamed holes
+/// What is to be expected of one way or the other, with this blank's edges as they are.
+double errorBy(Register by, const TurnHold& hold, double thickness);
 
 /// The pins' places in a blank whose middle lies at `middle`; none when it is turned by marks.
 std::vector<RegisterPin> registerPins(const TurnHold& hold, Vec2 middle, double length);

@@ -1,6 +1,7 @@
 #include "job/clamps.h"
 
 #include "proof/clamp_check.h"
+#include "proof/spindle_room.h"
 
 #include <algorithm>
 #include <cmath>
@@ -30,6 +31,10 @@ const char* wordOf(ToolPart part) {
         return "the bit's shank";
     case ToolPart::nut:
         return "the collet nut";
+    case ToolPart::nose:
+        return "the spindle's nose";
+    case ToolPart::shoe:
+        return "the dust shoe";
     }
     return "the bit";
 }
@@ -229,7 +234,8 @@ Findings judgeClamps(const Derived& d) {
         for (std::size_t side = 0; job.placed && side < job.held.sides(); ++side) {
             for (const Placed& p : placedIn(d, job, side)) {
                 for (const RunProgram& program : job.read[side]) {
-                    const auto touch = p.box ? firstTouch(program, *p.box) : std::nullopt;
+                    const auto touch = p.box ? firstTouch(program, *p.box, d.project.machine.end)
+                                             : std::nullopt;
                     if (!touch) {
                         continue;
                     }
@@ -247,6 +253,10 @@ Findings judgeClamps(const Derived& d) {
                 }
             }
             judgeTape(out, d, job, side);
+            const Findings room =
+                judgeSpindleRoom(job.held.side(side), d.project.machine, job.held.under,
+                                 job.read[side]);
+            out.insert(out.end(), room.begin(), room.end());
         }
     }
     return out;
@@ -268,7 +278,7 @@ public:
         outside_ = inward_ ? box.half.x - strapOnWood : box.half.y;
         const Blank& b = setup_.blank;
         constexpr double around = 100;
-        low_.emplace(job.read[side], box.high + clearOf, Vec2{-around, -around},
+        low_.emplace(job.read[side], d.project.machine.end, box.high + clearOf, Vec2{-around, -around},
                      Vec2{b.length + around, b.width + around});
     }
 

@@ -2,10 +2,12 @@
 
 #include "base/error.h"
 #include "cut/panel_bits.h"
+#include "job/bed.h"
 #include "job/clamps.h"
 #include "job/own_woods.h"
 #include "job/part_inputs.h"
 #include "job/plan_parts.h"
+#include "job/probe_spot.h"
 #include "job/prove_parts.h"
 #include "job/put_together.h"
 #include "job/shop_boards.h"
@@ -173,7 +175,7 @@ void drawBoard(Derived& d) {
     job.id = Role::board;
     job.placed = !hasFirmStop(blank);
     if (job.placed) {
-        job.held = heldAs(layBoard(*d.board, p.blank, p.machine, p.zZero));
+        job.held = heldAs(layBoard(*d.board, p.blank, p.machine.onLine(p.blank.line), p.zZero));
         append(d.findings, judgePlacement(job.held.face, p.machine));
     }
     d.parts.push_back(std::move(job));
@@ -193,8 +195,9 @@ void drawNeck(Derived& d) {
     job.id = Role::neck;
     *job.planned = NeckPlan();
     job.placed = !hasFirmStop(found);
-    job.held = layNeck(part, p.neckBlank, p.neckHold, p.machine);
-    const Findings held = judgeNeckHold(part, job.held, p.neckHold, p.machine);
+    const Machine machine = p.machine.onLine(p.neckBlank.line);
+    job.held = layNeck(part, p.neckBlank, p.neckHold, machine);
+    const Findings held = judgeNeckHold(part, job.held, p.neckHold, machine);
     append(found, held);
     job.placed = job.placed && !hasFirmStop(held);
     const double volume = part.volume();
@@ -343,6 +346,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     }
     layShopBoards(d);
     append(d.findings, judgeClampPlaces(d));
+    append(d.findings, judgeSpoilBoard(d.project));
     knowWoods(d);
     sortByWeight(d.findings);
     return d;
@@ -382,6 +386,7 @@ void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before)
     }
     append(d.findings, proveParts(d, stop, before));
     append(d.findings, judgeClamps(d));
+    append(d.findings, judgeProbeSpots(d));
     fitting.wait();
     if (whole) {
         seatNeck(d);

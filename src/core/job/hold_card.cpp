@@ -3,8 +3,9 @@
 #include "base/error.h"
 #include "base/sixty_fourths.h"
 #include "job/clamps.h"
+#include "job/probe_spot.h"
+#include "job/register_advice.h"
 #include "job/tidy.h"
-#include "run/sender.h"
 
 #include <cmath>
 #include <numbers>
@@ -17,19 +18,30 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
+/// How far behind the long line the blank's own lies, in stations too.
+double lineOf(const Setup& setup, const Machine& m) {
+    return setup.zeroOnMachine.y + setup.blank.width / 2 - m.crossing.y;
+}
+
 std::vector<Jog> jogsTo(const Setup& setup, std::size_t station, const Machine& m) {
     const Vec2 zero = setup.zeroOn(station) + setup.zeroOf(station);
     const Vec2 home{0, 0}; // by definition, whichever corner it is
-    return {{"home, spindle up", home, home},
-            {"the crossing of the engraved lines", m.crossing, m.crossing - home},
-            {"X-Y zero: " + setup.datum, zero, zero - m.crossing}};
+    std::vector<Jog> out{{"home, spindle up", home, home},
+                         {"the crossing of the engraved lines", m.crossing, m.crossing - home}};
+    const double line = lineOf(setup, m);
+    if (std::abs(line) > 1e-9) {
+        out.push_back({"where the short line crosses its own", m.crossing + Vec2{0, line},
+                       {0, line}});
+    }
+    out.push_back({"X-Y zero: " + setup.datum, zero, zero - out.back().to});
+    return out;
 }
 
 /// What makes two sides meet wrongly, by arithmetic: a place that is missed by e lies e off in one
 /// side and e the other way in the other.
-std::vector<std::string> shiftsOf(const Held& held) {
-    constexpr double missed = 0.1; // mm
-    constexpr double askew = 0.5;  // degrees
+std::vector<std::string> shiftsOf(const Held& held, double square) {
+    constexpr double missed = 0.1;                          // mm
+    const double askew = square != 0 ? std::abs(square) : 0.5; // degrees
     if (!held.back) {
         return {};
     }
@@ -65,6 +77,12 @@ std::vector<std::string> shiftsOf(const Held& held) {
     return out;
 }
 
+const char* zFaceOf(const HoldCard& c) {
+    return c.setup->zZero == ZZero::top ? "the blank's face"
+           : c.onFixture                ? "the fixture board's face"
+                                        : "the bed";
+}
+
 json place(Vec2 p) {
     return {tidy(p.x), tidy(p.y)};
 }
@@ -79,6 +97,7 @@ json cardJson(const HoldCard& c) {
              {"pins", json::array()},
              {"clamps", json::array()},
              {"probe_spot", c.probe ? place(*c.probe) : json()},
+             {"probe_on", zFaceOf(c)},
              {"expected_error_mm", tidy(c.expectedError)},
              {"shifts", c.shifts}};
     for (const RegisterMark& m : c.marks) {
@@ -125,17 +144,18 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
                 c.pins.push_back(corner + at.xy());
             }
             c.pinSize = held.pinSize;
+            c.onFixture = held.under > 0;
             for (std::size_t i : clampsOf(d.project, job.id, side)) {
                 const Clamp& clamp = d.project.clamps[i];
                 c.clamps.emplace_back(&clamp, corner + clamp.at);
             }
             try {
-                c.probe = probePlace(setup, m, k);
+                c.probe = probeSpot(d, job, side, k);
             } catch (const Error&) {
-                // the machine's travel is judged elsewhere
+                // told among the findings
             }
             c.expectedError = held.back ? held.expectedError : 0;
-            c.shifts = shiftsOf(held);
+            c.shifts = shiftsOf(held, (job.id == Role::neck ? d.project.neckHold : d.project.bodyHold).edgeSquare);
             out.push_back(std::move(c));
         }
     }
@@ -156,6 +176,12 @@ std::string holdJson(const Derived& d, const PartJob& job) {
                                                 {"pitch_mm", tidy(job.held.pitch)},
                                                 {"seam_from_blank_end_mm", tidy(job.held.seam)}}
                                          : json();
+    if (const auto advice = registerAdvice(d.project, job)) {
+        doc["register"] = {{"better", advice->better == Register::pins ? "pins" : "marks"},
+                         {"by_pins_mm", tidy(advice->byPins)},
+                         {"by_marks_mm", tidy(advice->byMarks)},
+                         {"why", advice->why}};
+    }
     return doc.dump(2) + "\n";
 }
 
@@ -188,7 +214,7 @@ std::string holdText(const Derived& d, const PartJob& job) {
         }
         out += c.probe
                    ? fmt::format("  probe  Z on {}, plate's middle at machine X {:.1f} Y {:.1f}\n",
-                                 c.setup->zZero == ZZero::bed ? "the bed" : "the blank's face",
+                                 zFaceOf(c),
                                  c.probe->x, c.probe->y)
                    : std::string("  probe  no place for the plate is reached\n");
         if (c.expectedError > 0) {
@@ -197,6 +223,11 @@ std::string holdText(const Derived& d, const PartJob& job) {
         for (const std::string& shift : c.shifts) {
             out += "         " + shift + "\n";
         }
+    }
+    if (const auto advice = registerAdvice(d.project, job)) {
+        out += fmt::format("Pins or marks: to be expected are {:.2f} mm by pins, {:.2f} mm by "
+                           "marks. {}\n",
+                           advice->byPins, advice->byMarks, advice->why);
     }
     if (job.held.pitch > 0) {
         out +=

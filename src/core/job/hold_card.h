@@ -20,6 +20,7 @@ struct HoldCard {
     std::vector<Jog> jogs;           ///< home, the crossing of the lines, the programs' zero
     std::vector<Vec2> pins;          ///< on the machine
     double pinSize = 0;
+    bool onFixture = false; ///< a board with those pins lies under the blank
     std::vector<std::pair<const Clamp*, Vec2>> clamps; ///< and their middles on the machine
     std::optional<Vec2> probe; ///< middle of the plate; none: the machine reaches no place for it
     double expectedError = 0;  ///< between the sides; 0 for a part cut from one

@@ -329,6 +329,8 @@ void holdKeys(KeyTable& t) {
             [](Project& p) -> Optional& { return p.neckBlank.thickness; });
     woodKey(t, "neck_blank.wood", "wood of the neck",
             [](Project& p) -> std::string& { return p.neckBlank.wood; });
+    t.length("neck_blank.line", "it lies on an engraved line so far behind the long one", -1000,
+             1000, [](Project& p) -> double& { return p.neckBlank.line; });
     t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
             [](Project& p) -> int& { return p.neckBlank.strips; });
     turnKeys(t, "neck_hold", [](Project& p) -> TurnHold& { return p.neckHold; });
@@ -400,6 +402,12 @@ void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHol
              [at](Project& p) -> double& { return at(p).fixture; });
     yesNo(t, group + ".make_fixture", "that board is made as a part, its holes drilled",
           [at](Project& p) -> bool& { return at(p).makeFixture; });
+    enumKey(t, group + ".pin_kind", "dowels sanded to slide, or steel pins in reamed holes",
+            Names<PinKind, 2>{{"dowel", "reamed"}},
+            [at](Project& p) -> PinKind& { return at(p).pinKind; });
+    t.rate(group + ".edge_square", "deg",
+           "how far out of square the edges are that marks are carried down, as measured", -5, 5,
+           [at](Project& p) -> double& { return at(p).edgeSquare; });
     yesNo(t, group + ".notches", "both sides cut a witness notch",
           [at](Project& p) -> bool& { return at(p).notches; });
     t.length(group + ".witness_x", "notches read along: back against front", -5, 5,

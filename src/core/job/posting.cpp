@@ -9,12 +9,14 @@
 #include "job/glue.h"
 #include "job/hand_sheet.h"
 #include "job/models.h"
+#include "job/order_sheet.h"
 #include "job/part_sheet.h"
 #include "job/report.h"
 #include "job/wants.h"
 
 #include <algorithm>
 #include <array>
+#include <cctype>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -157,6 +159,12 @@ std::vector<FileBytes> sheetsOf(const std::vector<PartId>& parts, const Derived&
     return sheets;
 }
 
+FileBytes orderSheet(const Derived& d, const std::vector<PartId>& parts, const fs::path& dir) {
+    return {dir / "sheets" / "00-everything-in-order.pdf",
+            orderSheetPdf(inRunningOrder(d, parts), d.project.name,
+                          d.project.machine.programUnit)};
+}
+
 /// What is done by hand, a page each, after the setups in the folder's order.
 void addHandSheets(const Derived& d, const fs::path& dir, std::vector<FileBytes>& sheets) {
     for (const HandSheet& sheet : handSheets(d, d.project.machine.programUnit)) {
@@ -233,6 +241,9 @@ PostingRight post(const Derived& d, const fs::path& dir, const Watch& watch,
                          [&] { before = beforeEach(going, d.project.machine); },
                          [&] {
                              sheets = sheetsOf(papers.parts, d, dir);
+                             if (!going.empty()) {
+                                 sheets.push_back(orderSheet(d, papers.parts, dir));
+                             }
                              if (parts.empty() && !papers.parts.empty()) {
                                  addHandSheets(d, dir, sheets);
                              }
@@ -284,6 +295,42 @@ void recordOverride(const Derived& d, PartId part, ShopBook& book) {
             book.recordOverride({0, d.project.name, part.name(), timeNow(), o.code, o.reason});
         }
     }
+}
+
+std::string folderOf(const Batch& batch, std::size_t instrument) {
+    std::string name;
+    for (char c : batch.instruments[instrument]->project.name) {
+        const bool plain = std::isalnum(static_cast<unsigned char>(c)) != 0;
+        if (plain || (!name.empty() && name.back() != '-')) {
+            name += plain ? char(std::tolower(c)) : '-';
+        }
+    }
+    while (!name.empty() && name.back() == '-') {
+        name.pop_back();
+    }
+    return fmt::format("{}{}{}", instrument + 1, name.empty() ? "" : "-", name);
+}
+
+PostingRight postBatch(const Batch& batch, const std::string& title, const fs::path& dir,
+                       const Watch& watch) {
+    PostingRight worst = PostingRight::free;
+    for (const auto& d : batch.instruments) {
+        worst = std::max(worst, postingRight(*d));
+    }
+    if (hasStop(batch.findings)) {
+        worst = PostingRight::refused;
+    }
+    if (worst == PostingRight::refused) {
+        return worst;
+    }
+    makeFolder(dir);
+    for (std::size_t i = 0; i < batch.instruments.size(); ++i) {
+        post(*batch.instruments[i], dir / folderOf(batch, i), watch);
+    }
+    const LengthUnit unit = batch.instruments.front()->project.machine.programUnit;
+    writeFilesSafely({{dir / "everything-in-order.pdf", orderSheetPdf(batch, title, unit)},
+                      {dir / "batch.json", batchJson(batch)}});
+    return worst;
 }
 
 } // namespace wren

@@ -2,7 +2,7 @@
 
 #include "base/watch.h"
 #include "book/shop_book.h"
-#include "job/derive.h"
+#include "job/batch.h"
 
 #include <filesystem>
 
@@ -25,6 +25,15 @@ PostingRight postingRight(const Derived& derived, const std::vector<PartId>& par
 /// written, Cancelled, with nothing written, when told to stop.
 PostingRight post(const Derived& derived, const std::filesystem::path& dir, const Watch& watch = {},
                   const std::vector<PartId>& parts = {});
+
+/// The folder an instrument of a batch is posted to: its number and its name.
+std::string folderOf(const Batch& batch, std::size_t instrument);
+
+/// Every instrument of a batch posted to a folder of its own, DIR/everything-in-order.pdf and
+/// DIR/batch.json with the order of all their programs. Nothing is written where any of them is
+/// refused, or the batch has a stop of its own.
+PostingRight postBatch(const Batch& batch, const std::string& title,
+                       const std::filesystem::path& dir, const Watch& watch = {});
 
 /// Enters the reasons given for a part's stops in the book. To be done before anything
 /// is posted or sent with that right, so that no program leaves without it.

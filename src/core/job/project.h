@@ -7,6 +7,7 @@
 #include "design/glue_choices.h"
 #include "hold/clamp.h"
 #include "hold/neck_setup.h"
+#include "job/batch_piece.h"
 #include "hold/panel_setup.h"
 #include "job/variant.h"
 #include "part/templates.h"
@@ -61,6 +62,11 @@ struct Project {
     bool carved() const {
         return neck.joint != NeckJoint::none && neck.fretFace == FretFace::carved;
     }
+
+    std::vector<BatchPiece> batch; ///< instruments made of this design together; none: one
+    /// Boards of a batch lie on the bed side by side, on lines so far apart, and necks too; none:
+    /// one blank at a time.
+    std::optional<double> batchLines;
 
     std::vector<Variant> variants; ///< designs kept beside this one
 

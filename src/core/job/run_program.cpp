@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "job/posting.h"
+#include "job/probe_spot.h"
 
 #include <fmt/format.h>
 
@@ -36,7 +37,8 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
                      SendControl& control,
                      const std::function<void(const SendProgress&)>& progress, RunHow how) {
     const PostedProgram& posted = programAt(d, order);
-    const Setup& setup = d.placeOf(static_cast<std::size_t>(order - 1)).setup();
+    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(order - 1));
+    const Setup& setup = place.setup();
     const PostedProgram p = runAs(posted, how, setup, d.project.machine);
     const PostingRight right = postingRight(d, p.program.part);
     if (right == PostingRight::refused) {
@@ -45,6 +47,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
                         "names them.",
                         p.program.part.name()));
     }
+    const Vec2 spot = probeSpot(d, *place.job, place.side, p.program.station);
     const std::unique_ptr<Link> link = openLink(address);
     Sender sender(*link, control);
     RunRecord run;
@@ -64,7 +67,7 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(setup, d.project.machine, p.program.station);
+        sender.ready(setup, d.project.machine, p.program.station, spot);
         result = sender.send(p.program.text, progress);
     } catch (const Cancelled&) {
         result.outcome = SendOutcome::stopped;

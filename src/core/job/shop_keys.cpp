@@ -15,6 +15,8 @@ void blankKeys(KeyTable& t) {
     t.length("blank.thickness", "blank thickness, as measured", 1, 60,
              [](Project& p) -> double& { return p.blank.thickness; });
     woodKey(t, "blank.wood", "wood", [](Project& p) -> std::string& { return p.blank.wood; });
+    t.length("blank.line", "it lies on an engraved line so far behind the long one", -1000, 1000,
+             [](Project& p) -> double& { return p.blank.line; });
     t.count("blank.boards", "boards cut from it", 1, 12,
             [](Project& p) -> int& { return p.blank.boards; });
     t.length("blank.gap", "between neighbouring boards", 2, 200,
@@ -152,6 +154,69 @@ void shelfKey(KeyTable& t) {
     t.last().alias = true;
 }
 
+void batchKeys(KeyTable& t) {
+    t.list<BatchPiece>(
+        "batch", "instrument", 12,
+        [](Project& p) -> std::vector<BatchPiece>& { return p.batch; },
+        [](KeyTable& own, const std::string& head, const At<BatchPiece>& one) {
+            own.words(
+                head + "name", "what one instrument of the batch is called", {},
+                [one](const Project& p) { return one(const_cast<Project&>(p)).name; },
+                [one](Project& p, const std::string& v) { one(p).name = v; });
+            for (std::size_t i = 0; i < blankSizes.size(); ++i) {
+                const BlankSize& size = blankSizes[i];
+                own.maybe(KeyKind::length, head + size.key, "mm",
+                          std::string(size.meaning) + ", as measured; auto: as the design has it",
+                          size.least, size.most,
+                          [one, i](Project& p) -> std::optional<double>& {
+                              return one(p).sizes[i];
+                          });
+            }
+        });
+    t.maybe(KeyKind::length, "batch_layout.lines", "mm",
+            "a batch's boards lie side by side on lines so far apart, its necks too; auto for one "
+            "blank at a time",
+            60, 500, [](Project& p) -> std::optional<double>& { return p.batchLines; });
+}
+
+void bedKeys(KeyTable& t) {
+    const auto end = [&t](const char* path, const char* meaning, double most,
+                          double SpindleEnd::*which) {
+        t.length(path, meaning, 0, most,
+                 [which](Project& p) -> double& { return p.machine.end.*which; });
+    };
+    t.maybe(KeyKind::length, "machine.gap", "mm",
+            "from the spindle's nose, all the way up, to the spoil board; empty when not measured",
+            20, 1000,
+            [](Project& p) -> std::optional<double>& { return p.machine.end.gap; });
+    end("machine.nut_length", "from the collet nut's face up to the spindle's nose", 100,
+        &SpindleEnd::nutLength);
+    end("machine.nose_width", "width of the spindle over the collet nut; 0 when not measured", 300,
+        &SpindleEnd::noseWidth);
+    end("machine.shoe_width", "width of a dust shoe's hard parts; 0 for none", 500,
+        &SpindleEnd::shoeWidth);
+    end("machine.shoe_below", "how far the dust shoe's hard parts hang below the nose", 200,
+        &SpindleEnd::shoeBelowNose);
+    const auto board = [&t](const char* path, const char* meaning, double least, double most,
+                            double SpoilBoard::*which) {
+        t.length(path, meaning, least, most,
+                 [which](Project& p) -> double& { return p.machine.spoil.*which; });
+    };
+    board("machine.spoil_thickness", "thickness of the spoil board today", 1, 100,
+          &SpoilBoard::thickness);
+    board("machine.spoil_least", "thinner than this the spoil board is replaced", 0, 100,
+          &SpoilBoard::least);
+    board("machine.spoil_uneven", "the spoil board's highest place less its lowest, as measured", 0,
+          10, &SpoilBoard::uneven);
+    enumKey(t, "machine.bed_hold", "what clamps are screwed into",
+            Names<BedHold, bedHoldNames.size()>{bedHoldNames},
+            [](Project& p) -> BedHold& { return p.machine.spoil.hold; });
+    board("machine.bed_pitch", "between the bed's inserts, or its slots", 10, 500,
+          &SpoilBoard::pitch);
+    board("machine.bed_first", "the first of them from the travel's front left corner", 0, 500,
+          &SpoilBoard::first);
+}
+
 void machineKeys(KeyTable& t) {
     shelfKey(t);
     t.words(
@@ -200,6 +265,7 @@ void machineKeys(KeyTable& t) {
              [](Project& p) -> double& { return p.machine.crossing.y; });
     t.length("machine.plate", "thickness of the probe plate", 0, 60,
              [](Project& p) -> double& { return p.machine.plate; });
+    bedKeys(t);
 }
 
 } // namespace
@@ -279,6 +345,7 @@ void addShopKeys(KeyTable& t) {
     offcutKeys(t);
     sawingKeys(t);
     clampKeys(t);
+    batchKeys(t);
     ownWoodKeys(t);
     machineKeys(t);
     t.list<Bit>(

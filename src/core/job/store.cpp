@@ -452,6 +452,10 @@ std::string designHash(const Project& project) {
     usual.sawing = project.sawing; // how wood is got, not what is made of it
     usual.sled = project.sled;
     usual.clamps = project.clamps; // they are judged, and move nothing
+    usual.machine.end = project.machine.end;
+    usual.machine.spoil = project.machine.spoil;
+    usual.batch = project.batch; // each of its instruments has a hash of its own
+    usual.batchLines = project.batchLines;
     std::vector<ListKey> changed;
     makeAlike(usual, outerLists(), project, changed);
     usual.name = project.name;

@@ -15,10 +15,34 @@ struct Stretch {
     double radius;
 };
 
-std::array<Stretch, 3> stretchesOf(const Bit& bit) {
-    return {{{ToolPart::flutes, 0, bit.radius()},
-             {ToolPart::shank, bit.fluteLength, std::max(bit.shank, bit.diameter) / 2},
-             {ToolPart::nut, bit.reachOrUsual(), colletNut}}};
+std::vector<Stretch> stretchesOf(const Bit& bit, const SpindleEnd& end,
+                                 ToolPart from = ToolPart::flutes) {
+    const double nose = bit.reachOrUsual() + end.nutLength;
+    std::vector<Stretch> out{{ToolPart::flutes, 0, bit.radius()},
+                             {ToolPart::shank, bit.fluteLength,
+                              std::max(bit.shank, bit.diameter) / 2},
+                             {ToolPart::nut, bit.reachOrUsual(), colletNut},
+                             {ToolPart::nose, nose, end.noseWidth / 2},
+                             {ToolPart::shoe, nose - end.shoeBelowNose, end.shoeWidth / 2}};
+    std::erase_if(out, [&](const Stretch& s) { return s.radius <= 0 || s.part < from; });
+    return out;
+}
+
+/// How far a tool's lowest part hangs below its tip: a shoe may.
+double hangsBelow(const std::vector<Stretch>& tool) {
+    double least = 0;
+    for (const Stretch& s : tool) {
+        least = std::min(least, s.over);
+    }
+    return -least;
+}
+
+double widestOf(const std::vector<Stretch>& tool) {
+    double widest = 0;
+    for (const Stretch& s : tool) {
+        widest = std::max(widest, s.radius);
+    }
+    return widest;
 }
 
 /// Calls f(from, to) for the straight pieces of a move.
@@ -81,15 +105,16 @@ double distanceToBox(Vec2 a, Vec2 b, Vec2 half) {
 } // namespace
 
 std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& clamp,
-                                     double clear) {
-    const std::array<Stretch, 3> tool = stretchesOf(program.bit);
-    const double reach = length(clamp.half) + colletNut + clear;
+                                     const SpindleEnd& end, double clear, ToolPart part) {
+    const std::vector<Stretch> tool = stretchesOf(program.bit, end, part);
+    const double reach = length(clamp.half) + widestOf(tool) + clear;
+    const double high = clamp.high + clear + hangsBelow(tool);
     bool placed = false; // where the tool stands before the first move in X or Y is not ours
     for (std::size_t i = 0; i < program.path.size(); ++i) {
         const Move& m = program.path[i];
         placed = placed || m.to.xy() != m.from.xy() || m.isArc();
         const double lowest = std::min(m.from.z, m.to.z);
-        if (!placed || lowest >= clamp.high + clear ||
+        if (!placed || lowest >= high || tool.empty() ||
             (!m.isArc() && distanceToSegment(clamp.middle, m.from.xy(), m.to.xy()) > reach)) {
             continue;
         }
@@ -114,16 +139,18 @@ std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& 
     return {};
 }
 
-LowPlaces::LowPlaces(const std::vector<RunProgram>& programs, double height, Vec2 low, Vec2 high)
+LowPlaces::LowPlaces(const std::vector<RunProgram>& programs, const SpindleEnd& end, double height,
+                     Vec2 low, Vec2 high)
     : low_(low), nx_(std::max(1, int(std::ceil((high.x - low.x) / cell)))),
       ny_(std::max(1, int(std::ceil((high.y - low.y) / cell)))),
       met_(std::size_t(nx_) * std::size_t(ny_), 0) {
     for (const RunProgram& p : programs) {
-        const std::array<Stretch, 3> tool = stretchesOf(p.bit);
+        const std::vector<Stretch> tool = stretchesOf(p.bit, end);
         bool placed = false;
         for (const Move& m : p.path) {
             placed = placed || m.to.xy() != m.from.xy() || m.isArc();
-            if (!placed || std::min(m.from.z, m.to.z) >= height) {
+            const double highest = height + hangsBelow(tool);
+            if (!placed || std::min(m.from.z, m.to.z) >= highest) {
                 continue;
             }
             overPieces(m, [&](Vec3 from, Vec3 to) {
@@ -135,7 +162,7 @@ LowPlaces::LowPlaces(const std::vector<RunProgram>& programs, double height, Vec
                         widest = std::max(widest, s.radius);
                     }
                 }
-                if (below(a, b, height)) {
+                if (below(a, b, highest)) {
                     mark(a.xy(), b.xy(), widest);
                 }
             });

@@ -8,7 +8,7 @@
 namespace wren {
 
 /// What of the tool meets a clamp.
-enum class ToolPart { flutes, shank, nut };
+enum class ToolPart { flutes, shank, nut, nose, shoe };
 
 struct ClampTouch {
     std::size_t move = 0;
@@ -16,17 +16,20 @@ struct ClampTouch {
     double by = 0; ///< mm into it sideways, or the tool's own radius over it
 };
 
-/// The first move of a program, rapid or not, during which the bit, its shank or the collet nut
-/// comes nearer to a clamp than `clear` mm; exact for straight moves, arcs within 0.01 mm.
+/// The first move of a program, rapid or not, during which the bit, its shank, the collet nut or
+/// what hangs over that comes nearer to a clamp than `clear` mm; exact for straight moves, arcs
+/// within 0.01 mm. `from`: nothing of the tool below that part is asked.
 std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& clamp,
-                                     double clear = 0);
+                                     const SpindleEnd& end, double clear = 0,
+                                     ToolPart from = ToolPart::flutes);
 
 /// Where a tool goes lower than a height, drawn coarsely over a blank and its surroundings: a clamp
 /// on cells that are free is not met.
 class LowPlaces {
 public:
     /// Of programs in one setup; `low` and `high` corner of what is looked at, setup frame.
-    LowPlaces(const std::vector<RunProgram>& programs, double below, Vec2 low, Vec2 high);
+    LowPlaces(const std::vector<RunProgram>& programs, const SpindleEnd& end, double below,
+              Vec2 low, Vec2 high);
 
     /// Whether nothing comes within a box, `clear` mm more all round.
     bool free(const ClampBox& box, double clear) const;

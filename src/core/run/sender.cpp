@@ -1,8 +1,8 @@
 #include "run/sender.h"
 
 #include "base/error.h"
-
 #include "cut/settings.h"
+#include "hold/fixture_board.h"
 
 #include <algorithm>
 #include <charconv>
@@ -64,39 +64,54 @@ std::vector<SourceLine> linesOf(std::string_view program) {
 
 } // namespace
 
-Vec2 probePlace(const Setup& setup, const Machine& machine, std::size_t station) {
-    constexpr double beside = 25; ///< mm from the blank to the plate's middle
-    constexpr double corner = 4;  ///< mm in from the blank's edges
+std::vector<Vec2> probePlaces(const Setup& setup, const Machine& machine, std::size_t station,
+                              bool onFixture) {
+    constexpr double corner = 4; ///< mm in from the blank's edges
+    constexpr double step = 20;  ///< between places along them
     const Vec2 zero = setup.zeroOn(station);
     const Vec2 low = machine.lowCorner();
     const Blank& b = setup.blank;
-    const auto reached = [&](Vec2 p) {
-        return p.x >= low.x && p.y >= low.y && p.x <= low.x + machine.travel.x &&
-               p.y <= low.y + machine.travel.y;
-    };
-    std::vector<Vec2> places{zero + Vec2{corner, corner}};
-    if (setup.zZero == ZZero::bed) {
-        places = {zero + Vec2{-beside, corner}, zero + Vec2{b.length + beside, corner},
-                  zero + Vec2{corner, -beside}, zero + Vec2{corner, b.width + beside}};
-    }
+    const bool bed = setup.zZero == ZZero::bed;
+    std::vector<Vec2> places;
     if (!setup.stations.empty()) { // by the first pin, which every station has on the machine
         constexpr double besidePin = 20;
         const Vec2 pin = setup.zeroOf(station);
-        const bool bed = setup.zZero == ZZero::bed;
-        places.insert(places.begin(), zero + (bed ? Vec2{pin.x, -beside}
-                                                  : Vec2{pin.x + besidePin, pin.y / 2}));
+        places.push_back(zero + (bed ? Vec2{pin.x, -besideBlank}
+                                     : Vec2{pin.x + besidePin, pin.y / 2}));
     }
-    for (Vec2 p : places) {
-        if (reached(p)) {
-            return p;
+    const double off = bed ? besideBlank : -corner; // outside the blank's edges
+    const auto alongEnds = [&] {
+        for (double y = corner; y < b.width; y += step) {
+            places.push_back(zero + Vec2{-off, y});
+            places.push_back(zero + Vec2{b.length + off, y});
         }
+    };
+    const auto alongEdges = [&] {
+        for (double x = corner; x < b.length; x += step) {
+            places.push_back(zero + Vec2{x, -off});
+            places.push_back(zero + Vec2{x, b.width + off});
+        }
+    };
+    // A fixture board reaches out at the blank's ends, under a blank that slides along its edges.
+    if (!bed || !onFixture || setup.stations.empty()) {
+        alongEnds();
     }
-    throw Error(fmt::format(
-        "{} cannot reach a place for the probe plate {}; the zero stands at X {:.1f}, Y {:.1f}.",
-        machine.name,
-        setup.zZero == ZZero::bed ? fmt::format("{:.0f} mm beside the blank", beside)
-                                  : std::string("on the blank's corner"),
-        zero.x, zero.y));
+    if (!bed || !onFixture || !setup.stations.empty()) {
+        alongEdges();
+    }
+    std::erase_if(places, [&](Vec2 p) {
+        return p.x < low.x || p.y < low.y || p.x > low.x + machine.travel.x ||
+               p.y > low.y + machine.travel.y;
+    });
+    if (places.empty()) {
+        throw Error(fmt::format("{} cannot reach a place for the probe plate {}; the zero stands "
+                                "at X {:.1f}, Y {:.1f}.",
+                                machine.name,
+                                bed ? fmt::format("{:.0f} mm beside the blank", besideBlank)
+                                    : std::string("near the blank's edges"),
+                                zero.x, zero.y));
+    }
+    return places;
 }
 
 /// Ends a wait in which the machine gets nowhere, however much it says.
@@ -279,8 +294,9 @@ void checkProbe(Vec3 touched, Vec2 place, const Setup& setup, const Machine& mac
 
 } // namespace
 
-void Sender::ready(const Setup& setup, const Machine& machine, std::size_t station) {
-    const Vec2 place = probePlace(setup, machine, station); // before anything moves
+void Sender::ready(const Setup& setup, const Machine& machine, std::size_t station,
+                   std::optional<Vec2> spot) {
+    const Vec2 place = spot ? *spot : probePlaces(setup, machine, station).front();
     try {
         if (status_.state == "alarm") {
             command("reset");

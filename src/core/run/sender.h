@@ -49,8 +49,10 @@ public:
 
     /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed
     /// or on the blank as the setup's zero asks. Whatever goes wrong, the machine is held and reset
-    /// first. Throws Error, or Cancelled on a stop.
-    void ready(const Setup& setup, const Machine& machine, std::size_t station = 0);
+    /// first. `spot`: the plate's middle on the machine; none: the first of probePlaces(). Throws
+    /// Error, or Cancelled on a stop.
+    void ready(const Setup& setup, const Machine& machine, std::size_t station = 0,
+               std::optional<Vec2> spot = {});
 
     /// Streams the program and waits for its end. A machine that vanishes, lies or refuses a line
     /// is an outcome, not an exception; it is held and reset, so that nothing behind a refused line
@@ -80,8 +82,10 @@ private:
     std::string probed_;
 };
 
-/// Where the probe plate lies for a setup, machine X-Y: beside the blank when the bed is meant, on
-/// its corner when its top is; inside the travel. Throws Error when there is no such place.
-Vec2 probePlace(const Setup& setup, const Machine& machine, std::size_t station = 0);
+/// Where the probe plate may lie for a setup, machine X-Y, the likeliest first: beside the blank
+/// when the bed is meant, there where a fixture board under it reaches out; near its edges when its
+/// top is. Those inside the travel. Throws Error when there is none.
+std::vector<Vec2> probePlaces(const Setup& setup, const Machine& machine, std::size_t station = 0,
+                              bool onFixture = false);
 
 } // namespace wren

@@ -15,6 +15,7 @@ struct Blank {
     std::string wood = "rosewood"; ///< a Wood's id
     int boards = 1;                ///< cut from it, lying the same way
     double gap = 14;               ///< between neighbouring boards
+    double line = 0; ///< it lies on an engraved line so far behind the long one
     std::optional<Wood> own{};     ///< what `wood` means where it is the maker's own
 
     /// Throws Error where it is neither known nor the maker's own.

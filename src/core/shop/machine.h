@@ -3,9 +3,39 @@
 #include "base/length.h"
 #include "geom/vec.h"
 
+#include <array>
+#include <optional>
 #include <string>
 
 namespace wren {
+
+/// What turns with the bit over its collet nut's face, or hangs about it, mm.
+struct SpindleEnd {
+    double nutLength = 20;    ///< from the collet nut's face up to the spindle's nose
+    double noseWidth = 0;     ///< of the spindle over that; 0: not told, so not looked at
+    double shoeWidth = 0;     ///< of a dust shoe's hard parts, all round; 0: it has none
+    double shoeBelowNose = 0; ///< how far those hang below the nose
+    /// From the nose, with the spindle as far up as it goes, down to the spoil board.
+    std::optional<double> gap{};
+
+    friend bool operator==(const SpindleEnd&, const SpindleEnd&) = default;
+};
+
+/// What a clamp's screw finds hold in.
+enum class BedHold { plain, inserts, slots };
+inline constexpr std::array<const char*, 3> bedHoldNames{"plain", "inserts", "slots"};
+
+/// The board the work lies on, mm.
+struct SpoilBoard {
+    double thickness = 18; ///< as it is today
+    double least = 9;      ///< thinner than that it is replaced
+    double uneven = 0;     ///< highest less lowest place, as measured
+    BedHold hold = BedHold::plain;
+    double pitch = 100; ///< between its inserts both ways, or between slots along Y
+    double first = 50;  ///< of the first of them from the travel's front left corner, both ways
+
+    friend bool operator==(const SpoilBoard&, const SpoilBoard&) = default;
+};
 
 enum class HomeCorner { frontLeft, frontRight, backLeft, backRight };
 
@@ -27,6 +57,15 @@ struct Machine {
     double spoilDepth = 2;   ///< how far a bit may enter the spoil board, mm
     Vec2 crossing{450, 300}; ///< machine X-Y where the engraved centre lines cross
     double plate = 12;       ///< thickness of the probe plate, mm
+    SpindleEnd end;
+    SpoilBoard spoil;
+
+    /// The same with its long line so far further back: a blank on a line of its own.
+    Machine onLine(double behind) const {
+        Machine m = *this;
+        m.crossing.y += behind;
+        return m;
+    }
 
     /// The machine X-Y of the front left corner of its travel.
     Vec2 lowCorner() const {

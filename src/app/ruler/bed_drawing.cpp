@@ -1,0 +1,297 @@
+#include "ruler/bed_drawing.h"
+
+#include "base/error.h"
+#include "frame/text.h"
+#include "frame/theme.h"
+#include "job/bed.h"
+#include "job/clamps.h"
+#include "job/probe_spot.h"
+#include "proof/spindle_room.h"
+
+#include <QPainterPath>
+
+#include <cmath>
+
+namespace wren::app {
+namespace {
+
+constexpr double apron = 40; ///< mm of bed drawn outside the travel, where clamps may stand
+
+const Contour* outlineOf(const Derived& d, const PartJob& job) {
+    if (job.panel) {
+        return &job.panel->outline;
+    }
+    if (job.id == Role::neck) {
+        return d.neck ? &d.neck->part.outline().contour() : nullptr;
+    }
+    return d.board ? &d.board->outline() : nullptr;
+}
+
+/// Stops about a clamp, by the clamp's number.
+bool stopped(const Derived& d, std::size_t clamp) {
+    return std::any_of(d.findings.begin(), d.findings.end(), [&](const Finding& f) {
+        return f.weight == Weight::stop && f.feature == FeatureId{FeatureKind::clamp, clamp};
+    });
+}
+
+} // namespace
+
+BedDrawing::BedDrawing(const Sheet& sheet, const PartJob& job, std::size_t side,
+                       std::size_t station, const QRectF& area)
+    : sheet_(sheet), job_(job), setup_(job.held.side(side)), side_(side), station_(station),
+      machine_(sheet.project().machine) {
+    const Vec2 whole{machine_.travel.x + 2 * apron, machine_.travel.y + 2 * apron};
+    scale_ = std::min(area.width() / whole.x, area.height() / whole.y);
+    const QPointF middle = area.center();
+    corner_ = middle + QPointF(-machine_.travel.x, machine_.travel.y) * scale_ / 2;
+}
+
+QPointF BedDrawing::at(Vec2 machine) const {
+    const Vec2 p = machine - machine_.lowCorner();
+    return corner_ + QPointF(p.x, -p.y) * scale_;
+}
+
+Vec2 BedDrawing::machineAt(QPointF p) const {
+    const QPointF off = (p - corner_) / scale_;
+    return machine_.lowCorner() + Vec2{off.x(), -off.y()};
+}
+
+QPointF BedDrawing::onBlank(Vec2 setup) const {
+    return at(setup_.zeroOn(station_) + setup);
+}
+
+Vec2 BedDrawing::setupAt(QPointF p) const {
+    return machineAt(p) - setup_.zeroOn(station_);
+}
+
+QString BedDrawing::size(double mm) const {
+    return qs(formatLengthValue(mm, sheet_.unit(), sheet_.unit() == LengthUnit::mm ? 1 : 3));
+}
+
+QPolygonF BedDrawing::polygon(const ClampBox& box) const {
+    QPolygonF out;
+    for (Vec2 corner : box.corners()) {
+        out << onBlank(corner);
+    }
+    return out;
+}
+
+std::optional<std::size_t> BedDrawing::clampAt(QPointF p) const {
+    constexpr double near = 3; // pixels
+    std::optional<std::size_t> best;
+    double least = 1e300;
+    const Vec2 here = setupAt(p);
+    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_)) {
+        const auto box = boxOf(sheet_.project().clamps[i], setup_);
+        const Vec2 own = box ? box->own(here) : Vec2{1e9, 0};
+        const double room = near / scale_;
+        if (box && std::abs(own.x) <= box->half.x + room && std::abs(own.y) <= box->half.y + room &&
+            box->half.x * box->half.y < least) {
+            least = box->half.x * box->half.y;
+            best = i;
+        }
+    }
+    return best;
+}
+
+void BedDrawing::bed(QPainter& p) const {
+    const Vec2 low = machine_.lowCorner();
+    const QRectF travel(at(low + Vec2{0, machine_.travel.y}), at(low + Vec2{machine_.travel.x, 0}));
+    p.setPen(QPen(colour::rule, 1));
+    p.setBrush(colour::paper);
+    const double out = apron * scale_;
+    p.drawRect(travel.adjusted(-out, -out, out, out));
+    p.setBrush(Qt::NoBrush);
+    p.setPen(QPen(colour::ink, 1.2));
+    p.drawRect(travel);
+    const SpoilBoard& board = machine_.spoil;
+    if (board.hold != BedHold::plain) {
+        p.setPen(QPen(colour::faded, 0.8));
+        for (double y = board.first; y <= machine_.travel.y; y += board.pitch) {
+            if (board.hold == BedHold::slots) {
+                for (double off : {-4.0, 4.0}) {
+                    p.drawLine(at(low + Vec2{0, y + off}),
+                               at(low + Vec2{machine_.travel.x, y + off}));
+                }
+                continue;
+            }
+            for (double x = board.first; x <= machine_.travel.x; x += board.pitch) {
+                p.drawEllipse(at(low + Vec2{x, y}), 2, 2);
+            }
+        }
+    }
+    p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
+    for (double off : batchLinesOf(sheet_.project())) {
+        const double y = at(machine_.crossing + Vec2{0, off}).y();
+        p.drawLine(QPointF(travel.left(), y), QPointF(travel.right(), y));
+    }
+    const QPointF cross = at(machine_.crossing);
+    p.drawLine(QPointF(cross.x(), travel.top()), QPointF(cross.x(), travel.bottom()));
+}
+
+void BedDrawing::blank(QPainter& p) const {
+    const Blank& b = setup_.blank;
+    p.setPen(QPen(colour::ink, 1.4));
+    p.setBrush(colour::wood);
+    p.drawRect(QRectF(onBlank({0, b.width}), onBlank({b.length, 0})));
+    if (const Contour* outline = outlineOf(*sheet_.derived(), job_)) {
+        for (const SetupFromInstrument& place : setup_.places) {
+            QPolygonF drawn;
+            for (Vec2 q : pointsOf(*outline, 0.3)) {
+                drawn << onBlank(place.toSetup({q.x, q.y, 0}).xy());
+            }
+            p.setPen(QPen(colour::moss, 1.2));
+            p.setBrush(Qt::NoBrush);
+            p.drawPolygon(drawn);
+        }
+    }
+    p.setPen(QPen(colour::ink, 1.2));
+    p.setBrush(colour::sheet);
+    for (const RegisterPin& pin : job_.held.pins) {
+        const Vec3 on = setup_.fromInstrument.toSetup({pin.at.x, pin.at.y, 0});
+        const double r = std::max(2.5, job_.held.pinSize / 2 * scale_);
+        p.drawEllipse(onBlank(on.xy()), r, r);
+    }
+}
+
+void BedDrawing::clamps(QPainter& p, std::optional<std::size_t> chosen) const {
+    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_)) {
+        const auto box = boxOf(sheet_.project().clamps[i], setup_);
+        if (!box) {
+            continue;
+        }
+        const bool here = chosen == i;
+        const bool bad = stopped(*sheet_.derived(), i);
+        p.setPen(QPen(here || bad ? colour::russet : colour::slate, here ? 2.4 : 1.3,
+                      bad ? Qt::DashLine : Qt::SolidLine));
+        QColor inside = colour::sheet;
+        inside.setAlpha(215);
+        p.setBrush(inside);
+        p.drawPolygon(polygon(*box));
+        p.setFont(figures(11, here));
+        p.setPen(here || bad ? colour::russet : colour::slate);
+        const QPointF middle = onBlank(box->middle);
+        p.drawText(QRectF(middle - QPointF(20, 9), QSizeF(40, 18)), Qt::AlignCenter,
+                   QString::number(i + 1) + (bad ? QStringLiteral("!") : QString()));
+    }
+}
+
+void BedDrawing::note(QPainter& p, QPointF at, const QString& words) const {
+    const QRectF box(at + QPointF(7, -8), QSizeF(p.fontMetrics().horizontalAdvance(words) + 6, 15));
+    QColor ground = colour::sheet;
+    ground.setAlpha(225);
+    p.fillRect(box, ground);
+    p.drawText(box, Qt::AlignCenter, words);
+}
+
+void BedDrawing::way(QPainter& p) const {
+    const Vec2 zero = setup_.zeroOn(station_) + setup_.zeroOf(station_);
+    const QPointF home = at({0, 0});
+    const QPointF cross = at(machine_.crossing);
+    const QPointF start = at(zero);
+    p.setPen(QPen(colour::moss, 1.2, Qt::DotLine));
+    p.drawLine(home, cross);
+    p.setPen(QPen(colour::russet, 1.4, Qt::DotLine));
+    p.drawLine(cross, start);
+    p.setPen(QPen(colour::russet, 2));
+    p.drawLine(start, start + QPointF(14, 0));
+    p.drawLine(start, start - QPointF(0, 14));
+    p.setPen(Qt::NoPen);
+    p.setBrush(colour::moss);
+    p.drawEllipse(home, 5, 5);
+    p.setFont(figures(11));
+    p.setPen(colour::moss);
+    const bool right = machine_.lowCorner().x < -1;
+    const auto label = [&](QPointF where, const QString& words, bool left) {
+        const double wide = p.fontMetrics().horizontalAdvance(words) + 6;
+        note(p, left ? where - QPointF(wide + 14, 0) : where, words);
+    };
+    label(home, tr("home"), right);
+    label(cross, tr("crossing %1, %2").arg(size(machine_.crossing.x), size(machine_.crossing.y)),
+          false);
+    p.setPen(colour::russet);
+    label(start + QPointF(0, 14), tr("zero %1, %2").arg(size(zero.x), size(zero.y)), false);
+    try {
+        const QPointF spot = at(probeSpot(*sheet_.derived(), job_, side_, station_));
+        const double half = plateHalf * scale_;
+        p.setPen(QPen(colour::ochre, 1.4));
+        p.setBrush(QBrush(colour::ochre, Qt::DiagCrossPattern));
+        p.drawRect(QRectF(spot - QPointF(half, half), QSizeF(2 * half, 2 * half)));
+        p.setPen(colour::ochre);
+        label(spot - QPointF(half, 0), tr("probe Z"), true);
+    } catch (const Error&) {
+        // the findings say so
+    }
+}
+
+void BedDrawing::room(QPainter& p, const QRectF& area) const {
+    const RunProgram* most = nullptr;
+    SpindleSum sum;
+    for (const RunProgram& program : job_.read[side_]) {
+        const SpindleSum one = spindleSum(setup_, machine_, job_.held.under, program);
+        if (!most || one.total() > sum.total()) {
+            most = &program;
+            sum = one;
+        }
+    }
+    p.setFont(words(13, true));
+    p.setPen(colour::ink);
+    p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
+               tr("Room under the spindle"));
+    if (!most) {
+        p.setFont(words(12));
+        p.setPen(colour::faded);
+        p.drawText(area.adjusted(0, 24, 0, 0), Qt::TextWordWrap, tr("no program yet"));
+        return;
+    }
+    const std::optional<double> gap = machine_.end.gap;
+    const QRectF bars(area.left(), area.top() + 26, 54, area.height() - 76);
+    const double k = bars.height() / std::max(sum.total(), gap.value_or(0));
+    struct Piece {
+        QString name;
+        double high;
+        QColor fill;
+    };
+    const std::vector<Piece> pieces{{tr("fixture board"), sum.fixture, colour::paper},
+                                    {tr("blank"), sum.blank, colour::wood},
+                                    {tr("lift"), sum.lift, colour::sheet},
+                                    {tr("bit, %1").arg(qs(most->bit.name)), sum.bit, colour::paper},
+                                    {tr("collet nut"), sum.nut, colour::woodDark}};
+    double y = bars.bottom();
+    double nextText = bars.bottom() + 8;
+    for (const Piece& piece : pieces) {
+        if (piece.high <= 0) {
+            continue;
+        }
+        const QRectF bar(bars.left(), y - piece.high * k, bars.width(), piece.high * k);
+        p.setPen(QPen(colour::ink, 1));
+        p.setBrush(piece.fill);
+        p.drawRect(bar);
+        y = bar.top();
+        const double row = std::min(bar.center().y(), nextText - 9);
+        nextText = row - 7;
+        p.setFont(words(12));
+        p.setPen(colour::faded);
+        const QRectF text(bars.right() + 10, row - 8, area.width() - bars.width() - 10, 16);
+        p.drawText(text, Qt::AlignLeft,
+                   p.fontMetrics().elidedText(piece.name, Qt::ElideRight, int(text.width() - 52)));
+        p.setFont(figures(12));
+        p.setPen(colour::slate);
+        p.drawText(text, Qt::AlignRight, size(piece.high));
+    }
+    if (gap) {
+        const double line = bars.bottom() - *gap * k;
+        p.setPen(QPen(sum.total() > *gap ? colour::russet : colour::moss, 2));
+        p.drawLine(QPointF(bars.left() - 6, line), QPointF(bars.right() + 6, line));
+    }
+    p.setFont(words(12, true));
+    p.setPen(gap && sum.total() > *gap ? colour::russet : colour::ink);
+    p.drawText(QRectF(area.left(), bars.bottom() + 8, area.width(), 40), Qt::TextWordWrap,
+               gap ? tr("%1 of %2 are taken, most by %3")
+                         .arg(size(sum.total()), size(*gap), qs(most->file.substr(0, 2)))
+                   : tr("%1 are taken; how much there is, from nose to bed, is told at Tools, The "
+                        "router")
+                         .arg(size(sum.total())));
+}
+
+} // namespace wren::app

@@ -1,0 +1,30 @@
+#pragma once
+
+#include "base/finding.h"
+#include "proof/simulate.h"
+
+namespace wren {
+
+/// What must find room between the spindle's nose, all the way up, and the spoil board: fixture
+/// board, blank, lift, the bit as it sticks out, the collet nut. mm.
+struct SpindleSum {
+    double fixture = 0;
+    double blank = 0;
+    double lift = 0; ///< of the program's highest move over the blank
+    double bit = 0;
+    double nut = 0;
+
+    double total() const { return fixture + blank + lift + bit + nut; }
+};
+
+SpindleSum spindleSum(const Setup& setup, const Machine& machine, double under,
+                      const RunProgram& program);
+
+/// Programs whose sum is more than the gap, whose bit does not come down to where it is sent, and
+/// those during which the spindle's nose or a dust shoe's hard parts come down on the blank as it
+/// was before anything was cut. `under`: thickness of the fixture board below the blank. What is
+/// not measured of the machine is not asked.
+Findings judgeSpindleRoom(const Setup& setup, const Machine& machine, double under,
+                          const std::vector<RunProgram>& programs);
+
+} // namespace wren
