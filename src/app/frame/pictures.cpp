@@ -111,6 +111,8 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     take(QStringLiteral("neck-blank"));
     sheet.setLeaf(1);
     take(QStringLiteral("clamps"));
+    sheet.setLeaf(2);
+    take(QStringLiteral("batch"));
     sheet.setLeaf(0);
     sheet.setStation(Station::cuts);
     take(QStringLiteral("neck-cuts"));

@@ -17,6 +17,21 @@ struct SizeShown {
     const char* label;
 };
 
+/// One more of this design, called by the first number that is free.
+Project withOneMore(const Project& project) {
+    Project next = project;
+    BatchPiece piece;
+    for (std::size_t i = 1; i == 1 || std::any_of(next.batch.begin(), next.batch.end(),
+                                                  [&](const BatchPiece& other) {
+                                                      return other.name == piece.name;
+                                                  });
+         ++i) {
+        piece.name = project.name + " " + std::to_string(i);
+    }
+    next.batch.push_back(piece);
+    return next;
+}
+
 std::vector<SizeShown> shownFor(Part part) {
     switch (part) {
     case Part::neck:
@@ -42,17 +57,8 @@ void Ledger::leafBatch() {
     const std::size_t n = sheet_.document().project().batch.size();
     group(tr("Several of this design"));
     connect(deed(tr("One more instrument"), tr("made of the same design from blanks of its own")),
-            &QPushButton::clicked, this, [this, n] {
-                changeProject(
-                    [n](const Project& p) {
-                        Project next = p;
-                        BatchPiece piece;
-                        piece.name = p.name + " " + std::to_string(n + 1);
-                        next.batch.push_back(piece);
-                        return next;
-                    },
-                    tr("one more instrument"));
-            });
+            &QPushButton::clicked, this,
+            [this] { changeProject(withOneMore, tr("one more instrument")); });
     if (n > 0) {
         field(tr("side by side, apart"), QStringLiteral("batch_layout.lines"));
         connect(deed(tr("Prove and post the batch…"),
@@ -64,8 +70,9 @@ void Ledger::leafBatch() {
         [n](const Derived&) {
             return n == 0 ? tr("Each instrument keeps its own measured blanks. All are proved, and "
                                "their programs put in one order with the fewest changes of bit.")
-                          : tr("Empty sizes are the design's. Boards and necks may lie side by side "
-                               "on lines of their own; engrave those at Tools, The router.");
+                          : tr("Where no size is typed, the design's counts. Boards and necks may "
+                               "lie side by side on lines of their own; engrave those at Tools, "
+                               "The router.");
         },
         230);
     for (std::size_t i = 0; i < n; ++i) {

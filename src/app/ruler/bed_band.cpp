@@ -16,111 +16,80 @@
 namespace wren::app {
 namespace {
 
-constexpr double roomWidth = 230;
+constexpr double layingWidth = 226;
+constexpr double roomWidth = 226;
 constexpr double headRoom = 30;
 
 QRectF drawingArea(const QSize& size) {
-    return {10, headRoom + 4, size.width() - roomWidth - 34.0, size.height() - headRoom - 12.0};
+    return {layingWidth + 24, headRoom + 2, size.width() - layingWidth - roomWidth - 56.0,
+            size.height() - headRoom - 10.0};
 }
 
 } // namespace
-
-struct BedBand::Lying {
-    const PartJob* job = nullptr;
-    std::size_t side = 0;
-    std::size_t station = 0;
-};
 
 BedBand::BedBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sheet) {
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
     setAccessibleName(tr("The machine's bed"));
-    for (auto signal : {&Sheet::derivedChanged, &Sheet::leafChanged}) {
-        connect(&sheet_, signal, this, qOverload<>(&QWidget::update));
+    for (auto signal : {&Sheet::derivedChanged, &Sheet::leafChanged, &Sheet::stationChanged,
+                        &Sheet::partChanged}) {
+        connect(&sheet_, signal, this, &BedBand::lieAnew);
     }
-    connect(&sheet_, &Sheet::partChanged, this, [this] {
-        way_ = 0;
-        chosen_.reset();
-        update();
-    });
     connect(&sheet_.document(), &Document::unitChanged, this, qOverload<>(&QWidget::update));
 }
 
-std::vector<BedBand::Lying> BedBand::waysOfLying() const {
-    std::vector<Lying> out;
+/// Only where it is seen: looking for the plate's place takes some milliseconds.
+void BedBand::lieAnew() {
     const PartJob* job = sheet_.jobInHand();
-    for (std::size_t side = 0; job && side < job->held.sides(); ++side) {
-        const std::size_t stations = job->held.side(side).stations.size();
-        for (std::size_t k = 0; k < std::max<std::size_t>(1, stations); ++k) {
-            out.push_back({job, side, k});
-        }
+    if (!sheet_.showsBed() || (shown_ == sheet_.derivedPtr() && job && part_ == job->id)) {
+        update();
+        return;
     }
-    return out;
+    shown_ = sheet_.derivedPtr();
+    cards_.clear();
+    if (job && !(part_ == job->id)) {
+        part_ = job->id;
+        way_ = 0;
+        chosen_.reset();
+    }
+    if (job && job->placed) {
+        cards_ = holdCards(*shown_, *job);
+    }
+    update();
 }
 
-std::optional<BedBand::Lying> BedBand::lying() const {
-    const std::vector<Lying> all = waysOfLying();
-    if (all.empty()) {
-        return {};
-    }
-    return all[std::min(way_, all.size() - 1)];
+const HoldCard* BedBand::card() const {
+    return cards_.empty() || !sheet_.jobInHand() ? nullptr
+                                                 : &cards_[std::min(way_, cards_.size() - 1)];
+}
+
+BedDrawing BedBand::drawing() const {
+    return {sheet_, *shown_->job(part_), *card(), drawingArea(size())};
 }
 
 std::optional<std::size_t> BedBand::chosen() const {
-    const std::optional<Lying> here = lying();
-    if (!here || !chosen_) {
+    if (!card() || !chosen_) {
         return {};
     }
-    const auto own = clampsOf(sheet_.project(), here->job->id, here->side);
+    const auto own = clampsOf(sheet_.project(), part_, card()->setup->side);
     return std::find(own.begin(), own.end(), *chosen_) != own.end() ? chosen_ : std::nullopt;
 }
 
 QPointF BedBand::placeOf(std::size_t clamp) const {
-    const std::optional<Lying> here = lying();
-    return here ? BedDrawing(sheet_, *here->job, here->side, here->station, drawingArea(size()))
-                      .onBlank(sheet_.project().clamps.at(clamp).at)
-                : QPointF();
+    return card() ? drawing().onBlank(sheet_.project().clamps.at(clamp).at) : QPointF();
 }
 
 void BedBand::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), colour::sheet);
     p.setRenderHint(QPainter::Antialiasing);
-    const std::optional<Lying> here = lying();
-    if (!here) {
+    if (!card()) {
         p.setFont(words(17));
         p.setPen(colour::faded);
         p.drawText(rect().adjusted(80, 0, -80, 0), Qt::AlignCenter | Qt::TextWordWrap,
                    tr("The bed is shown here once there is a blank to lay on it."));
     } else {
-        const QRectF area = drawingArea(size());
-        const Setup& setup = here->job->held.side(here->side);
-        const BedDrawing drawing(sheet_, *here->job, here->side, here->station, area);
-        p.save();
-        p.setClipRect(QRectF(0, headRoom, area.right() + 10, height() - headRoom));
-        drawing.bed(p);
-        drawing.blank(p);
-        drawing.clamps(p, chosen());
-        drawing.way(p);
-        p.restore();
-        const double divider = width() - roomWidth - 18;
-        p.setPen(QPen(colour::rule, 1));
-        p.drawLine(QPointF(divider, 8), QPointF(divider, height() - 8.0));
-        drawing.room(p, QRectF(divider + 12, 10, roomWidth - 6, height() - 20.0));
-        p.setFont(words(13, true));
-        p.setPen(colour::ink);
-        const QString title = tr("%1, %2, on the bed from above, front below")
-                                  .arg(qs(here->job->name()), qs(setup.nameIn(here->station)));
-        p.drawText(QPointF(14, 22), title);
-        const double used = p.fontMetrics().horizontalAdvance(title);
-        p.setFont(words(12));
-        p.setPen(colour::faded);
-        const QString keys =
-            waysOfLying().size() > 1
-                ? tr("S: the next setup. N: the next clamp; drag it, R turns it, Delete")
-                : tr("N: the next clamp; drag it, R turns it, Delete");
-        p.drawText(QRectF(30 + used, 10, divider - used - 36, 18), Qt::AlignLeft,
-                   p.fontMetrics().elidedText(keys, Qt::ElideRight, int(divider - used - 40)));
+        paintBed(p);
     }
     if (hasFocus()) {
         p.setPen(QPen(colour::russet, 2));
@@ -129,16 +98,45 @@ void BedBand::paintEvent(QPaintEvent*) {
     }
 }
 
+void BedBand::paintBed(QPainter& p) const {
+    const QRectF area = drawingArea(size());
+    const BedDrawing drawn = drawing();
+    p.save();
+    p.setClipRect(area.adjusted(-6, 0, 6, 8));
+    drawn.bed(p);
+    drawn.blank(p);
+    drawn.clamps(p, chosen());
+    drawn.way(p);
+    p.restore();
+    p.setPen(QPen(colour::rule, 1));
+    for (double x : {area.left() - 9, area.right() + 9}) {
+        p.drawLine(QPointF(x, 8), QPointF(x, height() - 8.0));
+    }
+    drawn.laying(p, QRectF(14, 10, layingWidth - 8, height() - 20.0));
+    drawn.room(p, QRectF(area.right() + 20, 10, roomWidth - 6, height() - 20.0));
+    p.setFont(words(13, true));
+    p.setPen(colour::ink);
+    const QString title =
+        tr("%1, %2, from above").arg(qs(part_.name()), qs(card()->setup->nameIn(card()->station)));
+    p.drawText(QPointF(area.left(), 22), title);
+    const double used = p.fontMetrics().horizontalAdvance(title) + 16;
+    p.setFont(words(12));
+    p.setPen(colour::faded);
+    const QString keys =
+        cards_.size() > 1 ? tr("Enter: next setup. C: next clamp; drag it, R turns it, Delete")
+                          : tr("C: next clamp; drag it, R turns it, Delete");
+    p.drawText(QRectF(area.left() + used, 10, area.width() - used, 18), Qt::AlignLeft,
+               p.fontMetrics().elidedText(keys, Qt::ElideRight, int(area.width() - used)));
+}
+
 void BedBand::mousePressEvent(QMouseEvent* e) {
     setFocus(Qt::MouseFocusReason);
-    const std::optional<Lying> here = lying();
-    if (!here || e->button() != Qt::LeftButton) {
+    if (!card() || e->button() != Qt::LeftButton) {
         return;
     }
-    const BedDrawing drawing(sheet_, *here->job, here->side, here->station, drawingArea(size()));
-    chosen_ = drawing.clampAt(e->position());
+    chosen_ = drawing().clampAt(e->position());
     if (chosen_) {
-        grip_ = sheet_.project().clamps[*chosen_].at - drawing.setupAt(e->position());
+        grip_ = sheet_.project().clamps[*chosen_].at - drawing().setupAt(e->position());
         dragging_ = true;
         sheet_.document().beginDrag();
     }
@@ -146,16 +144,14 @@ void BedBand::mousePressEvent(QMouseEvent* e) {
 }
 
 void BedBand::mouseMoveEvent(QMouseEvent* e) {
-    const std::optional<Lying> here = lying();
-    if (!here) {
+    if (!card()) {
         return;
     }
-    const BedDrawing drawing(sheet_, *here->job, here->side, here->station, drawingArea(size()));
     if (dragging_ && chosen()) {
-        moveTo(*chosen_, drawing.setupAt(e->position()) + grip_);
+        moveTo(*chosen_, drawing().setupAt(e->position()) + grip_);
         return;
     }
-    const auto over = drawing.clampAt(e->position());
+    const auto over = drawing().clampAt(e->position());
     setCursor(over ? Qt::SizeAllCursor : Qt::ArrowCursor);
     setToolTip(over ? tr("clamp %1, %2").arg(*over + 1).arg(
                           QLatin1String(clampName(sheet_.project().clamps[*over].kind)))
@@ -202,18 +198,16 @@ void BedBand::takeAway(std::size_t clamp) {
 }
 
 void BedBand::next() {
-    const std::size_t n = waysOfLying().size();
-    way_ = n == 0 ? 0 : (std::min(way_, n - 1) + 1) % n;
     chosen_.reset();
+    way_ = way_ + 1 < cards_.size() ? way_ + 1 : 0;
     update();
 }
 
 void BedBand::chooseNext() {
-    const std::optional<Lying> here = lying();
-    if (!here) {
+    if (!card()) {
         return;
     }
-    const auto own = clampsOf(sheet_.project(), here->job->id, here->side);
+    const auto own = clampsOf(sheet_.project(), part_, card()->setup->side);
     const auto now = std::find(own.begin(), own.end(), chosen_.value_or(~std::size_t(0)));
     chosen_ = own.empty()                                ? std::nullopt
               : now == own.end() || now + 1 == own.end() ? std::optional(own.front())
@@ -228,9 +222,9 @@ void BedBand::keyPressEvent(QKeyEvent* e) {
         moveTo(*clamp, sheet_.project().clamps[*clamp].at +
                            by * (sheet_.unit() == LengthUnit::mm ? step : step * 25.4 / 16));
     };
-    if (e->key() == Qt::Key_S) {
+    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) {
         next();
-    } else if (e->key() == Qt::Key_N) {
+    } else if (e->key() == Qt::Key_C) {
         chooseNext();
     } else if (!clamp) {
         QWidget::keyPressEvent(e);
@@ -254,15 +248,14 @@ void BedBand::keyPressEvent(QKeyEvent* e) {
 }
 
 QString BedBand::accessValue() const {
-    const std::optional<Lying> here = lying();
-    if (!here) {
+    if (!card()) {
         return tr("nothing lies on it");
     }
-    const std::size_t n = clampsOf(sheet_.project(), here->job->id, here->side).size();
-    const QString lies = tr("%1, %2, %3")
-                             .arg(qs(here->job->name()),
-                                  qs(here->job->held.side(here->side).nameIn(here->station)),
-                                  counted(static_cast<int>(n), "clamp"));
+    const std::size_t n = clampsOf(sheet_.project(), part_, card()->setup->side).size();
+    const QString lies =
+        tr("%1, %2, %3")
+            .arg(qs(part_.name()), qs(card()->setup->nameIn(card()->station)),
+                 counted(static_cast<int>(n), "clamp"));
     if (!chosen()) {
         return lies;
     }

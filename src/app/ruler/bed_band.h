@@ -2,6 +2,7 @@
 
 #include "frame/sheet.h"
 #include "frame/telling.h"
+#include "job/hold_card.h"
 
 #include <QWidget>
 
@@ -9,10 +10,12 @@
 
 namespace wren::app {
 
+class BedDrawing;
+
 /// The machine's bed from above with the blank of the part in hand on it: lines, inserts, marks,
 /// pins, clamps, where the plate lies, the way from home to the zero; beside it what must find room
 /// under the spindle. Clamps are taken hold of here: dragged, nudged by the arrows, turned by R,
-/// taken away by Delete, gone through by N. S goes to the next setup or station.
+/// taken away by Delete, gone through by C. Return goes to the next setup or station.
 class BedBand : public QWidget, public Telling {
     Q_OBJECT
 public:
@@ -36,9 +39,10 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
 
 private:
-    struct Lying; ///< a setup, or a station of it
-    std::vector<Lying> waysOfLying() const;
-    std::optional<Lying> lying() const;
+    void lieAnew();               ///< after something was derived
+    const HoldCard* card() const; ///< of the way it lies now; null when nothing does
+    void paintBed(QPainter& p) const;
+    BedDrawing drawing() const;   ///< needs a card
     void next();
     void chooseNext();
     void moveTo(std::size_t clamp, Vec2 at);
@@ -46,7 +50,10 @@ private:
     void takeAway(std::size_t clamp);
 
     Sheet& sheet_;
-    std::size_t way_ = 0; ///< which of the ways it lies
+    DerivedPtr shown_;            ///< what the cards are of
+    PartId part_;
+    std::vector<HoldCard> cards_; ///< every way the part in hand lies
+    std::size_t way_ = 0;         ///< which of them is shown
     std::optional<std::size_t> chosen_;
     bool dragging_ = false;
     Vec2 grip_; ///< from the pointer to the clamp's middle, mm

@@ -1,11 +1,11 @@
 #include "ruler/bed_drawing.h"
 
-#include "base/error.h"
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/bed.h"
 #include "job/clamps.h"
 #include "job/probe_spot.h"
+#include "job/register_advice.h"
 #include "proof/spindle_room.h"
 
 #include <QPainterPath>
@@ -36,10 +36,10 @@ bool stopped(const Derived& d, std::size_t clamp) {
 
 } // namespace
 
-BedDrawing::BedDrawing(const Sheet& sheet, const PartJob& job, std::size_t side,
-                       std::size_t station, const QRectF& area)
-    : sheet_(sheet), job_(job), setup_(job.held.side(side)), side_(side), station_(station),
-      machine_(sheet.project().machine) {
+BedDrawing::BedDrawing(const Sheet& sheet, const PartJob& job, const HoldCard& card,
+                       const QRectF& area)
+    : sheet_(sheet), job_(job), card_(card), setup_(*card.setup), side_(card.setup->side),
+      station_(card.station), machine_(sheet.project().machine) {
     const Vec2 whole{machine_.travel.x + 2 * apron, machine_.travel.y + 2 * apron};
     scale_ = std::min(area.width() / whole.x, area.height() / whole.y);
     const QPointF middle = area.center();
@@ -211,16 +211,69 @@ void BedDrawing::way(QPainter& p) const {
           false);
     p.setPen(colour::russet);
     label(start + QPointF(0, 14), tr("zero %1, %2").arg(size(zero.x), size(zero.y)), false);
-    try {
-        const QPointF spot = at(probeSpot(*sheet_.derived(), job_, side_, station_));
+    if (card_.probe) {
+        const QPointF spot = at(*card_.probe);
         const double half = plateHalf * scale_;
         p.setPen(QPen(colour::ochre, 1.4));
         p.setBrush(QBrush(colour::ochre, Qt::DiagCrossPattern));
         p.drawRect(QRectF(spot - QPointF(half, half), QSizeF(2 * half, 2 * half)));
         p.setPen(colour::ochre);
         label(spot - QPointF(half, 0), tr("probe Z"), true);
-    } catch (const Error&) {
-        // the findings say so
+    }
+}
+
+void BedDrawing::laying(QPainter& p, const QRectF& area) const {
+    double y = area.top();
+    const auto head = [&](const QString& words) {
+        p.setFont(app::words(13, true));
+        p.setPen(colour::ink);
+        p.drawText(QRectF(area.left(), y, area.width(), 18), Qt::AlignLeft, words);
+        y += 22;
+    };
+    const auto row = [&](const QString& name, const QString& value) {
+        p.setFont(app::words(12));
+        p.setPen(colour::faded);
+        p.drawText(QRectF(area.left(), y, area.width(), 16), Qt::AlignLeft, name);
+        p.setFont(figures(12));
+        p.setPen(colour::slate);
+        p.drawText(QRectF(area.left(), y, area.width(), 16), Qt::AlignRight, value);
+        y += 18;
+    };
+    const auto note = [&](const QString& words) {
+        p.setFont(app::words(12));
+        p.setPen(colour::faded);
+        const QRectF room(area.left(), y, area.width(), std::max(16.0, area.bottom() - y));
+        QRectF used;
+        p.drawText(room, Qt::TextWordWrap, words, &used);
+        y += used.height() + 4;
+    };
+    const auto signedSize = [this](double v) {
+        return (v < 0 ? QStringLiteral("-") : QStringLiteral("+")) + size(std::abs(v));
+    };
+    head(tr("The way to its zero"));
+    for (std::size_t i = 0; i < card_.jogs.size(); ++i) {
+        const Jog& jog = card_.jogs[i];
+        const QString name = i == 0                       ? tr("home, spindle up")
+                             : i == 1                     ? tr("to the crossing")
+                             : i + 1 == card_.jogs.size() ? tr("on to the zero")
+                                                          : tr("to its own line");
+        row(name, i == 0 ? QStringLiteral("0, 0")
+                         : signedSize(jog.by.x) + QStringLiteral(", ") + signedSize(jog.by.y));
+    }
+    note(tr("The zero is the %1.").arg(qs(setup_.datum)));
+    y += 6;
+    head(tr("Z"));
+    note(!card_.probe ? tr("There is no place for the probe plate: see what is found below.")
+         : setup_.zZero == ZZero::top
+             ? tr("The plate on the blank's face, where no program cuts.")
+         : card_.onFixture ? tr("The plate on the fixture board's face, beside the blank.")
+                           : tr("The plate on the bed, beside the blank."));
+    if (const auto advice = registerAdvice(sheet_.project(), job_)) {
+        y += 6;
+        head(tr("How the sides meet"));
+        row(tr("by pins, within"), qs(formatLengthValue(advice->byPins, sheet_.unit(), 2)));
+        row(tr("by marks, within"), qs(formatLengthValue(advice->byMarks, sheet_.unit(), 2)));
+        note(told(advice->why, sheet_.unit()));
     }
 }
 

@@ -2,6 +2,7 @@
 
 #include "frame/sheet.h"
 #include "hold/clamp.h"
+#include "job/hold_card.h"
 
 #include <QCoreApplication>
 #include <QPainter>
@@ -14,8 +15,8 @@ namespace wren::app {
 class BedDrawing {
     Q_DECLARE_TR_FUNCTIONS(BedDrawing)
 public:
-    BedDrawing(const Sheet& sheet, const PartJob& job, std::size_t side, std::size_t station,
-               const QRectF& area);
+    /// Of what `card` tells of a way of lying; both must outlive it.
+    BedDrawing(const Sheet& sheet, const PartJob& job, const HoldCard& card, const QRectF& area);
 
     QPointF at(Vec2 machine) const;    ///< in the band
     Vec2 machineAt(QPointF p) const;   ///< mm
@@ -28,6 +29,8 @@ public:
     void blank(QPainter& p) const;
     void clamps(QPainter& p, std::optional<std::size_t> chosen) const;
     void way(QPainter& p) const;
+    /// How it is laid, in words: the way to the zero, the plate, what error to expect.
+    void laying(QPainter& p, const QRectF& area) const;
     /// What must find room under the spindle, for this setup's program that needs most.
     void room(QPainter& p, const QRectF& area) const;
 
@@ -38,6 +41,7 @@ private:
 
     const Sheet& sheet_;
     const PartJob& job_;
+    const HoldCard& card_;
     const Setup& setup_;
     std::size_t side_, station_;
     const Machine& machine_;
