@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "job/run_program.h"
+#include "job/stale.h"
 #include "job/store.h"
 
 #include <CLI/CLI.hpp>
@@ -58,6 +59,26 @@ void run(const std::string& file, int program, const std::string& address,
                r.program, r.outcome, r.plannedSeconds / 60, r.takenSeconds / 60, r.id);
     if (r.outcome != "done") {
         complain(r.remark);
+        throw Exit{refused};
+    }
+}
+
+/// Folders of programs beside the project, the latest first.
+void stale(const std::string& file, const std::string& bookFile) {
+    Derived d = deriveDrawing(loadProject(file));
+    derivePrograms(d);
+    const std::vector<RunRecord> runs = ShopBook(bookPlace(bookFile)).runs();
+    const std::vector<PostedFolder> folders = postedBeside(file, d.project.name);
+    if (folders.empty()) {
+        fmt::print("There are no posted programs of {} beside {}.\n", d.project.name, file);
+    }
+    bool any = false;
+    for (const PostedFolder& folder : folders) {
+        const Staleness found = stalenessOf(folder, d, runs);
+        any = any || !found.stale.empty();
+        fmt::print("{}", stalenessText(folder, found));
+    }
+    if (any) {
         throw Exit{refused};
     }
 }
@@ -120,6 +141,12 @@ void addMachineCommands(CLI::App& app) {
         const RunHow how = o->air ? RunHow::air : o->trace ? RunHow::trace : RunHow::cut;
         run(o->file, o->program, o->address, o->book, o->reasons, how);
     });
+
+    CLI::App* s = app.add_subcommand(
+        "stale", "Which posted programs beside a project no longer follow from it, and why.");
+    s->add_option("FILE", o->file, "project file (.wren)")->required();
+    s->add_option("--book", o->book, "the shop book (default: the user's own)");
+    s->callback([o] { stale(o->file, o->book); });
 
     CLI::App* b = app.add_subcommand("book", "The shop's logbook.");
     b->require_subcommand(1);

@@ -1,6 +1,8 @@
 // Before the first cut, by hand: clamps, air pass and trace.
+#include "base/files.h"
 #include "job/clamps.h"
 #include "pages/machine_panel.h"
+#include "pages/program_desk.h"
 #include "ruler/bed_band.h"
 
 #include "opened.h"
@@ -143,4 +145,47 @@ TEST_CASE("The bed's programs and a batch are written from the window", "[app][h
     CHECK_FALSE(done([&] { w.window.batchTo(folder + QStringLiteral("/again")); }));
     CHECK(w.finding().contains(QLatin1String("a name of its own was expected")));
     CHECK_FALSE(QFile::exists(folder + QStringLiteral("/again")));
+}
+
+TEST_CASE("Any program is held against a part, and the line that strays is named",
+          "[app][hold][failure]") {
+    Opened w;
+    auto* desk = w.window.findChild<ProgramDesk*>();
+    REQUIRE(desk);
+    const auto run = [&](const std::string& text) {
+        const auto file = w.folder / "foreign.nc";
+        writeFileSafely(file, text);
+        QSignalSpy spy(desk, &ProgramDesk::ready);
+        w.window.openProgram(QString::fromStdString(file.string()));
+        REQUIRE(QTest::qWaitFor([&] { return spy.count() > 0; }, 60000));
+        return desk->told();
+    };
+    // One of its own programs, under another name.
+    const QString own = run(w.derived().programs.back().program.text);
+    CHECK(desk->isVisible());
+    CHECK(own.contains(QLatin1String("It takes nothing off the part")));
+    // Right across the board.
+    const QString across = run("G21 G90 G17\nM3 S12000\nG0 X100 Y-10 Z15\nG1 Z2 F300\n"
+                               "G1 Y90 F900\nG0 Z20\nM5\nM30\n");
+    CHECK(across.contains(QLatin1String("line 5: here it first takes wood off the fretboard")));
+    // A word that is none.
+    const QString odd = run("G21 G90\nG1 Q@ X5\n");
+    CHECK(odd.contains(QLatin1String("line 2")));
+    QTest::keyClick(desk, Qt::Key_Escape);
+    CHECK_FALSE(desk->isVisible());
+}
+
+TEST_CASE("A part is tried in another sheet from the window", "[app][hold]") {
+    Opened w;
+    const QString folder = QString::fromStdString((w.folder / "trial").string());
+    QSignalSpy spy(&w.window, &Window::exported);
+    w.window.trialTo(folder, Role::board, QStringLiteral("mdf"), 9);
+    REQUIRE(QTest::qWaitFor([&] { return spy.count() > 0; }, 120000));
+    CHECK(spy.front().front().toBool());
+    CHECK(QFile::exists(folder + QStringLiteral("/report.json")));
+    spy.clear();
+    w.window.trialTo(folder, Role::board, QStringLiteral("mdf"), 2);
+    REQUIRE(QTest::qWaitFor([&] { return spy.count() > 0; }, 120000));
+    CHECK_FALSE(spy.front().front().toBool());
+    CHECK(w.finding().contains(QLatin1String("thick")));
 }

@@ -253,7 +253,7 @@ TEST_CASE("Three boards from nothing to posted programs, by command", "[command]
         const json report = json::parse(readFile(folder / name / "report.json"));
         CHECK(report["posted"] == true);
         CHECK(report["proof"][0]["passed"] == true);
-        CHECK(report["sheets"].size() == 1);
+        CHECK(report["sheets"].size() == 2); // its own, and everything in order
         CHECK(report["models"].size() == 2);
         for (const auto& f : report["findings"]) {
             CHECK(f["weight"] != "stop");

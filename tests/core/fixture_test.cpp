@@ -26,12 +26,14 @@ std::map<std::pair<long, long>, double> drilled(const std::string& text) {
     return holes;
 }
 
-/// Every pin of a setup has its hole in the fixture, and the zero its own.
-void checkUnder(const Held& held, const std::map<std::pair<long, long>, double>& holes,
-                double deep) {
+/// Every pin of a setup has its hole in the fixture, and the zero its own: on the machine they lie
+/// on one another.
+void checkUnder(const Held& held, const Setup& board,
+                const std::map<std::pair<long, long>, double>& holes, double deep) {
     REQUIRE(held.pins.size() == 2);
     CHECK(holes.size() == 3);
-    const auto deepAt = [&](Vec2 at) {
+    const auto deepAt = [&](Vec2 part) {
+        const Vec2 at = part + held.face.zeroOnMachine - board.zeroOnMachine;
         const auto hole = holes.find({std::lround(at.x * 100), std::lround(at.y * 100)});
         return hole == holes.end() ? 0 : hole->second;
     };
@@ -63,12 +65,14 @@ TEST_CASE("A fixture's holes lie under the pins, whichever side is up", "[fixtur
         const Held neck = drawnNeck(p).held;
         const Held board =
             deriveDrawing(wanting(p, Role::neckFixture)).job(Role::neckFixture)->held;
-        CHECK(board.face.zeroOnMachine == neck.face.zeroOnMachine);
-        CHECK(board.face.zeroOnMachine == neck.back->zeroOnMachine);
+        // It reaches out beyond the blank's ends for the probe plate, its middle under the same.
+        CHECK(board.blank.length == Approx(neck.blank.length + 2 * probeShelf));
+        CHECK(board.face.zeroOnMachine == neck.face.zeroOnMachine - Vec2{probeShelf, 0});
+        CHECK(neck.back->zeroOnMachine == neck.face.zeroOnMachine);
         CHECK(board.face.zZero == ZZero::top);
         // 12 mm full width and the drill's point, which the board still holds.
         CHECK(posted.program.bit.tipHeight() == Approx(6 * drillPoint).margin(0.01));
-        checkUnder(neck, drilled(posted.program.text), 12 + 6 * drillPoint);
+        checkUnder(neck, board.face, drilled(posted.program.text), 12 + 6 * drillPoint);
         // The machinist must not zero on a neck blank that lies on it.
         CHECK_THAT(posted.program.text, Contains("It is the blank of this program") &&
                                             Contains("no part lies on it yet"));
@@ -83,8 +87,8 @@ TEST_CASE("One fixture holds every layer of a body", "[fixture][body]") {
     REQUIRE(d.programs.size() == 1);
     const Derived all = deriveDrawing(p);
     for (Role layer : {Role::core, Role::top, Role::back, Role::body}) {
-        checkUnder(all.job(layer)->held, drilled(d.programs.front().program.text),
-                   12 + 6 * drillPoint);
+        checkUnder(all.job(layer)->held, all.job(Role::bodyFixture)->held.face,
+                   drilled(d.programs.front().program.text), 12 + 6 * drillPoint);
     }
 }
 

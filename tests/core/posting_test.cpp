@@ -28,8 +28,8 @@ std::vector<std::string> namesIn(const std::filesystem::path& folder) {
 }
 
 const Papers papers{{Role::board},
-                    {"01-fretboard-face-up.pdf", "bench-nut.pdf", "bench-frets.pdf",
-                     "bench-sawing.pdf", "bench-sled.pdf"},
+                    {"01-fretboard-face-up.pdf", "00-everything-in-order.pdf", "bench-nut.pdf",
+                     "bench-frets.pdf", "bench-sawing.pdf", "bench-sled.pdf"},
                     {"fretboard.step", "fretboard.stl"},
                     {},
                     {"01-fretboard-radius-ball-12-air.nc", "02-fretboard-slots-slot-0.58-air.nc",

@@ -6,7 +6,10 @@
 #include "job/glue.h"
 #include "job/hand_sheet.h"
 #include "job/setup_report.h"
+#include "job/wants.h"
 #include "job/weights.h"
+#include "job/probe_spot.h"
+#include "part/glued_body.h"
 #include "part/judge_wings.h"
 
 #include <numbers>
@@ -376,4 +379,52 @@ TEST_CASE("Wings and the strip between them are the body, whatever its shape", "
             }
         }
     }
+}
+
+TEST_CASE("What lies over neck and wings is cut in the glued instrument", "[wings][long]") {
+    // By hand, as it is, there is no such part.
+    CHECK(deriveDrawing(wingedWith()).job(Role::body) == nullptr);
+    const Project p = wingedWith({{"body.over_neck", "by-router"}});
+    const Derived d = derive(p);
+    const PartJob* job = d.job(Role::body);
+    REQUIRE((job && job->placed && job->proof));
+    CHECK(stopsOf(*job->proof).empty());
+    CHECK_FALSE(job->held.back);
+    CHECK(job->held.pins.empty());
+    // Bridge and pickups, none of what is in a wing already.
+    const Panel& glued = *job->panel;
+    CHECK_FALSE((glued.holes.empty() && glued.pockets.empty()));
+    for (const PanelPocket& pocket : glued.pockets) {
+        CHECK(pocket.stage == PocketStage::own);
+        CHECK_FALSE(pocket.fromBack);
+    }
+    for (const Hole& h : glued.holes) {
+        CHECK_FALSE(wingHas(d.body->part, h));
+    }
+    // The bridge line and the centreline cross over the engraved lines' crossing.
+    const Setup& setup = job->held.face;
+    const Vec3 bridge = setup.fromInstrument.toSetup({glued.told.line, 0, 0});
+    CHECK(length(setup.zeroOnMachine + bridge.xy() - p.machine.crossing) < 1e-9);
+    // The plate lies on wood: inside the outline, where nothing is cut.
+    const Vec2 spot = setup.fromInstrument
+                          .toInstrument({probeSpot(d, *job, 0).x - setup.zeroOnMachine.x,
+                                         probeSpot(d, *job, 0).y - setup.zeroOnMachine.y, 0})
+                          .xy();
+    CHECK(insideOf({pointsOf(glued.outline, 0.1)}, spot));
+    // Nothing goes below the face but in those pockets and holes: no program cuts the outline.
+    for (const RunProgram& program : job->read[0]) {
+        CHECK_FALSE(program.has(CutKind::outline));
+    }
+    // Its wood is the wings' and the neck's: no other piece is to be sawn.
+    for (const WoodPiece& piece : woodList(d)) {
+        CHECK(piece.piece != "body");
+    }
+    // The bridge's screws stand where the body has them.
+    std::size_t same = 0;
+    for (const Hole& h : glued.holes) {
+        for (const Hole& whole : d.body->part.panel(Role::body)->holes) {
+            same += h.at == whole.at && h.what == whole.what ? 1 : 0;
+        }
+    }
+    CHECK(same >= glued.holes.size());
 }

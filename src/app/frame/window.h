@@ -28,6 +28,7 @@ class NewBoard;
 class RouteBand;
 class RulerBand;
 class BedBand;
+class ProgramDesk;
 class WholeBand;
 class ShadedBand;
 class TapeBand;
@@ -62,6 +63,10 @@ public:
     void fitTo(const QString& folder, const QString& pocket, double by);
     /// Writes a program for the machine's bed: surfacing it, or its lines.
     void bedProgramTo(const QString& folder, bool surface);
+    /// Lays a program from anywhere on a part of the design.
+    void openProgram(const QString& file);
+    /// The same part out of another sheet, posted as a trial.
+    void trialTo(const QString& folder, PartId part, const QString& wood, double thickness);
     /// Derives, proves and posts every instrument of the batch.
     void batchTo(const QString& folder);
     void fixtureTo(const QString& folder);
@@ -111,6 +116,8 @@ private:
     void askFixture();
     void askBedProgram(bool surface);
     void askBatch();
+    void askProgram();
+    void askTrial();
     bool mayLeave();
     bool saveAndWait();
     void markRuns();
@@ -138,6 +145,7 @@ private:
     RulerBand* ruler_ = nullptr;
     WholeBand* whole_ = nullptr;
     BedBand* bed_ = nullptr;
+    ProgramDesk* programDesk_ = nullptr;
     ShadedBand* shaded_ = nullptr;
     ToolsBand* tools_ = nullptr;
     NewBoard* newBoard_ = nullptr;

@@ -2,9 +2,21 @@
 #include "frame/window.h"
 
 #include "base/error.h"
+#include "base/length.h"
+#include "frame/findings_band.h"
 #include "frame/folder_dialog.h"
 #include "job/bed.h"
 #include "job/posting.h"
+#include "job/trial.h"
+#include "pages/program_desk.h"
+
+#include <QComboBox>
+#include <QDialog>
+#include <QDialogButtonBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QFormLayout>
+#include <QLineEdit>
 
 #include <algorithm>
 
@@ -82,6 +94,78 @@ void Window::askBatch() {
     const QString folder = askFolder(this, tr("Folder for the batch"));
     if (!folder.isEmpty()) {
         batchTo(folder);
+    }
+}
+
+void Window::openProgram(const QString& file) {
+    putOnTop(programDesk_);
+    programDesk_->open(file);
+}
+
+void Window::askProgram() {
+    const QString file = QFileDialog::getOpenFileName(
+        this, tr("Hold a program against a part"), QFileInfo(document_.file()).path(),
+        tr("Programs (*.nc *.ngc *.gcode *.tap *.txt);;All files (*)"));
+    if (!file.isEmpty()) {
+        openProgram(file);
+    }
+}
+
+void Window::trialTo(const QString& folder, PartId part, const QString& wood, double thickness) {
+    errand(
+        tr("Proving and writing the trial"),
+        [project = document_.project(), folder, part, wood, thickness](const Watch& watch) {
+            const Derived d =
+                derive(trialOf(project, {part}, wood.toStdString(), thickness), watch.stop);
+            if (post(d, folder.toStdString(), watch, {part}) == PostingRight::refused) {
+                const auto stop =
+                    std::find_if(d.findings.begin(), d.findings.end(), [&](const Finding& f) {
+                        return f.weight == Weight::stop && f.part == part;
+                    });
+                throw Error("Nothing was written. " +
+                            (stop == d.findings.end() ? "The " + part.name() + " is not proved."
+                                                      : stop->message));
+            }
+            return tr("The trial of the %1 in %2 is in %3.")
+                .arg(QString::fromStdString(part.name()), wood, folder);
+        },
+        [this](bool done) { Q_EMIT exported(done); });
+}
+
+void Window::askTrial() {
+    const PartJob* job = sheet_.jobInHand();
+    if (!job) {
+        findings_->refuse(tr("There is no part in hand that a trial could be cut of."));
+        return;
+    }
+    QDialog dialog(this);
+    dialog.setWindowTitle(tr("The %1 in another sheet").arg(QString::fromStdString(job->name())));
+    auto* form = new QFormLayout(&dialog);
+    auto* wood = new QComboBox;
+    for (const Wood& w : woods()) {
+        wood->addItem(QString::fromStdString(w.name), QString::fromStdString(w.id));
+    }
+    wood->setCurrentIndex(wood->findData(QStringLiteral("mdf")));
+    auto* thick = new QLineEdit(QString::fromStdString(
+        formatLength(job->held.blank.thickness, document_.unit())));
+    form->addRow(tr("wood"), wood);
+    form->addRow(tr("thickness, as measured"), thick);
+    auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);
+    form->addRow(buttons);
+    connect(buttons, &QDialogButtonBox::accepted, &dialog, &QDialog::accept);
+    connect(buttons, &QDialogButtonBox::rejected, &dialog, &QDialog::reject);
+    const PartId part = job->id;
+    if (dialog.exec() != QDialog::Accepted) {
+        return;
+    }
+    try {
+        const double mm = parseLength(thick->text().toStdString(), document_.unit());
+        const QString folder = askFolder(this, tr("Folder for the trial"));
+        if (!folder.isEmpty()) {
+            trialTo(folder, part, wood->currentData().toString(), mm);
+        }
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
     }
 }
 

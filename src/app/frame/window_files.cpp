@@ -4,12 +4,14 @@
 #include "base/files.h"
 #include "frame/findings_band.h"
 #include "frame/folder_dialog.h"
+#include "frame/text.h"
 #include "frame/theme.h"
 #include "frame/window.h"
 #include "job/fit_pass.h"
 #include "job/fixture.h"
 #include "job/posted.h"
 #include "job/posting.h"
+#include "job/stale.h"
 #include "job/store.h"
 #include "job/test_slot.h"
 #include "numbers/ledger.h"
@@ -105,12 +107,25 @@ void Window::tellOldPosting() {
         return;
     }
     const QString folder = QString::fromStdString(posted.folder.string());
+    const Staleness found = stalenessOf(posted, *d, runs_);
+    QStringList changed;
+    for (const std::string& one : found.changed) {
+        changed << told(one, document_.unit());
+    }
+    constexpr int most = 3;
+    const int more = static_cast<int>(changed.size()) - most;
     findings_->tell(
-        tr("The programs in %1, posted %2, are of an older design: post again before any of them "
-           "is run.")
+        tr("%1 of the programs in %2, posted %3, are of an older design: post again before any of "
+           "them is run.%4")
+            .arg(found.stale.empty() ? tr("All") : QString::number(found.stale.size()))
             .arg(folder, QLocale().toString(
                              QFileInfo(folder + QStringLiteral("/report.json")).lastModified(),
-                             QLocale::ShortFormat)));
+                             QLocale::ShortFormat))
+            .arg(changed.isEmpty()
+                     ? QString()
+                     : tr(" Changed since: %1%2.")
+                           .arg(changed.mid(0, most).join(QStringLiteral("; ")),
+                                more > 0 ? tr("; and %1 more").arg(more) : QString())));
 }
 
 bool Window::recover() {

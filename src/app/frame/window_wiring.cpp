@@ -11,9 +11,10 @@
 #include "pages/book_panel.h"
 #include "pages/machine_panel.h"
 #include "pages/new_board.h"
+#include "pages/program_desk.h"
+#include "ruler/bed_band.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
-#include "ruler/bed_band.h"
 #include "ruler/whole_band.h"
 #include "state/autosave.h"
 #include "state/errand.h"
@@ -37,6 +38,7 @@ void Window::makeBands() {
     ruler_ = new RulerBand(sheet_);
     whole_ = new WholeBand(sheet_);
     bed_ = new BedBand(sheet_);
+    programDesk_ = new ProgramDesk(sheet_);
     shaded_ = new ShadedBand(sheet_);
     tools_ = new ToolsBand(sheet_);
     newBoard_ = new NewBoard;
@@ -55,7 +57,8 @@ void Window::makeBands() {
                        static_cast<QWidget*>(shaded_), static_cast<QWidget*>(machine_),
                        static_cast<QWidget*>(bookPanel_), static_cast<QWidget*>(tools_),
                        static_cast<QWidget*>(newBoard_), static_cast<QWidget*>(traceDesk_),
-                       static_cast<QWidget*>(outlineDesk_), static_cast<QWidget*>(importDesk_)}) {
+                       static_cast<QWidget*>(outlineDesk_), static_cast<QWidget*>(importDesk_),
+                       static_cast<QWidget*>(programDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);
@@ -103,6 +106,8 @@ void Window::followBands() {
     connect(ledger_, &Ledger::accepted, findings_, &FindingsBand::clear);
     connect(ledger_, &Ledger::testSlotsWanted, this, &Window::askTestSlots);
     connect(ledger_, &Ledger::fixtureWanted, this, &Window::askFixture);
+    connect(ledger_, &Ledger::programWanted, this, &Window::askProgram);
+    connect(ledger_, &Ledger::trialWanted, this, &Window::askTrial);
     connect(ledger_, &Ledger::batchWanted, this, &Window::askBatch);
     connect(ledger_, &Ledger::bedProgramWanted, this, &Window::askBedProgram);
     connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
@@ -168,6 +173,8 @@ void Window::followDesks() {
     connect(importDesk_, &ImportDesk::left, this, [this] { putOnTop(nullptr); });
     connect(importDesk_, &ImportDesk::refused, findings_, &FindingsBand::refuse);
     connect(newBoard_, &NewBoard::left, this, [this] { putOnTop(nullptr); });
+    connect(programDesk_, &ProgramDesk::left, this, [this] { putOnTop(nullptr); });
+    connect(programDesk_, &ProgramDesk::refused, findings_, &FindingsBand::refuse);
 }
 
 void Window::followFindings() {

@@ -43,6 +43,8 @@ Q_SIGNALS:
     void fitWanted(QString pocket, double by); ///< mm off each wall
     void fixtureWanted();
     void batchWanted();
+    void programWanted(); ///< any program, to be held against a part
+    void trialWanted();
     void bedProgramWanted(bool surface); ///< or its lines
     void handSheetWanted(QString name);
     void comparisonWanted(QString variant);

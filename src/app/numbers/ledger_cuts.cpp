@@ -6,6 +6,8 @@
 #include "frame/text.h"
 #include "numbers/value_field.h"
 
+#include <QPushButton>
+
 #include <fmt/format.h>
 
 #include <algorithm>
@@ -321,6 +323,15 @@ void Ledger::leafPrograms() {
     group(tr("The whole instrument"));
     derived(tr("programs"), [](const Derived& d) { return QString::number(d.programs.size()); });
     dayFigures();
+    group(tr("Before it is cut"));
+    connect(deed(tr("Hold any program against a part…"),
+                 tr("a program from anywhere, drawn, timed and judged on the blank it would be run "
+                    "on: bed, travel, clamps, wood, and the part itself")),
+            &QPushButton::clicked, this, &Ledger::programWanted);
+    connect(deed(tr("Try it in another sheet…"),
+                 tr("this part's programs for another wood and thickness, proved and posted as a "
+                    "trial; nothing of the project changes")),
+            &QPushButton::clicked, this, &Ledger::trialWanted);
 }
 
 } // namespace wren::app

@@ -17,16 +17,6 @@ namespace {
 
 constexpr double apron = 40; ///< mm of bed drawn outside the travel, where clamps may stand
 
-const Contour* outlineOf(const Derived& d, const PartJob& job) {
-    if (job.panel) {
-        return &job.panel->outline;
-    }
-    if (job.id == Role::neck) {
-        return d.neck ? &d.neck->part.outline().contour() : nullptr;
-    }
-    return d.board ? &d.board->outline() : nullptr;
-}
-
 /// Stops about a clamp, by the clamp's number.
 bool stopped(const Derived& d, std::size_t clamp) {
     return std::any_of(d.findings.begin(), d.findings.end(), [&](const Finding& f) {
@@ -134,10 +124,11 @@ void BedDrawing::blank(QPainter& p) const {
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::wood);
     p.drawRect(QRectF(onBlank({0, b.width}), onBlank({b.length, 0})));
-    if (const Contour* outline = outlineOf(*sheet_.derived(), job_)) {
+    const Contour outline = outlineOf(*sheet_.derived(), job_);
+    if (!outline.empty()) {
         for (const SetupFromInstrument& place : setup_.places) {
             QPolygonF drawn;
-            for (Vec2 q : pointsOf(*outline, 0.3)) {
+            for (Vec2 q : pointsOf(outline, 0.3)) {
                 drawn << onBlank(place.toSetup({q.x, q.y, 0}).xy());
             }
             p.setPen(QPen(colour::moss, 1.2));

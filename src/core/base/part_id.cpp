@@ -6,7 +6,7 @@
 namespace wren {
 namespace {
 
-constexpr std::array<const char*, 20> roleNames{"fretboard",
+constexpr std::array<const char*, 21> roleNames{"fretboard",
                                                 "neck",
                                                 "body",
                                                 "core",
@@ -18,6 +18,7 @@ constexpr std::array<const char*, 20> roleNames{"fretboard",
                                                 "plate",
                                                 "neck fixture",
                                                 "body fixture",
+                                                "neck cradle",
                                                 "outline template",
                                                 "neck pocket template",
                                                 "pickup template",

@@ -21,6 +21,7 @@ enum class Role {
     plate,
     neckFixture,
     bodyFixture,
+    neckCradle,
     outlineTemplate,
     pocketTemplate,
     pickupTemplate,

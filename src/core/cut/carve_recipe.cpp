@@ -1,5 +1,7 @@
 #include "cut/carve_recipe.h"
 
+#include "cut/trough_paths.h"
+
 #include "design/shape.h"
 #include "geom/inset.h"
 
@@ -95,6 +97,9 @@ CarveTasks carveTasks(const CarveAsk& ask, BitChooser& chooser,
     const FaceFall& fall = w.panel.fall(ask.back);
     if (fall.level()) {
         return out;
+    }
+    if (fall.trough()) {
+        return troughTasks(ask, chooser, feedOf);
     }
     const double ridge = w.cut.carveScallop;
     const double hollow =

@@ -302,6 +302,9 @@ struct Body {
     BodyFaces faces;
     double oversize = 5;    ///< of the top's and the back's outline until they are glued
     double back = 0;        ///< thickness of a glued-on back; 0: none
+    /// What lies over a neck that goes through as well as its wings is cut by the router once they
+    /// are glued on; else by hand.
+    bool routedGlued = false;
     bool bookmatch = false; ///< the top is joined from two leaves along the centreline
     BodyPocket pocket;
     std::vector<Pickup> pickups;

@@ -1,5 +1,6 @@
 #include "exchange/neck_solid.h"
 
+#include "exchange/back_body.h"
 #include "exchange/face_triangles.h"
 #include "exchange/neck_back_surface.h"
 #include "exchange/solid_tools.h"
@@ -15,19 +16,12 @@
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
-#include <BRepBuilderAPI_MakeSolid.hxx>
 #include <BRepBuilderAPI_MakeWire.hxx>
-#include <BRepBuilderAPI_Sewing.hxx>
 #include <BRepGProp.hxx>
-#include <BRepLib.hxx>
 #include <BRepPrimAPI_MakeCylinder.hxx>
 #include <BRepPrimAPI_MakePrism.hxx>
 #include <GC_MakeArcOfCircle.hxx>
 #include <GProp_GProps.hxx>
-#include <GeomFill.hxx>
-#include <Geom_BSplineCurve.hxx>
-#include <Geom_BSplineSurface.hxx>
-#include <Geom_TrimmedCurve.hxx>
 #include <Standard_Failure.hxx>
 #include <TopExp_Explorer.hxx>
 #include <TopoDS.hxx>
@@ -46,82 +40,6 @@ constexpr double beyond = 6;       ///< bodies that are taken away reach so far 
 constexpr double wing = 120;       ///< and so far beside it
 constexpr double measuring = 1e-5; ///< share of a volume its integration may be off
 constexpr double fuzzy = 1e-3;     ///< the middle and the ends meet within this, mm
-
-/// A curve laid flat onto the glue plane.
-Handle(Geom_BSplineCurve) onGluePlane(const Handle(Geom_BSplineCurve) & curve) {
-    Handle(Geom_BSplineCurve) flat = Handle(Geom_BSplineCurve)::DownCast(curve->Copy());
-    for (int i = 1; i <= flat->NbPoles(); ++i) {
-        const gp_Pnt p = flat->Pole(i);
-        flat->SetPole(i, gp_Pnt(p.X(), p.Y(), 0));
-    }
-    return flat;
-}
-
-Handle(Geom_BSplineCurve) curveOf(const Handle(Geom_Curve) & curve) {
-    return Handle(Geom_BSplineCurve)::DownCast(curve);
-}
-
-TopoDS_Edge edgeOn(const Handle(Geom_Curve) & curve) {
-    return BRepBuilderAPI_MakeEdge(curve).Edge();
-}
-
-TopoDS_Edge edgeBetween(const gp_Pnt& a, const gp_Pnt& b) {
-    return BRepBuilderAPI_MakeEdge(a, b).Edge();
-}
-
-/// The face closed by a curve's ends, carried straight up to the glue plane.
-TopoDS_Face endFace(const Handle(Geom_BSplineCurve) & section) {
-    const gp_Pnt a = section->StartPoint();
-    const gp_Pnt b = section->EndPoint();
-    const gp_Pnt a0(a.X(), a.Y(), 0);
-    const gp_Pnt b0(b.X(), b.Y(), 0);
-    BRepBuilderAPI_MakeWire wire;
-    wire.Add(edgeOn(section));
-    wire.Add(edgeBetween(b, b0));
-    wire.Add(edgeBetween(b0, a0));
-    wire.Add(edgeBetween(a0, a));
-    return BRepBuilderAPI_MakeFace(gp_Pln(a, gp_Dir(1, 0, 0)), wire.Wire()).Face();
-}
-
-/// Shaft and transitions: the back, walls straight up from its edges, the glue plane and the two
-/// sections at the ends, sewn. Nothing is cut, so every face has its own natural borders.
-TopoDS_Shape middleOf(const NeckPart& part) {
-    BRepBuilderAPI_Sewing sewing(1e-3);
-    const std::vector<Handle(Geom_BSplineSurface)> backs = backSurfaces(part);
-    for (std::size_t i = 0; i < backs.size(); ++i) {
-        const Handle(Geom_BSplineSurface)& surface = backs[i];
-        sewing.Add(BRepBuilderAPI_MakeFace(surface, 1e-6).Face());
-        double u0 = 0, u1 = 0, v0 = 0, v1 = 0;
-        surface->Bounds(u0, u1, v0, v1);
-        std::array<Handle(Geom_BSplineCurve), 2> tops;
-        for (std::size_t side : {std::size_t{0}, std::size_t{1}}) {
-            const Handle(Geom_BSplineCurve) edge = curveOf(surface->VIso(side == 0 ? v0 : v1));
-            tops[side] = onGluePlane(edge);
-            sewing.Add(BRepBuilderAPI_MakeFace(GeomFill::Surface(edge, tops[side]), 1e-6).Face());
-        }
-        BRepBuilderAPI_MakeWire rim;
-        rim.Add(edgeOn(tops[0]));
-        rim.Add(edgeBetween(tops[0]->EndPoint(), tops[1]->EndPoint()));
-        rim.Add(edgeOn(tops[1]));
-        rim.Add(edgeBetween(tops[1]->StartPoint(), tops[0]->StartPoint()));
-        sewing.Add(
-            BRepBuilderAPI_MakeFace(gp_Pln(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1)), rim.Wire()).Face());
-        if (i == 0) {
-            sewing.Add(endFace(curveOf(surface->UIso(u0))));
-        }
-        if (i + 1 == backs.size()) {
-            sewing.Add(endFace(curveOf(surface->UIso(u1))));
-        }
-    }
-    sewing.Perform();
-    TopExp_Explorer shell(sewing.SewedShape(), TopAbs_SHELL);
-    if (!shell.More() || sewing.NbFreeEdges() > 0) {
-        throw Error("No solid comes of this neck: its back does not close with its outline.");
-    }
-    TopoDS_Solid solid = BRepBuilderAPI_MakeSolid(TopoDS::Shell(shell.Current())).Solid();
-    BRepLib::OrientClosedSolid(solid);
-    return solid;
-}
 
 /// A body over all Y between the glue plane and the head's or heel's back.
 TopoDS_Shape slab(double x0, double z0, double x1, double z1) {
@@ -236,7 +154,7 @@ TopTools_ListOfShape endsOf(const NeckPart& part, const Message_ProgressRange& r
 TopoDS_Shape shapeOf(const NeckPart& part, const Watch& watch) {
     const Handle(Indicator) indicator = new Indicator(watch);
     Message_ProgressScope steps(indicator->Start(), "", 10);
-    const TopoDS_Shape middle = middleOf(part);
+    const TopoDS_Shape middle = bodyUpFrom(backSurfaces(part));
     steps.Next(3);
     indicator->throwIfStopped();
     const TopTools_ListOfShape ends = endsOf(part, steps.Next(1));

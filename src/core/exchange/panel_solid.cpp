@@ -1,6 +1,7 @@
 #include "exchange/panel_solid.h"
 
 #include "exchange/face_triangles.h"
+#include "exchange/back_body.h"
 #include "exchange/fallen_face.h"
 #include "exchange/shifted_faces.h"
 #include "exchange/solid_tools.h"
@@ -228,6 +229,9 @@ TopoDS_Shape withFallenFaces(TopoDS_Shape wood, const Panel& panel) {
         if (fallsLast(panel, back)) {
             wood = withFallenFace(wood, panel, back);
         }
+    }
+    if (const Trough* trough = panel.frontFall.trough()) {
+        wood = combined<BRepAlgoAPI_Cut>(wood, listOf(troughBody(*trough)), {});
     }
     return wood;
 }

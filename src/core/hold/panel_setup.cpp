@@ -91,8 +91,37 @@ Vec2 earFoot(const Panel& panel, Vec2 pin) {
 
 } // namespace
 
+/// By its own lines: it has no waste, no pins, and no corner to take a zero from.
+Held layFree(const Panel& panel, const Machine& machine) {
+    Held s;
+    const std::array<Vec2, 2> box = panel.box();
+    const Vec2 size = box[1] - box[0];
+    s.blank.length = size.x;
+    s.blank.width = size.y;
+    s.blank.thickness = panel.thickness();
+    s.blank.wood = panel.wood;
+    s.face.part = panel.id;
+    s.face.fromBridge = panel.told;
+    s.face.name = "face up, glued to its neck";
+    s.face.blank = s.blank;
+    s.face.zZero = ZZero::top;
+    s.face.datum = "front left corner of the box round the body";
+    s.face.fromInstrument =
+        SetupFromInstrument::faceUp({-box[0].x, -box[0].y, s.face.bottomZ() - panel.bottom});
+    s.face.places = {s.face.fromInstrument};
+    const Vec2 bridge = Vec2{panel.told.line, 0} - box[0]; // its line crosses the centreline there
+    s.face.zeroOnMachine = machine.crossing - bridge;
+    s.marks = {{"the neck's centreline, at the tail", size.x, bridge.y},
+               {"the bridge line, front edge", bridge.x, 0},
+               {"the bridge line, back edge", bridge.x, size.y}};
+    return s;
+}
+
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
               const TurnHold& hold, const Machine& machine, bool fromBoth) {
+    if (panel.free) {
+        return layFree(panel, machine);
+    }
     Held s;
     s.blank = blankOf(panel, around[1] - around[0], wood, hold);
     const Blank& b = s.blank;

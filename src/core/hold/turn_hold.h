@@ -22,6 +22,7 @@ struct TurnHold {
     double pinUneven = 7;     ///< the other one stands so much further in
     double fixture = 18;      ///< thickness of the fixture board the pins stand in
     bool makeFixture = false; ///< that board is made as a part
+    bool makeCradle = false;  ///< a neck's: what it lies in face up once its back is done
     PinKind pinKind = PinKind::dowel;
     double edgeSquare = 0;    ///< measured: an edge the marks are carried down is so far out, degrees
     bool notches = true;      ///< both sides cut a witness notch in the waste

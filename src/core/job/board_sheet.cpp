@@ -106,7 +106,6 @@ private:
     std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
         const Machine& m = d_.project.machine;
-        const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
         std::vector<std::string> out{
             fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length), size(b.width),
                         sizeWithUnit(b.thickness), b.species().name),
@@ -115,10 +114,7 @@ private:
             "Machine homed",
             fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
                         size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)),
-            setup_.zZero == ZZero::bed
-                ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
-                : fmt::format("Z zero: the blank's face in the waste, {}, after every bit change",
-                              plate)};
+            zStep()};
         for (const std::string& step : clampSteps()) {
             out.push_back(step);
         }

@@ -14,6 +14,11 @@ void outlineKeys(KeyTable& t) {
     enumKey(t, "body.build", "what the body is made of",
             Names<BodyBuild, 3>{{"none", "one-piece", "topped"}},
             [](Project& p) -> BodyBuild& { return p.body.build; });
+    t.words(
+        "body.over_neck", "what lies over a through neck as well as its wings is cut",
+        {"by-hand", "by-router"},
+        [](const Project& p) { return std::string(p.body.routedGlued ? "by-router" : "by-hand"); },
+        [](Project& p, const std::string& v) { p.body.routedGlued = v == "by-router"; });
     nodeList(t, "body.outline", [](Project& p) -> std::vector<ShapeNode>& { return p.body.nodes; });
     t.last().mayBeAuto = false;
     t.words(

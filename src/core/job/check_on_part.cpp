@@ -1,9 +1,11 @@
 #include "job/check_on_part.h"
 
 #include "base/error.h"
+#include "job/clamps.h"
 #include "part/definition.h"
 #include "proof/part_run.h"
 #include "proof/rs274.h"
+#include "proof/spindle_room.h"
 #include "proof/travel.h"
 
 #include <algorithm>
@@ -175,6 +177,11 @@ ProgramCheck checkOnPart(const Derived& d, const PartJob& job, WhereRun where,
         if (f.code == "outside-travel" || f.code == "into-bed") {
             check.findings.push_back(f);
         }
+    }
+    for (const Findings& found :
+         {judgeClampsOf(d, job, where.side, program),
+          judgeSpindleRoom(setup, d.project.machine, job.held.under, {program})}) {
+        check.findings.insert(check.findings.end(), found.begin(), found.end());
     }
     Moment nothingYet;
     nothingYet.program = 0;

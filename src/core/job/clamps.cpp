@@ -228,29 +228,36 @@ Findings judgeClampPlaces(const Derived& d) {
     return out;
 }
 
+Findings judgeClampsOf(const Derived& d, const PartJob& job, std::size_t side,
+                       const RunProgram& program) {
+    Findings out;
+    for (const Placed& p : placedIn(d, job, side)) {
+        const auto touch =
+            p.box ? firstTouch(program, *p.box, d.project.machine.end) : std::nullopt;
+        if (!touch) {
+            continue;
+        }
+        const Move& m = program.path[touch->move];
+        Finding& f = say(out, job.id, Weight::stop, "meets-clamp",
+                         fmt::format("{}, line {}: {} comes {:.1f} mm into {}, which stands at "
+                                     "{:.0f}, {:.0f} from the blank's corner.",
+                                     program.file, m.line, wordOf(touch->with), touch->by,
+                                     nameOf(p.index), p.clamp->at.x, p.clamp->at.y),
+                         touch->by, 0, p.index);
+        f.program = program.file;
+        f.line = m.line;
+        f.atX = job.held.side(side).fromInstrument.toInstrument(m.to).x;
+    }
+    return out;
+}
+
 Findings judgeClamps(const Derived& d) {
     Findings out;
     for (const PartJob& job : d.parts) {
         for (std::size_t side = 0; job.placed && side < job.held.sides(); ++side) {
-            for (const Placed& p : placedIn(d, job, side)) {
-                for (const RunProgram& program : job.read[side]) {
-                    const auto touch = p.box ? firstTouch(program, *p.box, d.project.machine.end)
-                                             : std::nullopt;
-                    if (!touch) {
-                        continue;
-                    }
-                    const Move& m = program.path[touch->move];
-                    Finding& f =
-                        say(out, job.id, Weight::stop, "meets-clamp",
-                            fmt::format("{}, line {}: {} comes {:.1f} mm into {}, which stands at "
-                                        "{:.0f}, {:.0f} from the blank's corner.",
-                                        program.file, m.line, wordOf(touch->with), touch->by,
-                                        nameOf(p.index), p.clamp->at.x, p.clamp->at.y),
-                            touch->by, 0, p.index);
-                    f.program = program.file;
-                    f.line = m.line;
-                    f.atX = job.held.side(side).fromInstrument.toInstrument(m.to).x;
-                }
+            for (const RunProgram& program : job.read[side]) {
+                const Findings met = judgeClampsOf(d, job, side, program);
+                out.insert(out.end(), met.begin(), met.end());
             }
             judgeTape(out, d, job, side);
             const Findings room =

@@ -15,6 +15,10 @@ Findings judgeClampPlaces(const Derived& derived);
 /// or collet nut meet one, rapids too. And what holds by tape alone.
 Findings judgeClamps(const Derived& derived);
 
+/// One program against the clamps of a part's setup.
+Findings judgeClampsOf(const Derived& derived, const PartJob& job, std::size_t side,
+                       const RunProgram& program);
+
 /// Up to four straps on the blank's edges, as far from one another as they find room: where no
 /// program of the setup, no pin and no other clamp comes within 3 mm. Where two find none, tape
 /// with glue under the blank and cleats against its edges. None for a part without programs.

@@ -14,6 +14,7 @@
 #include "job/store.h"
 #include "part/judge_neck_part.h"
 #include "part/judge_setup.h"
+#include "part/glued_body.h"
 #include "part/judge_wings.h"
 #include "proof/designed.h"
 
@@ -235,10 +236,12 @@ void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) 
     job.id = panel.id;
     *job.planned = PanelPlan();
     job.panel = std::make_shared<const Panel>(panel);
-    job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, p.machine,
+    const Machine machine =
+        panel.id == Role::neckFixture ? p.machine.onLine(p.neckBlank.line) : p.machine;
+    job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, machine,
                         (panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits)) ||
                             cutThroughFromBoth(panel, p));
-    const Findings held = judgePanelHold(panel, job.held, p.bodyHold, p.machine);
+    const Findings held = judgePanelHold(panel, job.held, p.bodyHold, machine);
     append(d.findings, held);
     job.placed = !hasFirmStop(held);
     d.parts.push_back(std::move(job));
@@ -249,7 +252,11 @@ void layBody(Derived& d) {
     const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
     for (const Panel& panel : d.body->part.panels()) {
         if (panel.id == Role::body && d.body->part.winged()) {
-            continue; // with its neck: worked by hand from here on
+            const auto glued = gluedInstrument(d.body->part);
+            if (glued && d.project.body.routedGlued) {
+                layFlat(d, *glued, glued->box());
+            }
+            continue; // else worked by hand from here on
         }
         layFlat(d, panel,
                 panel.id.byItself() || panel.id.role == Role::wing ? panel.box() : around);
@@ -352,6 +359,16 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     return d;
 }
 
+Contour outlineOf(const Derived& d, const PartJob& job) {
+    if (job.panel) {
+        return job.panel->outline;
+    }
+    if (job.id == Role::neck) {
+        return d.neck ? d.neck->part.outline().contour() : Contour();
+    }
+    return d.board ? d.board->outline() : Contour();
+}
+
 PartSides sidesOf(const Derived& d, const PartJob& job, const SidePrograms& programs) {
     PartSides sides = job.panel              ? PartSides{job.held, programs, {}, job.start}
                       : job.id == Role::neck ? neckSides(d.neck->part, job.held, programs)
@@ -379,7 +396,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
 }
 
 void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {
-    const bool whole = d.body && d.job(Role::body);
+    const bool whole = d.body && d.job(Role::body) && !d.body->part.winged();
     tbb::task_group fitting;
     if (whole) {
         fitting.run([&] { fitTogether(d); });

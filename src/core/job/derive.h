@@ -109,6 +109,9 @@ Derived derive(const Project& project, const std::stop_token& stop = {});
 /// All three for one part, cut from a plank: its programs are numbered by themselves.
 Derived deriveOnly(const Project& project, PartId part);
 
+/// A part's outline in plan, its own frame; empty while it is not drawn.
+Contour outlineOf(const Derived& derived, const PartJob& job);
+
 /// What running a part's programs needs; refers to the job and the programs.
 PartSides sidesOf(const Derived& derived, const PartJob& job, const SidePrograms& programs);
 inline PartSides sidesOf(const Derived& derived, const PartJob& job) {

@@ -50,6 +50,11 @@ HandStep handStepBefore(const BodyPart* part, const Panel& panel) {
                 "its face, and no part lies on it yet",
                 fixing};
     }
+    if (panel.free) {
+        return {"wings glued to the neck in line with it, cured overnight, squeezed-out glue scraped "
+                "off, the face level; the bridge line and the centreline marked across the whole",
+                gluing};
+    }
     if (!panel.layers.empty()) {
         return gluedUp(panel);
     }

@@ -127,7 +127,9 @@ Draft panelDraft(const Panel& panel, const std::string& title, const Watch& watc
 Draft partDraft(const Derived& d, const PartJob& job, const std::string& title, const Watch& watch,
                 ModelKind kind) {
     if (job.panel) {
-        return panelDraft(*job.panel, title, watch, kind);
+        // Of one that is only gone over once more, the whole of it.
+        return panelDraft(job.panel->free ? *d.body->part.panel(job.id) : *job.panel, title, watch,
+                          kind);
     }
     return job.id == Role::neck ? neckDraft(d.neck->part, title, watch)
                                 : boardDraft(*d.board, title, watch);

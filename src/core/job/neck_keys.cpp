@@ -334,6 +334,9 @@ void holdKeys(KeyTable& t) {
     t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
             [](Project& p) -> int& { return p.neckBlank.strips; });
     turnKeys(t, "neck_hold", [](Project& p) -> TurnHold& { return p.neckHold; });
+    yesNo(t, "neck_hold.make_cradle",
+          "a board it lies in face up, once its back is carved, is made as a part",
+          [](Project& p) -> bool& { return p.neckHold.makeCradle; });
     t.maybe(KeyKind::length, "neck_hold.seam", "mm",
             "where the cuts of a neck too long for the machine meet, from the nut; auto for the "
             "middle of its shaft",

@@ -91,7 +91,6 @@ private:
         const Blank& b = setup_.blank;
         const Project& p = d_.project;
         const Machine& m = p.machine;
-        const std::string plate = fmt::format("plate {}", sizeWithUnit(m.plate));
         std::vector<std::string> out;
         const bool pins = !held_.pins.empty();
         if (side_ == 0) {
@@ -144,12 +143,7 @@ private:
                                       setup_.datum, m.name, size(s.onMachine.x),
                                       size(s.onMachine.y)));
         }
-        out.push_back(
-            setup_.zZero == ZZero::bed
-                ? fmt::format("Z zero: the bed, {}, after every bit change", plate)
-                : fmt::format("Z zero: the blank's upper face in the waste, {}, after every "
-                              "bit change",
-                              plate));
+        out.push_back(zStep());
         for (const std::string& step : clampSteps()) {
             out.push_back(step);
         }

@@ -110,6 +110,11 @@ private:
         }
     }
 
+    /// The next of blanks that lie side by side.
+    bool another(std::size_t i) const {
+        return i > 0 && batch_.steps[i - 1].instrument != batch_.steps[i].instrument;
+    }
+
     void step(std::size_t i) {
         const BatchStep& s = batch_.steps[i];
         const PostedProgram& posted = batch_.program(s);
@@ -124,6 +129,11 @@ private:
         if (s.changed) {
             boxed(left + 6, fmt::format("Put in {}, spindle stopped; probe Z", p.bit.name),
                   Face::strong);
+        } else if (s.laid || other) {
+            boxed(left + 6, fmt::format("{} stays in; probe Z on the new blank", p.bit.name),
+                  Face::strong);
+        } else if (another(i)) {
+            boxed(left + 6, "The next blank: its own X-Y zero, probe Z on it", Face::strong);
         }
         room(row);
         box(left + 12);

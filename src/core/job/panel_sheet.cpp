@@ -134,10 +134,7 @@ private:
         }
         out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
                                   size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
-        out.push_back(fmt::format(
-            "Z zero: {}, plate {}, after every bit change",
-            setup_.zZero == ZZero::bed ? "the bed" : "the blank's upper face in the waste",
-            sizeWithUnit(m.plate)));
+        out.push_back(zStep());
         if (side_ == 1) {
             out.insert(out.end(), held.begin(), held.end());
         }

@@ -118,6 +118,11 @@ public:
         add(p.holes);
         add(p.engraved);
         add(p.shutIn);
+        if (p.frontFall.trough()) {
+            for (double v : p.frontFall.numbers()) {
+                add(v);
+            }
+        }
     }
 
     std::string digest() const { return sha256(text_); }

@@ -36,13 +36,16 @@ std::vector<PostedFolder> postedBeside(const std::filesystem::path& projectFile,
         try {
             const auto doc = nlohmann::json::parse(readFile(report));
             if (doc.at("project") == projectName && doc.at("posted") == true) {
-                PostedFolder found{it->path(),
-                                   doc.at("design_hash"),
-                                   {},
-                                   std::filesystem::last_write_time(report)};
+                PostedFolder found;
+                found.folder = it->path();
+                found.designHash = doc.at("design_hash");
+                found.when = std::filesystem::last_write_time(report);
+                found.decided = doc.contains("design") ? doc.at("design").dump() : std::string();
                 for (const auto& program : doc.at("programs")) {
                     if (program.contains("motion_sha256")) {
                         found.motions.push_back(program.at("motion_sha256"));
+                        found.files.push_back(program.at("file"));
+                        found.parts.push_back(program.at("part"));
                     }
                 }
                 out.push_back(std::move(found));

@@ -13,6 +13,9 @@ struct PostedFolder {
     std::filesystem::path folder;
     std::string designHash;
     std::vector<std::string> motions; ///< of its programs; empty in folders of older versions
+    std::vector<std::string> files;   ///< their names, and parts, one for each motion
+    std::vector<std::string> parts;
+    std::string decided; ///< decidedKeys() of that day; empty in folders of older versions
     std::filesystem::file_time_type when;
 
     /// Whether each of its programs would be posted with the same motion today.

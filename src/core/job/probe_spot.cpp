@@ -55,12 +55,32 @@ private:
     std::optional<LowPlaces> before_;
 };
 
+/// Of a piece without waste: on its face, well inside its outline, the nearest to the zero first.
+std::vector<Vec2> placesOn(const Panel& panel, const Setup& setup, const Machine& m) {
+    constexpr double step = 15, inside = 12; // mm
+    std::vector<Vec2> out;
+    const std::vector<std::vector<Vec2>> outline{pointsOf(panel.outline, 0.1)};
+    for (double x = step; x < setup.blank.length; x += step) {
+        for (double y = step; y < setup.blank.width; y += step) {
+            const Vec2 p = setup.fromInstrument.toInstrument({x, y, 0}).xy();
+            const Vec2 on = setup.zeroOnMachine + Vec2{x, y} - m.lowCorner();
+            if (insideOf(outline, p) && distanceTo(panel.outline, p) > inside && on.x >= 0 &&
+                on.y >= 0 && on.x <= m.travel.x && on.y <= m.travel.y) {
+                out.push_back(setup.zeroOnMachine + Vec2{x, y});
+            }
+        }
+    }
+    return out;
+}
+
 } // namespace
 
 Vec2 probeSpot(const Derived& d, const PartJob& job, std::size_t side, std::size_t station) {
     const Setup& setup = job.held.side(side);
     const std::vector<Vec2> places =
-        probePlaces(setup, d.project.machine, station, job.held.under > 0);
+        job.panel && job.panel->free
+            ? placesOn(*job.panel, setup, d.project.machine)
+            : probePlaces(setup, d.project.machine, station, job.held.under > 0);
     std::vector<ClampBox> clamps;
     for (std::size_t i : clampsOf(d.project, job.id, side)) {
         if (const auto box = boxOf(d.project.clamps[i], setup)) {

@@ -2,6 +2,7 @@
 
 #include "job/before_cutting.h"
 #include "job/features.h"
+#include "job/store.h"
 #include "job/tidy.h"
 #include "job/weights.h"
 #include "part/setup_geometry.h"
@@ -257,6 +258,7 @@ json findingsList(const Findings& findings) {
 std::string reportJson(const Derived& d, const Papers& papers) {
     json doc = {{"project", d.project.name},
                 {"design_hash", d.designHash},
+                {"design", json::parse(decidedKeys(d.project))},
                 {"posted", !papers.parts.empty()},
                 {"programs", programsJson(d, papers)},
                 {"air", papers.air},

@@ -1,7 +1,9 @@
 #include "job/sheet_page.h"
 
+#include "base/error.h"
 #include "base/unit_text.h"
 #include "job/clamps.h"
+#include "job/probe_spot.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -50,6 +52,8 @@ SheetPage::SheetPage(const Derived& derived, const Setup& setup)
 }
 
 void SheetPage::heading(int number, int of) {
+    pdf_.text({right, pageFoot + 4}, "cut on ______________ by ______________", small, Face::words,
+              Align::right);
     const double w = pdf_.text(
         {left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part.name()), 7, Face::strong);
     pdf_.text({left + w + 5, 17}, fmt::format("setup {} of {}, {}", number, of, setup_.name), 4.2);
@@ -153,9 +157,54 @@ void SheetPage::clamps(const OnPage& place) {
             for (std::size_t k = 0; k < 4; ++k) {
                 pdf_.line(corners[k], corners[(k + 1) % 4], strong);
             }
-            pdf_.text(middle, fmt::format("{}", i + 1), small, Face::strong, Align::middle);
+            // Its number on the end that stands off the blank, clear of the figures.
+            const Vec2 blank = place.at(Vec2{setup_.blank.length, setup_.blank.width} * 0.5);
+            const Vec2 along = (corners[1] - corners[0]) * 0.5;
+            const double out = dot(along, middle - blank) < 0 ? -1 : 1;
+            const bool stands = length(corners[1] - corners[0]) > 12;
+            pdf_.text(middle + (stands ? along * (out * 0.75) : Vec2{}) + Vec2{0, 1},
+                      fmt::format("{}", i + 1), small, Face::strong, Align::middle);
         }
     }
+    probe(place);
+}
+
+void SheetPage::probe(const OnPage& place) {
+    const PartJob& job = *d_.job(setup_.part);
+    try {
+        const Vec2 spot =
+            place.at(probeSpot(d_, job, setup_.side) - job.held.side(setup_.side).zeroOn(0));
+        constexpr double half = 2.2;
+        const Pen pen{0.3, {}, {0.5, 0.32, 0.03}};
+        pdf_.rectangle(spot - Vec2{half, half}, spot + Vec2{half, half}, pen);
+        pdf_.line(spot - Vec2{half, half}, spot + Vec2{half, half}, pen);
+        pdf_.line(spot + Vec2{-half, half}, spot + Vec2{half, -half}, pen);
+        pdf_.text(spot + Vec2{0, -half - 0.8}, "Z", small, Face::strong, Align::middle);
+    } catch (const Error&) {
+        // told among the findings
+    }
+}
+
+std::string SheetPage::zStep() const {
+    const PartJob& job = *d_.job(setup_.part);
+    const bool bed = setup_.zZero == ZZero::bed;
+    std::string out =
+        fmt::format("Z zero: {}, plate {}, after every bit change",
+                    !bed                   ? "the blank's face where Z stands"
+                    : job.held.under > 0 ? "the fixture board's face where Z stands"
+                                         : "the bed where Z stands",
+                    sizeWithUnit(d_.project.machine.plate));
+    const std::size_t stations = std::max<std::size_t>(1, setup_.stations.size());
+    for (std::size_t k = 0; k < stations; ++k) {
+        try {
+            const Vec2 at = probeSpot(d_, job, setup_.side, k);
+            out += fmt::format("{} machine X {} Y {}", k == 0 ? "; at" : ", then", size(at.x),
+                               size(at.y));
+        } catch (const Error&) {
+            out += "; no place for the plate was found";
+        }
+    }
+    return out;
 }
 
 std::vector<std::string> SheetPage::clampSteps() const {
@@ -200,6 +249,8 @@ void SheetPage::along(const OnPage& place, const std::vector<double>& xs) {
         const double x = place.at({v, 0}).x;
         pdf_.line({x, foot + 1}, {x, foot + 3.5}, thin);
         pdf_.line({x, foot + 3.5}, {at, foot + 6}, thin);
+        const double tall = pdf_.widthOf(size(v), small, Face::figures);
+        pdf_.fill({at - 1.6, foot + 17.8 - tall}, {at + 1.6, foot + 17.8}, {1, 1, 1});
         pdf_.text({at + 1, foot + 17.5}, size(v), small, Face::figures, Align::left,
                   std::numbers::pi / 2);
     }
@@ -293,9 +344,10 @@ double SheetPage::rowHeight() const {
 
 /// To a thousandth: collets come in inches too.
 std::string SheetPage::mounting(const Bit& bit) const {
-    return fmt::format("Mount {}: {} {}, collet {}; probe Z", bit.name, bitKindName(bit.kind),
-                       formatLength(bit.diameter, unit_, 3),
-                       formatLength(bit.colletOrShank(), unit_, 3));
+    return fmt::format("Mount {}: {} {}, collet {}, {} out of it; probe Z", bit.name,
+                       bitKindName(bit.kind), formatLength(bit.diameter, unit_, 3),
+                       formatLength(bit.colletOrShank(), unit_, 3),
+                       formatLength(bit.reachOrUsual(), unit_, 1));
 }
 
 std::vector<std::string> SheetPage::cautionWords() const {

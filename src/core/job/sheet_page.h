@@ -46,7 +46,10 @@ protected:
     void datum(const OnPage& place);
     /// What holds it down, numbered as the project lists it.
     void clamps(const OnPage& place);
-    /// A step that says so; none without clamps.
+    void probe(const OnPage& place); ///< where the plate lies
+    /// What Z is zeroed on, and where the plate lies for it, in each station.
+    std::string zStep() const;
+    /// A step that says what holds it; none without clamps.
     std::vector<std::string> clampSteps() const;
     void head(double x, double y, const std::string& words);
     void box(double x, double y);

@@ -1,9 +1,12 @@
 #include "job/shop_boards.h"
 
 #include "base/error.h"
+#include "hold/cradle.h"
 #include "hold/fixture_board.h"
 
 #include <algorithm>
+
+#include <fmt/format.h>
 
 namespace wren {
 namespace {
@@ -37,6 +40,26 @@ std::vector<Panel> fixtures(const Derived& d, Findings& found) {
     return out;
 }
 
+std::vector<Panel> cradles(const Derived& d, Findings& found) {
+    if (!d.project.neckHold.makeCradle || !d.neck) {
+        return {};
+    }
+    const Findings judged = judgeCradle(d.neck->part);
+    found.insert(found.end(), judged.begin(), judged.end());
+    if (hasStop(judged)) {
+        return {};
+    }
+    Panel cradle = neckCradle(d.neck->part);
+    sayOf(Role::neckCradle, found, Weight::note, "cradle-lies",
+          fmt::format("In its cradle the neck's glue plane stands {:.1f} mm over the cradle's face; "
+                      "its head hangs free, and {:.1f} mm of packing go under its heel.",
+                      -cradle.top, packingUnderHeel(d.neck->part, cradle)),
+          -cradle.top, 0);
+    std::vector<Panel> out;
+    out.push_back(std::move(cradle));
+    return out;
+}
+
 std::vector<Panel> templates(const Derived& d, Findings& found) {
     if (!d.body) {
         return {};
@@ -55,7 +78,7 @@ std::vector<Panel> templates(const Derived& d, Findings& found) {
 }
 
 /// What makes the boards for the shop; another kind is another row.
-constexpr std::array makers{fixtures, templates};
+constexpr std::array makers{fixtures, cradles, templates};
 
 } // namespace
 
@@ -76,6 +99,9 @@ Project wanting(const Project& project, PartId part) {
         break;
     case Role::bodyFixture:
         p.bodyHold.makeFixture = true;
+        break;
+    case Role::neckCradle:
+        p.neckHold.makeCradle = true;
         break;
     case Role::outlineTemplate:
         p.templates.outline = true;

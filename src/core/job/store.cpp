@@ -448,6 +448,10 @@ void saveProject(const Project& project, const std::filesystem::path& file) {
 }
 
 std::string designHash(const Project& project) {
+    return sha256(decidedKeys(project));
+}
+
+std::string decidedKeys(const Project& project) {
     Project usual;
     usual.sawing = project.sawing; // how wood is got, not what is made of it
     usual.sled = project.sled;
@@ -472,7 +476,7 @@ std::string designHash(const Project& project) {
             decided[key.formerly.empty() ? key.path : key.formerly] = valueAsJson(value);
         }
     }
-    return sha256(decided.dump());
+    return decided.dump();
 }
 
 } // namespace wren

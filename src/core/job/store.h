@@ -22,9 +22,11 @@ Project loadProject(const std::filesystem::path& file);
 /// Writes beside, syncs, renames; the last good file stays as FILE.last. Throws Error.
 void saveProject(const Project& project, const std::filesystem::path& file);
 
-/// SHA-256 of what the maker decided that programs derive from: every value that is not its
-/// default. Names and unknown keys are left out, and a key that is new with its default changes
-/// nothing.
+/// What the maker decided that programs derive from, as a JSON object by path: every value that is
+/// not its default, and how long the lists are. Names and unknown keys are left out.
+std::string decidedKeys(const Project& project);
+
+/// SHA-256 of that: a key that is new with its default changes nothing.
 std::string designHash(const Project& project);
 
 } // namespace wren

@@ -189,8 +189,8 @@ std::vector<WoodPiece> woodList(const Derived& derived) {
             b.length = scarf->plankLength;
             b.thickness = scarf->plank;
         }
-        if (job.panel && !job.panel->layers.empty()) {
-            continue; // the glued body's wood is its layers'
+        if (job.panel && (job.panel->free || !job.panel->layers.empty())) {
+            continue; // the glued body's wood is that of its layers, or of neck and wings
         }
         const bool leaves = job.id == Role::top && p.body.bookmatch;
         add(job.name(), b, leaves ? 2 : strips, leaves);

@@ -201,7 +201,7 @@ const std::vector<SlopeLine>& FaceFall::slopes() const {
 
 double FaceFall::drop(Vec2 p) const {
     if (!shape_) {
-        return 0;
+        return trough_ ? trough_->depth(p) : 0;
     }
     const double edge = shape_->edge.level() ? 0 : shape_->edge.drop(shape_->distance.at(p));
     return edge + slopeDrop(p);
@@ -219,7 +219,7 @@ double FaceFall::slopeDrop(Vec2 p) const {
 
 std::vector<double> FaceFall::numbers() const {
     if (!shape_) {
-        return {};
+        return trough_ ? trough_->numbers() : std::vector<double>();
     }
     std::vector<double> out = shape_->edge.numbers();
     for (const ContourPiece& p : shape_->outline) {
@@ -252,7 +252,7 @@ Vec2 FaceFall::slopeGradient(Vec2 p) const {
 
 double FaceFall::upright(Vec2 p) const {
     if (!shape_) {
-        return 1;
+        return trough_ ? 1 / std::hypot(1.0, length(trough_->gradient(p))) : 1;
     }
     Vec2 g = slopeGradient(p);
     const double d = shape_->distance.at(p);
@@ -267,7 +267,7 @@ double FaceFall::upright(Vec2 p) const {
 }
 
 double FaceFall::deepest() const {
-    return shape_ ? shape_->deepest : 0;
+    return shape_ ? shape_->deepest : trough_ ? trough_->deepest() : 0;
 }
 
 } // namespace wren

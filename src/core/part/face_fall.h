@@ -1,6 +1,7 @@
 #pragma once
 
 #include "geom/edge_distance.h"
+#include "part/trough.h"
 
 #include <memory>
 #include <vector>
@@ -70,8 +71,11 @@ class FaceFall {
 public:
     FaceFall() = default; ///< a level face
     FaceFall(const Contour& outline, const EdgeProfile& edge, std::vector<SlopeLine> slopes);
+    /// Level but for a trough.
+    explicit FaceFall(std::shared_ptr<const Trough> trough) : trough_(std::move(trough)) {}
 
-    bool level() const { return !shape_; }
+    bool level() const { return !shape_ && !trough_; }
+    const Trough* trough() const { return trough_.get(); } ///< null without one
     const EdgeProfile& edge() const;
     const std::vector<SlopeLine>& slopes() const;
 
@@ -88,6 +92,7 @@ public:
 private:
     struct Shape;
     std::shared_ptr<const Shape> shape_;
+    std::shared_ptr<const Trough> trough_;
 };
 
 } // namespace wren

@@ -1,5 +1,7 @@
 #include "part/judge_wings.h"
 
+#include "part/glued_body.h"
+
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -116,20 +118,17 @@ private:
             }
         };
         for (const PanelPocket& p : body_.panel(Role::body)->pockets) {
-            if (p.stage == PocketStage::own) {
+            if (p.stage == PocketStage::own && (p.fromBack || !body_.design().routedGlued)) {
                 add(p.feature);
             }
         }
         const Panel& body = *body_.panel(Role::body);
+        const bool routed = body_.design().routedGlued;
         for (const Hole& h : body.holes) {
-            const bool early =
-                std::any_of(body.layers.begin(), body.layers.end(), [&](PartId wing) {
-                    const std::vector<Hole>& its = body_.panel(wing)->holes;
-                    return std::any_of(its.begin(), its.end(), [&](const Hole& other) {
-                        return other.feature == h.feature && other.at == h.at;
-                    });
-                });
-            if (!early) {
+            if (routed && !h.fromBack) {
+                continue;
+            }
+            if (!wingHas(body_, h)) {
                 add(h.feature);
             }
         }

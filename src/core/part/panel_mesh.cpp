@@ -30,6 +30,21 @@ std::vector<double> ringsOf(const EdgeProfile& edge, double chord) {
     return rings;
 }
 
+/// Where a trough begins in its board's face, out past the board's ends.
+std::vector<Vec2> rimOf(const Trough& trough) {
+    constexpr double step = 2, past = 1; // mm
+    std::vector<Vec2> low, high;
+    const int n = std::max(1, int((trough.to() - trough.from()) / step));
+    for (int i = -1; i <= n + 1; ++i) {
+        const double x = trough.from() + (trough.to() - trough.from()) * std::clamp(i, 0, n) / n;
+        const std::array<double, 2> y = trough.across(x, 0);
+        low.push_back({x + (i < 0 ? -past : i > n ? past : 0), y[0]});
+        high.push_back({low.back().x, y[1]});
+    }
+    low.insert(low.end(), high.rbegin(), high.rend());
+    return low;
+}
+
 /// Something cut out of the wood: from a height up, from one down, or between two.
 struct Hollow {
     Bands region;
@@ -74,6 +89,9 @@ private:
                     lines_.push_back(pointsOf(c, chord_ / 2));
                 }
             }
+        }
+        if (const Trough* trough = panel_.frontFall.trough()) {
+            lines_.push_back(rimOf(*trough));
         }
         if (lines_.size() > 1) {
             addStrips();
