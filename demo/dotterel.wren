@@ -423,6 +423,7 @@
       {"at": [-230, 66], "kind": "smooth", "round": 0},
       {"at": [-212, 30], "kind": "corner", "round": 4}
     ],
+    "over_neck": "by-router",
     "oversize": 5,
     "pickups": [
       {
@@ -566,7 +567,11 @@
     {"at": [116, -35], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
     {"at": [11, 150], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
     {"at": [104, 150], "kind": "strap", "part": "body lid", "side": 1, "turn": 90},
-    {"at": [165, 97.5], "kind": "strap", "part": "body lid", "side": 1, "turn": 0}
+    {"at": [165, 97.5], "kind": "strap", "part": "body lid", "side": 1, "turn": 0},
+    {"at": [467, 267], "kind": "strap", "part": "body", "side": 1, "turn": 33},
+    {"at": [-25, 15], "kind": "strap", "part": "body", "side": 1, "turn": -141},
+    {"at": [140, 300], "kind": "strap", "part": "body", "side": 1, "turn": 90},
+    {"at": [302, -18], "kind": "strap", "part": "body", "side": 1, "turn": -107}
   ],
   "cut": {
     "face_blank": "when-thick",
@@ -743,6 +748,7 @@
   "neck_hold": {
     "edge_square": 0,
     "fixture": 18,
+    "make_cradle": "no",
     "make_fixture": "no",
     "notches": "yes",
     "pin_inset": 11,

@@ -120,10 +120,9 @@ TEST_CASE("The spoil board is surfaced wherever a bit reaches, and not below", "
         }
         CHECK(missed == 0);
     }
-    CHECK_THAT(sentenceOf([] {
-                   postBedProgram(deriveSurfacing(loadProject(plainFile), 3.5), "/tmp");
-               }),
-               Contains("3.500 mm cannot be taken off"));
+    CHECK_THAT(
+        sentenceOf([] { postBedProgram(deriveSurfacing(loadProject(plainFile), 3.5), "/tmp"); }),
+        Contains("3.500 mm cannot be taken off"));
     const Project thin = withKeys(
         loadProject(plainFile), {{"machine.spoil_thickness", "9.2"}, {"machine.spoil_least", "9"}});
     CHECK(has(deriveSurfacing(thin, 0.5).findings, "spoil-board-worn"));

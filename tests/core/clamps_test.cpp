@@ -130,9 +130,11 @@ TEST_CASE("A move that grazes a clamp is found as by dense sampling", "[clamps][
             const Vec2 own = box.own(tip.xy());
             const double off = std::hypot(std::max(0.0, std::abs(own.x) - box.half.x),
                                           std::max(0.0, std::abs(own.y) - box.half.y));
-            for (const auto& [over, radius] :
-                 {std::pair{0.0, 3.0}, {20.0, 4.0}, {30.0, 13.0}, {38.0, end.noseWidth / 2},
-                  {38.0 - end.shoeBelowNose, end.shoeWidth / 2}}) {
+            for (const auto& [over, radius] : {std::pair{0.0, 3.0},
+                                               {20.0, 4.0},
+                                               {30.0, 13.0},
+                                               {38.0, end.noseWidth / 2},
+                                               {38.0 - end.shoeBelowNose, end.shoeWidth / 2}}) {
                 if (radius <= 0) {
                     continue;
                 }

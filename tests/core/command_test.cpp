@@ -284,6 +284,7 @@ TEST_CASE("Lists of what has to be in hand are printed, other words refused", "[
           "role,name,wanted\nfretboard,fretboard,yes\nneck,neck,yes\n"
           "core,body core,yes\ntop,body top,yes\nbody,body,yes\nlid,body lid,yes\n"
           "neck fixture,neck fixture,no\nbody fixture,body fixture,no\n"
+          "neck cradle,neck cradle,no\n"
           "outline template,outline template,no\n"
           "neck pocket template,neck pocket template,no\n"
           "pickup template,pickup template 1,no\n"

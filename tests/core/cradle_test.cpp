@@ -33,6 +33,12 @@ TEST_CASE("A trough is the back it takes up, seen from inside", "[cradle]") {
     CHECK(t.from() >= back.headTo());
     CHECK(t.to() <= back.heelFrom());
     CHECK(t.to() - t.from() > 200);
+    // Where it lies is told: the glue plane over the board's face, the heel on packing.
+    REQUIRE(findingOf(d.findings, "cradle-lies"));
+    CHECK(findingOf(d.findings, "cradle-lies")->value == Approx(t.top()));
+    const double heel = back.slice(back.heelTo()).spine();
+    CHECK(packingUnderHeel(d.neck->part, *job->panel) ==
+          Approx(t.top() + (job->panel->top - job->panel->bottom) - heel));
     for (double x = t.from(); x <= t.to(); x += 23) {
         const std::array<double, 2> rim = t.across(x, 0);
         for (double share : {0.02, 0.3, 0.5, 0.77, 0.98}) {
@@ -54,7 +60,8 @@ TEST_CASE("A trough is the back it takes up, seen from inside", "[cradle]") {
 
 TEST_CASE("A cradle's programs leave the negative of the back", "[cradle]") {
     for (const Changes& changes :
-         {Changes{}, Changes{{"board.hand", "left"}}, Changes{{"board.end", "slanted"}, {"board.treble_scale", "600"}}}) {
+         {Changes{}, Changes{{"board.hand", "left"}},
+          Changes{{"board.end", "slanted"}, {"board.treble_scale", "600"}}}) {
         const Derived d = deriveOnly(cradled(changes), Role::neckCradle);
         const PartJob* job = d.job(Role::neckCradle);
         REQUIRE((job && job->proof));
@@ -98,12 +105,14 @@ TEST_CASE("Solid and triangles of a cradle are closed and of one volume", "[crad
 }
 
 TEST_CASE("A shaft too short for a cradle is told", "[cradle]") {
-    const Derived d = deriveDrawing(cradled({{"neck.heel_transition", "150"},
+    const Derived d = deriveDrawing(cradled({{"board.frets", "14"},
+                                             {"neck.heel_transition", "150"},
                                              {"head.transition", "150"},
                                              {"head.transition_from", "120"}}));
     REQUIRE(d.neck);
     const NeckBack& back = d.neck->part.back();
     const bool shorter = std::floor(back.heelFrom()) - std::ceil(back.headTo()) < shortestCradle;
-    CHECK(hasStop(judgeCradle(d.neck->part)) == shorter);
+    CHECK(findingOf(judgeCradle(d.neck->part), "cradle-too-short").has_value() == shorter);
+    CHECK(shorter);
     CHECK((d.job(Role::neckCradle) == nullptr) == shorter);
 }

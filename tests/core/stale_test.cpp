@@ -38,8 +38,7 @@ TEST_CASE("A change upstream marks the programs it touches, says what changed an
     CHECK(stalenessOf(posted, before, {}).good == before.programs.size());
 
     // The slots' depth: the board's programs that cut them, none of the neck's.
-    const Project next =
-        withKey(p, "board.slot_depth", "2.3mm");
+    const Project next = withKey(p, "board.slot_depth", "2.3mm");
     Derived after = deriveDrawing(next);
     derivePrograms(after);
     std::vector<RunRecord> runs(1);

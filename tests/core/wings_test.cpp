@@ -5,10 +5,10 @@
 #include "job/features.h"
 #include "job/glue.h"
 #include "job/hand_sheet.h"
+#include "job/probe_spot.h"
 #include "job/setup_report.h"
 #include "job/wants.h"
 #include "job/weights.h"
-#include "job/probe_spot.h"
 #include "part/glued_body.h"
 #include "part/judge_wings.h"
 
@@ -415,6 +415,13 @@ TEST_CASE("What lies over neck and wings is cut in the glued instrument", "[wing
     for (const RunProgram& program : job->read[0]) {
         CHECK_FALSE(program.has(CutKind::outline));
     }
+    // The neck stands out over the bed's end.
+    const double tip = d.neck->part.boundingBox()[0].x;
+    const double beyond =
+        -(setup.zeroOnMachine.x +
+          setup.fromInstrument.toSetup(d.body->part.place().toBody({tip, 0, 0})).x);
+    CHECK(findingOf(d.findings, "neck-beyond-bed").has_value() == (beyond > 0));
+    CHECK(beyond > 0);
     // Its wood is the wings' and the neck's: no other piece is to be sawn.
     for (const WoodPiece& piece : woodList(d)) {
         CHECK(piece.piece != "body");

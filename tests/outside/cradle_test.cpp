@@ -1,5 +1,5 @@
-// A cradle and the neck that lies in it fill their block: by Open CASCADE's measuring of the cradle,
-// and the neck's sections added up by Simpson's rule (any text on numerical integration).
+// A cradle and the neck that lies in it fill their block: by Open CASCADE's measuring of the
+// cradle, and the neck's sections added up by Simpson's rule (any text on numerical integration).
 #include "core/neck_support.h"
 
 #include "exchange/panel_solid.h"
@@ -37,8 +37,9 @@ TEST_CASE("Cradle and neck together are the block", "[outside][cradle]") {
     const double step = (box[1].x - box[0].x) / n;
     double neck = 0;
     for (int i = 0; i <= n; ++i) {
-        neck += areaBelow(back, box[0].x + i * step, -cradle.top) *
-                (i == 0 || i == n ? 1 : i % 2 ? 4 : 2);
+        neck += areaBelow(back, box[0].x + i * step, -cradle.top) * (i == 0 || i == n ? 1
+                                                                     : i % 2          ? 4
+                                                                                      : 2);
     }
     neck *= step / 3;
     CHECK(neck > 50000);

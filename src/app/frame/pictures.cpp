@@ -6,6 +6,7 @@
 #include "frame/window.h"
 #include "numbers/ledger.h"
 #include "pages/machine_panel.h"
+#include "pages/program_desk.h"
 #include "ruler/shaded_band.h"
 #include "tracing/import_desk.h"
 #include "tracing/outline_desk.h"
@@ -142,6 +143,34 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::board);
 }
 
+/// A program that cuts straight across the board, held against it.
+void takeForeign(Window& window, const std::function<void(const QString&)>& take) {
+    const Derived* d = window.sheet().derived();
+    if (!d || !d->lies(Role::board)) {
+        return;
+    }
+    const QTemporaryDir folder;
+    const QString file = folder.filePath(QStringLiteral("from-elsewhere.nc"));
+    const Blank& blank = d->lies(Role::board)->blank;
+    std::string text = "G21 G90 G17\nM3 S14000\nG0 Z20\n";
+    for (int i = 1; i < 14; ++i) {
+        const double x = blank.length * i / 14;
+        text += fmt::format("G0 X{0:.2f} Y-8\nG0 Z8\nG1 Z{1:.2f} F300\nG1 Y{2:.2f} F900\nG0 Z20\n",
+                            x, i < 8 ? 5.6 : 2.2, blank.width + 8);
+    }
+    writeFileSafely(file.toStdString(), text + "M5\nM30\n");
+    auto* desk = window.findChild<ProgramDesk*>();
+    bool ready = false;
+    QObject::connect(desk, &ProgramDesk::ready, desk, [&ready] { ready = true; });
+    window.openProgram(file);
+    for (int i = 0; i < 300 && !ready; ++i) {
+        wait(30);
+    }
+    desk->disconnect(desk);
+    take(QStringLiteral("foreign"));
+    Q_EMIT desk->left();
+}
+
 /// The body's own drawing brought in again, as a drawing of another's would be.
 void takeImport(Window& window, const std::function<void(const QString&)>& take) {
     const QTemporaryDir folder;
@@ -234,6 +263,14 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     takeWhole(sheet, take);
     sheet.setStation(Station::blank);
     take(QStringLiteral("body-blank"));
+    sheet.setLeaf(Sheet::bedLeaf);
+    for (std::size_t i = 0; i < sheet.derived()->pieces().size(); ++i) {
+        if (sheet.derived()->pieces()[i]->id == Role::body) {
+            sheet.setPiece(static_cast<int>(i));
+        }
+    }
+    take(QStringLiteral("body-bed"));
+    sheet.setLeaf(0);
     sheet.setStation(Station::cuts);
     take(QStringLiteral("core-cuts"));
     for (std::size_t i = 0; i < sheet.derived()->pieces().size(); ++i) {
@@ -309,6 +346,7 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.setLeaf(1);
     take(QStringLiteral("programs"));
     sheet.setLeaf(0);
+    takeForeign(window, take);
     if (sheet.derived() && sheet.derived()->neck) {
         takeNeck(window, take);
     }

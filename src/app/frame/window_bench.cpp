@@ -26,9 +26,8 @@ namespace {
 /// Why a batch does not go out.
 std::string firstStop(const Batch& batch) {
     const auto among = [](const Findings& found) {
-        const auto f = std::find_if(found.begin(), found.end(), [](const Finding& one) {
-            return one.weight == Weight::stop;
-        });
+        const auto f = std::find_if(found.begin(), found.end(),
+                                    [](const Finding& one) { return one.weight == Weight::stop; });
         return f == found.end() ? std::string() : f->message;
     };
     if (const std::string own = among(batch.findings); !own.empty()) {
@@ -49,8 +48,8 @@ void Window::bedProgramTo(const QString& folder, bool surface) {
     errand(
         surface ? tr("Writing the bed's surfacing") : tr("Writing the bed's lines"),
         [project = document_.project(), folder, surface](const Watch&) {
-            const BedProgram bed = surface ? deriveSurfacing(project, surfaced)
-                                           : deriveBedLines(project, engraved);
+            const BedProgram bed =
+                surface ? deriveSurfacing(project, surfaced) : deriveBedLines(project, engraved);
             const std::string name = postBedProgram(bed, folder.toStdString());
             return tr("%1, %2 minutes with %3, is in %4.")
                 .arg(QString::fromStdString(name))
@@ -146,8 +145,8 @@ void Window::askTrial() {
         wood->addItem(QString::fromStdString(w.name), QString::fromStdString(w.id));
     }
     wood->setCurrentIndex(wood->findData(QStringLiteral("mdf")));
-    auto* thick = new QLineEdit(QString::fromStdString(
-        formatLength(job->held.blank.thickness, document_.unit())));
+    auto* thick = new QLineEdit(
+        QString::fromStdString(formatLength(job->held.blank.thickness, document_.unit())));
     form->addRow(tr("wood"), wood);
     form->addRow(tr("thickness, as measured"), thick);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Ok | QDialogButtonBox::Cancel);

@@ -53,12 +53,11 @@ void Window::makeBands() {
     bookPanel_ = new BookPanel;
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(whole_),
-                       static_cast<QWidget*>(bed_),
-                       static_cast<QWidget*>(shaded_), static_cast<QWidget*>(machine_),
-                       static_cast<QWidget*>(bookPanel_), static_cast<QWidget*>(tools_),
-                       static_cast<QWidget*>(newBoard_), static_cast<QWidget*>(traceDesk_),
-                       static_cast<QWidget*>(outlineDesk_), static_cast<QWidget*>(importDesk_),
-                       static_cast<QWidget*>(programDesk_)}) {
+                       static_cast<QWidget*>(bed_), static_cast<QWidget*>(shaded_),
+                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
+                       static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
+                       static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(outlineDesk_),
+                       static_cast<QWidget*>(importDesk_), static_cast<QWidget*>(programDesk_)}) {
         middle_->addWidget(w);
     }
     bands->addWidget(header);

@@ -21,10 +21,9 @@ struct SizeShown {
 Project withOneMore(const Project& project) {
     Project next = project;
     BatchPiece piece;
-    for (std::size_t i = 1; i == 1 || std::any_of(next.batch.begin(), next.batch.end(),
-                                                  [&](const BatchPiece& other) {
-                                                      return other.name == piece.name;
-                                                  });
+    for (std::size_t i = 1;
+         i == 1 || std::any_of(next.batch.begin(), next.batch.end(),
+                               [&](const BatchPiece& other) { return other.name == piece.name; });
          ++i) {
         piece.name = project.name + " " + std::to_string(i);
     }

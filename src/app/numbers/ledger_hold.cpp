@@ -54,8 +54,10 @@ void Ledger::leafClamps() {
                             "the collet nut.");
         },
         220);
+    bool any = false;
     for (std::size_t side = 0; side < 2; ++side) {
         for (std::size_t i : clampsOf(sheet_.document().project(), part, side)) {
+            any = true;
             const QString path = QStringLiteral("clamps.%1").arg(qulonglong(i));
             group(side == 0 ? tr("Clamp %1, face up").arg(qulonglong(i + 1))
                             : tr("Clamp %1, back up").arg(qulonglong(i + 1)));
@@ -66,6 +68,9 @@ void Ledger::leafClamps() {
             removal(tr("Take it away"), tr("from the drawing, the sheet and the check"), path,
                     tr("a clamp less"));
         }
+    }
+    if (!any) { // a single group must not take the whole width
+        columns_->addStretch(1);
     }
 }
 

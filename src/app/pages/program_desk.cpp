@@ -164,8 +164,8 @@ void ProgramDesk::open(const QString& file) {
         return;
     }
     const PartJob* inHand = sheet_.jobInHand();
-    const auto own = std::find_if(ways.begin(), ways.end(),
-                                  [&](const Way& way) { return way.job == inHand; });
+    const auto own =
+        std::find_if(ways.begin(), ways.end(), [&](const Way& way) { return way.job == inHand; });
     const Way& way = own == ways.end() ? ways.front() : *own;
     putOn(setup_, wayOf(*way.job, way.where.side, way.where.station));
     const Bit* bit = bitInHeader(text_, sheet_.project().bits);
@@ -218,12 +218,11 @@ void ProgramDesk::run() {
         }
         return std::shared_ptr<const Outcome>(out);
     };
-    inBackground(this, work,
-                 [this, wish = ++wish_](const std::shared_ptr<const Outcome>& outcome) {
-                     if (wish == wish_ && outcome) {
-                         show(outcome);
-                     }
-                 });
+    inBackground(this, work, [this, wish = ++wish_](const std::shared_ptr<const Outcome>& outcome) {
+        if (wish == wish_ && outcome) {
+            show(outcome);
+        }
+    });
 }
 
 void ProgramDesk::show(const std::shared_ptr<const Outcome>& outcome) {
@@ -244,8 +243,9 @@ void ProgramDesk::show(const std::shared_ptr<const Outcome>& outcome) {
             lines << app::told(f.message, sheet_.unit());
         }
         if (c.findings.empty()) {
-            lines << tr("It takes nothing off the part, stays within the machine's travel and meets "
-                        "no clamp.");
+            lines << tr(
+                "It takes nothing off the part, stays within the machine's travel and meets "
+                "no clamp.");
         }
     }
     told_->setText(lines.join(QLatin1Char('\n')));
@@ -323,7 +323,7 @@ void drawPath(QPainter& p, const RunProgram& program, int line,
 int firstLine(const ProgramCheck& check) {
     int line = 0;
     for (const Finding& f : check.findings) {
-        line = line == 0 && f.line > 0 ? f.line : line;
+        line = f.line > 0 && (line == 0 || f.line < line) ? f.line : line;
     }
     return line;
 }

@@ -122,9 +122,9 @@ void BedBand::paintBed(QPainter& p) const {
     const double used = p.fontMetrics().horizontalAdvance(title) + 16;
     p.setFont(words(12));
     p.setPen(colour::faded);
-    const QString keys =
-        cards_.size() > 1 ? tr("Enter: next setup. C: next clamp; drag it, R turns it, Delete")
-                          : tr("C: next clamp; drag it, R turns it, Delete");
+    const QString keys = cards_.size() > 1
+                             ? tr("Enter: next setup. C: next clamp; drag it, R turns it, Delete")
+                             : tr("C: next clamp; drag it, R turns it, Delete");
     p.drawText(QRectF(area.left() + used, 10, area.width() - used, 18), Qt::AlignLeft,
                p.fontMetrics().elidedText(keys, Qt::ElideRight, int(area.width() - used)));
 }
@@ -153,8 +153,9 @@ void BedBand::mouseMoveEvent(QMouseEvent* e) {
     }
     const auto over = drawing().clampAt(e->position());
     setCursor(over ? Qt::SizeAllCursor : Qt::ArrowCursor);
-    setToolTip(over ? tr("clamp %1, %2").arg(*over + 1).arg(
-                          QLatin1String(clampName(sheet_.project().clamps[*over].kind)))
+    setToolTip(over ? tr("clamp %1, %2")
+                          .arg(*over + 1)
+                          .arg(QLatin1String(clampName(sheet_.project().clamps[*over].kind)))
                     : QString());
 }
 
@@ -185,7 +186,10 @@ void BedBand::moveTo(std::size_t clamp, Vec2 at) {
     const double step = sheet_.unit() == LengthUnit::mm ? 1 : 25.4 / 64;
     const auto whole = [step](double v) { return std::round(v / step) * step; };
     change(
-        clamp, [&](Clamp& c) { c.at = {whole(at.x), whole(at.y)}; },
+        clamp,
+        [&](Clamp& c) {
+            c.at = {whole(at.x), whole(at.y)};
+        },
         tr("move clamp %1").arg(clamp + 1));
 }
 
@@ -252,10 +256,9 @@ QString BedBand::accessValue() const {
         return tr("nothing lies on it");
     }
     const std::size_t n = clampsOf(sheet_.project(), part_, card()->setup->side).size();
-    const QString lies =
-        tr("%1, %2, %3")
-            .arg(qs(part_.name()), qs(card()->setup->nameIn(card()->station)),
-                 counted(static_cast<int>(n), "clamp"));
+    const QString lies = tr("%1, %2, %3")
+                             .arg(qs(part_.name()), qs(card()->setup->nameIn(card()->station)),
+                                  counted(static_cast<int>(n), "clamp"));
     if (!chosen()) {
         return lies;
     }

@@ -15,7 +15,8 @@
 namespace wren::app {
 namespace {
 
-constexpr double apron = 40; ///< mm of bed drawn outside the travel, where clamps may stand
+constexpr double missDrawn = 40; ///< times: how far the sides may miss each other
+constexpr double apron = 40;     ///< mm of bed drawn outside the travel, where clamps may stand
 
 /// Stops about a clamp, by the clamp's number.
 bool stopped(const Derived& d, std::size_t clamp) {
@@ -119,21 +120,46 @@ void BedDrawing::bed(QPainter& p) const {
     p.drawLine(QPointF(cross.x(), travel.top()), QPointF(cross.x(), travel.bottom()));
 }
 
+/// Of a glued instrument the neck, which lies where no cut goes.
+void BedDrawing::neckBeside(QPainter& p) const {
+    const Derived& d = *sheet_.derived();
+    if (!d.neck || !d.body) {
+        return;
+    }
+    QPolygonF drawn;
+    for (Vec2 q : pointsOf(d.neck->part.outline().contour(), 0.3)) {
+        const Vec3 inBody = d.body->part.place().toBody({q.x, q.y, 0});
+        drawn << onBlank(setup_.fromInstrument.toSetup(inBody).xy());
+    }
+    p.setPen(QPen(colour::ink, 1));
+    p.setBrush(colour::grain);
+    p.drawPolygon(drawn);
+}
+
 void BedDrawing::blank(QPainter& p) const {
     const Blank& b = setup_.blank;
-    p.setPen(QPen(colour::ink, 1.4));
-    p.setBrush(colour::wood);
-    p.drawRect(QRectF(onBlank({0, b.width}), onBlank({b.length, 0})));
+    const bool free = job_.panel && job_.panel->free;
+    const QRectF box(onBlank({0, b.width}), onBlank({b.length, 0}));
+    p.setPen(free ? QPen(colour::faded, 1, Qt::DashLine) : QPen(colour::ink, 1.4));
+    p.setBrush(free ? QBrush(Qt::NoBrush) : QBrush(colour::wood));
+    if (free) {
+        neckBeside(p);
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(colour::faded, 1, Qt::DashLine));
+    }
+    p.drawRect(box);
     const Contour outline = outlineOf(*sheet_.derived(), job_);
-    if (!outline.empty()) {
-        for (const SetupFromInstrument& place : setup_.places) {
-            QPolygonF drawn;
-            for (Vec2 q : pointsOf(outline, 0.3)) {
-                drawn << onBlank(place.toSetup({q.x, q.y, 0}).xy());
-            }
-            p.setPen(QPen(colour::moss, 1.2));
-            p.setBrush(Qt::NoBrush);
-            p.drawPolygon(drawn);
+    for (const SetupFromInstrument& place : setup_.places) {
+        QPolygonF drawn;
+        for (Vec2 q : pointsOf(outline, 0.3)) {
+            drawn << onBlank(place.toSetup({q.x, q.y, 0}).xy());
+        }
+        p.setPen(QPen(free ? colour::ink : colour::moss, free ? 1.4 : 1.2));
+        p.setBrush(free ? QBrush(colour::wood) : QBrush(Qt::NoBrush));
+        p.drawPolygon(drawn);
+        if (job_.held.back) { // as the other side's cuts may come to lie
+            p.setPen(QPen(colour::heather, 1, Qt::DotLine));
+            p.drawPolygon(drawn.translated(0, -job_.held.expectedError * missDrawn * scale_));
         }
     }
     p.setPen(QPen(colour::ink, 1.2));
@@ -255,8 +281,7 @@ void BedDrawing::laying(QPainter& p, const QRectF& area) const {
     y += 6;
     head(tr("Z"));
     note(!card_.probe ? tr("There is no place for the probe plate: see what is found below.")
-         : setup_.zZero == ZZero::top
-             ? tr("The plate on the blank's face, where no program cuts.")
+         : setup_.zZero == ZZero::top ? tr("The plate on the blank's face, where no program cuts.")
          : card_.onFixture ? tr("The plate on the fixture board's face, beside the blank.")
                            : tr("The plate on the bed, beside the blank."));
     if (const auto advice = registerAdvice(sheet_.project(), job_)) {
@@ -264,6 +289,9 @@ void BedDrawing::laying(QPainter& p, const QRectF& area) const {
         head(tr("How the sides meet"));
         row(tr("by pins, within"), qs(formatLengthValue(advice->byPins, sheet_.unit(), 2)));
         row(tr("by marks, within"), qs(formatLengthValue(advice->byMarks, sheet_.unit(), 2)));
+        note(tr("Dotted: the other side's outline, off by %1, drawn %2 times as far.")
+                 .arg(qs(formatLength(job_.held.expectedError, sheet_.unit(), 2)))
+                 .arg(missDrawn, 0, 'f', 0));
         note(told(advice->why, sheet_.unit()));
     }
 }

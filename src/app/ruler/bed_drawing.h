@@ -35,6 +35,7 @@ public:
     void room(QPainter& p, const QRectF& area) const;
 
 private:
+    void neckBeside(QPainter& p) const;
     QPolygonF polygon(const ClampBox& box) const;
     void note(QPainter& p, QPointF at, const QString& words) const;
     QString size(double mm) const;

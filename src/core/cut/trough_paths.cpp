@@ -66,18 +66,17 @@ private:
 
 void follow(PathBuilder& path, const Tips& tips, double share, double from, double to,
             double feed) {
-    const std::function<void(double, Vec3, double, Vec3, int)> go = [&](double a, Vec3 first,
-                                                                        double b, Vec3 last,
-                                                                        int n) {
-        const double m = (a + b) / 2;
-        const Vec3 middle = tips.at(m, share);
-        if (n > 0 && length(middle - (first + last) * 0.5) > chord) {
-            go(a, first, m, middle, n - 1);
-            go(m, middle, b, last, n - 1);
-            return;
-        }
-        path.feed(last, feed);
-    };
+    const std::function<void(double, Vec3, double, Vec3, int)> go =
+        [&](double a, Vec3 first, double b, Vec3 last, int n) {
+            const double m = (a + b) / 2;
+            const Vec3 middle = tips.at(m, share);
+            if (n > 0 && length(middle - (first + last) * 0.5) > chord) {
+                go(a, first, m, middle, n - 1);
+                go(m, middle, b, last, n - 1);
+                return;
+            }
+            path.feed(last, feed);
+        };
     const int parts = std::max(1, int(std::abs(to - from) / look));
     for (int i = 0; i < parts; ++i) {
         const double a = from + (to - from) * i / parts;
@@ -215,7 +214,10 @@ CarveTasks troughTasks(const CarveAsk& ask, BitChooser& chooser,
         return [name](const Bit& b) { return b.name == name ? Verdict{true, {}} : Verdict{}; };
     };
     const bool back = ask.back;
-    out.tasks.push_back({CutKind::rough, flat, w.cut.rough, whyRough,
+    out.tasks.push_back({CutKind::rough,
+                         flat,
+                         w.cut.rough,
+                         whyRough,
                          [w, back](const Bit& b, const Feeds& f) {
                              return troughRoughPath(w, *w.panel.fall(back).trough(), b, f);
                          },
@@ -223,7 +225,9 @@ CarveTasks troughTasks(const CarveAsk& ask, BitChooser& chooser,
                          {},
                          flat->diameter * w.cut.stepover / 100});
     out.tasks.push_back(
-        {CutKind::carving, ball, w.cut.carve,
+        {CutKind::carving,
+         ball,
+         w.cut.carve,
          why + fmt::format(" It touches the surface exactly; scallops of {:.3f} mm stay.",
                            w.cut.carveScallop),
          [w, back](const Bit& b, const Feeds& f) {

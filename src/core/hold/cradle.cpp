@@ -30,8 +30,7 @@ Panel neckCradle(const NeckPart& neck) {
     Panel board;
     board.id = Role::neckCradle;
     board.wood = "mdf";
-    board.outline = shapeOutline(
-        boxShape({(from + to) / 2, (low + high) / 2}, to - from, wide, 0));
+    board.outline = shapeOutline(boxShape({(from + to) / 2, (low + high) / 2}, to - from, wide, 0));
     board.outlined = false;
     board.top = -trough->top();
     board.bottom = board.top - std::ceil(trough->deepest() + underTrough);

@@ -102,7 +102,7 @@ Held layFree(const Panel& panel, const Machine& machine) {
     s.blank.wood = panel.wood;
     s.face.part = panel.id;
     s.face.fromBridge = panel.told;
-    s.face.name = "face up, glued to its neck";
+    s.face.name = "glued to its neck";
     s.face.blank = s.blank;
     s.face.zZero = ZZero::top;
     s.face.datum = "front left corner of the box round the body";
@@ -192,7 +192,7 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
         return out;
     }
     const double beside = std::min(b.width - size.y, b.length - size.x) / 2;
-    if (beside < trench && (panel.outlined || !panel.id.byItself())) {
+    if (beside < trench && !panel.free && (panel.outlined || !panel.id.byItself())) {
         sayOf(part, out, Weight::caution, "no-frame",
               fmt::format("Only {:.1f} mm of blank are left round the {}; {:.0f} mm are wanted so "
                           "that the bit's trench leaves a frame.",

@@ -128,15 +128,14 @@ std::vector<BenchLoad> asBenchLoads(const std::vector<Load>& loads, const Batch&
         b.kind = fmt::format("{} {}", l.part.name(), l.side);
         for (std::size_t i = 0; i < loads.size(); ++i) {
             const Load& other = loads[i];
-            const bool shared = std::any_of(
-                other.instruments.begin(), other.instruments.end(), [&](std::size_t k) {
+            const bool shared =
+                std::any_of(other.instruments.begin(), other.instruments.end(), [&](std::size_t k) {
                     return std::find(l.instruments.begin(), l.instruments.end(), k) !=
                            l.instruments.end();
                 });
             const Derived& d = *batch.instruments[l.instruments.front()];
-            const bool first = l.part == other.part
-                                   ? other.side < l.side
-                                   : rankOf(d, other.part) < rankOf(d, l.part);
+            const bool first = l.part == other.part ? other.side < l.side
+                                                    : rankOf(d, other.part) < rankOf(d, l.part);
             if (shared && first) {
                 b.after.push_back(i);
             }
@@ -306,13 +305,11 @@ std::string batchJson(const Batch& batch) {
              {"findings", json::array()},
              {"order", json::array()}};
     for (const auto& d : batch.instruments) {
-        doc["instruments"].push_back({{"name", d->project.name},
-                                      {"programs", d->programs.size()},
-                                      {"stops", std::count_if(d->findings.begin(),
-                                                              d->findings.end(),
-                                                              [](const Finding& f) {
-                                                                  return f.weight == Weight::stop;
-                                                              })}});
+        doc["instruments"].push_back(
+            {{"name", d->project.name},
+             {"programs", d->programs.size()},
+             {"stops", std::count_if(d->findings.begin(), d->findings.end(),
+                                     [](const Finding& f) { return f.weight == Weight::stop; })}});
     }
     for (const Finding& f : batch.findings) {
         doc["findings"].push_back({{"weight", weightName(f.weight)},

@@ -65,7 +65,8 @@ private:
     };
     struct Hash {
         std::size_t operator()(const Key& k) const {
-            return std::hash<std::uint64_t>()(k.done * 0x9e3779b97f4a7c15ULL) ^ (k.last * 0x85ebca6b);
+            return std::hash<std::uint64_t>()(k.done * 0x9e3779b97f4a7c15ULL) ^
+                   (k.last * 0x85ebca6b);
         }
     };
     static std::uint64_t bit(std::size_t i) { return std::uint64_t(1) << i; }
@@ -107,9 +108,8 @@ std::vector<std::size_t> stepByStep(const std::vector<BenchLoad>& loads) {
         std::size_t best = none;
         int least = std::numeric_limits<int>::max();
         for (std::size_t i = 0; i < loads.size(); ++i) {
-            const bool may =
-                !done[i] && std::all_of(loads[i].after.begin(), loads[i].after.end(),
-                                        [&](std::size_t k) { return done[k] != 0; });
+            const bool may = !done[i] && std::all_of(loads[i].after.begin(), loads[i].after.end(),
+                                                     [&](std::size_t k) { return done[k] != 0; });
             const int cost = may ? costOf(loads, out.empty() ? none : out.back(), i) : 0;
             if (may && cost < least) {
                 least = cost;

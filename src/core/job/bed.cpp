@@ -74,8 +74,8 @@ void finish(BedProgram& bed, const Project& p, Cut cut, const char* file) {
     const std::vector<RunProgram> read = readBack({program}, bed.setup);
     Machine m = p.machine;
     m.spoilDepth = 0; // of what lies under the spoil board nothing may be cut
-    for (const Findings& found : {judgeTravel(bed.setup, m, read),
-                                  judgeSpindleRoom(bed.setup, m, 0, {})}) {
+    for (const Findings& found :
+         {judgeTravel(bed.setup, m, read), judgeSpindleRoom(bed.setup, m, 0, {})}) {
         bed.findings.insert(bed.findings.end(), found.begin(), found.end());
     }
     bed.program = PostedProgram::of(std::move(program), read.front(), p.machine);
@@ -276,9 +276,9 @@ std::string bedJson(const Derived& d) {
                {"hold", bedHoldNames[std::size_t(m.spoil.hold)]}}},
              {"gap_mm", m.end.gap ? json(tidy(*m.end.gap)) : json()}};
     if (const auto t = tightest(d)) {
-        doc["most_room"] = {{"program", t->program},       {"fixture_mm", tidy(t->sum.fixture)},
-                            {"blank_mm", tidy(t->sum.blank)}, {"lift_mm", tidy(t->sum.lift)},
-                            {"bit_mm", tidy(t->sum.bit)},   {"nut_mm", tidy(t->sum.nut)},
+        doc["most_room"] = {{"program", t->program},           {"fixture_mm", tidy(t->sum.fixture)},
+                            {"blank_mm", tidy(t->sum.blank)},  {"lift_mm", tidy(t->sum.lift)},
+                            {"bit_mm", tidy(t->sum.bit)},      {"nut_mm", tidy(t->sum.nut)},
                             {"total_mm", tidy(t->sum.total())}};
     }
     return doc.dump(2) + "\n";
@@ -286,14 +286,13 @@ std::string bedJson(const Derived& d) {
 
 std::string bedText(const Derived& d) {
     const Machine& m = d.project.machine;
-    std::string out =
-        fmt::format("{}: travels {:.0f} x {:.0f} x {:.0f} mm; the engraved lines cross at machine "
-                    "X {:.2f} Y {:.2f}\n"
-                    "spoil board: {:.1f} mm thick, {:.1f} mm of it to be surfaced away, uneven by "
-                    "{:.2f} mm\n",
-                    m.name, m.travel.x, m.travel.y, m.travel.z, m.crossing.x, m.crossing.y,
-                    m.spoil.thickness, std::max(0.0, m.spoil.thickness - m.spoil.least),
-                    m.spoil.uneven);
+    std::string out = fmt::format(
+        "{}: travels {:.0f} x {:.0f} x {:.0f} mm; the engraved lines cross at machine "
+        "X {:.2f} Y {:.2f}\n"
+        "spoil board: {:.1f} mm thick, {:.1f} mm of it to be surfaced away, uneven by "
+        "{:.2f} mm\n",
+        m.name, m.travel.x, m.travel.y, m.travel.z, m.crossing.x, m.crossing.y, m.spoil.thickness,
+        std::max(0.0, m.spoil.thickness - m.spoil.least), m.spoil.uneven);
     if (const auto t = tightest(d)) {
         const SpindleSum& s = t->sum;
         out += fmt::format("most room is wanted by {}: fixture {:.1f} + blank {:.1f} + lift {:.1f} "

@@ -191,6 +191,8 @@ ProgramCheck checkOnPart(const Derived& d, const PartJob& job, WhereRun where,
         check.findings.push_back(collisionFinding(c, program, setup));
     }
     judgeStraying(check, job, setup, start, run.stock, program, Design(d, job, setup), stop);
+    std::stable_sort(check.findings.begin(), check.findings.end(),
+                     [](const Finding& a, const Finding& b) { return a.line < b.line; });
     return check;
 }
 

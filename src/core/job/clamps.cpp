@@ -1,5 +1,6 @@
 #include "job/clamps.h"
 
+#include "geom/inset.h"
 #include "proof/clamp_check.h"
 #include "proof/spindle_room.h"
 
@@ -81,6 +82,20 @@ bool onPin(const ClampBox& box, const std::vector<Vec2>& pins, double radius) {
     });
 }
 
+/// How far a strap reaches over a piece without waste, by its deeper end's middle.
+double onOutline(const ClampBox& box, const Panel& panel, const Setup& setup) {
+    const std::vector<std::vector<Vec2>> wood{pointsOf(panel.outline, 0.1)};
+    double most = -1;
+    for (double end : {-1.0, 1.0}) {
+        const Vec2 at = box.middle + box.way * (end * box.half.x);
+        const Vec2 p = setup.fromInstrument.toInstrument({at.x, at.y, 0}).xy();
+        if (insideOf(wood, p)) {
+            most = std::max(most, distanceTo(panel.outline, p));
+        }
+    }
+    return most;
+}
+
 /// How far a box reaches over the blank, mm; less than 0 where it does not.
 double onWood(const ClampBox& box, const Blank& b) {
     double least = 1e300;
@@ -136,8 +151,9 @@ void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_
                             d.project.machine.travel.x, d.project.machine.travel.y),
                 0, 0, all[i].index);
         }
-        const double on = onWood(box, setup.blank);
-        if (all[i].clamp->kind == ClampKind::strap && on < strapOnWood - 1e-9) {
+        const bool free = job.panel && job.panel->free;
+        const double on = free ? onOutline(box, *job.panel, setup) : onWood(box, setup.blank);
+        if (all[i].clamp->kind == ClampKind::strap && on < strapOnWood - (free ? 1 : 1e-9)) {
             say(out, job.id, Weight::caution, "strap-beside-wood",
                 fmt::format(
                     "On the {}, {}, {} lies {:.1f} mm on the blank; {:.0f} mm are wanted to "
@@ -260,9 +276,8 @@ Findings judgeClamps(const Derived& d) {
                 out.insert(out.end(), met.begin(), met.end());
             }
             judgeTape(out, d, job, side);
-            const Findings room =
-                judgeSpindleRoom(job.held.side(side), d.project.machine, job.held.under,
-                                 job.read[side]);
+            const Findings room = judgeSpindleRoom(job.held.side(side), d.project.machine,
+                                                   job.held.under, job.read[side]);
             out.insert(out.end(), room.begin(), room.end());
         }
     }
@@ -285,11 +300,15 @@ public:
         outside_ = inward_ ? box.half.x - strapOnWood : box.half.y;
         const Blank& b = setup_.blank;
         constexpr double around = 100;
-        low_.emplace(job.read[side], d.project.machine.end, box.high + clearOf, Vec2{-around, -around},
-                     Vec2{b.length + around, b.width + around});
+        low_.emplace(job.read[side], d.project.machine.end, box.high + clearOf,
+                     Vec2{-around, -around}, Vec2{b.length + around, b.width + around});
     }
 
     std::vector<Clamp> find() {
+        if (job_.panel && job_.panel->free) {
+            roundOutline();
+            return std::move(out_);
+        }
         const Blank& b = setup_.blank;
         for (double share : {0.2, 0.8}) {
             for (bool far : {false, true}) {
@@ -305,6 +324,45 @@ public:
     }
 
 private:
+    /// Straps square to the outline of a piece without waste, as far from one another as they go.
+    void roundOutline() {
+        std::vector<Clamp> may;
+        for (const ContourPiece& piece : clockwise(job_.panel->outline)) {
+            for (double s = 2; s < piece.length(); s += 8) {
+                const Vec2 out = leftOf(piece.wayAt(s)); // the wood lies on its right
+                const Vec2 p = piece.at(s) + out * outside_;
+                const Vec3 at = setup_.fromInstrument.toSetup({p.x, p.y, 0});
+                const Vec2 way =
+                    at.xy() - setup_.fromInstrument.toSetup({piece.at(s).x, piece.at(s).y, 0}).xy();
+                Clamp c = like_;
+                c.at = {std::round(at.x), std::round(at.y)};
+                c.turn = std::round(std::atan2(way.y, way.x) * 180 / std::numbers::pi);
+                if (fits(c) &&
+                    onOutline(*boxOf(c, setup_), *job_.panel, setup_) >= strapOnWood - 1) {
+                    may.push_back(c);
+                }
+            }
+        }
+        while (out_.size() < 4 && !may.empty()) {
+            const auto apart = [&](const Clamp& c) {
+                double least = out_.empty() ? length(c.at) : 1e9; // the first: at the far corner
+                for (const Clamp& other : out_) {
+                    least = std::min(least, length(c.at - other.at));
+                }
+                return least;
+            };
+            const auto best =
+                std::max_element(may.begin(), may.end(), [&](const Clamp& a, const Clamp& b) {
+                    return apart(a) < apart(b);
+                });
+            const Clamp chosen = *best;
+            may.erase(best);
+            if (fits(chosen)) {
+                out_.push_back(chosen);
+            }
+        }
+    }
+
     /// As near to a place along an edge as there is room.
     void tryNear(double along, bool longEdge, bool far) {
         constexpr double step = 5;

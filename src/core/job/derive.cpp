@@ -12,9 +12,9 @@
 #include "job/put_together.h"
 #include "job/shop_boards.h"
 #include "job/store.h"
+#include "part/glued_body.h"
 #include "part/judge_neck_part.h"
 #include "part/judge_setup.h"
-#include "part/glued_body.h"
 #include "part/judge_wings.h"
 #include "proof/designed.h"
 
@@ -247,6 +247,23 @@ void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) 
     d.parts.push_back(std::move(job));
 }
 
+/// The neck of a glued instrument, which lies beyond its body.
+void judgeNeckBeyondBed(Derived& d) {
+    const Machine& m = d.project.machine;
+    const Vec3 tip = d.neck->part.boundingBox()[0];
+    const Vec3 inBody = d.body->part.place().toBody({tip.x, 0, 0});
+    const Setup& setup = d.parts.back().held.face;
+    const double at = setup.zeroOnMachine.x + setup.fromInstrument.toSetup(inBody).x;
+    const double beyond = m.lowCorner().x - at;
+    if (beyond > 0) {
+        sayOf(Role::body, d.findings, Weight::caution, "neck-beyond-bed",
+              fmt::format("Glued up, the neck reaches {:.0f} mm beyond the left end of what {} "
+                          "travels: it must be free of the machine's side there, and held up.",
+                          beyond, m.name),
+              beyond, 0);
+    }
+}
+
 void layBody(Derived& d) {
     const Panel* top = d.body->part.panel(Role::top);
     const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
@@ -255,6 +272,7 @@ void layBody(Derived& d) {
             const auto glued = gluedInstrument(d.body->part);
             if (glued && d.project.body.routedGlued) {
                 layFlat(d, *glued, glued->box());
+                judgeNeckBeyondBed(d);
             }
             continue; // else worked by hand from here on
         }

@@ -18,20 +18,23 @@ namespace {
 
 using json = nlohmann::ordered_json;
 
-/// How far behind the long line the blank's own lies, in stations too.
-double lineOf(const Setup& setup, const Machine& m) {
-    return setup.zeroOnMachine.y + setup.blank.width / 2 - m.crossing.y;
+/// How far behind the long line the part's own lies.
+double lineOf(const Project& p, PartId part) {
+    return part == Role::board                               ? p.blank.line
+           : part == Role::neck || part == Role::neckFixture ? p.neckBlank.line
+                                                             : 0;
 }
 
-std::vector<Jog> jogsTo(const Setup& setup, std::size_t station, const Machine& m) {
+std::vector<Jog> jogsTo(const Setup& setup, std::size_t station, const Project& p) {
+    const Machine& m = p.machine;
     const Vec2 zero = setup.zeroOn(station) + setup.zeroOf(station);
     const Vec2 home{0, 0}; // by definition, whichever corner it is
     std::vector<Jog> out{{"home, spindle up", home, home},
                          {"the crossing of the engraved lines", m.crossing, m.crossing - home}};
-    const double line = lineOf(setup, m);
-    if (std::abs(line) > 1e-9) {
-        out.push_back({"where the short line crosses its own", m.crossing + Vec2{0, line},
-                       {0, line}});
+    const double line = lineOf(p, setup.part);
+    if (line != 0) {
+        out.push_back(
+            {"where the short line crosses its own", m.crossing + Vec2{0, line}, {0, line}});
     }
     out.push_back({"X-Y zero: " + setup.datum, zero, zero - out.back().to});
     return out;
@@ -40,7 +43,7 @@ std::vector<Jog> jogsTo(const Setup& setup, std::size_t station, const Machine& 
 /// What makes two sides meet wrongly, by arithmetic: a place that is missed by e lies e off in one
 /// side and e the other way in the other.
 std::vector<std::string> shiftsOf(const Held& held, double square) {
-    constexpr double missed = 0.1;                          // mm
+    constexpr double missed = 0.1;                             // mm
     const double askew = square != 0 ? std::abs(square) : 0.5; // degrees
     if (!held.back) {
         return {};
@@ -125,7 +128,6 @@ json cardJson(const HoldCard& c) {
 } // namespace
 
 std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
-    const Machine& m = d.project.machine;
     const Held& held = job.held;
     std::vector<HoldCard> out;
     for (std::size_t side = 0; side < held.sides(); ++side) {
@@ -138,7 +140,7 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
             c.bed = {corner, corner + Vec2{setup.blank.length, setup.blank.width}};
             c.marks =
                 held.marks.empty() ? registerMarks(setup.blank, "nut end", "far end") : held.marks;
-            c.jogs = jogsTo(setup, k, m);
+            c.jogs = jogsTo(setup, k, d.project);
             for (const RegisterPin& pin : held.pins) {
                 const Vec3 at = setup.fromInstrument.toSetup({pin.at.x, pin.at.y, 0});
                 c.pins.push_back(corner + at.xy());
@@ -155,7 +157,8 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
                 // told among the findings
             }
             c.expectedError = held.back ? held.expectedError : 0;
-            c.shifts = shiftsOf(held, (job.id == Role::neck ? d.project.neckHold : d.project.bodyHold).edgeSquare);
+            c.shifts = shiftsOf(
+                held, (job.id == Role::neck ? d.project.neckHold : d.project.bodyHold).edgeSquare);
             out.push_back(std::move(c));
         }
     }
@@ -178,9 +181,9 @@ std::string holdJson(const Derived& d, const PartJob& job) {
                                          : json();
     if (const auto advice = registerAdvice(d.project, job)) {
         doc["register"] = {{"better", advice->better == Register::pins ? "pins" : "marks"},
-                         {"by_pins_mm", tidy(advice->byPins)},
-                         {"by_marks_mm", tidy(advice->byMarks)},
-                         {"why", advice->why}};
+                           {"by_pins_mm", tidy(advice->byPins)},
+                           {"by_marks_mm", tidy(advice->byMarks)},
+                           {"why", advice->why}};
     }
     return doc.dump(2) + "\n";
 }
@@ -214,8 +217,7 @@ std::string holdText(const Derived& d, const PartJob& job) {
         }
         out += c.probe
                    ? fmt::format("  probe  Z on {}, plate's middle at machine X {:.1f} Y {:.1f}\n",
-                                 zFaceOf(c),
-                                 c.probe->x, c.probe->y)
+                                 zFaceOf(c), c.probe->x, c.probe->y)
                    : std::string("  probe  no place for the plate is reached\n");
         if (c.expectedError > 0) {
             out += fmt::format("  sides  meet within {:.2f} mm\n", c.expectedError);

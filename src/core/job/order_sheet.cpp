@@ -17,7 +17,8 @@ constexpr double type = 3, row = 5.4;
 class OrderSheet {
 public:
     OrderSheet(const Batch& batch, std::string title, LengthUnit unit)
-        : batch_(batch), title_(std::move(title)), unit_(unit), pdf_(title_ + ": everything in order") {}
+        : batch_(batch), title_(std::move(title)), unit_(unit),
+          pdf_(title_ + ": everything in order") {}
 
     std::string pdf() {
         page();
@@ -119,7 +120,8 @@ private:
         const BatchStep& s = batch_.steps[i];
         const PostedProgram& posted = batch_.program(s);
         const Program& p = posted.program;
-        const bool other = i > 0 && batch_.program(batch_.steps[i - 1]).program.station != p.station;
+        const bool other =
+            i > 0 && batch_.program(batch_.steps[i - 1]).program.station != p.station;
         if (s.laid || other) {
             lay(i);
         }

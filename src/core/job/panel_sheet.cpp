@@ -38,6 +38,12 @@ private:
         if (panel_.id == Role::core) {
             return "Wire channels masked, dust out, ready for the top";
         }
+        if (panel_.free) {
+            return "Edges and contours by hand; measured, written in the book";
+        }
+        if (panel_.id == Role::neckCradle) {
+            return "Left where it lies: the neck goes into it face up, packed under its heel";
+        }
         if (!panel_.outlined) {
             return "Left where it lies: while it is not moved, its pins and its zero hold";
         }
@@ -47,9 +53,23 @@ private:
 
     Vec2 lay(Vec2 p) const { return setup_.fromInstrument.toSetup({p.x, p.y, 0}).xy(); }
 
+    /// Of a piece without waste: centreline and bridge line, which lie on the engraved ones.
+    void ownLines(const OnPage& place) {
+        const Blank& b = setup_.blank;
+        const Vec2 crossing = lay({panel_.told.line, 0});
+        pdf_.line(place.at({0, crossing.y}), place.at({b.length, crossing.y}), chain);
+        pdf_.line(place.at({crossing.x, 0}), place.at({crossing.x, b.width}), chain);
+        pdf_.text(place.at({b.length, crossing.y}) + Vec2{2, 1}, "the neck's centreline", small);
+        pdf_.text(place.at({crossing.x, b.width}) + Vec2{1, -1}, "bridge line", small);
+    }
+
     void drawing() {
         const OnPage place = blankPlace();
-        blank(place);
+        if (panel_.free) {
+            ownLines(place);
+        } else {
+            blank(place);
+        }
         const auto contour = [&](const Contour& c, const Pen& pen) {
             pdf_.contour(laidBorder(c, setup_), true, place, pen);
         };
@@ -65,8 +85,10 @@ private:
             }
         }
         const Blank& b = setup_.blank;
-        std::vector<double> xs{0, b.length / 2, b.length};
-        std::vector<double> ys{0, b.width / 2, b.width};
+        const Vec2 crossing =
+            panel_.free ? lay({panel_.told.line, 0}) : Vec2{b.length / 2, b.width / 2};
+        std::vector<double> xs{0, crossing.x, b.length};
+        std::vector<double> ys{0, crossing.y, b.width};
         for (const RegisterPin& pin : held_.pins) {
             contour(circleContour(pin.at, held_.pinSize), strong);
             xs.push_back(lay(pin.at).x);
@@ -92,7 +114,11 @@ private:
         const Machine& m = d_.project.machine;
         const std::vector<std::string> held = clampSteps();
         std::vector<std::string> out;
-        if (side_ == 0) {
+        if (panel_.free) {
+            out.push_back("The neck's centreline on the engraved long line, the bridge line on the "
+                          "short one; the neck held up beyond the bed");
+            out.insert(out.end(), held.begin(), held.end());
+        } else if (side_ == 0) {
             out.push_back(
                 panel_.layers.empty()
                     ? fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length),

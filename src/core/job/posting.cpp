@@ -161,8 +161,7 @@ std::vector<FileBytes> sheetsOf(const std::vector<PartId>& parts, const Derived&
 
 FileBytes orderSheet(const Derived& d, const std::vector<PartId>& parts, const fs::path& dir) {
     return {dir / "sheets" / "00-everything-in-order.pdf",
-            orderSheetPdf(inRunningOrder(d, parts), d.project.name,
-                          d.project.machine.programUnit)};
+            orderSheetPdf(inRunningOrder(d, parts), d.project.name, d.project.machine.programUnit)};
 }
 
 /// What is done by hand, a page each, after the setups in the folder's order.

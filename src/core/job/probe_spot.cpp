@@ -43,8 +43,8 @@ public:
             return true;
         }
         const Vec3 wood = job_.held.side(side_).fromInstrument.toInstrument({setup.x, setup.y, 0});
-        return before_->free(
-            squareAt(job_.held.face.fromInstrument.toSetup(wood).xy(), plateRests), 0);
+        return before_->free(squareAt(job_.held.face.fromInstrument.toSetup(wood).xy(), plateRests),
+                             0);
     }
 
 private:

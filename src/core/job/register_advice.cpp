@@ -36,9 +36,9 @@ std::optional<RegisterAdvice> registerAdvice(const Project& p, const PartJob& jo
     } else if (job.panel && !job.panel->layers.empty()) {
         s.why = "Its layers stand on the same pins, so that one zero serves them all.";
     } else if (s.byMarks - s.byPins > shows || several) {
-        s.why = fmt::format("Pins: {:.2f} mm instead of {:.2f} mm between the sides{}.", s.byPins,
-                            s.byMarks,
-                            several ? ", and one fixture board serves the whole batch" : "");
+        s.why =
+            fmt::format("Pins: {:.2f} mm instead of {:.2f} mm between the sides{}.", s.byPins,
+                        s.byMarks, several ? ", and one fixture board serves the whole batch" : "");
     } else {
         s.better = Register::marks;
         s.why = fmt::format("Marks: pins would gain only {:.2f} mm and want a fixture board.",

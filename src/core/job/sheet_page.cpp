@@ -52,14 +52,12 @@ SheetPage::SheetPage(const Derived& derived, const Setup& setup)
 }
 
 void SheetPage::heading(int number, int of) {
-    pdf_.text({right, pageFoot + 4}, "cut on ______________ by ______________", small, Face::words,
-              Align::right);
     const double w = pdf_.text(
         {left, 17}, fmt::format("{}: {}", d_.project.name, setup_.part.name()), 7, Face::strong);
     pdf_.text({left + w + 5, 17}, fmt::format("setup {} of {}, {}", number, of, setup_.name), 4.2);
     pdf_.text({right, 13},
-              fmt::format("design {}, lengths in {}", d_.designHash.substr(0, 12),
-                          unit_ == LengthUnit::mm ? "mm" : "inches"),
+              fmt::format("cut on ____________ by ____________   design {}, lengths in {}",
+                          d_.designHash.substr(0, 12), unit_ == LengthUnit::mm ? "mm" : "inches"),
               small, Face::words, Align::right);
     pdf_.text({right, 17.5}, "Sheet and programs belong together: a new design, a new sheet.",
               small, Face::words, Align::right);
@@ -187,24 +185,11 @@ void SheetPage::probe(const OnPage& place) {
 
 std::string SheetPage::zStep() const {
     const PartJob& job = *d_.job(setup_.part);
-    const bool bed = setup_.zZero == ZZero::bed;
-    std::string out =
-        fmt::format("Z zero: {}, plate {}, after every bit change",
-                    !bed                   ? "the blank's face where Z stands"
-                    : job.held.under > 0 ? "the fixture board's face where Z stands"
-                                         : "the bed where Z stands",
-                    sizeWithUnit(d_.project.machine.plate));
-    const std::size_t stations = std::max<std::size_t>(1, setup_.stations.size());
-    for (std::size_t k = 0; k < stations; ++k) {
-        try {
-            const Vec2 at = probeSpot(d_, job, setup_.side, k);
-            out += fmt::format("{} machine X {} Y {}", k == 0 ? "; at" : ", then", size(at.x),
-                               size(at.y));
-        } catch (const Error&) {
-            out += "; no place for the plate was found";
-        }
-    }
-    return out;
+    return fmt::format("Z zero: {} where Z stands, plate {}, after every bit change",
+                       setup_.zZero == ZZero::top ? "the blank's face"
+                       : job.held.under > 0       ? "the fixture board"
+                                                  : "the bed",
+                       sizeWithUnit(d_.project.machine.plate));
 }
 
 std::vector<std::string> SheetPage::clampSteps() const {

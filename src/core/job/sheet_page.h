@@ -47,7 +47,7 @@ protected:
     /// What holds it down, numbered as the project lists it.
     void clamps(const OnPage& place);
     void probe(const OnPage& place); ///< where the plate lies
-    /// What Z is zeroed on, and where the plate lies for it, in each station.
+    /// What Z is zeroed on; where the plate lies is drawn.
     std::string zStep() const;
     /// A step that says what holds it; none without clamps.
     std::vector<std::string> clampSteps() const;

@@ -50,11 +50,12 @@ std::vector<Panel> cradles(const Derived& d, Findings& found) {
         return {};
     }
     Panel cradle = neckCradle(d.neck->part);
-    sayOf(Role::neckCradle, found, Weight::note, "cradle-lies",
-          fmt::format("In its cradle the neck's glue plane stands {:.1f} mm over the cradle's face; "
-                      "its head hangs free, and {:.1f} mm of packing go under its heel.",
-                      -cradle.top, packingUnderHeel(d.neck->part, cradle)),
-          -cradle.top, 0);
+    sayOf(
+        Role::neckCradle, found, Weight::note, "cradle-lies",
+        fmt::format("In its cradle the neck's glue plane stands {:.1f} mm over the cradle's face; "
+                    "its head hangs free, and {:.1f} mm of packing go under its heel.",
+                    -cradle.top, packingUnderHeel(d.neck->part, cradle)),
+        -cradle.top, 0);
     std::vector<Panel> out;
     out.push_back(std::move(cradle));
     return out;

@@ -47,7 +47,8 @@ std::vector<std::string> changesBetween(const std::string& before, const Project
     for (const auto& [path, count] : then.items()) { // lists grown or shrunk
         const auto b = today.find(path);
         if (b != today.end() && count.is_number_unsigned() && b->is_number_unsigned() &&
-            count != *b && path != "hash" && out.end() == std::find_if(out.begin(), out.end(), [&](const std::string& s) {
+            count != *b && path != "hash" &&
+            out.end() == std::find_if(out.begin(), out.end(), [&](const std::string& s) {
                 return s.rfind(path + ":", 0) == 0;
             })) {
             out.push_back(fmt::format("{}: {} of them, were {}", path, b->get<std::size_t>(),

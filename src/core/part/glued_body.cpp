@@ -20,11 +20,9 @@ std::optional<Panel> gluedInstrument(const BodyPart& body) {
     }
     Panel glued = *body.panel(Role::body);
     const std::vector<PartId> wings = glued.layers;
-    std::erase_if(glued.pockets, [](const PanelPocket& p) {
-        return p.stage != PocketStage::own || p.fromBack;
-    });
-    std::erase_if(glued.holes,
-                  [&](const Hole& h) { return h.fromBack || wingHas(body, h); });
+    std::erase_if(glued.pockets,
+                  [](const PanelPocket& p) { return p.stage != PocketStage::own || p.fromBack; });
+    std::erase_if(glued.holes, [&](const Hole& h) { return h.fromBack || wingHas(body, h); });
     std::erase_if(glued.engraved, [&](const PanelLine& l) {
         return l.fromBack || std::any_of(wings.begin(), wings.end(), [&](PartId wing) {
                    const std::vector<PanelLine>& its = body.panel(wing)->engraved;

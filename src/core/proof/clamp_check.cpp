@@ -18,12 +18,12 @@ struct Stretch {
 std::vector<Stretch> stretchesOf(const Bit& bit, const SpindleEnd& end,
                                  ToolPart from = ToolPart::flutes) {
     const double nose = bit.reachOrUsual() + end.nutLength;
-    std::vector<Stretch> out{{ToolPart::flutes, 0, bit.radius()},
-                             {ToolPart::shank, bit.fluteLength,
-                              std::max(bit.shank, bit.diameter) / 2},
-                             {ToolPart::nut, bit.reachOrUsual(), colletNut},
-                             {ToolPart::nose, nose, end.noseWidth / 2},
-                             {ToolPart::shoe, nose - end.shoeBelowNose, end.shoeWidth / 2}};
+    std::vector<Stretch> out{
+        {ToolPart::flutes, 0, bit.radius()},
+        {ToolPart::shank, bit.fluteLength, std::max(bit.shank, bit.diameter) / 2},
+        {ToolPart::nut, bit.reachOrUsual(), colletNut},
+        {ToolPart::nose, nose, end.noseWidth / 2},
+        {ToolPart::shoe, nose - end.shoeBelowNose, end.shoeWidth / 2}};
     std::erase_if(out, [&](const Stretch& s) { return s.radius <= 0 || s.part < from; });
     return out;
 }

@@ -27,8 +27,7 @@ public:
 private:
     Finding& say(const RunProgram& p, const char* code, std::string message, double value,
                  double limit) {
-        Finding& f =
-            sayOf(setup_.part, out_, Weight::stop, code, std::move(message), value, limit);
+        Finding& f = sayOf(setup_.part, out_, Weight::stop, code, std::move(message), value, limit);
         f.program = p.file;
         return f;
     }
@@ -41,19 +40,18 @@ private:
                             "collet nut are {:.1f} mm; from the spindle's nose, all the way up, to "
                             "the spoil board are {:.1f} mm.",
                             p.file,
-                            sum.fixture > 0 ? fmt::format("{:.1f} mm of fixture board, ",
-                                                          sum.fixture)
-                                            : std::string(),
-                            sum.blank, sum.lift, sum.bit, sum.nut, sum.total(),
-                            *machine_.end.gap),
+                            sum.fixture > 0
+                                ? fmt::format("{:.1f} mm of fixture board, ", sum.fixture)
+                                : std::string(),
+                            sum.blank, sum.lift, sum.bit, sum.nut, sum.total(), *machine_.end.gap),
                 sum.total(), *machine_.end.gap);
         }
     }
 
     void comesDown(const RunProgram& p) {
         const double lowest = extentsOf(p.path)[0].z - setup_.bottomZ() + under_;
-        const double reached = *machine_.end.gap - machine_.travel.z - machine_.end.nutLength -
-                               p.bit.reachOrUsual();
+        const double reached =
+            *machine_.end.gap - machine_.travel.z - machine_.end.nutLength - p.bit.reachOrUsual();
         if (reached > lowest + 1e-9) {
             say(p, "bit-ends-above",
                 fmt::format("{}: {} sticks out {:.1f} mm, so with the spindle all the way down its "
@@ -77,8 +75,7 @@ private:
                 fmt::format("{}, line {}: {} comes down on the blank; a bit that sticks out "
                             "further was expected.",
                             p.file, m.line,
-                            touch->with == ToolPart::shoe ? "the dust shoe"
-                                                          : "the spindle's nose"),
+                            touch->with == ToolPart::shoe ? "the dust shoe" : "the spindle's nose"),
                 touch->by, 0)
                 .line = m.line;
         }

@@ -76,8 +76,8 @@ std::vector<Vec2> probePlaces(const Setup& setup, const Machine& machine, std::s
     if (!setup.stations.empty()) { // by the first pin, which every station has on the machine
         constexpr double besidePin = 20;
         const Vec2 pin = setup.zeroOf(station);
-        places.push_back(zero + (bed ? Vec2{pin.x, -besideBlank}
-                                     : Vec2{pin.x + besidePin, pin.y / 2}));
+        places.push_back(zero +
+                         (bed ? Vec2{pin.x, -besideBlank} : Vec2{pin.x + besidePin, pin.y / 2}));
     }
     const double off = bed ? besideBlank : -corner; // outside the blank's edges
     const auto alongEnds = [&] {
