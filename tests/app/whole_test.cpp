@@ -295,5 +295,5 @@ TEST_CASE("A neck that goes through is shown with its wings, and dragged", "[app
     }
     CHECK(pieces.contains(QStringLiteral("body wing 1")));
     CHECK(pieces.contains(QStringLiteral("body wing 2")));
-    CHECK_FALSE(pieces.contains(QStringLiteral("body")));
+    CHECK(pieces.contains(QStringLiteral("body"))); // gone over once they are glued on
 }

@@ -38,7 +38,9 @@ std::vector<SizeShown> shownFor(Part part) {
                 {"neck_width", QT_TRANSLATE_NOOP("Ledger", "wide")},
                 {"neck_length", QT_TRANSLATE_NOOP("Ledger", "long")}};
     case Part::body:
-        return {{"body_thickness", QT_TRANSLATE_NOOP("Ledger", "body or core, thick")},
+        return {{"body_length", QT_TRANSLATE_NOOP("Ledger", "body's pieces, long")},
+                {"body_width", QT_TRANSLATE_NOOP("Ledger", "wide")},
+                {"body_thickness", QT_TRANSLATE_NOOP("Ledger", "body or core, thick")},
                 {"top_thickness", QT_TRANSLATE_NOOP("Ledger", "top, thick")},
                 {"back_thickness", QT_TRANSLATE_NOOP("Ledger", "back, thick")}};
     case Part::board:

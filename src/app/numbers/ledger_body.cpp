@@ -35,6 +35,7 @@ void Ledger::leafBodyOutline() {
     field(tr("action at fret 12"), QStringLiteral("body.action"));
     field(tr("glued-on back"), QStringLiteral("body.back"));
     field(tr("back's wood"), QStringLiteral("body.back_wood"));
+    field(tr("over a through neck"), QStringLiteral("body.over_neck"));
     group(tr("A glued-on top"));
     field(tr("thickness"), QStringLiteral("body.top"));
     field(tr("faced after gluing"), QStringLiteral("body.top_spare"));

@@ -17,7 +17,8 @@ void Ledger::leafBodyBlank() {
         recipes_.push_back({f, [this, piece, what](const Derived& d) {
                                 const PartJob* j = d.job(piece);
                                 const PartJob* hand = sheet_.pieceInHand();
-                                if (!j && piece == Role::body && hand &&
+                                const bool whole = j && !(j->panel && j->panel->free);
+                                if (!whole && piece == Role::body && hand &&
                                     hand->id.role == Role::wing) {
                                     j = hand;
                                 }
@@ -47,10 +48,12 @@ void Ledger::leafBodyBlank() {
     field(tr("turned over"), QStringLiteral("body_hold.turn"));
     fieldWidth_ = 102;
     field(tr("registered by"), QStringLiteral("body_hold.register"));
+    field(tr("edges out of square"), QStringLiteral("body_hold.edge_square"));
     field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
     group(tr("Pins through every layer"));
     field(tr("diameter"), QStringLiteral("body_hold.pin_size"));
+    field(tr("made of"), QStringLiteral("body_hold.pin_kind"));
     field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("body_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("body_hold.fixture"));

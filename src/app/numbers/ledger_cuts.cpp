@@ -52,6 +52,7 @@ void Ledger::leafBlank() {
     group(tr("Boards in it"));
     field(tr("how many"), QStringLiteral("blank.boards"));
     field(tr("between them"), QStringLiteral("blank.gap"));
+    field(tr("its line, behind"), QStringLiteral("blank.line"));
     derived(tr("beyond each end"), [this](const Derived& d) {
         return mm((d.project.blank.length - d.board->length()) / 2);
     });

@@ -272,6 +272,7 @@ void Ledger::leafNeckBlank() {
     field(tr("turned over"), QStringLiteral("neck_hold.turn"));
     fieldWidth_ = 118;
     field(tr("registered by"), QStringLiteral("neck_hold.register"));
+    field(tr("edges out of square"), QStringLiteral("neck_hold.edge_square"));
     derived(tr("sides meet within"),
             withHeldNeck([this](const PartJob& n) { return mm(n.held.expectedError); }));
     derived(tr("slides between stations"), withHeldNeck([this](const PartJob& n) {
@@ -286,13 +287,16 @@ void Ledger::leafNeckBlank() {
          }});
     group(tr("Pins"));
     field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
+    field(tr("made of"), QStringLiteral("neck_hold.pin_kind"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("neck_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));
     connect(deed(tr("Write the fixture's pins"),
                  tr("a program that drills the pins' holes into the board under the blank")),
             &QPushButton::clicked, this, &Ledger::fixtureWanted);
-    group(tr("Zero"));
+    group(tr("Zero, cradle"));
+    field(tr("make a cradle"), QStringLiteral("neck_hold.make_cradle"));
+    field(tr("its line, behind"), QStringLiteral("neck_blank.line"));
     field(tr("Z, face up"), QStringLiteral("neck_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("neck_hold.z_back"));
     note(

@@ -122,6 +122,7 @@ void Ledger::leafRouter() {
     field(tr("uneven by"), QStringLiteral("machine.spoil_uneven"));
     field(tr("clamps find"), QStringLiteral("machine.bed_hold"));
     field(tr("apart"), QStringLiteral("machine.bed_pitch"));
+    field(tr("first from the corner"), QStringLiteral("machine.bed_first"));
     group(tr("Its own programs"));
     connect(deed(tr("Surface the spoil board…"),
                  tr("a program that takes half a millimetre off all of it, the widest flat bit; "
