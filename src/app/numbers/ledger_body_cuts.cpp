@@ -48,12 +48,10 @@ void Ledger::leafBodyBlank() {
     field(tr("turned over"), QStringLiteral("body_hold.turn"));
     fieldWidth_ = 102;
     field(tr("registered by"), QStringLiteral("body_hold.register"));
-    field(tr("edges out of square"), QStringLiteral("body_hold.edge_square"));
     field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
     group(tr("Pins through every layer"));
     field(tr("diameter"), QStringLiteral("body_hold.pin_size"));
-    field(tr("made of"), QStringLiteral("body_hold.pin_kind"));
     field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("body_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("body_hold.fixture"));

@@ -55,6 +55,15 @@ void Ledger::leafClamps() {
         },
         220);
     bool any = false;
+    if (job->held.back) {
+        any = true;
+        group(tr("How the sides meet"));
+        const QString hold =
+            part == Role::neck ? QStringLiteral("neck_hold.") : QStringLiteral("body_hold.");
+        field(tr("registered by"), hold + QStringLiteral("register"));
+        field(tr("pins are"), hold + QStringLiteral("pin_kind"));
+        field(tr("edges out of square"), hold + QStringLiteral("edge_square"));
+    }
     for (std::size_t side = 0; side < 2; ++side) {
         for (std::size_t i : clampsOf(sheet_.document().project(), part, side)) {
             any = true;

@@ -272,7 +272,6 @@ void Ledger::leafNeckBlank() {
     field(tr("turned over"), QStringLiteral("neck_hold.turn"));
     fieldWidth_ = 118;
     field(tr("registered by"), QStringLiteral("neck_hold.register"));
-    field(tr("edges out of square"), QStringLiteral("neck_hold.edge_square"));
     derived(tr("sides meet within"),
             withHeldNeck([this](const PartJob& n) { return mm(n.held.expectedError); }));
     derived(tr("slides between stations"), withHeldNeck([this](const PartJob& n) {
@@ -287,7 +286,6 @@ void Ledger::leafNeckBlank() {
          }});
     group(tr("Pins"));
     field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
-    field(tr("made of"), QStringLiteral("neck_hold.pin_kind"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("neck_hold.pin_uneven"));
     field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));

@@ -337,7 +337,7 @@ void ProgramDesk::drawPlan(QPainter& p, const QRectF& area) const {
                          area.bottom() - (area.height() - b.width * k) / 2);
     const auto at = [&](Vec3 s) { return corner + QPointF(s.x * k, -s.y * k); };
     p.save();
-    p.setClipRect(area);
+    p.setClipRect(area.adjusted(0, -20, 0, 4)); // a marked line's name stands over it
     p.setPen(QPen(colour::ink, 1.2));
     p.setBrush(colour::wood);
     p.drawRect(QRectF(at({0, b.width, 0}), at({b.length, 0, 0})));

@@ -242,12 +242,19 @@ void BedDrawing::way(QPainter& p) const {
 void BedDrawing::laying(QPainter& p, const QRectF& area) const {
     double y = area.top();
     const auto head = [&](const QString& words) {
+        if (y + 40 > area.bottom()) {
+            y = area.bottom(); // nothing would fit under it
+            return;
+        }
         p.setFont(app::words(13, true));
         p.setPen(colour::ink);
         p.drawText(QRectF(area.left(), y, area.width(), 18), Qt::AlignLeft, words);
         y += 22;
     };
     const auto row = [&](const QString& name, const QString& value) {
+        if (y + 16 > area.bottom()) {
+            return;
+        }
         p.setFont(app::words(12));
         p.setPen(colour::faded);
         p.drawText(QRectF(area.left(), y, area.width(), 16), Qt::AlignLeft, name);
@@ -259,10 +266,12 @@ void BedDrawing::laying(QPainter& p, const QRectF& area) const {
     const auto note = [&](const QString& words) {
         p.setFont(app::words(12));
         p.setPen(colour::faded);
-        const QRectF room(area.left(), y, area.width(), std::max(16.0, area.bottom() - y));
-        QRectF used;
-        p.drawText(room, Qt::TextWordWrap, words, &used);
-        y += used.height() + 4;
+        const QRectF room(area.left(), y, area.width(), 400);
+        const double tall = p.boundingRect(room, Qt::TextWordWrap, words).height();
+        if (y + tall <= area.bottom()) { // in a low window the last ones are left out
+            p.drawText(room, Qt::TextWordWrap, words);
+            y += tall + 4;
+        }
     };
     const auto signedSize = [this](double v) {
         return (v < 0 ? QStringLiteral("-") : QStringLiteral("+")) + size(std::abs(v));
