@@ -30,6 +30,15 @@ PartId partOf(const Derived& d, const std::string& name, const std::string& file
     if (part && std::find(parts.begin(), parts.end(), *part) != parts.end()) {
         return *part;
     }
+    if (part) { // wanted, and why it is not there
+        const Findings found = deriveDrawing(wanting(d.project, *part), &d).findings;
+        const auto why = std::find_if(found.begin(), found.end(), [&](const Finding& f) {
+            return f.part == *part && f.weight == Weight::stop;
+        });
+        if (why != found.end()) {
+            throw Error(why->message);
+        }
+    }
     std::vector<std::string> names;
     names.reserve(parts.size());
     for (PartId p : parts) {

@@ -75,6 +75,15 @@ TEST_CASE("Fixture, blank, lift, bit and nut must find room under the spindle", 
                Contains("18.0 mm of fixture board, 40.0 mm of blank, 10.0 of lift, 35.0 of bit and "
                         "20.0 of collet nut are 123.0 mm") &&
                    Contains("122.9 mm"));
+    // A bit whose stick-out is not told goes as deep into its collet as the program lets it: the
+    // nut 3 mm over 40 mm of wood.
+    RunProgram untold = p;
+    untold.bit.reach = 0;
+    untold.bit.fluteLength = 30;
+    CHECK(untold.bit.reachOrUsual() == Approx(60));
+    CHECK(spindleSum(setup, machineWith(200), 18, untold).bit == Approx(43));
+    untold.bit.fluteLength = 50;
+    CHECK(spindleSum(setup, machineWith(200), 18, untold).bit == Approx(50));
     // What is not measured is not asked.
     Machine unknown = machineWith(1);
     unknown.end.gap.reset();

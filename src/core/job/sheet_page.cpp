@@ -4,6 +4,7 @@
 #include "base/unit_text.h"
 #include "job/clamps.h"
 #include "job/probe_spot.h"
+#include "proof/spindle_room.h"
 #include "shop/wood.h"
 
 #include <algorithm>
@@ -298,7 +299,7 @@ void SheetPage::programs(const std::string& last) {
         }
         if (!before || before->name != program.bit.name) {
             box(x, at);
-            pdf_.text({x + 5, at}, mounting(program.bit), small);
+            pdf_.text({x + 5, at}, mounting(p), small);
             at += step;
         }
         before = &program.bit;
@@ -328,11 +329,20 @@ double SheetPage::rowHeight() const {
 }
 
 /// To a thousandth: collets come in inches too.
-std::string SheetPage::mounting(const Bit& bit) const {
+std::string SheetPage::mounting(const PostedProgram& first) const {
+    const Bit& bit = first.program.bit;
+    double lowest = setup_.topZ(); // of all that is run before the bit is changed
+    bool its = false;
+    for (const PostedProgram* p : own_) {
+        its = p == &first || (its && p->program.bit.name == bit.name);
+        lowest = its ? std::min(lowest, p->extents[0].z) : lowest;
+    }
+    const std::string out =
+        bit.reach > 0 ? formatLength(bit.reach, unit_, 1)
+                      : "at least " + formatLength(leastOut(bit, setup_.topZ() - lowest), unit_, 1);
     return fmt::format("Mount {}: {} {}, collet {}, {} out of it; probe Z", bit.name,
                        bitKindName(bit.kind), formatLength(bit.diameter, unit_, 3),
-                       formatLength(bit.colletOrShank(), unit_, 3),
-                       formatLength(bit.reachOrUsual(), unit_, 1));
+                       formatLength(bit.colletOrShank(), unit_, 3), out);
 }
 
 std::vector<std::string> SheetPage::cautionWords() const {

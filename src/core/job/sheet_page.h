@@ -86,7 +86,7 @@ private:
     void fretLengths();
     void sideDotList(const std::vector<SideDot>& dots);
     double rowHeight() const;
-    std::string mounting(const Bit& bit) const;
+    std::string mounting(const PostedProgram& first) const;
     void along(const OnPage& place, const std::vector<double>& xs);
     void across(const OnPage& place, const std::vector<double>& ys);
 };

@@ -53,8 +53,9 @@ std::vector<std::string> headerOf(const Program& program, const Setup& setup,
         fmt::format("Part {}, setup {}, cuts {}", program.part.name(), program.setup,
                     joined(program.what)),
         fmt::format("Zero: X-Y at the {}", setup.datum),
-        setup.zZero == ZZero::bed ? "Zero: Z on the bed under the blank"
-                                  : "Zero: Z on top of the blank, in the waste",
+        setup.part == Role::bed     ? "Zero: Z on the spoil board"
+        : setup.zZero == ZZero::bed ? "Zero: Z on what the blank lies on, bed or fixture board"
+                                    : "Zero: Z on top of the blank, in the waste",
         fmt::format("Bit {}: {}, {}, flutes {}", program.bit.name, bitKindName(program.bit.kind),
                     size(program.bit.diameter, unit), size(program.bit.fluteLength, unit)),
         fmt::format("Blank {} x {} x {}, {}{}", size(setup.blank.length, unit),

@@ -89,13 +89,20 @@ private:
 
 } // namespace
 
+double leastOut(const Bit& bit, double deepest) {
+    constexpr double overWood = 3; // mm the nut keeps clear
+    return std::max(bit.fluteLength, deepest + overWood);
+}
+
 SpindleSum spindleSum(const Setup& setup, const Machine& machine, double under,
                       const RunProgram& program) {
     SpindleSum sum;
     sum.fixture = under;
     sum.blank = setup.blank.thickness;
     sum.lift = std::max(0.0, extentsOf(program.path)[1].z - setup.topZ());
-    sum.bit = program.bit.reachOrUsual();
+    const double usual = program.bit.reachOrUsual();
+    const double deepest = setup.topZ() - extentsOf(program.path)[0].z;
+    sum.bit = program.bit.reach > 0 ? usual : std::min(usual, leastOut(program.bit, deepest));
     sum.nut = machine.end.nutLength;
     return sum;
 }

@@ -11,11 +11,15 @@ struct SpindleSum {
     double fixture = 0;
     double blank = 0;
     double lift = 0; ///< of the program's highest move over the blank
-    double bit = 0;
+    double bit = 0;  ///< as it sticks out; where that is not told, no more than the program needs
     double nut = 0;
 
     double total() const { return fixture + blank + lift + bit + nut; }
 };
+
+/// How far a bit must stick out at least for a program: its flutes, and the collet nut kept over the
+/// blank.
+double leastOut(const Bit& bit, double deepest);
 
 SpindleSum spindleSum(const Setup& setup, const Machine& machine, double under,
                       const RunProgram& program);
