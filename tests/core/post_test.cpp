@@ -80,9 +80,10 @@ TEST_CASE("Programs are named, ordered and headed as the shop needs them", "[pos
         CHECK(p.program.file == names[order]);
         CHECK(p.program.order == ++order);
         const std::string& t = p.program.text;
-        for (const char* word : {"Whinchat", "fretboard", "face up", "Zero: X-Y",
-                                 "Zero: Z on the bed", "Bit ", "Blank 500.00", "minutes", "Design ",
-                                 "G90 G17 G94 G54", "M3", "M5\nM2\n", "Eye and ear protection"}) {
+        for (const char* word :
+             {"Whinchat", "fretboard", "face up", "Zero: X-Y", "Zero: Z on what the blank lies on",
+              "Bit ", "Blank 500.00", "minutes", "Design ", "G90 G17 G94 G54", "M3", "M5\nM2\n",
+              "Eye and ear protection"}) {
             INFO(word);
             CHECK(t.find(word) != std::string::npos);
         }

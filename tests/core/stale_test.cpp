@@ -61,6 +61,7 @@ TEST_CASE("A change upstream marks the programs it touches, says what changed an
     CHECK(cut == 1);
     CHECK(found.good + found.stale.size() == before.programs.size());
     CHECK(anyStarts(found.changed, "board.slot_depth: 2.3"));
+    CHECK_THAT(found.changed.front(), Contains("was 2")); // the usual, which no file spells out
     CHECK_THAT(stalenessText(posted, found), Contains("cut already") && Contains("slot_depth"));
 }
 
@@ -72,6 +73,7 @@ TEST_CASE("What changed is told key by key, lists by how long they are", "[stale
     p.body.chambers.resize(2);
     const std::vector<std::string> changed = changesBetween(then, p);
     CHECK(anyStarts(changed, "neck_blank.thickness: 26"));
+    CHECK(anyStarts(changed, "body.chambers: how many, 2, was as usual"));
     // Names, clamps and what the bed is like decide nothing.
     Project same = neckWith({});
     same.name = "Another";

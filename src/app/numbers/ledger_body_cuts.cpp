@@ -39,6 +39,7 @@ void Ledger::leafBodyBlank() {
     size(field(tr("width"), QStringLiteral("body_blank.lid_width")), Role::lid, &Blank::width);
     size(field(tr("thickness"), QStringLiteral("body_blank.lid_thickness")), Role::lid,
          &Blank::thickness);
+    field(tr("lids from it"), QStringLiteral("body_blank.lids"));
     group(tr("The outside"));
     field(tr("outside cut by"), QStringLiteral("body_blank.outside"));
     field(tr("left by the saw"), QStringLiteral("body_blank.saw_off"));

@@ -55,7 +55,7 @@ void Ledger::leafClamps() {
         },
         220);
     bool any = false;
-    if (job->held.back) {
+    if (part == Role::neck || part.ofBody()) {
         any = true;
         group(tr("How the sides meet"));
         const QString hold =

@@ -59,9 +59,60 @@ constexpr double heading = 66, foot = 190;
 
 } // namespace
 
+namespace {
+
+/// A stretch of the path as it is drawn.
+struct Stroke {
+    Vec3 from, to;
+    bool cuts = false;
+};
+
+/// The path in no more strokes than a picture can be made of at once: of a long one what lies
+/// closer together than the eye tells apart is drawn in one.
+std::vector<Stroke> strokesOf(const Path& path) {
+    constexpr std::size_t most = 15000;
+    std::vector<Stroke> all;
+    for (const Move& m : path) {
+        const int n = m.cuts() ? chordsFor(m, 0.1) : 1;
+        for (int i = 0; i < n; ++i) {
+            all.push_back({m.at(double(i) / n), m.at(double(i + 1) / n), m.cuts()});
+        }
+    }
+    for (double close = 0.1; all.size() > most; close *= 2) {
+        std::vector<Stroke> fewer;
+        for (const Stroke& s : all) {
+            const bool joins = !fewer.empty() && fewer.back().cuts == s.cuts &&
+                               fewer.back().to == s.from &&
+                               length(s.to - fewer.back().from) < close;
+            if (joins) {
+                fewer.back().to = s.to;
+            } else {
+                fewer.push_back(s);
+            }
+        }
+        if (close > 50) { // nothing more is won
+            fewer.resize(std::min(fewer.size(), most));
+        }
+        all = std::move(fewer);
+    }
+    return all;
+}
+
+int firstLine(const ProgramCheck& check) {
+    int line = 0;
+    for (const Finding& f : check.findings) {
+        line = f.line > 0 && (line == 0 || f.line < line) ? f.line : line;
+    }
+    return line;
+}
+
+} // namespace
+
 struct ProgramDesk::Outcome {
     ProgramCheck check;
-    RunProgram program;
+    std::vector<Stroke> strokes;
+    int line = 0;               ///< the first that something is found at
+    std::optional<Vec3> marked; ///< where it leads
     Setup setup;
     std::vector<std::vector<Vec2>> outlines; ///< of the part, setup frame
     std::string trouble;
@@ -151,6 +202,10 @@ void ProgramDesk::open(const QString& file) {
     outcome_.reset();
     title_->setText(QFileInfo(file).fileName());
     try {
+        constexpr qint64 most = 64 << 20;
+        if (QFileInfo(file).size() > most) {
+            throw Error(file.toStdString() + " is larger than 64 MB: a program was expected.");
+        }
         text_ = readFile(file.toStdString());
     } catch (const Error& e) {
         text_.clear();
@@ -203,7 +258,8 @@ void ProgramDesk::run() {
             program.text = text;
             program.station = chosen.where.station;
             program.zero = out->setup.zeroOf(chosen.where.station);
-            out->program = readBack({program}, out->setup).front();
+            const RunProgram read = readBack({program}, out->setup).front();
+            out->strokes = strokesOf(read.path);
             for (const SetupFromInstrument& place : out->setup.places) {
                 out->outlines.emplace_back();
                 for (Vec2 p : pointsOf(outlineOf(*d, job), 0.2)) {
@@ -211,6 +267,12 @@ void ProgramDesk::run() {
                 }
             }
             out->check = checkOnPart(*d, job, chosen.where, text, name, bit, stop);
+            out->line = firstLine(out->check);
+            for (const Move& m : read.path) {
+                if (out->line > 0 && m.line == out->line && !out->marked) {
+                    out->marked = m.to;
+                }
+            }
         } catch (const Cancelled&) {
             return std::shared_ptr<const Outcome>();
         } catch (const Error& e) {
@@ -269,63 +331,46 @@ void ProgramDesk::keyPressEvent(QKeyEvent* e) {
 void ProgramDesk::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.fillRect(rect(), colour::sheet);
-    p.setRenderHint(QPainter::Antialiasing);
-    if (!outcome_ || outcome_->program.path.empty()) {
+    if (!outcome_ || outcome_->strokes.empty()) {
         return;
     }
-    const QRectF area(24, heading, width() - 48.0, height() - heading - foot);
-    const double side = std::min(110.0, area.height() * 0.3);
-    drawPlan(p, area.adjusted(0, 0, 0, -side - 12));
-    drawSide(p, QRectF(area.left(), area.bottom() - side, area.width(), side));
+    const double density = devicePixelRatioF();
+    if (drawnOf_ != outcome_ || drawn_.size() != size() * density) {
+        drawn_ = QPixmap(size() * density);
+        drawn_.setDevicePixelRatio(density);
+        drawn_.fill(colour::sheet);
+        QPainter picture(&drawn_);
+        picture.setRenderHint(QPainter::Antialiasing);
+        const QRectF area(24, heading, width() - 48.0, height() - heading - foot);
+        const double side = std::min(110.0, area.height() * 0.3);
+        drawPlan(picture, area.adjusted(0, 0, 0, -side - 12));
+        drawSide(picture, QRectF(area.left(), area.bottom() - side, area.width(), side));
+        drawnOf_ = outcome_;
+    }
+    p.drawPixmap(0, 0, drawn_);
 }
 
 namespace {
 
-/// Feeds strong, rapids in dashes; the move of a line marked.
-void drawPath(QPainter& p, const RunProgram& program, int line,
-              const std::function<QPointF(Vec3)>& at) {
-    QPolygonF cut;
-    const auto flush = [&] {
-        p.setPen(QPen(colour::slate, 0.9));
-        p.drawPolyline(cut);
-        cut.clear();
-    };
-    std::optional<QPointF> marked;
-    for (const Move& m : program.path) {
-        if (line > 0 && m.line == line && !marked) {
-            marked = at(m.to);
-        }
-        if (!m.cuts()) {
-            flush();
-            p.setPen(QPen(colour::faded, 0.6, Qt::DotLine));
-            p.drawLine(at(m.from), at(m.to));
-            continue;
-        }
-        if (cut.isEmpty() || cut.back() != at(m.from)) {
-            flush();
-            cut << at(m.from);
-        }
-        const int n = chordsFor(m, 0.1);
-        for (int i = 1; i <= n; ++i) {
-            cut << at(m.at(double(i) / n));
-        }
+/// Feeds strong, rapids dotted; where a line leads marked.
+template <typename At>
+void drawStrokes(QPainter& p, const std::vector<Stroke>& strokes, At at) {
+    QVector<QLineF> cuts, rapids;
+    for (const Stroke& s : strokes) {
+        (s.cuts ? cuts : rapids).push_back(QLineF(at(s.from), at(s.to)));
     }
-    flush();
-    if (marked) {
-        p.setPen(QPen(colour::russet, 2));
-        p.setBrush(Qt::NoBrush);
-        p.drawEllipse(*marked, 8, 8);
-        p.setFont(figures(12, true));
-        p.drawText(*marked + QPointF(12, -6), ProgramDesk::tr("line %1").arg(line));
-    }
+    p.setPen(QPen(colour::faded, 0.6, Qt::DotLine));
+    p.drawLines(rapids);
+    p.setPen(QPen(colour::slate, 0.9));
+    p.drawLines(cuts);
 }
 
-int firstLine(const ProgramCheck& check) {
-    int line = 0;
-    for (const Finding& f : check.findings) {
-        line = f.line > 0 && (line == 0 || f.line < line) ? f.line : line;
-    }
-    return line;
+void drawMark(QPainter& p, QPointF at, int line) {
+    p.setPen(QPen(colour::russet, 2));
+    p.setBrush(Qt::NoBrush);
+    p.drawEllipse(at, 8, 8);
+    p.setFont(figures(12, true));
+    p.drawText(at + QPointF(12, -6), ProgramDesk::tr("line %1").arg(line));
 }
 
 } // namespace
@@ -350,7 +395,10 @@ void ProgramDesk::drawPlan(QPainter& p, const QRectF& area) const {
         }
         p.drawPolygon(drawn);
     }
-    drawPath(p, outcome_->program, firstLine(outcome_->check), at);
+    drawStrokes(p, outcome_->strokes, at);
+    if (outcome_->marked) {
+        drawMark(p, at(*outcome_->marked), outcome_->line);
+    }
     p.restore();
 }
 
@@ -370,7 +418,10 @@ void ProgramDesk::drawSide(QPainter& p, const QRectF& area) const {
     p.setPen(QPen(colour::ink, 1.2));
     p.setBrush(colour::wood);
     p.drawRect(QRectF(at({0, 0, s.topZ()}), at({b.length, 0, s.bottomZ()})));
-    drawPath(p, outcome_->program, firstLine(outcome_->check), at);
+    drawStrokes(p, outcome_->strokes, at);
+    if (outcome_->marked) {
+        drawMark(p, at(*outcome_->marked), outcome_->line);
+    }
     p.restore();
     p.setFont(words(12));
     p.setPen(colour::faded);

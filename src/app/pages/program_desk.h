@@ -3,6 +3,7 @@
 #include "frame/sheet.h"
 #include "job/check_on_part.h"
 
+#include <QPixmap>
 #include <QWidget>
 
 #include <memory>
@@ -48,6 +49,8 @@ private:
     QString file_;
     std::string text_;
     std::shared_ptr<const Outcome> outcome_;
+    QPixmap drawn_; ///< kept while outcome and size stay
+    std::shared_ptr<const Outcome> drawnOf_;
     int wish_ = 0; ///< counts runs, so that only the newest is shown
     std::stop_source stop_;
     QPushButton* setup_ = nullptr;

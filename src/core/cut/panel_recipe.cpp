@@ -389,11 +389,28 @@ private:
     std::map<std::pair<std::size_t, std::size_t>, std::size_t> pocketTasks_; ///< by side and index
 };
 
+/// A cut made for the first of several pieces in one blank, and then for each of the others: they
+/// lie the same way, so its path is only shifted.
+Path overPlaces(const Path& first, const Setup& setup) {
+    const Vec3 from = setup.places.front().toSetup({0, 0, 0});
+    Path all;
+    for (const SetupFromInstrument& place : setup.places) {
+        append(all, movedBy(first, (place.toSetup({0, 0, 0}) - from).xy()));
+    }
+    return all;
+}
+
 } // namespace
 
 PanelPlan planPanel(const Panel& panel, const Held& setups, const Drawer& drawer,
                     const Machine& machine, const BodyCut& cut) {
-    return Recipe(panel, setups, drawer, machine, cut).write();
+    PanelPlan plan = Recipe(panel, setups, drawer, machine, cut).write();
+    if (setups.face.places.size() > 1) {
+        for (Cut& c : plan.sides[0].cuts) {
+            c.path = overPlaces(c.path, setups.face);
+        }
+    }
+    return plan;
 }
 
 } // namespace wren

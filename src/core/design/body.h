@@ -263,6 +263,7 @@ struct Plate {
     std::vector<ShapeNode> nodes;
     std::string material = "acrylic";
     double thickness = 2.4;
+    int pieces = 1;         ///< cut from one sheet, lying the same way
     double bevel = 0;       ///< chamfer of its upper edge: as wide as it is deep
     double room = 0.3;      ///< round what stands in it
     int screws = 4;         ///< along its edge

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 #include <fmt/format.h>
 
@@ -30,6 +31,35 @@ double thicknessOf(const Panel& panel, const BodyBlank& blank) {
     }
     // A glued-up body is as thick as its layers came out, which were faced.
     return panel.layers.empty() && !panel.id.byItself() ? blank.thickness.value_or(wanted) : wanted;
+}
+
+/// How several of one piece stand in their blank.
+struct Nest {
+    int columns = 1, rows = 1;
+    Vec2 step; ///< from one to the next
+};
+
+/// As near to a square as it comes, a frame and both bits' trenches between neighbours.
+Nest nestOf(const Panel& panel, Vec2 size) {
+    constexpr double between = frame + 2 * trench;
+    Nest best;
+    best.step = size + Vec2{between, between};
+    double least = std::numeric_limits<double>::infinity();
+    for (int columns = 1; columns <= panel.copies; ++columns) {
+        const int rows = (panel.copies + columns - 1) / columns;
+        const double longest = std::max(columns * best.step.x, rows * best.step.y);
+        if (longest < least - 1e-9) {
+            least = longest;
+            best.columns = columns;
+            best.rows = rows;
+        }
+    }
+    return best;
+}
+
+/// Of all of them together.
+Vec2 sizeOf(const Nest& nest, Vec2 size) {
+    return {size.x + (nest.columns - 1) * nest.step.x, size.y + (nest.rows - 1) * nest.step.y};
 }
 
 Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHold& hold) {
@@ -91,6 +121,21 @@ Vec2 earFoot(const Panel& panel, Vec2 pin) {
 
 } // namespace
 
+/// Several of one piece about the blank's middle, the first at its low corner.
+void layCopies(Setup& face, const Panel& panel, const Nest& nest, Vec2 middle) {
+    const Blank& b = face.blank;
+    face.places.clear();
+    for (int i = 0; i < panel.copies; ++i) {
+        const double column = i % nest.columns - (nest.columns - 1) / 2.0;
+        const int up = i / nest.columns;
+        const double row = up - (nest.rows - 1) / 2.0;
+        face.places.push_back(SetupFromInstrument::faceUp(
+            {b.length / 2 + column * nest.step.x - middle.x,
+             b.width / 2 + row * nest.step.y - middle.y, face.bottomZ() - panel.bottom}));
+    }
+    face.fromInstrument = face.places.front();
+}
+
 /// By its own lines: it has no waste, no pins, and no corner to take a zero from.
 Held layFree(const Panel& panel, const Machine& machine) {
     Held s;
@@ -123,7 +168,9 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
         return layFree(panel, machine);
     }
     Held s;
-    s.blank = blankOf(panel, around[1] - around[0], wood, hold);
+    const Vec2 one = around[1] - around[0];
+    const Nest nest = nestOf(panel, one);
+    s.blank = blankOf(panel, sizeOf(nest, one), wood, hold);
     const Blank& b = s.blank;
     const Vec2 middle = (around[0] + around[1]) * 0.5;
     const bool lid = panel.id == Role::lid;
@@ -141,6 +188,9 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
         {b.length / 2 - middle.x, b.width / 2 - middle.y, s.face.bottomZ() - panel.bottom});
     s.face.places = {s.face.fromInstrument};
     if (panel.id.byItself()) {
+        if (panel.copies > 1) {
+            layCopies(s.face, panel, nest, middle);
+        }
         return s;
     }
     if (panel.hasBack() || fromBoth) {
@@ -177,14 +227,18 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
     const auto tooSmall = [&](const char* side, double has, double needs) {
         if (has < needs - 1e-6) {
             sayOf(part, out, Weight::stop, "blank-too-small",
-                  fmt::format("The {} is {:.2f} mm {} and its blank only {:.2f} mm; it cannot be "
-                              "cut from it.",
-                              panel.name(), needs, side, has),
+                  panel.copies > 1
+                      ? fmt::format("{} of the {} want a blank {:.2f} mm {} and it has {:.2f} mm.",
+                                    panel.copies, panel.name(), needs, side, has)
+                      : fmt::format("The {} is {:.2f} mm {} and its blank only {:.2f} mm; it "
+                                    "cannot be cut from it.",
+                                    panel.name(), needs, side, has),
                   has, needs)
                 .overridable = false;
         }
     };
-    const Vec2 size = box[1] - box[0];
+    const Vec2 one = box[1] - box[0];
+    const Vec2 size = sizeOf(nestOf(panel, one), one);
     tooSmall("long", b.length, size.x);
     tooSmall("wide", b.width, size.y);
     tooSmall("thick", b.thickness, panel.thickness());

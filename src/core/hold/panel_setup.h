@@ -20,6 +20,7 @@ struct BodyBlank {
     std::optional<double> lidLength;
     std::optional<double> lidWidth;
     std::optional<double> lidThickness;
+    int lids = 1; ///< cut from one piece
     OutsideBy outside = OutsideBy::router;
     double sawOff = 3; ///< wood the saw leaves for the router's last skim
 

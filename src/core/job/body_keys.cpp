@@ -225,6 +225,8 @@ void holdKeys(KeyTable& t) {
     blank("body_blank.lid_length", "the lid's piece, along", 20, 600, &BodyBlank::lidLength);
     blank("body_blank.lid_width", "the lid's piece, across", 20, 600, &BodyBlank::lidWidth);
     blank("body_blank.lid_thickness", "the lid's piece", 1, 30, &BodyBlank::lidThickness);
+    t.count("body_blank.lids", "lids cut from one piece", 1, 12,
+            [](Project& p) -> int& { return p.bodyBlank.lids; });
     enumKey(t, "body_blank.outside", "what takes the waste off the body's outside",
             Names<OutsideBy, 2>{{"router", "saw"}},
             [](Project& p) -> OutsideBy& { return p.bodyBlank.outside; });

@@ -276,8 +276,9 @@ void layBody(Derived& d) {
             }
             continue; // else worked by hand from here on
         }
-        layFlat(d, panel,
-                panel.id.byItself() || panel.id.role == Role::wing ? panel.box() : around);
+        Panel own = panel;
+        own.copies = panel.id == Role::lid ? d.project.bodyBlank.lids : panel.copies;
+        layFlat(d, own, panel.id.byItself() || panel.id.role == Role::wing ? panel.box() : around);
     }
 }
 

@@ -104,6 +104,7 @@ void plateKeys(KeyTable& t, const std::string& head, const std::function<Plate&(
             of(one, &Plate::kind));
     woodKey(t, head + "material", "sheet it is cut from", of(one, &Plate::material));
     t.length(head + "thickness", "thickness of the sheet", 0.8, 15, of(one, &Plate::thickness));
+    t.count(head + "pieces", "pieces cut from one sheet", 1, 12, of(one, &Plate::pieces));
     t.length(head + "bevel", "chamfer of its upper edge; 0 for none", 0, 6, of(one, &Plate::bevel));
     t.length(head + "room", "round what stands in it", 0, 3, of(one, &Plate::room));
     t.count(head + "screws", "screws along its edge", 0, 30, of(one, &Plate::screws));

@@ -71,7 +71,9 @@ private:
             blank(place);
         }
         const auto contour = [&](const Contour& c, const Pen& pen) {
-            pdf_.contour(laidBorder(c, setup_), true, place, pen);
+            for (std::size_t k = 0; k < setup_.places.size(); ++k) {
+                pdf_.contour(laidBorder(c, setup_.at(k)), true, place, pen);
+            }
         };
         contour(panel_.outline, strong);
         for (const PanelPocket& p : panel_.pockets) {

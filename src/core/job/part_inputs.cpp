@@ -114,6 +114,7 @@ public:
             add(v);
         }
         add(p.outlined);
+        add(double(p.copies));
         add(p.pockets);
         add(p.holes);
         add(p.engraved);

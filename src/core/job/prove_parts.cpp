@@ -4,15 +4,49 @@
 #include "job/part_order.h"
 #include "job/put_together.h"
 
+#include <algorithm>
+
+#include <fmt/format.h>
+
 namespace wren {
 namespace {
+
+/// What is found of another of the pieces in one blank.
+void takeOver(ProofReport& first, const ProofReport& other, std::size_t place) {
+    first.gougeMax = std::max(first.gougeMax, other.gougeMax);
+    first.excessMax = std::max(first.excessMax, other.excessMax);
+    first.excessRms = std::max(first.excessRms, other.excessRms);
+    first.wallMax = std::max(first.wallMax, other.wallMax);
+    first.passed = first.passed && other.passed;
+    for (const Finding& f : other.findings) {
+        const bool known =
+            std::any_of(first.findings.begin(), first.findings.end(), [&](const Finding& g) {
+                return g.code == f.code && g.message == f.message;
+            });
+        if (!known) {
+            first.findings.push_back(f);
+            first.findings.back().message =
+                fmt::format("Piece {} in its blank: {}", place + 1, f.message);
+        }
+    }
+}
 
 PartProof prove(const Derived& d, const PartJob& job, const std::stop_token& stop) {
     const Project& p = d.project;
     const PartSides sides = sidesOf(d, job);
     if (job.panel) {
-        return provePanel({sides, *job.panel}, job.panelPlan(), p.bodyCut, p.machine, panelCell,
-                          stop);
+        PartProof proof =
+            provePanel({sides, *job.panel}, job.panelPlan(), p.bodyCut, p.machine, panelCell, stop);
+        for (std::size_t k = 1; k < job.held.face.places.size(); ++k) {
+            Held other = job.held;
+            other.face = job.held.face.at(k);
+            const PanelSides there{{other, job.read, {}, job.start}, *job.panel};
+            takeOver(
+                proof.sides[0],
+                provePanel(there, job.panelPlan(), p.bodyCut, p.machine, panelCell, stop).sides[0],
+                k);
+        }
+        return proof;
     }
     if (job.id == Role::neck) {
         return proveNeck(d.neck->part, sides, job.neckPlan(), p.neckCut, p.machine, proofCell,

@@ -25,6 +25,37 @@ std::string shown(const json& value, const Key& key) {
 
 } // namespace
 
+namespace {
+
+/// Whether a path goes into a list: "tuners.trees.0.at".
+bool inList(const std::string& path) {
+    return std::adjacent_find(path.begin(), path.end(), [](char a, char b) {
+               return a == '.' && b >= '0' && b <= '9';
+           }) != path.end();
+}
+
+/// Lists that have grown or shrunk; a length that is as usual is not written down.
+void addLists(std::vector<std::string>& out, const json& then, const json& today,
+              const std::vector<Key>& keys) {
+    const auto lengthIn = [](const json& doc, const std::string& path) {
+        const auto it = doc.find(path);
+        return it == doc.end() ? std::string("as usual") : it->dump();
+    };
+    json both = then;
+    both.update(today);
+    for (const auto& [path, length] : both.items()) {
+        const bool key = std::any_of(keys.begin(), keys.end(), [&](const Key& k) {
+            return !k.alias && (k.path == path || k.formerly == path);
+        });
+        const std::string was = lengthIn(then, path), is = lengthIn(today, path);
+        if (length.is_number_unsigned() && !key && path != "hash" && !inList(path) && was != is) {
+            out.push_back(fmt::format("{}: how many, {}, was {}", path, is, was));
+        }
+    }
+}
+
+} // namespace
+
 std::vector<std::string> changesBetween(const std::string& before, const Project& now) {
     const json then = json::parse(before, nullptr, false);
     const json today = json::parse(decidedKeys(now));
@@ -33,7 +64,8 @@ std::vector<std::string> changesBetween(const std::string& before, const Project
         return out;
     }
     const Project usual;
-    for (const Key& key : keysOf(now)) {
+    const std::vector<Key> keys = keysOf(now);
+    for (const Key& key : keys) {
         const std::string& path = key.formerly.empty() ? key.path : key.formerly;
         const auto a = then.find(path);
         const auto b = today.find(path);
@@ -41,20 +73,12 @@ std::vector<std::string> changesBetween(const std::string& before, const Project
             (a != then.end() && b != today.end() && *a == *b)) {
             continue;
         }
-        const std::string was = a != then.end() ? shown(*a, key) : std::string("as usual");
+        const std::string was = a != then.end()    ? shown(*a, key)
+                                : inList(key.path) ? std::string("as usual")
+                                                   : showValue(key, key.get(usual));
         out.push_back(fmt::format("{}: {}, was {}", key.path, showValue(key, key.get(now)), was));
     }
-    for (const auto& [path, count] : then.items()) { // lists grown or shrunk
-        const auto b = today.find(path);
-        if (b != today.end() && count.is_number_unsigned() && b->is_number_unsigned() &&
-            count != *b && path != "hash" &&
-            out.end() == std::find_if(out.begin(), out.end(), [&](const std::string& s) {
-                return s.rfind(path + ":", 0) == 0;
-            })) {
-            out.push_back(fmt::format("{}: {} of them, were {}", path, b->get<std::size_t>(),
-                                      count.get<std::size_t>()));
-        }
-    }
+    addLists(out, then, today, keys);
     return out;
 }
 

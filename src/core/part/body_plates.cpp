@@ -69,6 +69,7 @@ void BodyPart::addPlates(Panel& body, std::vector<Panel>& plates) const {
         plate.id = PartId(Role::plate, static_cast<int>(i) + 1);
         plate.feature = {FeatureKind::plate, i};
         plate.wood = p.material;
+        plate.copies = p.pieces;
         plate.outline = plateOutline(p);
         plate.top = p.thickness;
         plate.told = {p.kind == PlateKind::rodCover ? 0 : place_.bridge, place_.side};

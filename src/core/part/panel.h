@@ -67,6 +67,7 @@ struct Panel {
     /// where layers are glued on that hardly reach past the outline.
     std::array<double, 2> frame{0, 0};
     bool outlined = true; ///< the outline is cut through at this stage
+    int copies = 1;       ///< of them are cut from one blank, lying the same way
     bool free = false;    ///< it has its outline already and lies without waste round it
     /// So many of the outline's last pieces are glued to another part: nothing stands on them.
     std::size_t mating = 0;
