@@ -43,12 +43,14 @@ void addLists(std::vector<std::string>& out, const json& then, const json& today
     };
     json both = then;
     both.update(today);
-    for (const auto& [path, length] : both.items()) {
+    for (const auto& item : both.items()) {
+        const std::string& path = item.key();
         const bool key = std::any_of(keys.begin(), keys.end(), [&](const Key& k) {
             return !k.alias && (k.path == path || k.formerly == path);
         });
         const std::string was = lengthIn(then, path), is = lengthIn(today, path);
-        if (length.is_number_unsigned() && !key && path != "hash" && !inList(path) && was != is) {
+        if (item.value().is_number_unsigned() && !key && path != "hash" && !inList(path) &&
+            was != is) {
             out.push_back(fmt::format("{}: how many, {}, was {}", path, is, was));
         }
     }
