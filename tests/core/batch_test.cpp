@@ -176,3 +176,30 @@ TEST_CASE("A batch is kept with its project", "[batch]") {
     // It changes no program of the design itself.
     CHECK(designHash(p) == designHash(loadProject(plainFile)));
 }
+
+TEST_CASE("Necks of a batch and their fixture boards lie on the same lines, both sides up",
+          "[batch]") {
+    Project p = neckWith({{"neck_hold.make_fixture", "yes"}});
+    p.batch.resize(2);
+    p.batch[0].name = "One";
+    p.batch[1].name = "Two";
+    p.batchLines = 200;
+    std::vector<Derived> drawn;
+    for (const Project& each : batchProjects(p)) {
+        drawn.push_back(deriveDrawing(each));
+    }
+    REQUIRE(drawn.size() == 2);
+    for (const PartId part : {PartId(Role::board), PartId(Role::neck), PartId(Role::neckFixture)}) {
+        const Held& one = drawn[0].job(part)->held;
+        const Held& two = drawn[1].job(part)->held;
+        for (std::size_t side = 0; side < one.sides(); ++side) {
+            const Vec2 apart = two.side(side).zeroOnMachine - one.side(side).zeroOnMachine;
+            CHECK(apart.x == Approx(0).margin(1e-9));
+            CHECK(apart.y == Approx(200));
+        }
+    }
+    // An instrument alone, or one blank at a time, lies on the long line as ever.
+    p.batchLines.reset();
+    CHECK(batchProjects(p)[1].neckBlank.line == 0);
+    CHECK(batchProjects(neckWith({})).size() == 1);
+}
