@@ -150,19 +150,19 @@ TEST_CASE("The bed's programs and a batch are written from the window", "[app][h
 TEST_CASE("Any program is held against a part, and the line that strays is named",
           "[app][hold][failure]") {
     Opened w;
-    auto* desk = w.window.findChild<ProgramDesk*>();
-    REQUIRE(desk);
+    auto* page = w.window.findChild<ProgramDesk*>();
+    REQUIRE(page);
     const auto run = [&](const std::string& text) {
         const auto file = w.folder / "foreign.nc";
         writeFileSafely(file, text);
-        QSignalSpy spy(desk, &ProgramDesk::ready);
+        QSignalSpy spy(page, &ProgramDesk::ready);
         w.window.openProgram(QString::fromStdString(file.string()));
         REQUIRE(QTest::qWaitFor([&] { return spy.count() > 0; }, 60000));
-        return desk->told();
+        return page->told();
     };
     // One of its own programs, under another name.
     const QString own = run(w.derived().programs.back().program.text);
-    CHECK(desk->isVisible());
+    CHECK(page->isVisible());
     CHECK(own.contains(QLatin1String("It takes nothing off the part")));
     // Right across the board.
     const QString across = run("G21 G90 G17\nM3 S12000\nG0 X100 Y-10 Z15\nG1 Z2 F300\n"
@@ -171,8 +171,8 @@ TEST_CASE("Any program is held against a part, and the line that strays is named
     // A word that is none.
     const QString odd = run("G21 G90\nG1 Q@ X5\n");
     CHECK(odd.contains(QLatin1String("line 2")));
-    QTest::keyClick(desk, Qt::Key_Escape);
-    CHECK_FALSE(desk->isVisible());
+    QTest::keyClick(page, Qt::Key_Escape);
+    CHECK_FALSE(page->isVisible());
 }
 
 TEST_CASE("A part is tried in another sheet from the window", "[app][hold]") {

@@ -159,16 +159,16 @@ void takeForeign(Window& window, const std::function<void(const QString&)>& take
                             x, i < 8 ? 5.6 : 2.2, blank.width + 8);
     }
     writeFileSafely(file.toStdString(), text + "M5\nM30\n");
-    auto* desk = window.findChild<ProgramDesk*>();
+    auto* page = window.findChild<ProgramDesk*>();
     bool ready = false;
-    QObject::connect(desk, &ProgramDesk::ready, desk, [&ready] { ready = true; });
+    QObject::connect(page, &ProgramDesk::ready, page, [&ready] { ready = true; });
     window.openProgram(file);
     for (int i = 0; i < 300 && !ready; ++i) {
         wait(30);
     }
-    desk->disconnect(desk);
+    page->disconnect(page);
     take(QStringLiteral("foreign"));
-    Q_EMIT desk->left();
+    Q_EMIT page->left();
 }
 
 /// The body's own drawing brought in again, as a drawing of another's would be.
