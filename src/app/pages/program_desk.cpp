@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "base/files.h"
 #include "base/length.h"
+#include "frame/choice.h"
 #include "frame/headed.h"
 #include "frame/text.h"
 #include "frame/theme.h"
@@ -12,7 +13,6 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
-#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
@@ -21,16 +21,6 @@
 
 namespace wren::app {
 namespace {
-
-const QString mark = QStringLiteral(" \u25BE"); ///< of a button that offers words
-
-QString wordOn(const QPushButton* button) {
-    return button->text().chopped(mark.size());
-}
-
-void putOn(QPushButton* button, const QString& word) {
-    button->setText(word + mark);
-}
 
 /// A way of lying as the choice shows it: "neck, face up".
 QString wayOf(const PartJob& job, std::size_t side, std::size_t station) {
@@ -128,13 +118,14 @@ ProgramDesk::ProgramDesk(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet
     column->addWidget(title_);
     column->addStretch(1);
     auto* row = new QHBoxLayout;
-    row->setObjectName(QStringLiteral("row"));
     row->setSpacing(18);
     column->addLayout(row);
-    setup_ = choice(tr("laid on the blank of"), QStringLiteral("program.setup"),
-                    tr("the wood it would be run on, and how that lies"), 300);
-    bit_ = choice(tr("run with the bit"), QStringLiteral("program.bit"),
-                  tr("as the program's header names it, where it does"), 210);
+    setup_ = choiceButton(QStringLiteral("program.setup"),
+                          tr("the wood it would be run on, and how that lies"), 300);
+    bit_ = choiceButton(QStringLiteral("program.bit"),
+                        tr("as the program's header names it, where it does"), 210);
+    row->addLayout(headed(tr("laid on the blank of"), setup_));
+    row->addLayout(headed(tr("run with the bit"), bit_));
     row->addStretch(1);
     told_ = new QLabel;
     told_->setFont(words(14));
@@ -154,31 +145,6 @@ ProgramDesk::ProgramDesk(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet
     connect(bit_, &QPushButton::clicked, this, &ProgramDesk::chooseBit);
 }
 
-QPushButton* ProgramDesk::choice(const QString& label, const QString& name, const QString& tip,
-                                 int width) {
-    auto* button = new QPushButton;
-    button->setObjectName(QStringLiteral("choice"));
-    button->setProperty("path", name);
-    button->setFont(figures(14));
-    button->setFixedWidth(width);
-    button->setToolTip(tip);
-    findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(headed(label, button));
-    return button;
-}
-
-void ProgramDesk::choose(QPushButton* button, const QStringList& all) {
-    QMenu menu(this);
-    menu.setFont(words(14));
-    for (const QString& word : all) {
-        menu.addAction(word);
-    }
-    const QAction* taken = menu.exec(button->mapToGlobal(QPoint(0, button->height())));
-    if (taken) {
-        putOn(button, taken->text());
-        run();
-    }
-}
-
 void ProgramDesk::chooseSetup() {
     QStringList all;
     if (const Derived* d = sheet_.derived()) {
@@ -186,7 +152,7 @@ void ProgramDesk::chooseSetup() {
             all << wayOf(*way.job, way.where.side, way.where.station);
         }
     }
-    choose(setup_, all);
+    offer(setup_, all, [this] { run(); });
 }
 
 void ProgramDesk::chooseBit() {
@@ -194,7 +160,7 @@ void ProgramDesk::chooseBit() {
     for (const Bit& bit : sheet_.project().bits) {
         all << qs(bit.name);
     }
-    choose(bit_, all);
+    offer(bit_, all, [this] { run(); });
 }
 
 void ProgramDesk::open(const QString& file) {

@@ -36,10 +36,8 @@ protected:
 private:
     struct Outcome; ///< the program and what was found, or why it cannot be read
 
-    QPushButton* choice(const QString& label, const QString& name, const QString& tip, int width);
     void chooseSetup();
     void chooseBit();
-    void choose(QPushButton* button, const QStringList& all);
     void run();
     void show(const std::shared_ptr<const Outcome>& outcome);
     void drawPlan(QPainter& p, const QRectF& area) const;

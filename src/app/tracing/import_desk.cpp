@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
+#include "frame/choice.h"
 #include "frame/headed.h"
 #include "frame/text.h"
 #include "frame/theme.h"
@@ -12,7 +13,6 @@
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMenu>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
@@ -26,15 +26,6 @@ namespace {
 const QString everyLayer = QStringLiteral("all");
 const QString asItSays = QStringLiteral("as it says");
 const QString twoPoints = QStringLiteral("two points");
-const QString mark = QStringLiteral(" \u25BE"); ///< of a button that offers words
-
-QString wordOn(const QPushButton* button) {
-    return button->text().chopped(mark.size());
-}
-
-void putOn(QPushButton* button, const QString& word) {
-    button->setText(word + mark);
-}
 
 } // namespace
 
@@ -97,10 +88,12 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
         connect(edit, &QLineEdit::editingFinished, this, &ImportDesk::trace);
     }
     connect(for_, &QPushButton::clicked, this, [this] {
-        choose(for_, {tr("body's outline"), tr("cavity in its back"), tr("headstock")});
+        offer(for_, {tr("body's outline"), tr("cavity in its back"), tr("headstock")},
+              [this] { trace(); });
     });
     connect(unit_, &QPushButton::clicked, this, [this] {
-        choose(unit_, {asItSays, QStringLiteral("mm"), QStringLiteral("in"), twoPoints});
+        offer(unit_, {asItSays, QStringLiteral("mm"), QStringLiteral("in"), twoPoints},
+              [this] { trace(); });
     });
     connect(layer_, &QPushButton::clicked, this, [this] {
         QStringList all{everyLayer};
@@ -108,33 +101,16 @@ ImportDesk::ImportDesk(Document& document, QWidget* parent) : QWidget(parent), d
              outcome_ ? outcome_->drawing.layers() : std::vector<std::string>{}) {
             all << qs(l);
         }
-        choose(layer_, all);
+        offer(layer_, all, [this] { trace(); });
     });
     start();
 }
 
 QPushButton* ImportDesk::choice(const QString& label, const QString& name, const QString& tip,
                                 int width) {
-    auto* button = new QPushButton;
-    button->setObjectName(QStringLiteral("choice"));
-    button->setProperty("path", name);
-    button->setFont(figures(14));
-    button->setFixedWidth(width);
-    button->setToolTip(tip);
+    QPushButton* button = choiceButton(name, tip, width);
     findChild<QHBoxLayout*>(QStringLiteral("row"))->addLayout(headed(label, button));
     return button;
-}
-
-void ImportDesk::choose(QPushButton* button, const QStringList& all) {
-    QMenu menu(this);
-    menu.setFont(words(14));
-    for (const QString& word : all) {
-        menu.addAction(word, [this, button, word] {
-            putOn(button, word);
-            trace();
-        });
-    }
-    menu.exec(button->mapToGlobal(QPoint(0, button->height())));
 }
 
 void ImportDesk::start() {

@@ -57,7 +57,6 @@ private:
     };
 
     QPushButton* choice(const QString& label, const QString& name, const QString& tip, int width);
-    void choose(QPushButton* button, const QStringList& words);
     void askFile();
     void trace();
     void take();
