@@ -6,7 +6,6 @@
 #include "job/clamps.h"
 #include "job/probe_spot.h"
 #include "job/register_advice.h"
-#include "proof/spindle_room.h"
 
 #include <QPainterPath>
 
@@ -306,25 +305,17 @@ void BedDrawing::laying(QPainter& p, const QRectF& area) const {
 }
 
 void BedDrawing::room(QPainter& p, const QRectF& area) const {
-    const RunProgram* most = nullptr;
-    SpindleSum sum;
-    for (const RunProgram& program : job_.read[side_]) {
-        const SpindleSum one = spindleSum(setup_, machine_, job_.held.under, program);
-        if (!most || one.total() > sum.total()) {
-            most = &program;
-            sum = one;
-        }
-    }
     p.setFont(words(13, true));
     p.setPen(colour::ink);
     p.drawText(QRectF(area.left(), area.top(), area.width(), 18), Qt::AlignLeft,
                tr("Room under the spindle"));
-    if (!most) {
+    if (!card_.room) {
         p.setFont(words(12));
         p.setPen(colour::faded);
         p.drawText(area.adjusted(0, 24, 0, 0), Qt::TextWordWrap, tr("no program yet"));
         return;
     }
+    const SpindleSum& sum = card_.room->sum;
     const std::optional<double> gap = machine_.end.gap;
     const QRectF bars(area.left(), area.top() + 26, 54, area.height() - 76);
     const double k = bars.height() / std::max(sum.total(), gap.value_or(0));
@@ -333,11 +324,12 @@ void BedDrawing::room(QPainter& p, const QRectF& area) const {
         double high;
         QColor fill;
     };
-    const std::vector<Piece> pieces{{tr("fixture board"), sum.fixture, colour::paper},
-                                    {tr("blank"), sum.blank, colour::wood},
-                                    {tr("lift"), sum.lift, colour::sheet},
-                                    {tr("bit, %1").arg(qs(most->bit.name)), sum.bit, colour::paper},
-                                    {tr("collet nut"), sum.nut, colour::woodDark}};
+    const std::vector<Piece> pieces{
+        {tr("fixture board"), sum.fixture, colour::paper},
+        {tr("blank"), sum.blank, colour::wood},
+        {tr("lift"), sum.lift, colour::sheet},
+        {tr("bit, %1").arg(qs(card_.room->bit)), sum.bit, colour::paper},
+        {tr("collet nut"), sum.nut, colour::woodDark}};
     double y = bars.bottom();
     double nextText = bars.bottom() + 8;
     for (const Piece& piece : pieces) {
@@ -369,7 +361,7 @@ void BedDrawing::room(QPainter& p, const QRectF& area) const {
     p.setPen(gap && sum.total() > *gap ? colour::russet : colour::ink);
     p.drawText(QRectF(area.left(), bars.bottom() + 8, area.width(), 40), Qt::TextWordWrap,
                gap ? tr("%1 of %2 are taken, most by %3")
-                         .arg(size(sum.total()), size(*gap), qs(most->file.substr(0, 2)))
+                         .arg(size(sum.total()), size(*gap), qs(card_.room->program.substr(0, 2)))
                    : tr("%1 are taken; how much there is, from nose to bed, is told at Tools, The "
                         "router")
                          .arg(size(sum.total())));

@@ -233,22 +233,15 @@ Findings judgeSpoilBoard(const Project& p) {
 
 namespace {
 
-struct Tightest {
-    std::string program;
-    SpindleSum sum;
-};
-
 /// The program that needs most room under the spindle.
 std::optional<Tightest> tightest(const Derived& d) {
     std::optional<Tightest> out;
     for (const PartJob& job : d.parts) {
         for (std::size_t side = 0; side < job.held.sides(); ++side) {
-            for (const RunProgram& p : job.read[side]) {
-                const SpindleSum sum =
-                    spindleSum(job.held.side(side), d.project.machine, job.held.under, p);
-                if (!out || sum.total() > out->sum.total()) {
-                    out = Tightest{p.file, sum};
-                }
+            const auto own =
+                tightestOf(job.held.side(side), d.project.machine, job.held.under, job.read[side]);
+            if (own && (!out || own->sum.total() > out->sum.total())) {
+                out = own;
             }
         }
     }

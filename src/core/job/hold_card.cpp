@@ -156,6 +156,7 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
             } catch (const Error&) {
                 // told among the findings
             }
+            c.room = tightestOf(setup, d.project.machine, held.under, job.read[side]);
             c.expectedError = held.back ? held.expectedError : 0;
             c.shifts = shiftsOf(
                 held, (job.id == Role::neck ? d.project.neckHold : d.project.bodyHold).edgeSquare);

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "job/derive.h"
+#include "proof/spindle_room.h"
 
 namespace wren {
 
@@ -23,6 +24,7 @@ struct HoldCard {
     bool onFixture = false; ///< a board with those pins lies under the blank
     std::vector<std::pair<const Clamp*, Vec2>> clamps; ///< and their middles on the machine
     std::optional<Vec2> probe; ///< middle of the plate; none: the machine reaches no place for it
+    std::optional<Tightest> room; ///< under the spindle; none without programs
     double expectedError = 0;  ///< between the sides; 0 for a part cut from one
     /// What would shift it, and what would not, a sentence each with its sum.
     std::vector<std::string> shifts;

@@ -107,6 +107,18 @@ SpindleSum spindleSum(const Setup& setup, const Machine& machine, double under,
     return sum;
 }
 
+std::optional<Tightest> tightestOf(const Setup& setup, const Machine& machine, double under,
+                                   const std::vector<RunProgram>& programs) {
+    std::optional<Tightest> out;
+    for (const RunProgram& p : programs) {
+        const SpindleSum sum = spindleSum(setup, machine, under, p);
+        if (!out || sum.total() > out->sum.total()) {
+            out = Tightest{p.file, p.bit.name, sum};
+        }
+    }
+    return out;
+}
+
 Findings judgeSpindleRoom(const Setup& setup, const Machine& machine, double under,
                           const std::vector<RunProgram>& programs) {
     RoomJudge judge(setup, machine, under);

@@ -3,6 +3,8 @@
 #include "base/finding.h"
 #include "proof/simulate.h"
 
+#include <optional>
+
 namespace wren {
 
 /// What must find room between the spindle's nose, all the way up, and the spoil board: fixture
@@ -23,6 +25,15 @@ double leastOut(const Bit& bit, double deepest);
 
 SpindleSum spindleSum(const Setup& setup, const Machine& machine, double under,
                       const RunProgram& program);
+
+/// The program that needs most room.
+struct Tightest {
+    std::string program, bit;
+    SpindleSum sum;
+};
+/// None without programs.
+std::optional<Tightest> tightestOf(const Setup& setup, const Machine& machine, double under,
+                                   const std::vector<RunProgram>& programs);
 
 /// Programs whose sum is more than the gap, whose bit does not come down to where it is sent, and
 /// those during which the spindle's nose or a dust shoe's hard parts come down on the blank as it
