@@ -53,7 +53,7 @@ TEST_CASE("Several lids are cut from one piece, each as the first", "[nest]") {
                                                   {"body_blank.lid_width", "100"},
                                                   {"body_blank.lid_length", "130"}}));
     REQUIRE(findingOf(small.findings, "blank-too-small"));
-    CHECK_THAT(findingOf(small.findings, "blank-too-small")->message, Contains("3 of the lid"));
+    CHECK_THAT(findingOf(small.findings, "blank-too-small")->message, Contains("3 pieces like the lid"));
 }
 
 TEST_CASE("A fault in the last of several pieces is found", "[nest]") {

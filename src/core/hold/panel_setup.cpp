@@ -228,8 +228,9 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
         if (has < needs - 1e-6) {
             sayOf(part, out, Weight::stop, "blank-too-small",
                   panel.copies > 1
-                      ? fmt::format("{} of the {} want a blank {:.2f} mm {} and it has {:.2f} mm.",
-                                    panel.copies, panel.name(), needs, side, has)
+                      ? fmt::format(
+                            "{} pieces like the {} want a blank {:.2f} mm {} and it has {:.2f} mm.",
+                            panel.copies, panel.name(), needs, side, has)
                       : fmt::format("The {} is {:.2f} mm {} and its blank only {:.2f} mm; it "
                                     "cannot be cut from it.",
                                     panel.name(), needs, side, has),
