@@ -8,7 +8,7 @@ packages=(
   g++ cmake ninja-build ccache mold
   # the core
   libfmt-dev nlohmann-json3-dev libtbb-dev libsqlitecpp-dev libsqlite3-dev libssl-dev libcli11-dev
-  libxxhash-dev
+  libxxhash-dev libserialport-dev
   # drawings, sheets and solids
   pkg-config libcairo2-dev libfreetype-dev libdxflib-dev libgeos-dev libpugixml-dev
   libpoppler-glib-dev

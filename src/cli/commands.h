@@ -36,5 +36,6 @@ void addProgramCommands(CLI::App& app); ///< make, trial, prove, test-slots, fix
 void addTrustCommands(CLI::App& app);   ///< air, trace, hold
 void addBedCommands(CLI::App& app);     ///< bed, batch
 void addMachineCommands(CLI::App& app); ///< run, book
+void addLinkCommands(CLI::App& app);    ///< describe, ports, jog, probe
 
 } // namespace wren::cli

@@ -1,6 +1,7 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "base/files.h"
 #include "job/run_program.h"
 #include "job/stale.h"
 #include "job/store.h"
@@ -27,9 +28,26 @@ void stopRun(int) {
     }
 }
 
-void run(const std::string& file, int program, const std::string& address,
-         const std::string& bookFile, const std::vector<std::string>& reasons, RunHow how) {
-    Derived d = derive(loadProject(file));
+void run(const std::string& file, const RunAsk& ask, const std::string& address,
+         const std::string& bookFile, const std::vector<std::string>& reasons,
+         const std::string& describe) {
+    const int program = ask.order;
+    Project project = loadProject(file);
+    if (!describe.empty()) {
+        project.machine.talk = controllerFromJson(readFile(describe), describe);
+    }
+    Derived d = derive(project);
+    if (ask.fromLine > 0) { // what will happen is shown before it does
+        for (const std::string& sentence : resumeOf(d, program, ask.fromLine).does) {
+            fmt::print("{}\n", sentence);
+        }
+    }
+    const std::vector<std::string> missing = missingWords(d.project.machine.talk);
+    if (!missing.empty()) {
+        fmt::print("The description \"{}\" has no word for {}: the machine is taken as homed and "
+                   "zeroed by hand.\n",
+                   d.project.machine.talk.name, fmt::join(missing, ", "));
+    }
     if (!reasons.empty() && program >= 1 && program <= static_cast<int>(d.programs.size())) {
         const PartId part = d.programs[static_cast<std::size_t>(program - 1)].program.part;
         Overrides overrides;
@@ -53,7 +71,7 @@ void run(const std::string& file, int program, const std::string& address,
                        p.lines, p.status.work.x, p.status.work.y, p.status.work.z);
         }
     };
-    const RunRecord r = runProgram(d, program, address, book, control, tell, how);
+    const RunRecord r = runProgram(d, ask, address, book, control, tell);
     controlOfRun = nullptr;
     fmt::print("{}: {}, planned {:.1f} min, took {:.1f} min of machine time; run {} in the book\n",
                r.program, r.outcome, r.plannedSeconds / 60, r.takenSeconds / 60, r.id);
@@ -124,22 +142,27 @@ void addMachineCommands(CLI::App& app) {
         std::vector<std::string> reasons;
         bool air = false, trace = false;
         bool json = false;
+        int fromLine = 0;
+        std::string describe;
     };
     auto o = std::make_shared<Options>();
 
     CLI::App* r = app.add_subcommand("run", "Send one program to a machine and log the run.");
     r->add_option("FILE", o->file, "project file (.wren)")->required();
     r->add_option("--program", o->program, "its number in running order, from 1")->required();
-    r->add_option("--to", o->address, "tcp:127.0.0.1:PORT or tty:PATH")->required();
+    r->add_option("--to", o->address, "tcp:127.0.0.1:PORT, serial:NAME@RATE or tty:PATH")->required();
     r->add_option("--book", o->book, "the shop book (default: the user's own)");
     r->add_option("--override", o->reasons,
                   "send in spite of one stop finding: CODE=REASON; goes on record");
     CLI::Option* air = r->add_flag("--air", o->air, "the same moves above the work");
     r->add_flag("--trace", o->trace, "round what it cuts, above the work, spindle standing")
         ->excludes(air);
+    r->add_option("--from-line", o->fromLine, "taken up again from that line of it")
+        ->check(CLI::PositiveNumber);
+    r->add_option("--describe", o->describe, "how the controller is spoken to (JSON)");
     r->callback([o] {
         const RunHow how = o->air ? RunHow::air : o->trace ? RunHow::trace : RunHow::cut;
-        run(o->file, o->program, o->address, o->book, o->reasons, how);
+        run(o->file, {o->program, how, o->fromLine}, o->address, o->book, o->reasons, o->describe);
     });
 
     CLI::App* s = app.add_subcommand(

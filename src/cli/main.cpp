@@ -63,6 +63,8 @@ int main(int argc, char** argv) {
     wren::cli::addTrustCommands(app);
     wren::cli::addBedCommands(app);
     wren::cli::addMachineCommands(app);
+    wren::cli::addLinkCommands(app);
+
     try {
         app.parse(argc, argv); // runs the command
     } catch (const CLI::Success& asked) {

@@ -54,8 +54,10 @@ void suggest(const HoldOptions& o) {
                         o.part));
     }
     for (const Clamp& c : all) {
-        fmt::print("side {}: {} at {:.0f}, {:.0f} from the blank's corner, turned {:.0f} degrees\n",
-                   c.side, clampName(c.kind), c.at.x, c.at.y, c.turn);
+        fmt::print(
+            "side {}{}: {} at {:.0f}, {:.0f} from the blank's corner, turned {:.0f} degrees\n",
+            c.side, c.station > 0 ? fmt::format(", station {}", c.station) : "", clampName(c.kind),
+            c.at.x, c.at.y, c.turn);
     }
     if (!o.out.empty()) {
         saveProject(withClamps(loadProject(o.file), job->id, all), o.out);

@@ -1,6 +1,7 @@
 #include "wire.h"
 
 #include "base/error.h"
+#include "base/files.h"
 #include "job/check.h"
 #include "run/machine_sim.h"
 
@@ -22,24 +23,6 @@ void leave(int) {
     asked = 1;
 }
 
-/// Splits what comes in into lines; a lone `?` counts without a line end.
-void feedLines(std::string& incoming, wren::MachineSim& machine) {
-    std::size_t from = 0;
-    for (std::size_t i = 0; i < incoming.size(); ++i) {
-        const char c = incoming[i];
-        if (c == '\n' || c == '\r') {
-            if (i > from) {
-                machine.receive(std::string_view(incoming).substr(from, i - from));
-            }
-            from = i + 1;
-        } else if (c == '?' && i == from) {
-            machine.receive("?");
-            from = i + 1;
-        }
-    }
-    incoming.erase(0, from);
-}
-
 void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withParent) {
     using Clock = std::chrono::steady_clock;
     std::string incoming;
@@ -54,18 +37,31 @@ void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withPa
         const auto now = Clock::now();
         machine.advance(std::chrono::duration<double>(now - last).count() * speed);
         last = now;
-        if (incoming.size() > 65536) {
-            incoming.clear(); // a flood without line ends
-        }
-        feedLines(incoming, machine);
-        std::string out;
-        for (const std::string& line : machine.takeReplies()) {
-            out += line + "\n";
-        }
+        machine.feed(incoming);
+        incoming.clear();
+        const std::string out = machine.takeBytes();
         if (!out.empty()) {
             wire.send(out);
         }
+        if (machine.hungUp() && !wire.hangUp()) {
+            return; // a terminal is gone for good
+        }
     }
+}
+
+wren::Controller controllerFor(const std::string& manner, const std::string& describe) {
+    if (!describe.empty()) {
+        return wren::controllerFromJson(wren::readFile(describe), describe);
+    }
+    std::vector<std::string> names;
+    for (const wren::Controller& c : wren::shippedControllers()) {
+        if (c.name == manner || manner.empty()) {
+            return c;
+        }
+        names.push_back(c.name);
+    }
+    throw wren::Error(fmt::format("There is no manner \"{}\"; one of {} was expected.", manner,
+                                  fmt::join(names, ", ")));
 }
 
 } // namespace
@@ -73,14 +69,22 @@ void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withPa
 int main(int argc, char** argv) {
     CLI::App app{
         "A simulated bench router: takes G-code on a pseudo-terminal, or with --tcp on a "
-        "loopback port. Lines are answered with ok or error:N; ? tells state and position; "
-        "home, jog X Y Z F, probe Z F, hold, resume and reset are understood.",
+        "loopback port. It speaks the words of a description; its own are in docs/controller.md: "
+        "lines are answered with ok or error:N; ? tells state and position; home, jog X Y Z F, "
+        "probe Z F, hold, resume and reset are understood.",
         "wren-controller"};
     wren::MachineSimOptions options;
     int port = -1;
     double speed = 1;
     std::string travel;
     bool withParent = false;
+    std::string manner, describe;
+    std::vector<std::string> faults;
+    app.add_option("--manner", manner, "the words it speaks: stand-in, plain or signals");
+    app.add_option("--describe", describe, "the words it speaks, from a description (JSON)");
+    app.add_option("--fault", faults,
+                   fmt::format("KIND@LINE, what goes wrong at the answer to its so-many-eth line: {}",
+                               fmt::join(wren::faultNames, ", ")));
     app.add_option("--tcp", port, "listen on 127.0.0.1:PORT (0: any free one) instead")
         ->check(CLI::Range(0, 65535));
     app.add_option("--speed", speed, "run so many times faster than real time")
@@ -109,6 +113,13 @@ int main(int argc, char** argv) {
     try {
         if (!travel.empty()) {
             options.machine.travel = wren::parseBed(travel);
+        }
+        options.controller = controllerFor(manner, describe);
+        for (const std::string& fault : faults) {
+            options.faults.push_back(wren::faultFrom(fault));
+        }
+        if (options.controller.buffer > 0) {
+            options.bufferBytes = static_cast<std::size_t>(options.controller.buffer);
         }
         wren::Wire wire = port >= 0 ? wren::Wire::tcp(port) : wren::Wire::pseudoTerminal();
         fmt::print("{}\n", wire.address());

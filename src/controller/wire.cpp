@@ -84,6 +84,11 @@ void Wire::dropClient() {
     }
 }
 
+bool Wire::hangUp() {
+    dropClient();
+    return listener_ >= 0;
+}
+
 bool Wire::receive(std::string& bytes, int milliseconds) {
     pollfd p{client_ >= 0 ? client_ : listener_, POLLIN, 0};
     if (::poll(&p, 1, milliseconds) <= 0) {

@@ -14,6 +14,8 @@ public:
     Wire(Wire&& other) noexcept;
     Wire& operator=(Wire&&) = delete;
 
+    /// Cuts the line to a client; false for a terminal, which cannot be come back to.
+    bool hangUp();
     const std::string& address() const { return address_; }
 
     /// Waits at most `milliseconds`; appends what came in. True when a client has just left.

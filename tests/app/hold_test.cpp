@@ -1,7 +1,7 @@
 // Before the first cut, by hand: clamps, air pass and trace.
 #include "base/files.h"
 #include "job/clamps.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "pages/program_desk.h"
 #include "ruler/bed_band.h"
 
@@ -43,7 +43,7 @@ TEST_CASE("Clamps are found, moved and taken away at the blank", "[app][hold]") 
 TEST_CASE("An air pass and a trace run, and the program is still to be sent", "[app][run][hold]") {
     Opened w;
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 2000");
     machine.setAddress(QString::fromStdString(controller.address()));
     for (const Qt::Key key : {Qt::Key_A, Qt::Key_T}) {

@@ -3,7 +3,7 @@
 
 #include "frame/tape_band.h"
 #include "pages/book_panel.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 
 #include "opened.h"
 
@@ -64,7 +64,7 @@ TEST_CASE("A grey key says why, and a reason lifts that finding alone", "[app][m
     w.type("cut.tabs_per_side", "0"); // nothing holds the board
     w.sheet().setStation(Station::machine);
     w.settle();
-    auto* panel = w.window.findChild<MachinePanel*>();
+    auto* panel = w.window.findChild<MachineRoom*>();
     REQUIRE(panel);
     auto* why = panel->findChild<QLabel*>(QStringLiteral("why"));
     REQUIRE(why);
@@ -89,7 +89,7 @@ TEST_CASE("A grey key says why, and a reason lifts that finding alone", "[app][m
 TEST_CASE("Nothing at the machine lies over anything else, at any size", "[app][machine][look]") {
     Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
     w.sheet().setStation(Station::machine);
-    auto* panel = w.window.findChild<MachinePanel*>();
+    auto* panel = w.window.findChild<MachineRoom*>();
     REQUIRE(panel);
     for (const QSize& size : {QSize(1024, 700), QSize(1280, 800), QSize(1920, 1080)}) {
         w.window.resize(size);

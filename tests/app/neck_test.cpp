@@ -2,7 +2,7 @@
 
 #include "numbers/ledger.h"
 #include "opened.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
 #include "tracing/point_table.h"
@@ -302,7 +302,7 @@ TEST_CASE("A whole instrument's programs are run from the window, the neck's las
     const Folder folder;
     Opened w(withNeck(folder));
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 20000");
     machine.setAddress(QString::fromStdString(controller.address()));
     const int programs = static_cast<int>(w.derived().programs.size());
@@ -322,7 +322,7 @@ TEST_CASE("A whole instrument's programs are run from the window, the neck's las
             },
             5000));
         machine.setFocus();
-        QTest::keyClick(&machine, Qt::Key_Return);
+        QTest::keyClick(&machine, Qt::Key_S);
         REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 60000));
         QTest::qWait(30);
     }

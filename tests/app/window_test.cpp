@@ -4,7 +4,7 @@
 #include "frame/route_band.h"
 #include "frame/tape_band.h"
 #include "pages/book_panel.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "ruler/relief.h"
 #include "ruler/ruler_band.h"
 #include "ruler/shaded_band.h"
@@ -340,7 +340,7 @@ TEST_CASE("Slots first is not offered where no flutes reach", "[app]") {
 TEST_CASE("Nothing is sent or posted while a change is still being proved", "[app][run]") {
     Opened w;
     w.sheet().setStation(Station::machine);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     machine.setAddress(QStringLiteral("tcp:127.0.0.1:1"));
     REQUIRE(w.button(QStringLiteral("Send program 1")).isEnabled());
     w.window.document().set(QStringLiteral("board.frets"), QStringLiteral("20"));
@@ -355,13 +355,13 @@ TEST_CASE("Nothing is sent or posted while a change is still being proved", "[ap
 TEST_CASE("From numbers to a logged run", "[app][run]") {
     Opened w;
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 2000");
     machine.setAddress(QString::fromStdString(controller.address()));
     for (int program = 1; program <= 3; ++program) {
         CHECK(w.button(QStringLiteral("Send program %1").arg(program)).isEnabled());
         machine.setFocus();
-        QTest::keyClick(&machine, Qt::Key_Return);
+        QTest::keyClick(&machine, Qt::Key_S);
         CHECK(machine.running());
         REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 30000));
         machine.send(); // at once: until the book is read again, which one is next is not known
@@ -390,11 +390,11 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
 TEST_CASE("A run is held, resumed and stopped by keys", "[app][run]") {
     Opened w;
     w.sheet().setStation(Station::machine);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     const test::ControllerProcess controller("--tcp 0 --speed 60");
     machine.setAddress(QString::fromStdString(controller.address()));
     machine.setFocus();
-    QTest::keyClick(&machine, Qt::Key_Return);
+    QTest::keyClick(&machine, Qt::Key_S);
     QTest::qWait(1500);
     QTest::keyClick(&machine, Qt::Key_Space);
     CHECK(w.button(QStringLiteral("Resume")).isEnabled());
@@ -412,7 +412,7 @@ TEST_CASE("A machine that is not there, or goes away, is told in a sentence",
           "[app][run][failure]") {
     Opened w;
     w.sheet().setStation(Station::machine);
-    MachinePanel& machine = w.window.machine();
+    MachineRoom& machine = w.window.machine();
     machine.setAddress(QStringLiteral("tcp:127.0.0.1:1"));
     machine.send();
     REQUIRE(QTest::qWaitFor([&] { return !machine.running(); }, 5000));

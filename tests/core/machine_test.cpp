@@ -35,7 +35,7 @@ TEST_CASE("The machine moves, keeps its position and tells it", "[machine]") {
     CHECK(say(m, "jog X5 Y-2 F1000") == Replies{"ok"});
     CHECK(m.position() == Vec3{105, 48, -10});
     CHECK(say(m, "G91") == Replies{"ok"}); // the jog left the modes alone
-    const auto status = parseStatus(say(m, "?").at(0));
+    const auto status = Speech(Controller()).state(say(m, "?").at(0));
     REQUIRE(status);
     CHECK(status->state == "idle");
     CHECK(status->position.x == Approx(105));
@@ -199,7 +199,7 @@ TEST_CASE("A program sent over each kind of wire is run and logged", "[sender]")
         SendControl control;
         int last = 0;
         const RunRecord r =
-            runProgram(d, 3, controller.address(), book, control, [&](const SendProgress& p) {
+            runProgram(d, {3}, controller.address(), book, control, [&](const SendProgress& p) {
                 CHECK(p.acknowledged >= last);
                 last = p.acknowledged;
             });
@@ -249,7 +249,7 @@ TEST_CASE("A controller that vanishes mid-run is told and logged", "[sender][fai
             std::this_thread::sleep_for(std::chrono::milliseconds(1500));
             controller->end();
         });
-        const RunRecord r = runProgram(d, 2, controller->address(), book, control);
+        const RunRecord r = runProgram(d, {2}, controller->address(), book, control);
         killer.join();
         CHECK(r.outcome == "lost");
         CHECK(r.remark.find("lines had been acknowledged") != std::string::npos);
@@ -269,7 +269,7 @@ TEST_CASE("A run can be held, resumed and stopped by hand", "[sender]") {
     Vec3 at;
     int still = 0;
     const RunRecord r =
-        runProgram(d, 1, controller.address(), book, control, [&](const SendProgress& p) {
+        runProgram(d, {1}, controller.address(), book, control, [&](const SendProgress& p) {
             if (p.acknowledged > 20 && !held) {
                 control.hold = true;
                 held = true;
@@ -297,7 +297,7 @@ TEST_CASE("A refused line ends the run with the machine's reason", "[sender][fai
     ShopBook book(folder / "book.sqlite");
     SendControl control;
     const RunRecord r =
-        runProgram(d, 1, controller.address(), book, control); // too small a machine
+        runProgram(d, {1}, controller.address(), book, control); // too small a machine
     CHECK(r.outcome == "refused");
     CHECK(r.remark.find("would leave its travel") != std::string::npos);
     CHECK(r.remark.find("line ") != std::string::npos);
@@ -310,15 +310,15 @@ TEST_CASE("What may not be sent is refused before anything moves", "[sender][fai
     const Derived good = derive(plainWith());
     const Derived bad = derive(plainWith({{"cut.tabs_per_side", "0"}}));
     CHECK(sentenceOf([&] {
-              runProgram(bad, 1, "tcp:127.0.0.1:9", book, control);
+              runProgram(bad, {1}, "tcp:127.0.0.1:9", book, control);
           }).find("stop findings") != std::string::npos);
     CHECK(sentenceOf([&] {
-              runProgram(good, 4, "tcp:127.0.0.1:9", book, control);
+              runProgram(good, {4}, "tcp:127.0.0.1:9", book, control);
           }).find("programs 1 to 3") != std::string::npos);
     for (const char* address :
          {"tcp:127.0.0.1:1", "tty:/dev/none", "usb:3", "tcp:here:now", "tty:/dev/null"}) {
         INFO(address);
-        CHECK_THROWS_AS(runProgram(good, 1, address, book, control), Error);
+        CHECK_THROWS_AS(runProgram(good, {1}, address, book, control), Error);
     }
     CHECK(book.runs().empty());
 }
@@ -379,7 +379,10 @@ TEST_CASE("A book of an older version is taken over with what it tells", "[book]
     CHECK(ShopBook(file).runs().at(0).motion == "def");
     {
         SQLite::Database old(file.string(), SQLite::OPEN_READWRITE);
-        old.exec("ALTER TABLE runs DROP COLUMN motion; PRAGMA user_version=2");
+        for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit", "wood"}) {
+            old.exec(std::string("ALTER TABLE runs DROP COLUMN ") + later);
+        }
+        old.exec("DROP TABLE ticks; PRAGMA user_version=2");
     }
     const ShopBook book(file);
     REQUIRE(book.runs().size() == 1);

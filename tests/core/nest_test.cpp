@@ -85,3 +85,70 @@ TEST_CASE("Several plates are cut from one sheet", "[nest]") {
     CHECK(job->held.face.places.size() == 2);
     CHECK(stopsOf(*job->proof).empty());
 }
+
+TEST_CASE("Necks lie side by side in one blank, turned over together", "[nest][long]") {
+    for (const char* turn : {"side-for-side", "end-for-end"}) {
+        const Changes one{{"neck_hold.turn", turn}};
+        const Changes two{{"neck_hold.turn", turn}, {"neck_blank.pieces", "2"}};
+        const Derived single = deriveOnly(withKeys(neckWith(), one), Role::neck);
+        const Derived pair = deriveOnly(withKeys(neckWith(), two), Role::neck);
+        const PartJob& job = *pair.job(Role::neck);
+        REQUIRE(job.proof);
+        CHECK(stopsOf(*job.proof).empty());
+        CHECK(pair.programs.size() == single.programs.size());
+        const Held& held = job.held;
+        REQUIRE(held.face.places.size() == 2);
+        REQUIRE(held.back->places.size() == 2);
+        // A place of either neck is found at the same spot of the blank by its face and, turned
+        // over as its blank is, by its back.
+        for (std::size_t k = 0; k < 2; ++k) {
+            for (Vec2 p : {Vec2{-60, 10}, Vec2{300, -20}}) {
+                const Vec3 up = held.face.places[k].toSetup({p.x, p.y, 0});
+                const Vec3 down = held.back->places[k].toSetup({p.x, p.y, 0});
+                const bool side = std::string(turn) == "side-for-side";
+                CHECK(down.x == Approx(side ? up.x : held.blank.length - up.x));
+                CHECK(down.y == Approx(side ? held.blank.width - up.y : up.y));
+            }
+        }
+        // Both are made, and only once: the ball goes twice as far.
+        const auto lapsOf = [](const Derived& d) {
+            double sum = 0;
+            for (const Cut& cut : d.job(Role::neck)->plan().sides[1].cuts) {
+                for (const Move& m : cut.path) {
+                    sum += cut.kind == CutKind::finish && m.cuts() ? m.length() : 0;
+                }
+            }
+            return sum;
+        };
+        CHECK(lapsOf(pair) == Approx(2 * lapsOf(single)).epsilon(1e-6));
+    }
+    // What is wrong with the second alone is found.
+    Derived d = deriveDrawing(neckWith({{"neck_blank.pieces", "2"}}));
+    derivePrograms(d);
+    PartJob& job = *std::find_if(d.parts.begin(), d.parts.end(),
+                                 [](const PartJob& j) { return j.id == Role::neck; });
+    const double other = job.held.back->places[1].toSetup({}).y;
+    for (RunProgram& p : job.read[1]) {
+        for (Move& m : p.path) {
+            if (p.has(CutKind::finish) && m.cuts() && std::abs(m.to.y - other) < 20) {
+                m.from.z -= 0.3;
+                m.to.z -= 0.3;
+            }
+        }
+    }
+    deriveProof(d);
+    bool second = false;
+    for (const Finding& f : d.findings) {
+        second = second || (f.weight == Weight::stop && f.message.rfind("Piece 2", 0) == 0);
+    }
+    CHECK(second);
+    // So many do not fit a blank that is too narrow, and not into stations.
+    const Derived narrow = deriveDrawing(
+        neckWith({{"neck_blank.pieces", "3"}, {"neck_blank.width", "150"}}));
+    REQUIRE(findingOf(narrow.findings, "blank-too-small"));
+    CHECK_THAT(findingOf(narrow.findings, "blank-too-small")->message, Contains("A row of 3 necks"));
+    const Derived lying = deriveDrawing(
+        neckWith({{"neck_blank.pieces", "2"}, {"machine.travel_x", "560"}}));
+    REQUIRE(findingOf(lying.findings, "no-stations"));
+    CHECK_THAT(findingOf(lying.findings, "no-stations")->message, Contains("one at a time"));
+}

@@ -55,7 +55,7 @@ private:
     void take(const std::string& line) {
         if (line == "?\n") {
             out_ += "state:idle x:1.000 y:2.000 z:-3.000 wx:4.5 wy:0 wz:0 free:" +
-                    std::to_string(buffer_ - held_) + " spindle:off clock:12.500\n";
+                    std::to_string(buffer_ - held_) + " feed:100 spindle:100 rpm:0 clock:12.500\n";
         } else if (line == "hold\n" || line == "resume\n" || line == "reset\n") {
             words.push_back(line);
             out_ += "ok\n";
@@ -186,16 +186,16 @@ TEST_CASE("A busy machine is not sent to", "[sender][failure]") {
 
 TEST_CASE("Answers to ? are read, other lines are not taken for them", "[sender]") {
     const auto s =
-        parseStatus("state:run x:1.5 y:-2 z:0 wx:7.25 wy:8 wz:-9 free:77 spindle:on clock:3.5");
+        Speech(Controller()).state("state:run x:1.5 y:-2 z:0 wx:7.25 wy:8 wz:-9 free:77 feed:100 spindle:100 rpm:0 clock:3.5");
     REQUIRE(s);
     CHECK(s->state == "run");
     CHECK(s->position == Vec3{1.5, -2, 0});
     CHECK(s->work == Vec3{7.25, 8, -9});
     CHECK(s->freeBytes == 77);
     CHECK(s->clock == 3.5);
-    CHECK_FALSE(parseStatus("ok"));
-    CHECK_FALSE(parseStatus("error:3"));
-    CHECK(parseStatus("state:idle")->position == Vec3{});
+    CHECK_FALSE(Speech(Controller()).state("ok"));
+    CHECK_FALSE(Speech(Controller()).state("error:3"));
+    CHECK_THROWS_AS(Speech(Controller()).state("state:idle"), Error); // not all of it
     CHECK_FALSE(s->standIn);
-    CHECK(parseStatus("state:idle x:0 y:0 z:0 free:9 clock:0 stand-in")->standIn);
+    CHECK(Speech(Controller()).state("state:idle x:0 y:0 z:0 wx:0 wy:0 wz:0 free:9 feed:100 spindle:100 rpm:0 clock:0 stand-in")->standIn);
 }

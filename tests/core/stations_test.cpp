@@ -4,7 +4,9 @@
 #include "cut/divide.h"
 #include "hold/fixture_board.h"
 #include "hold/stations.h"
+#include "job/clamps.h"
 #include "job/fixture.h"
+#include "job/store.h"
 #include "proof/rs274.h"
 #include "proof/travel.h"
 
@@ -280,4 +282,97 @@ TEST_CASE("A neck that cannot lie in two stations is told why", "[stations]") {
     CHECK_THAT(message({{"neck_blank.width", "100"}, {"neck_hold.pin_inset", "30"}}),
                Contains("wider blank"));
     CHECK(message({}).empty());
+}
+
+TEST_CASE("A board longer than the machine is cut in two stations", "[stations][long]") {
+    Project p = loadProject(plainFile);
+    for (const auto& [key, text] : Changes{{"machine.travel_x", "420"},
+                                           {"machine.crossing_x", "200"},
+                                           {"blank.width", "110"}}) {
+        p = withKey(p, key, text);
+    }
+    const Derived d = deriveOnly(p, Role::board);
+    const PartJob& board = *d.job(Role::board);
+    for (const Finding& f : d.findings) {
+        INFO(f.message);
+        CHECK(f.weight != Weight::stop);
+    }
+    REQUIRE((board.proof && board.held.pitch > 0));
+    CHECK(findingOf(d.findings, "in-stations"));
+    // The pins' holes come first, in the first station.
+    const Cut& first = board.plan().face().cuts.front();
+    CHECK(first.of == FeatureKind::registerPin);
+    CHECK(first.station == 0);
+    for (const PostedProgram& posted : d.programs) {
+        const Vec2 zero = board.held.face.stations[posted.program.station].onMachine;
+        for (const Move& m : readProgram(posted.program.text, posted.program.file).path) {
+            CHECK((zero.x + m.to.x >= 0 && zero.x + m.to.x <= 420));
+        }
+    }
+    // The wood that comes out is the same as from a machine that is long enough.
+    const Derived whole = deriveOnly(withKey(p, "machine.travel_x", "900"), Role::board);
+    const ProofReport& parted = board.proof->sides[0];
+    const ProofReport& one = *whole.proofOf(Role::board);
+    CHECK(parted.gougeMax <= one.gougeMax + 0.002);
+    CHECK(parted.excessMax <= one.excessMax + 0.05);
+    // A narrow blank has no waste for the pins.
+    const Derived narrow = deriveDrawing(withKey(p, "blank.width", "77"));
+    REQUIRE(findingOf(narrow.findings, "no-stations"));
+    CHECK_THAT(findingOf(narrow.findings, "no-stations")->message, Contains("wider blank"));
+}
+
+TEST_CASE("A body's layers slide on the same pins, and come out whole", "[stations][long]") {
+    Project p = bodyWith({{"machine.travel_x", "400"}, {"machine.crossing_x", "200"},
+                          {"body.build", "topped"}});
+    const Derived d = derive(p);
+    for (const Finding& f : d.findings) {
+        INFO(f.message);
+        CHECK((f.weight != Weight::stop || !f.part.ofBody()));
+    }
+    const Held& body = d.job(Role::body)->held;
+    REQUIRE(body.pitch > 0);
+    CHECK(body.pitch == Approx(body.blank.length + 24 - (400 - 4)).margin(1));
+    for (Role role : {Role::core, Role::top}) {
+        const Held& layer = d.job(role)->held;
+        REQUIRE(layer.pins.size() == 4);
+        CHECK(layer.pitch == body.pitch);
+        for (std::size_t i = 0; i < 4; ++i) {
+            CHECK(length(layer.pins[i].at - body.pins[i].at) < 1e-9);
+        }
+    }
+}
+
+TEST_CASE("Clamps stand in one station or in both", "[stations][clamps][long]") {
+    const Project p = shortMachine();
+    const Derived d = derive(p);
+    const PartJob& neck = *d.job(Role::neck);
+    const std::vector<Clamp> some = suggestedClamps(d, neck, 0);
+    std::set<int> stations;
+    for (const Clamp& c : some) {
+        stations.insert(c.station);
+    }
+    CHECK(stations == std::set<int>{1, 2});
+    Project held = withClamps(p, Role::neck, some);
+    const Derived clamped = derive(held);
+    CHECK_FALSE(findingOf(clamped.findings, "meets-clamp"));
+    CHECK_FALSE(findingOf(clamped.findings, "clamp-off-bed"));
+    CHECK(clampsOf(held, Role::neck, 0).size() == some.size());
+    CHECK(clampsOf(held, Role::neck, 0, 1).size() + clampsOf(held, Role::neck, 0, 2).size() ==
+          some.size());
+    // One that is right in its own station is in the way of the other's programs.
+    bool met = false;
+    for (Clamp& c : held.clamps) {
+        c.station = 0;
+    }
+    for (const Finding& f : derive(held).findings) {
+        met = met || f.code == "meets-clamp" || f.code == "clamp-off-bed" ||
+              f.code == "clamps-overlap";
+    }
+    CHECK(met);
+    // It is kept in the file and told on the card.
+    Project back = withClamps(p, Role::neck, some);
+    CHECK(projectFromText(projectToText(back), "again").clamps == back.clamps);
+    back.clamps[0].station = 3;
+    CHECK_THAT(findingOf(deriveDrawing(back).findings, "clamp-for-nothing")->message,
+               Contains("station 3"));
 }

@@ -5,6 +5,7 @@
 #include "job/features.h"
 #include "job/glue.h"
 #include "job/hand_sheet.h"
+#include "job/list_keys.h"
 #include "job/probe_spot.h"
 #include "job/setup_report.h"
 #include "job/wants.h"
@@ -434,4 +435,41 @@ TEST_CASE("What lies over neck and wings is cut in the glued instrument", "[wing
         }
     }
     CHECK(same >= glued.holes.size());
+}
+
+TEST_CASE("Contours over wings and neck are cut in the glued instrument, from both sides",
+          "[wings][long]") {
+    Project p = wingedWith({{"body.over_neck", "by-router"}});
+    p = withAdded(p, "body.contours",
+                  {{"side", "front"}, {"from", "20,-128"}, {"to", "116,-60"}, {"angle", "14"}});
+    p = withAdded(p, "body.contours",
+                  {{"side", "back"}, {"from", "-140,-112"}, {"to", "-10,-128"}, {"angle", "12"}});
+    const Derived d = derive(p);
+    const PartJob& job = *d.job(Role::body);
+    REQUIRE((job.proof && job.held.back));
+    CHECK(stopsOf(*job.proof).empty());
+    CHECK_FALSE(findingOf(d.findings, "meets-neck"));
+    CHECK(job.held.expectedError == Approx(pencilError));
+    for (std::size_t side = 0; side < 2; ++side) {
+        CHECK(std::any_of(job.read[side].begin(), job.read[side].end(),
+                          [](const RunProgram& r) { return r.has(CutKind::carving); }));
+        // Centreline and bridge line lie on the engraved lines either way up.
+        const Setup& setup = job.held.side(side);
+        const Vec3 bridge = setup.fromInstrument.toSetup({job.panel->told.line, 0, 0});
+        CHECK(length(setup.zeroOnMachine + bridge.xy() - p.machine.crossing) < 1e-9);
+    }
+    // The wood is the body's own, without a corner of a plank round it: what is left is what its
+    // outline holds less what was cut.
+    const double whole = std::abs(areaOf(job.panel->outline)) *
+                         job.panel->thickness();
+    CHECK(woodInside(job) < whole);
+    CHECK(job.proof->stock->volume() == Approx(woodInside(job)).epsilon(0.001));
+    // By hand nothing of it is cut, and it is said so.
+    const Derived byHand = deriveDrawing(withKey(p, "body.over_neck", "by-hand"));
+    CHECK_THAT(findingOf(byHand.findings, "cut-after-gluing")->message, Contains("contours"));
+    // One that comes down over the neck where it leaves the body would take wood off it.
+    Project over = withAdded(wingedWith({{"body.over_neck", "by-router"}}), "body.contours",
+                             {{"side", "front"}, {"from", "-150,120"}, {"to", "-150,-120"},
+                              {"angle", "10"}});
+    CHECK(findingOf(derive(over).findings, "meets-neck"));
 }

@@ -5,7 +5,7 @@
 #include "exchange/dxf.h"
 #include "frame/window.h"
 #include "numbers/ledger.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "pages/program_desk.h"
 #include "ruler/shaded_band.h"
 #include "tracing/import_desk.h"

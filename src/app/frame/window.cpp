@@ -12,7 +12,7 @@
 #include "job/posting.h"
 #include "numbers/ledger.h"
 #include "pages/book_panel.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "pages/new_board.h"
 #include "ruler/bed_band.h"
 #include "ruler/ruler_band.h"
@@ -272,14 +272,16 @@ void Window::readBook() {
     struct Reading {
         std::vector<RunRecord> runs;
         std::vector<OverrideRecord> overrides;
+        std::set<std::string> ticks; ///< of what is done at the machine, this project's
         QString trouble;
     };
-    const auto read = [file = book_] {
+    const auto read = [file = book_, project = document_.project().name] {
         Reading r;
         try {
             const ShopBook book(file);
             r.runs = book.runs();
             r.overrides = book.overrides();
+            r.ticks = book.ticks(project);
         } catch (const Error& e) {
             r.trouble = QString::fromUtf8(e.what());
         }
@@ -298,6 +300,7 @@ void Window::readBook() {
             return;
         }
         runs_ = std::move(r.runs);
+        machine_->setTicks(r.ticks);
         bookPanel_->show(runs_, r.overrides);
         markRuns();
     });
@@ -330,7 +333,7 @@ void Window::markRuns() {
 }
 
 void Window::closeEvent(QCloseEvent* e) {
-    if (machine_->running()) {
+    if (machine_->busy()) {
         findings_->refuse(tr("A program is running; stop it before leaving."));
         e->ignore();
         return;

@@ -23,7 +23,7 @@ class Autosave;
 class BookPanel;
 class FindingsBand;
 class Ledger;
-class MachinePanel;
+class MachineRoom;
 class NewBoard;
 class RouteBand;
 class RulerBand;
@@ -75,7 +75,7 @@ public:
 
     Document& document() { return document_; }
     Sheet& sheet() { return sheet_; }
-    MachinePanel& machine() { return *machine_; }
+    MachineRoom& machine() { return *machine_; }
     bool settled() const;
 
 Q_SIGNALS:
@@ -115,6 +115,8 @@ private:
     void askFit(const QString& pocket, double by);
     void askFixture();
     void askBedProgram(bool surface);
+    void askControllerFile(bool write);
+    void controllerFile(const QString& file, bool write); ///< its description, to or from a file
     void askBatch();
     void askProgram();
     void askTrial();
@@ -159,7 +161,7 @@ private:
     bool numbersFolded_ = false; ///< the ledger, by its key
     bool tapeFolded_ = false;
     FindingsBand* findings_ = nullptr;
-    MachinePanel* machine_ = nullptr;
+    MachineRoom* machine_ = nullptr;
     BookPanel* bookPanel_ = nullptr;
     QStackedWidget* middle_ = nullptr;
 };

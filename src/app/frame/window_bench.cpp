@@ -2,6 +2,7 @@
 #include "frame/window.h"
 
 #include "base/error.h"
+#include "base/files.h"
 #include "base/length.h"
 #include "frame/findings_band.h"
 #include "frame/folder_dialog.h"
@@ -63,6 +64,37 @@ void Window::askBedProgram(bool surface) {
     const QString folder = askFolder(this, tr("Folder for the bed's program"));
     if (!folder.isEmpty()) {
         bedProgramTo(folder, surface);
+    }
+}
+
+void Window::controllerFile(const QString& file, bool write) {
+    if (write) {
+        errand(
+            tr("Writing the controller's description"),
+            [talk = document_.project().machine.talk, file](const Watch&) {
+                writeFilesSafely({{file.toStdString(), controllerToJson(talk)}});
+                return tr("How the controller is spoken to is in %1.").arg(file);
+            },
+            [this](bool done) { Q_EMIT exported(done); });
+        return;
+    }
+    try {
+        Project next = document_.project();
+        next.machine.talk = controllerFromJson(readFile(file.toStdString()),
+                                               QFileInfo(file).fileName().toStdString());
+        document_.change(std::move(next), tr("another controller"));
+    } catch (const Error& e) {
+        findings_->refuse(QString::fromUtf8(e.what()));
+    }
+}
+
+void Window::askControllerFile(bool write) {
+    const QString kinds = tr("Description of a controller (*.json)");
+    const QString file = write ? QFileDialog::getSaveFileName(this, tr("Write the description"),
+                                                              QStringLiteral("controller.json"), kinds)
+                               : QFileDialog::getOpenFileName(this, tr("Read a description"), {}, kinds);
+    if (!file.isEmpty()) {
+        controllerFile(file, write);
     }
 }
 

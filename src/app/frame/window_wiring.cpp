@@ -9,7 +9,7 @@
 #include "frame/tray_band.h"
 #include "numbers/ledger.h"
 #include "pages/book_panel.h"
-#include "pages/machine_panel.h"
+#include "pages/machine_room.h"
 #include "pages/new_board.h"
 #include "pages/program_desk.h"
 #include "ruler/bed_band.h"
@@ -49,7 +49,7 @@ void Window::makeBands() {
     tray_ = new TrayBand(sheet_);
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
-    machine_ = new MachinePanel(sheet_, book_);
+    machine_ = new MachineRoom(sheet_, book_);
     bookPanel_ = new BookPanel;
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(whole_),
@@ -109,6 +109,7 @@ void Window::followBands() {
     connect(ledger_, &Ledger::trialWanted, this, &Window::askTrial);
     connect(ledger_, &Ledger::batchWanted, this, &Window::askBatch);
     connect(ledger_, &Ledger::bedProgramWanted, this, &Window::askBedProgram);
+    connect(ledger_, &Ledger::controllerFileWanted, this, &Window::askControllerFile);
     connect(ledger_, &Ledger::fitWanted, this, &Window::askFit);
     connect(ledger_, &Ledger::handSheetWanted, this, &Window::askHandSheet);
     connect(ledger_, &Ledger::comparisonWanted, this, &Window::compareWith);
@@ -122,9 +123,9 @@ void Window::followBands() {
     connect(bed_, &BedBand::accepted, findings_, &FindingsBand::clear);
     connect(whole_, &WholeBand::refused, findings_, &FindingsBand::refuse);
     connect(whole_, &WholeBand::accepted, findings_, &FindingsBand::clear);
-    connect(machine_, &MachinePanel::refused, findings_, &FindingsBand::refuse);
-    connect(machine_, &MachinePanel::told, findings_, &FindingsBand::tell);
-    connect(machine_, &MachinePanel::runEnded, this, &Window::readBook);
+    connect(machine_, &MachineRoom::refused, findings_, &FindingsBand::refuse);
+    connect(machine_, &MachineRoom::told, findings_, &FindingsBand::tell);
+    connect(machine_, &MachineRoom::runEnded, this, &Window::readBook);
 }
 
 void Window::putOnTop(QWidget* page) {

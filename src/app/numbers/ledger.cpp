@@ -172,7 +172,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Bed, clamps"), &Ledger::leafClamps},
                 {tr("Batch"), &Ledger::leafBatch}};
     case Station::tools:
-        return {{tr("The bit in hand"), &Ledger::leafBit}, {tr("The router"), &Ledger::leafRouter}};
+        return {{tr("The bit in hand"), &Ledger::leafBit}, {tr("The router"), &Ledger::leafRouter},
+                {tr("Its controller"), &Ledger::leafController}};
     case Station::cuts:
         return {{tr("Radius, slots, outline"), &Ledger::leafMainCuts},
                 {tr("The other cuts, tabs"), &Ledger::leafOtherCuts},

@@ -45,6 +45,7 @@ Q_SIGNALS:
     void batchWanted();
     void programWanted(); ///< any program, to be held against a part
     void trialWanted();
+    void controllerFileWanted(bool write); ///< its description, to or from a file
     void bedProgramWanted(bool surface); ///< or its lines
     void handSheetWanted(QString name);
     void comparisonWanted(QString variant);
@@ -92,6 +93,8 @@ private:
     // ledger_hold.cpp
     void leafClamps();
     void leafBatch();
+    void leafController();
+    void fixtureFields(const QString& hold);
     void suggestClamps(PartId part);
     void leafMainCuts();
     void leafCarvedCuts();

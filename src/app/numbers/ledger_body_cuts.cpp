@@ -44,6 +44,7 @@ void Ledger::leafBodyBlank() {
     field(tr("outside cut by"), QStringLiteral("body_blank.outside"));
     field(tr("left by the saw"), QStringLiteral("body_blank.saw_off"));
     field(tr("saw's guide"), QStringLiteral("body_cut.guide"));
+    field(tr("frame left round it"), QStringLiteral("body_blank.frame"));
     group(tr("Turning over"));
     fieldWidth_ = 136;
     field(tr("turned over"), QStringLiteral("body_hold.turn"));
@@ -52,10 +53,14 @@ void Ledger::leafBodyBlank() {
     field(tr("Z, face up"), QStringLiteral("body_hold.z_face"));
     field(tr("Z, back up"), QStringLiteral("body_hold.z_back"));
     group(tr("Pins through every layer"));
+    field(tr("they stand in the"), QStringLiteral("body_hold.pins_in"));
     field(tr("diameter"), QStringLiteral("body_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("body_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("body_hold.pin_uneven"));
-    field(tr("fixture board"), QStringLiteral("body_hold.fixture"));
+    if (topped) {
+        field(tr("sticks for gluing"), QStringLiteral("body.gluing_sticks"));
+    }
+    fixtureFields(QStringLiteral("body_hold."));
     group(tr("Witness notches"));
     field(tr("cut them"), QStringLiteral("body_hold.notches"));
     field(tr("offset along"), QStringLiteral("body_hold.witness_x"));

@@ -71,6 +71,9 @@ void Ledger::leafClamps() {
             group(side == 0 ? tr("Clamp %1, face up").arg(qulonglong(i + 1))
                             : tr("Clamp %1, back up").arg(qulonglong(i + 1)));
             field(tr("kind"), path + QStringLiteral(".kind"));
+            if (!job->held.face.stations.empty()) {
+                field(tr("in station"), path + QStringLiteral(".station"));
+            }
             field(tr("from the left end"), path + QStringLiteral(".at.x"));
             field(tr("from the front edge"), path + QStringLiteral(".at.y"));
             field(tr("turned by"), path + QStringLiteral(".turn"));
@@ -81,6 +84,15 @@ void Ledger::leafClamps() {
     if (!any) { // a single group must not take the whole width
         columns_->addStretch(1);
     }
+}
+
+/// Of the board under a part, for its pins: where its zero hole was found, and whether that holds.
+void Ledger::fixtureFields(const QString& hold) {
+    group(tr("Fixture board"));
+    field(tr("thickness"), hold + QStringLiteral("fixture"));
+    field(tr("zero hole at X"), hold + QStringLiteral("zero_x"));
+    field(tr("zero hole at Y"), hold + QStringLiteral("zero_y"));
+    field(tr("moved since"), hold + QStringLiteral("fixture_moved"));
 }
 
 /// Looked for in the background: every move of the part's programs is looked at.

@@ -260,6 +260,8 @@ void Ledger::leafNeckBlank() {
          }});
     field(tr("wood"), QStringLiteral("neck_blank.wood"));
     field(tr("strips"), QStringLiteral("neck_blank.strips"));
+    field(tr("necks from it"), QStringLiteral("neck_blank.pieces"));
+    field(tr("frame left round it"), QStringLiteral("neck_blank.frame"));
     note([this](const Derived& d) {
         return d.neck && d.job(Role::neck)->held.scarf
                    ? tr("The thickness is the plank's: its head is "
@@ -288,7 +290,7 @@ void Ledger::leafNeckBlank() {
     field(tr("diameter"), QStringLiteral("neck_hold.pin_size"));
     field(tr("from the end"), QStringLiteral("neck_hold.pin_inset"));
     field(tr("one-way offset"), QStringLiteral("neck_hold.pin_uneven"));
-    field(tr("fixture board"), QStringLiteral("neck_hold.fixture"));
+    fixtureFields(QStringLiteral("neck_hold."));
     connect(deed(tr("Write the fixture's pins"),
                  tr("a program that drills the pins' holes into the board under the blank")),
             &QPushButton::clicked, this, &Ledger::fixtureWanted);

@@ -67,11 +67,16 @@ BedDrawing BedBand::drawing() const {
     return {sheet_, *shown_->job(part_), *card(), drawingArea(size())};
 }
 
+std::vector<std::size_t> BedBand::clampsStanding() const {
+    const HoldCard& c = *card();
+    return clampsOf(sheet_.project(), part_, c.setup->side, c.setup->numberOf(c.station));
+}
+
 std::optional<std::size_t> BedBand::chosen() const {
     if (!card() || !chosen_) {
         return {};
     }
-    const auto own = clampsOf(sheet_.project(), part_, card()->setup->side);
+    const auto own = clampsStanding();
     return std::find(own.begin(), own.end(), *chosen_) != own.end() ? chosen_ : std::nullopt;
 }
 
@@ -211,7 +216,7 @@ void BedBand::chooseNext() {
     if (!card()) {
         return;
     }
-    const auto own = clampsOf(sheet_.project(), part_, card()->setup->side);
+    const auto own = clampsStanding();
     const auto now = std::find(own.begin(), own.end(), chosen_.value_or(~std::size_t(0)));
     chosen_ = own.empty()                                ? std::nullopt
               : now == own.end() || now + 1 == own.end() ? std::optional(own.front())
@@ -255,7 +260,7 @@ QString BedBand::accessValue() const {
     if (!card()) {
         return tr("nothing lies on it");
     }
-    const std::size_t n = clampsOf(sheet_.project(), part_, card()->setup->side).size();
+    const std::size_t n = clampsStanding().size();
     const QString lies = tr("%1, %2, %3")
                              .arg(qs(part_.name()), qs(card()->setup->nameIn(card()->station)),
                                   counted(static_cast<int>(n), "clamp"));

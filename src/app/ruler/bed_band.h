@@ -43,6 +43,7 @@ private:
     const HoldCard* card() const; ///< of the way it lies now; null when nothing does
     void paintBed(QPainter& p) const;
     BedDrawing drawing() const;   ///< needs a card
+    std::vector<std::size_t> clampsStanding() const; ///< there, indices; needs a card
     void next();
     void chooseNext();
     void moveTo(std::size_t clamp, Vec2 at);

@@ -71,7 +71,7 @@ std::optional<std::size_t> BedDrawing::clampAt(QPointF p) const {
     std::optional<std::size_t> best;
     double least = 1e300;
     const Vec2 here = setupAt(p);
-    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_)) {
+    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_, setup_.numberOf(station_))) {
         const auto box = boxOf(sheet_.project().clamps[i], setup_);
         const Vec2 own = box ? box->own(here) : Vec2{1e9, 0};
         const double room = near / scale_;
@@ -171,7 +171,7 @@ void BedDrawing::blank(QPainter& p) const {
 }
 
 void BedDrawing::clamps(QPainter& p, std::optional<std::size_t> chosen) const {
-    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_)) {
+    for (std::size_t i : clampsOf(sheet_.project(), job_.id, side_, setup_.numberOf(station_))) {
         const auto box = boxOf(sheet_.project().clamps[i], setup_);
         if (!box) {
             continue;

@@ -19,7 +19,7 @@
 namespace wren {
 namespace {
 
-constexpr int schemaVersion = 3;
+constexpr int schemaVersion = 4;
 
 constexpr const char* schema = R"sql(
 CREATE TABLE IF NOT EXISTS runs (
@@ -46,6 +46,20 @@ ALTER TABLE runs ADD COLUMN sender TEXT NOT NULL DEFAULT '';
 /// What version 3 knows besides: the hash of what a program moves.
 constexpr const char* toVersion3 = R"sql(
 ALTER TABLE runs ADD COLUMN motion TEXT NOT NULL DEFAULT '';
+)sql";
+
+/// What version 4 knows besides: where a run ended and what it was turned to, bit and wood, and
+/// what of a setup's steps is ticked.
+constexpr const char* toVersion4 = R"sql(
+ALTER TABLE runs ADD COLUMN line INTEGER NOT NULL DEFAULT 0;
+ALTER TABLE runs ADD COLUMN feed_percent INTEGER NOT NULL DEFAULT 100;
+ALTER TABLE runs ADD COLUMN spindle_percent INTEGER NOT NULL DEFAULT 100;
+ALTER TABLE runs ADD COLUMN bit TEXT NOT NULL DEFAULT '';
+ALTER TABLE runs ADD COLUMN wood TEXT NOT NULL DEFAULT '';
+CREATE TABLE ticks (
+    project TEXT NOT NULL, step TEXT NOT NULL, time TEXT NOT NULL,
+    PRIMARY KEY (project, step)
+);
 )sql";
 
 /// Tells one life of a process from another: its number and the tick it began at.
@@ -123,6 +137,9 @@ void ShopBook::bringUpToDate(int version) {
     if (version < 3) {
         db_->exec(toVersion3);
     }
+    if (version < 4) {
+        db_->exec(toVersion4);
+    }
     db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
     all.commit();
 }
@@ -144,7 +161,9 @@ std::vector<std::filesystem::path> asideFolders(const std::filesystem::path& boo
 std::filesystem::path ShopBook::keepAside(const RunRecord& run) const {
     const nlohmann::json doc{{"id", run.id},           {"start", run.start},
                              {"end", run.end},         {"taken_seconds", run.takenSeconds},
-                             {"outcome", run.outcome}, {"remark", run.remark}};
+                             {"outcome", run.outcome}, {"remark", run.remark},
+                             {"line", run.line},       {"feed", run.feedPercent},
+                             {"spindle", run.spindlePercent}};
     std::string why;
     for (const std::filesystem::path& folder : asideFolders(file_)) {
         try {
@@ -175,6 +194,9 @@ void ShopBook::takeInAside() {
                 run.takenSeconds = doc.at("taken_seconds").get<double>();
                 run.outcome = doc.at("outcome").get<std::string>();
                 run.remark = doc.at("remark").get<std::string>();
+                run.line = doc.value("line", 0);
+                run.feedPercent = doc.value("feed", 100);
+                run.spindlePercent = doc.value("spindle", 100);
                 finish(run);
                 std::filesystem::remove(entry.path(), code);
             } catch (const Error&) {
@@ -214,10 +236,11 @@ std::int64_t ShopBook::begin(const RunRecord& run) {
     return guarded(db_.get(), "", [&] {
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
                                   "address, start, planned_seconds, stand_in, sender, motion, "
-                                  "outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
+                                  "bit, wood, outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
-                     run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion);
+                     run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion,
+                     run.bit, run.wood);
         s.exec();
         return static_cast<std::int64_t>(db_->getLastInsertRowid());
     });
@@ -227,9 +250,10 @@ void ShopBook::finish(const RunRecord& run) {
     guarded(db_.get(), "", [&] {
         SQLite::Statement s(
             *db_,
-            "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ? WHERE id = ? AND "
-            "start = ?");
-        SQLite::bind(s, run.end, run.takenSeconds, run.outcome, run.remark, run.id, run.start);
+            "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ?, line = ?, "
+            "feed_percent = ?, spindle_percent = ? WHERE id = ? AND start = ?");
+        SQLite::bind(s, run.end, run.takenSeconds, run.outcome, run.remark, run.line,
+                     run.feedPercent, run.spindlePercent, run.id, run.start);
         s.exec();
     });
 }
@@ -240,13 +264,16 @@ std::vector<RunRecord> ShopBook::runs() const {
         SQLite::Statement s(*db_,
                             "SELECT id, project, part, program, sha256, design_hash, address, "
                             "start, end, planned_seconds, taken_seconds, outcome, remark, "
-                            "stand_in, motion FROM runs ORDER BY id DESC");
+                            "stand_in, line, feed_percent, spindle_percent, bit, wood, motion "
+                            "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
                            s.getColumn(3), s.getColumn(4), s.getColumn(5), s.getColumn(6),
                            s.getColumn(7), s.getColumn(8), s.getColumn(9), s.getColumn(10),
                            s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0,
-                           s.getColumn(14)});
+                           s.getColumn(14).getInt(), s.getColumn(15).getInt(),
+                           s.getColumn(16).getInt(), s.getColumn(17), s.getColumn(18),
+                           s.getColumn(19)});
         }
         return out;
     });
@@ -269,6 +296,28 @@ std::vector<OverrideRecord> ShopBook::overrides() const {
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
                            s.getColumn(3), s.getColumn(4), s.getColumn(5)});
+        }
+        return out;
+    });
+}
+
+void ShopBook::tick(const std::string& project, const std::string& step, bool on) {
+    guarded(db_.get(), "", [&] {
+        SQLite::Statement s(
+            *db_, on ? "INSERT OR REPLACE INTO ticks (project, step, time) VALUES (?, ?, ?)"
+                     : "DELETE FROM ticks WHERE project = ? AND step = ?");
+        on ? SQLite::bind(s, project, step, timeNow()) : SQLite::bind(s, project, step);
+        s.exec();
+    });
+}
+
+std::set<std::string> ShopBook::ticks(const std::string& project) const {
+    return guarded(db_.get(), "", [&] {
+        std::set<std::string> out;
+        SQLite::Statement s(*db_, "SELECT step FROM ticks WHERE project = ?");
+        SQLite::bind(s, project);
+        while (s.executeStep()) {
+            out.insert(s.getColumn(0).getString());
         }
         return out;
     });

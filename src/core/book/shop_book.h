@@ -3,6 +3,7 @@
 #include <cstdint>
 #include <filesystem>
 #include <memory>
+#include <set>
 #include <string>
 #include <vector>
 
@@ -28,6 +29,10 @@ struct RunRecord {
     std::string outcome;     ///< "running", "done", "stopped", "lost", "alarm" or "refused"
     std::string remark;      ///< one sentence when it did not end well
     bool standIn = false;    ///< sent to a simulated machine
+    int line = 0;            ///< of the program, that it ended at when not well
+    int feedPercent = 100;   ///< what feed and spindle had been turned to at the end
+    int spindlePercent = 100;
+    std::string bit, wood;   ///< what cut, in what; empty in old entries
     std::string motion;      ///< SHA-256 of what it moved, comments aside; empty in old entries
 };
 
@@ -59,6 +64,10 @@ public:
     /// book itself cannot be written; taken in when the book is opened next. Throws Error.
     std::filesystem::path keepAside(const RunRecord& run) const;
     std::vector<RunRecord> runs() const; ///< newest first
+
+    /// What of a project's steps at the machine is ticked; kept until it is taken back.
+    void tick(const std::string& project, const std::string& step, bool on);
+    std::set<std::string> ticks(const std::string& project) const;
 
     void recordOverride(const OverrideRecord& record);
     std::vector<OverrideRecord> overrides() const; ///< newest first

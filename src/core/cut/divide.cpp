@@ -220,7 +220,8 @@ Path shareOf(const Cut& cut, const std::vector<SlideStation>& stations,
 class Divided {
 public:
     Divided(const SidePlan& side, double pitch, int& number)
-        : side_(side), stations_(side.setup.stations), pitch_(pitch), number_(number) {}
+        : side_(side), stations_(side.setup.stations), pitch_(pitch), number_(number),
+          shares_(side.cuts.size(), std::size_t(-1)) {}
 
     std::vector<Cut> cuts() {
         const std::vector<Cut>& all = side_.cuts;
@@ -235,6 +236,7 @@ public:
         }
         return std::move(out_);
     }
+    const std::vector<std::size_t>& shares() const { return shares_; }
 
 private:
     /// The station it lies in comes first.
@@ -255,6 +257,7 @@ private:
                 const Cut& cut = side_.cuts[i];
                 Path path = cut.path.empty() ? Path() : shareOf(cut, stations_, stations, turn);
                 if (!path.empty()) {
+                    shares_[i] = std::min(shares_[i], out_.size());
                     add(cut, std::move(path), stations[turn], waits);
                     waits = nullptr;
                 }
@@ -288,17 +291,26 @@ private:
     double pitch_;
     int& number_;
     std::vector<Cut> out_;
+    std::vector<std::size_t> shares_; ///< the first of each cut; beyond the end: none
 };
 
 } // namespace
 
-void divideAmongStations(PartPlan& plan, double pitch) {
+std::array<std::vector<std::size_t>, 2> divideAmongStations(PartPlan& plan, double pitch) {
+    std::array<std::vector<std::size_t>, 2> shares;
     int number = plan.face().setup.stations.empty() ? 1 : plan.face().setup.stations[0].number;
-    for (SidePlan& side : plan.sides) {
+    for (std::size_t i = 0; i < plan.sides.size(); ++i) {
+        SidePlan& side = plan.sides[i];
+        shares[i].resize(side.cuts.size());
+        std::iota(shares[i].begin(), shares[i].end(), std::size_t{0});
         if (!side.setup.stations.empty()) {
-            side.cuts = Divided(side, pitch, number).cuts();
+            Divided divided(side, pitch, number);
+            std::vector<Cut> cuts = divided.cuts();
+            shares[i] = divided.shares();
+            side.cuts = std::move(cuts);
         }
     }
+    return shares;
 }
 
 } // namespace wren

@@ -11,7 +11,8 @@ namespace wren {
 /// deeper than its own pass. Between runs the bit goes over the work. Work by hand between cuts is
 /// waited for by what comes after it in every station. A side without stations stays as it is.
 ///
-/// Where the station changes, the cut says that the blank is slid by `pitch` mm first.
-void divideAmongStations(PartPlan& plan, double pitch);
+/// Where the station changes, the cut says that the blank is slid by `pitch` mm first. Returns for
+/// each side where its cuts are found afterwards: the first share of each, by its number before.
+std::array<std::vector<std::size_t>, 2> divideAmongStations(PartPlan& plan, double pitch);
 
 } // namespace wren

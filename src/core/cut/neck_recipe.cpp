@@ -1,6 +1,7 @@
 #include "cut/neck_recipe.h"
 
 #include "base/error.h"
+#include "cut/at_places.h"
 #include "cut/finish_choice.h"
 #include "cut/neck_bits.h"
 #include "cut/neck_finish.h"
@@ -22,9 +23,9 @@ constexpr double besideBall = 1;          ///< of trench, beyond the widest bit 
 class Recipe {
 public:
     Recipe(const NeckPart& part, const Held& setups, const Drawer& drawer, const Machine& machine,
-           const NeckCut& cut)
+           const NeckCut& cut, bool several)
         : part_(part), setups_(setups), machine_(machine), cut_(cut),
-          chooser_(drawer, plan_.findings, Role::neck) {}
+          chooser_(drawer, plan_.findings, Role::neck), apart_(several) {}
 
     NeckPlan write(const CutSettings& carved) {
         plan_.tabs = neckTabs(part_, cut_);
@@ -144,13 +145,16 @@ private:
     void holes(int side, std::vector<Hole> some) {
         while (!some.empty()) {
             const double d = some.front().diameter;
+            const bool pins = isPin(some.front());
             const auto others = std::stable_partition(some.begin(), some.end(), [&](const Hole& h) {
-                return std::abs(h.diameter - d) < 1e-6;
+                return std::abs(h.diameter - d) < 1e-6 && (!apart_ || isPin(h) == pins);
             });
             holesOfOne(side, {some.begin(), others});
             some.erase(some.begin(), others);
         }
     }
+
+    static bool isPin(const Hole& h) { return h.feature.kind == FeatureKind::registerPin; }
 
     void holesOfOne(int side, const std::vector<Hole>& these) {
         const BitWant want = neckHoleBit(these, cut_);
@@ -337,13 +341,27 @@ private:
     const NeckCut& cut_;
     NeckPlan plan_;
     BitChooser chooser_; ///< writes its findings into the plan
+    bool apart_; ///< the blank's own holes, since there are several necks in it
 };
+
+/// The first of the necks in its blank alone.
+Held firstAlone(Held held) {
+    held.face.places.resize(1, held.face.fromInstrument);
+    held.back->places.resize(1, held.back->fromInstrument);
+    return held;
+}
 
 } // namespace
 
 NeckPlan planNeck(const NeckPart& part, const Held& setups, const Drawer& drawer,
                   const Machine& machine, const NeckCut& cut, const CutSettings& carved) {
-    return Recipe(part, setups, drawer, machine, cut).write(carved);
+    const bool several = setups.face.places.size() > 1;
+    const Held first = firstAlone(setups);
+    NeckPlan plan = Recipe(part, first, drawer, machine, cut, several).write(carved);
+    plan.sides[0].setup.places = setups.face.places;
+    plan.sides[1].setup.places = setups.back->places;
+    cutAtPlaces(plan);
+    return plan;
 }
 
 const Cut* cutOfPocket(const SidePlan& side, NeckPocketKind pocket) {

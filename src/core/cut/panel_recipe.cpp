@@ -188,7 +188,7 @@ private:
         std::vector<Hole> all;
         std::vector<std::size_t> features;
         for (std::size_t i = 0; i < panel_.holes.size(); ++i) {
-            if (panel_.holes[i].fromBack == (side == 1)) {
+            if (panel_.holes[i].fromBack == (side == 1) && !panel_.holes[i].before) {
                 all.push_back(panel_.holes[i]);
                 features.push_back(panel_.pockets.size() + i);
             }

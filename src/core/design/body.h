@@ -306,6 +306,8 @@ struct Body {
     /// What lies over a neck that goes through as well as its wings is cut by the router once they
     /// are glued on; else by hand.
     bool routedGlued = false;
+    /// Layers are located for gluing by thin sticks where pockets take them away afterwards.
+    bool gluingSticks = false;
     bool bookmatch = false; ///< the top is joined from two leaves along the centreline
     BodyPocket pocket;
     std::vector<Pickup> pickups;

@@ -28,6 +28,10 @@ struct Clamp {
     Vec2 at{50, 0};        ///< its middle, from the blank's front left corner as it lies, mm
     double turn = 0;       ///< degrees; 0: its length lies along X
     std::string unknown{}; ///< what a file held of it that this version does not know
+    int station = 0;       ///< of a part cut in stations; 0: it stands so in every one
+
+    /// Whether it stands there while the blank lies in a station of that number; 0: in any.
+    bool standsIn(int number) const { return station == 0 || number == 0 || station == number; }
 
     friend bool operator==(const Clamp&, const Clamp&) = default;
 };

@@ -4,6 +4,8 @@
 
 #include <algorithm>
 
+#include <fmt/format.h>
+
 namespace wren {
 
 Panel fixtureBoard(PartId id, const Held& held, double thickness) {
@@ -52,6 +54,33 @@ Panel fixtureBoard(PartId id, const Held& held, double thickness) {
         hole("zero hole", lies(zeroHoleInset, zeroHoleInset));
     }
     return board;
+}
+
+void zeroOnFixture(Held& held, const TurnHold& hold) {
+    if (held.pins.empty() || held.pitch > 0 || !hold.zeroX || !hold.zeroY) {
+        return;
+    }
+    const Vec2 corner = Vec2{*hold.zeroX, *hold.zeroY} - Vec2{zeroHoleInset, zeroHoleInset};
+    held.face.zeroOnMachine = corner;
+    if (held.back) {
+        held.back->zeroOnMachine = corner;
+    }
+}
+
+void judgeFixture(Findings& out, PartId part, const std::string& name, const TurnHold& hold) {
+    if (!hold.fixtureMoved) {
+        return;
+    }
+    sayOf(part, out, Weight::stop, "fixture-moved",
+          hold.zeroX && hold.zeroY
+              ? fmt::format("The fixture board under the {} was moved after its zero hole was "
+                            "found at machine X {:.2f} Y {:.2f}: it must be found again before "
+                            "anything is cut on it.",
+                            name, *hold.zeroX, *hold.zeroY)
+              : fmt::format("The fixture board under the {} was moved off the engraved lines: its "
+                            "zero hole must be found before anything is cut on it.",
+                            name),
+          1, 0);
 }
 
 } // namespace wren

@@ -12,6 +12,12 @@ namespace wren {
 /// stations it has the pins' places in either, and reaches out along the blank's edges.
 Panel fixtureBoard(PartId id, const Held& held, double thickness);
 
+/// Where a part's zero lies once its board's zero hole has been found; else it is left by the
+/// lines. Not for a part cut in stations, whose first pin is the zero.
+void zeroOnFixture(Held& held, const TurnHold& hold);
+/// A board that was moved since its zero hole was found.
+void judgeFixture(Findings& out, PartId part, const std::string& name, const TurnHold& hold);
+
 inline constexpr double besideBlank = 25; ///< of a probe plate's middle, mm
 inline constexpr double probeShelf = 45;  ///< a fixture board reaches so far beyond the blank
 inline constexpr double deepestPin = 12;    ///< a pin stands no deeper in its board, mm

@@ -17,6 +17,25 @@ Held heldAs(const Setup& face) {
     return held;
 }
 
+Held atPlace(const Held& held, std::size_t place) {
+    Held out = held;
+    out.face = held.face.at(place);
+    if (held.back) {
+        out.back = held.back->at(place);
+    }
+    const auto there = [&](Vec2 p) {
+        const Vec3 lies = held.face.fromInstrument.toSetup({p.x, p.y, 0});
+        return out.face.fromInstrument.toInstrument(lies).xy();
+    };
+    for (RegisterPin& pin : out.pins) {
+        pin.at = there(pin.at);
+    }
+    if (held.notch) {
+        out.notch = there(*held.notch);
+    }
+    return out;
+}
+
 void registerBy(Held& held, const TurnHold& hold, Vec2 middle, const BlankEnds& ends) {
     const Blank& b = held.blank;
     held.turn = hold.turn;

@@ -50,6 +50,9 @@ struct Held {
     const Setup& last() const { return back ? *back : face; } ///< it lies in at the end
 };
 
+/// The same with another of the pieces in its blank in hand.
+Held atPlace(const Held& held, std::size_t place);
+
 /// A part that is cut from one side only.
 Held heldAs(const Setup& face);
 

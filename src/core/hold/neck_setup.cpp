@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
+#include "hold/fixture_board.h"
 #include "hold/stations.h"
 
 #include <algorithm>
@@ -13,7 +14,6 @@ namespace wren {
 namespace {
 
 // Common practice, no source.
-constexpr double frame = 9;     ///< of waste round the trench
 constexpr double trench = 9;    ///< room for the bit round the part
 constexpr double underPart = 1; ///< more than the deepest place
 
@@ -61,6 +61,10 @@ StationPlan stationsOf(const NeckPart& part, const Held& s, const TurnHold& hold
         throw Error("What is cut in two stations is registered by pins and turned over side for "
                     "side.");
     }
+    if (s.face.places.size() > 1) {
+        throw Error("Of several necks in one blank none is cut in stations: one at a time was "
+                    "expected.");
+    }
     const SetupFromInstrument& to = s.face.fromInstrument;
     const NeckBack& back = part.back();
     const double middle = (back.headTo() + back.heelFrom()) / 2; // where a step can be faired
@@ -81,6 +85,12 @@ StationPlan stationsOf(const NeckPart& part, const Held& s, const TurnHold& hold
                         machine, inWaste);
 }
 
+/// From one neck in the blank to the next: a frame and both trenches lie between them.
+double stepOf(const NeckPart& part, const NeckBlank& blank) {
+    const auto box = part.boundingBox();
+    return box[1].y - box[0].y + blank.frame + 2 * trench;
+}
+
 /// How deep the piece is from the glue plane down, `end` being its end beyond the head.
 double overAll(const NeckPart& part, const Scarf& scarf, double end) {
     const ScarfedBlank b = scarfedBlank(part, scarf);
@@ -94,10 +104,11 @@ Blank neckBlank(const NeckPart& part, const std::optional<Scarf>& scarf, const N
     const auto box = part.boundingBox();
     const double ends = hold.by == Register::pins
                             ? hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench
-                            : frame + trench;
+                            : blank.frame + trench;
     Blank b;
     b.length = blank.length.value_or(roundedUp(box[1].x - box[0].x + 2 * ends, 5));
-    b.width = blank.width.value_or(roundedUp(box[1].y - box[0].y + 2 * (frame + trench), 1));
+    const double across = box[1].y - box[0].y + (blank.pieces - 1) * stepOf(part, blank);
+    b.width = blank.width.value_or(roundedUp(across + 2 * (blank.frame + trench), 1));
     const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
     b.thickness = scarf ? roundedUp(overAll(part, *scarf, box[0].x - ahead), 0.1)
                         : blank.thickness.value_or(
@@ -113,7 +124,9 @@ Held layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
     s.blank = neckBlank(part, s.scarf, wood, hold);
     const Blank& b = s.blank;
     const auto box = part.boundingBox();
-    const Vec2 middle{(box[0].x + box[1].x) / 2, (box[0].y + box[1].y) / 2};
+    // The place of the first neck's frame that lies in the blank's middle: it is the front one.
+    const double front = (wood.pieces - 1) * stepOf(part, wood) / 2;
+    const Vec2 middle{(box[0].x + box[1].x) / 2, (box[0].y + box[1].y) / 2 + front};
     const auto common = [&](Setup& setup, const char* name, ZZero zero) {
         setup.part = Role::neck;
         setup.name = name;
@@ -136,10 +149,15 @@ Held layNeck(const NeckPart& part, const NeckBlank& wood, const TurnHold& hold,
     back.datum = side ? "front left corner of the blank, head end"
                       : "front left corner of the blank, heel end";
     back.fromInstrument = turnedOver(hold, b, middle, back.bottomZ() + part.blankTop());
-    s.face.places = {s.face.fromInstrument};
-    back.places = {back.fromInstrument};
+    for (int i = 0; i < wood.pieces; ++i) {
+        const Vec2 at{middle.x, middle.y - i * stepOf(part, wood)};
+        s.face.places.push_back(SetupFromInstrument::faceUp(
+            {b.length / 2 - at.x, b.width / 2 - at.y, s.face.topZ() - part.blankTop()}));
+        back.places.push_back(turnedOver(hold, b, at, back.bottomZ() + part.blankTop()));
+    }
     registerBy(s, hold, middle, {"head end", "heel end"});
     s.drillPins = true;
+    zeroOnFixture(s, hold);
     if (tooLongFor(machine, part, s, hold)) {
         try {
             layInStations(s, stationsOf(part, s, hold, machine), hold.pinInset, machine);
@@ -188,12 +206,13 @@ void judgeLength(Findings& out, const NeckPart& part, const Held& held, const Tu
 
 } // namespace
 
-Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold& hold,
-                       const Machine& machine) {
+Findings judgeNeckHold(const NeckPart& part, const Held& setups, const NeckBlank& wood,
+                       const TurnHold& hold, const Machine& machine) {
     Findings out;
     const auto box = part.boundingBox();
     const Blank& b = setups.blank;
-    const auto tooSmall = [&](const char* side, const char* what, double has, double needs) {
+    const auto tooSmall = [&](const char* side, const std::string& what, double has,
+                              double needs) {
         if (has < needs) {
             Finding& f =
                 sayOf(Role::neck, out, Weight::stop, "blank-too-small",
@@ -205,7 +224,11 @@ Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold&
         }
     };
     tooSmall("long", "The neck", b.length, box[1].x - box[0].x);
-    tooSmall("wide", "The neck with its headstock", b.width, box[1].y - box[0].y);
+    const double across = box[1].y - box[0].y + (wood.pieces - 1) * stepOf(part, wood);
+    tooSmall("wide",
+             wood.pieces > 1 ? fmt::format("A row of {} necks with their headstocks", wood.pieces)
+                             : "The neck with its headstock",
+             b.width, across);
     const double ahead = (b.length - (box[1].x - box[0].x)) / 2;
     if (setups.scarf) {
         judgeScarf(out, part, *setups.scarf);
@@ -215,7 +238,7 @@ Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold&
     if (hasStop(out)) {
         return out;
     }
-    const double beside = (b.width - (box[1].y - box[0].y)) / 2;
+    const double beside = (b.width - across) / 2;
     const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
     if (hold.by == Register::pins && ahead < pinRoom) {
         sayOf(Role::neck, out, Weight::stop, "no-room-for-pins",
@@ -230,8 +253,8 @@ Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold&
               fmt::format(
                   "Only {:.1f} mm of blank are left round the neck; {:.0f} mm are wanted so that "
                   "the bit's trench leaves a frame.",
-                  std::min(beside, ahead), trench + frame),
-              std::min(beside, ahead), trench + frame);
+                  std::min(beside, ahead), trench + wood.frame),
+              std::min(beside, ahead), trench + wood.frame);
     }
     if (setups.face.scarfed) {
         const double packing = b.thickness - setups.face.scarfed->plank;
@@ -250,6 +273,9 @@ Findings judgeNeckHold(const NeckPart& part, const Held& setups, const TurnHold&
                                             free)
                               : ""),
               packing, 0);
+    }
+    if (hold.by == Register::pins) {
+        judgeFixture(out, Role::neck, "neck", hold);
     }
     judgeLength(out, part, setups, hold, machine);
     sayOf(Role::neck, out, Weight::note, "registration",

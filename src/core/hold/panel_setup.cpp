@@ -1,5 +1,7 @@
 #include "hold/panel_setup.h"
 
+#include "hold/fixture_board.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -10,7 +12,6 @@ namespace wren {
 namespace {
 
 // Common practice, no source.
-constexpr double frame = 10;  ///< of waste round the trench
 constexpr double trench = 10; ///< room for the bit round the part
 constexpr double worthFacing = 0.05;
 
@@ -40,8 +41,8 @@ struct Nest {
 };
 
 /// As near to a square as it comes, a frame and both bits' trenches between neighbours.
-Nest nestOf(const Panel& panel, Vec2 size) {
-    constexpr double between = frame + 2 * trench;
+Nest nestOf(const Panel& panel, Vec2 size, double frame) {
+    const double between = frame + 2 * trench;
     Nest best;
     best.step = size + Vec2{between, between};
     double least = std::numeric_limits<double>::infinity();
@@ -73,9 +74,9 @@ Blank blankOf(const Panel& panel, Vec2 size, const BodyBlank& wood, const TurnHo
         b.width = size.y;
         return b;
     }
-    const double room = frame + trench;
+    const double room = wood.frame + trench;
     const double ends =
-        !alone && hold.by == Register::pins
+        !alone && hold.by == Register::pins && hold.pinsIn == PinsIn::waste
             ? std::max(room, hold.pinInset + hold.pinUneven + hold.pinSize / 2 + 5 + trench)
             : room;
     const std::optional<double> none;
@@ -159,17 +160,29 @@ Held layFree(const Panel& panel, const Machine& machine) {
     s.marks = {{"the neck's centreline, at the tail", size.x, bridge.y},
                {"the bridge line, front edge", bridge.x, 0},
                {"the bridge line, back edge", bridge.x, size.y}};
+    if (panel.hasBack()) {
+        // About its own centreline, whatever the wings' turn: the neck goes on beyond one end.
+        Setup& back = s.back.emplace(s.face);
+        back.side = 1;
+        back.name = "glued to its neck, back up";
+        back.fromInstrument = turnedOver({}, s.blank, (box[0] + box[1]) * 0.5,
+                                         back.bottomZ() + panel.top);
+        back.places = {back.fromInstrument};
+        back.zeroOnMachine = machine.crossing - Vec2{bridge.x, size.y - bridge.y};
+        s.expectedError = pencilError;
+    }
     return s;
 }
 
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& wood,
-              const TurnHold& hold, const Machine& machine, bool fromBoth) {
+              const TurnHold& hold, const Machine& machine, bool fromBoth,
+              const std::vector<RegisterPin>& within) {
     if (panel.free) {
         return layFree(panel, machine);
     }
     Held s;
     const Vec2 one = around[1] - around[0];
-    const Nest nest = nestOf(panel, one);
+    const Nest nest = nestOf(panel, one, wood.frame);
     s.blank = blankOf(panel, sizeOf(nest, one), wood, hold);
     const Blank& b = s.blank;
     const Vec2 middle = (around[0] + around[1]) * 0.5;
@@ -207,6 +220,11 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     }
     registerBy(s, hold, middle, {"nut's side", "tail's side"});
     s.drillPins = panel.layers.empty();
+    if (hold.pinsIn == PinsIn::part && hold.by == Register::pins) {
+        s.pins = within;
+        s.drillPins = false; // they are things of the part
+    }
+    zeroOnFixture(s, hold);
     if (wood.outside == OutsideBy::saw && panel.outlined && !panel.id.isLayer() && s.back &&
         !s.pins.empty()) {
         s.sawn = SawnOutside{wood.sawOff, panel.outline, {}};
@@ -218,8 +236,8 @@ Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyB
     return s;
 }
 
-Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& hold,
-                        const Machine& machine) {
+Findings judgePanelHold(const Panel& panel, const Held& setups, const BodyBlank& wood,
+                        const TurnHold& hold) {
     Findings out;
     const PartId part = setups.face.part;
     const std::array<Vec2, 2> box = panel.box();
@@ -239,7 +257,7 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
         }
     };
     const Vec2 one = box[1] - box[0];
-    const Vec2 size = sizeOf(nestOf(panel, one), one);
+    const Vec2 size = sizeOf(nestOf(panel, one, wood.frame), one);
     tooSmall("long", b.length, size.x);
     tooSmall("wide", b.width, size.y);
     tooSmall("thick", b.thickness, panel.thickness());
@@ -251,26 +269,44 @@ Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& 
         sayOf(part, out, Weight::caution, "no-frame",
               fmt::format("Only {:.1f} mm of blank are left round the {}; {:.0f} mm are wanted so "
                           "that the bit's trench leaves a frame.",
-                          beside, panel.name(), trench + frame),
-              beside, trench + frame);
+                          beside, panel.name(), trench + wood.frame),
+              beside, trench + wood.frame);
     }
     const double ahead = (b.length - size.x) / 2;
     const double pinRoom = hold.pinInset + hold.pinUneven + hold.pinSize / 2 + trench;
-    if (!setups.pins.empty() && ahead < pinRoom) {
+    const bool turnedByPins = setups.back && hold.by == Register::pins && !panel.free;
+    if (hold.pinsIn == PinsIn::part && turnedByPins) {
+        if (setups.pins.empty()) {
+            sayOf(part, out, Weight::stop, "no-room-for-pins",
+                  "Within the part there are no two places on the line it is turned about where "
+                  "pins stand clear of every cut: pins in the waste, or centre lines, were "
+                  "expected.",
+                  0, 2)
+                .overridable = false;
+        } else {
+            sayOf(part, out, Weight::note, "pins-within",
+                  fmt::format("Pins stand within it, {} and {}: they end below its face, and their "
+                              "holes go right through and are plugged afterwards.",
+                              setups.face.told(setups.pins[0].at),
+                              setups.face.told(setups.pins[1].at)),
+                  0, 0);
+        }
+    }
+    if (turnedByPins) {
+        judgeFixture(out, part, panel.name(), hold);
+    }
+    if (hold.pinsIn == PinsIn::waste && !setups.pins.empty() && ahead < pinRoom) {
         sayOf(part, out, Weight::stop, "no-room-for-pins",
               fmt::format("{:.1f} mm of blank are left at each end of the {} and the pins want "
                           "{:.1f} mm: a longer blank, or turn over by centre lines.",
                           ahead, panel.name(), pinRoom),
               ahead, pinRoom);
     }
-    for (const Finding& f : judgePlacement(setups.face, machine)) {
-        out.push_back(f);
-    }
     if (setups.back) {
         sayOf(part, out, Weight::note, "registration",
               fmt::format("Turned over by {}, the two sides meet within about {:.2f} mm; a miss "
                           "shows as a step along the edge, where the outline's halves meet.{}",
-                          hold.by == Register::pins ? "pins" : "centre lines", setups.expectedError,
+                          setups.pins.empty() ? "centre lines" : "pins", setups.expectedError,
                           setups.notch ? " The notches in the front edge measure it." : ""),
               setups.expectedError, setups.expectedError);
     }

@@ -21,6 +21,7 @@ struct BodyBlank {
     std::optional<double> lidWidth;
     std::optional<double> lidThickness;
     int lids = 1; ///< cut from one piece
+    double frame = 10; ///< of waste left round the trench; it carries the part by its tabs
     OutsideBy outside = OutsideBy::router;
     double sawOff = 3; ///< wood the saw leaves for the router's last skim
 
@@ -31,10 +32,12 @@ struct BodyBlank {
 /// `around`, the box of the largest, so that they share one zero and one pair of pins.
 /// `fromBoth`: it is turned over for half of its outline or of a cut-out, where no bit reaches
 /// through.
+/// `within`: its pins, where they stand within the part.
 Held layPanel(const Panel& panel, const std::array<Vec2, 2>& around, const BodyBlank& blank,
-              const TurnHold& hold, const Machine& machine, bool fromBoth = false);
+              const TurnHold& hold, const Machine& machine, bool fromBoth = false,
+              const std::vector<RegisterPin>& within = {});
 
-Findings judgePanelHold(const Panel& panel, const Held& setups, const TurnHold& hold,
-                        const Machine& machine);
+Findings judgePanelHold(const Panel& panel, const Held& setups, const BodyBlank& blank,
+                        const TurnHold& hold);
 
 } // namespace wren

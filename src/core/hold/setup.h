@@ -51,6 +51,10 @@ struct Setup {
 
     /// As its programs and sheets call it: "face up", or "face up, station 2".
     std::string nameIn(std::size_t station) const;
+    /// A station's number; 0 where it is cut where it lies.
+    int numberOf(std::size_t station) const {
+        return stations.empty() ? 0 : stations[station].number;
+    }
     /// Where the frame's X-Y zero stands on the machine in a station.
     Vec2 zeroOn(std::size_t station) const {
         return stations.empty() ? zeroOnMachine

@@ -68,8 +68,10 @@ void layInStations(Held& held, const StationPlan& plan, double inset, const Mach
     const SlideStation tail{
         2, plan.seam - stationOverlap / 2, endless, pin, {first - plan.pitch + pin.x, y}};
     held.face.stations = {head, tail};
-    held.back->stations = {tail, head};
-    for (Setup* setup : {&held.face, &*held.back}) {
+    if (held.back) {
+        held.back->stations = {tail, head};
+    }
+    for (Setup* setup : {&held.face, held.back ? &*held.back : &held.face}) {
         setup->datum = "middle of the pin nearer to the head";
         setup->zeroOnMachine = setup->zeroOn(0);
     }
@@ -85,6 +87,119 @@ void layInStations(Held& held, const StationPlan& plan, double inset, const Mach
             held.pins.push_back({held.face.fromInstrument.toInstrument({x, across, 0}).xy()});
         }
     }
+}
+
+namespace {
+
+constexpr double tipBeyond = 12; ///< tips stand so far outside a blank at most
+constexpr double trench = 10;    ///< room for the bit round the part
+
+std::array<double, 2> tipsOver(const Held& held) {
+    return {-tipBeyond, held.blank.length + tipBeyond};
+}
+
+/// Whether pins on both sides stand clear of an outline near an X of the setup.
+std::function<bool(double)> clearOf(const Held& held, const Contour& outline, double room) {
+    std::vector<std::array<Vec2, 2>> pieces; // of all that lie in the blank
+    const std::vector<Vec2> points = pointsOf(outline, 0.1);
+    for (const SetupFromInstrument& place : held.face.places) {
+        const auto lies = [&](Vec2 p) { return place.toSetup({p.x, p.y, 0}).xy(); };
+        for (std::size_t i = 0; i < points.size(); ++i) {
+            pieces.push_back({lies(points[i]), lies(points[(i + 1) % points.size()])});
+        }
+    }
+    const double width = held.blank.width;
+    return [pieces, room, width](double x) {
+        for (const auto& [a, b] : pieces) { // a straight one may have no point there
+            if (std::max(a.x, b.x) < x - trench || std::min(a.x, b.x) > x + trench) {
+                continue;
+            }
+            for (double at : {x - trench, x, x + trench}) {
+                const double share =
+                    a.x == b.x ? 0 : std::clamp((at - a.x) / (b.x - a.x), 0.0, 1.0);
+                const double y = a.y + (b.y - a.y) * share;
+                if (y < room || y > width - room) {
+                    return false;
+                }
+            }
+        }
+        return true;
+    };
+}
+
+StationPlan flatPlan(const Held& held, const Contour& outline, const TurnHold& hold,
+                     const Machine& machine) {
+    if (held.back && (hold.by != Register::pins || hold.turn != TurnOver::sideForSide)) {
+        throw Error("What is cut in two stations is registered by pins and turned over side for "
+                    "side.");
+    }
+    const double room = hold.pinInset + hold.pinSize / 2 + trench;
+    return planStations(tipsOver(held), held.blank.length / 2, machine,
+                        clearOf(held, outline, room));
+}
+
+/// Whether bits that go round the blank and over its ends leave the machine's travel.
+bool beyondTravel(const Held& held, const Machine& machine) {
+    const std::array<double, 2> tips = tipsOver(held);
+    return tips[1] - tips[0] > machine.travel.x;
+}
+
+} // namespace
+
+void layFlatInStations(Held& held, const Contour& outline, const TurnHold& hold,
+                       const Machine& machine) {
+    if (!beyondTravel(held, machine)) {
+        return;
+    }
+    try {
+        const StationPlan plan = flatPlan(held, outline, hold, machine);
+        held.pinSize = hold.pinSize;
+        held.under = hold.fixture;
+        if (held.marks.empty()) {
+            held.marks = registerMarks(held.blank, "left end", "right end");
+        }
+        layInStations(held, plan, hold.pinInset, machine);
+        held.drillPins = false; // they come before anything else, in the whole blank
+        held.face.datum = "middle of the front left pin";
+        if (held.back) {
+            held.back->datum = held.face.datum;
+        }
+    } catch (const Error&) {
+        // it lies where it would, over the machine's ends
+    }
+}
+
+Findings judgeFlatStations(const Held& held, const Contour& outline, const TurnHold& hold,
+                           const Machine& machine) {
+    Findings out;
+    const PartId part = held.face.part;
+    const std::array<double, 2> tips = tipsOver(held);
+    const double needs = tips[1] - tips[0];
+    if (held.pitch > 0) {
+        sayOf(part, out, Weight::note, "in-stations",
+              fmt::format("Its cuts reach over {:.0f} mm and {} travels {:.0f} mm: it is cut in two "
+                          "stations, sliding {:.2f} mm on pins in its waste. Their cuts meet {:.0f} "
+                          "mm from the blank's left end; fitted dowels leave a step of about "
+                          "{:.2f} mm there.",
+                          needs, machine.name, machine.travel.x, held.pitch, held.seam, dowelError),
+              held.pitch, 0);
+    } else if (beyondTravel(held, machine)) {
+        try {
+            flatPlan(held, outline, hold, machine);
+        } catch (const Error& e) {
+            sayOf(part, out, Weight::stop, "no-stations",
+                  fmt::format("The {}'s cuts reach over {:.0f} mm, {} travels {:.0f} mm, and it "
+                              "cannot be cut in stations: {}",
+                              part.shortName(), needs, machine.name, machine.travel.x, e.what()),
+                  needs, machine.travel.x)
+                .overridable = false;
+        }
+    }
+    if (held.pitch == 0) {
+        const Findings hangs = judgePlacement(held.face, machine);
+        out.insert(out.end(), hangs.begin(), hangs.end());
+    }
+    return out;
 }
 
 } // namespace wren

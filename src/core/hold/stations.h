@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/finding.h"
 #include "hold/held.h"
 
 #include <functional>
@@ -31,5 +32,14 @@ StationPlan planStations(std::array<double, 2> span, double seam, const Machine&
 /// way round, since it is turned over where it lies; its register pins are the stations'.
 /// `inset` of the holes from the blank's edges.
 void layInStations(Held& held, const StationPlan& plan, double inset, const Machine& machine);
+
+/// Lays a board or a layer so whose blank the machine cannot cut as it lies: with pins in the waste
+/// beside its outline, its seam in the middle. Changes nothing where it can, or where no stations
+/// are found, which judgeFlatStations() says.
+void layFlatInStations(Held& held, const Contour& outline, const TurnHold& hold,
+                       const Machine& machine);
+/// How it lies in stations, why it cannot, or what of a blank that lies still hangs over.
+Findings judgeFlatStations(const Held& held, const Contour& outline, const TurnHold& hold,
+                           const Machine& machine);
 
 } // namespace wren

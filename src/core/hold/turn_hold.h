@@ -9,6 +9,7 @@ namespace wren {
 /// About which of the blank's own lines it is turned between the sides.
 enum class TurnOver { sideForSide, endForEnd };
 enum class Register { pins, marks };
+enum class PinsIn { waste, part }; ///< beyond the part's ends, or within it, clear of its cuts
 enum class PinKind { dowel, reamed }; ///< wood sanded to slide; steel in a reamed hole
 
 /// How a part that is cut from both sides is held and turned over, mm.
@@ -24,11 +25,16 @@ struct TurnHold {
     bool makeFixture = false; ///< that board is made as a part
     bool makeCradle = false;  ///< a neck's: what it lies in face up once its back is done
     PinKind pinKind = PinKind::dowel;
+    PinsIn pinsIn = PinsIn::waste; ///< a flat part's
     double edgeSquare = 0;    ///< measured: an edge the marks are carried down is so far out, degrees
     bool notches = true;      ///< both sides cut a witness notch in the waste
     /// What a caliper reads across the notches, back against front: along and across the machine.
     double witnessX = 0;
     double witnessY = 0;
+    /// Machine place of the fixture board's zero hole as it was last found; none: the board's
+    /// middle lies under the crossing. Void once the board has been moved.
+    std::optional<double> zeroX{}, zeroY{};
+    bool fixtureMoved = false;
     /// From the nut: where the cuts of a neck that lies in two stations should meet.
     std::optional<double> seam{};
 

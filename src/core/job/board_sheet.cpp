@@ -9,7 +9,7 @@ namespace {
 class BoardSheet : SheetPage {
 public:
     BoardSheet(const Derived& d, const PartJob& job)
-        : SheetPage(d, job.plan().face().setup), plan_(job.boardPlan()) {}
+        : SheetPage(d, job.plan().face().setup), job_(job), plan_(job.boardPlan()) {}
 
     std::string write() {
         pdf_.page(pageWidth, pageHeight);
@@ -40,6 +40,13 @@ private:
             xs.insert(xs.end(), {low.x, at.toSetup({}).x, high.x});
             ys.insert(ys.end(), {low.y, high.y});
         }
+        for (const RegisterPin& pin : job_.held.pins) { // of its stations
+            const Vec3 on = setup_.fromInstrument.toSetup({pin.at.x, pin.at.y, 0});
+            pdf_.contour(circleContour(on.xy(), job_.held.pinSize), true, place, strong);
+            xs.push_back(on.x);
+            ys.push_back(on.y);
+        }
+        seam(job_.held, place);
         clamps(place);
         datum(place);
         figures(place, xs, ys);
@@ -105,22 +112,23 @@ private:
 
     std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
-        const Machine& m = d_.project.machine;
         std::vector<std::string> out{
             fmt::format("Blank {} x {} x {}, {}, measured again", size(b.length), size(b.width),
                         sizeWithUnit(b.thickness), b.species().name),
             "Its middle marked on both ends and both edges, from the same edge and the same end",
             "Marks laid on the engraved lines, clamped outside every cut",
-            "Machine homed",
-            fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
-                        size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)),
-            zStep()};
+            "Machine homed"};
+        for (const std::string& step : zeroSteps(job_.held)) {
+            out.push_back(step);
+        }
+        out.push_back(zStep());
         for (const std::string& step : clampSteps()) {
             out.push_back(step);
         }
         return out;
     }
 
+    const PartJob& job_;
     const BoardPlan& plan_;
 };
 

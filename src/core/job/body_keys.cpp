@@ -227,12 +227,21 @@ void holdKeys(KeyTable& t) {
     blank("body_blank.lid_thickness", "the lid's piece", 1, 30, &BodyBlank::lidThickness);
     t.count("body_blank.lids", "lids cut from one piece", 1, 12,
             [](Project& p) -> int& { return p.bodyBlank.lids; });
+    t.length("body_blank.frame", "waste left round the trench, which carries the part by its tabs",
+             4, 60, [](Project& p) -> double& { return p.bodyBlank.frame; });
     enumKey(t, "body_blank.outside", "what takes the waste off the body's outside",
             Names<OutsideBy, 2>{{"router", "saw"}},
             [](Project& p) -> OutsideBy& { return p.bodyBlank.outside; });
     t.length("body_blank.saw_off", "wood a saw leaves for the router's last skim", 1, 8,
              [](Project& p) -> double& { return p.bodyBlank.sawOff; });
     turnKeys(t, "body_hold", [](Project& p) -> TurnHold& { return p.bodyHold; });
+    enumKey(t, "body_hold.pins_in",
+            "pins stand in the waste at the ends, or within the part, clear of its cuts",
+            Names<PinsIn, 2>{{"waste", "part"}},
+            [](Project& p) -> PinsIn& { return p.bodyHold.pinsIn; });
+    yesNo(t, "body.gluing_sticks",
+          "layers get small holes for sticks that locate them, where pockets are cut away later",
+          [](Project& p) -> bool& { return p.body.gluingSticks; });
 }
 
 void cutKeys(KeyTable& t) {

@@ -47,9 +47,10 @@ struct Placed {
     std::optional<ClampBox> box;
 };
 
-std::vector<Placed> placedIn(const Derived& d, const PartJob& job, std::size_t side) {
+std::vector<Placed> placedIn(const Derived& d, const PartJob& job, std::size_t side,
+                             int number = 0) {
     std::vector<Placed> out;
-    for (std::size_t i : clampsOf(d.project, job.id, side)) {
+    for (std::size_t i : clampsOf(d.project, job.id, side, number)) {
         const Clamp& c = d.project.clamps[i];
         out.push_back({i, &c, boxOf(c, job.held.side(side))});
     }
@@ -119,9 +120,12 @@ bool onBed(const ClampBox& box, const Setup& setup, std::size_t station, const M
     });
 }
 
-void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_t side) {
+/// In one station of a setup.
+void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_t side,
+                 std::size_t station) {
     const Setup& setup = job.held.side(side);
-    const std::vector<Placed> all = placedIn(d, job, side);
+    const std::string setupName = setup.nameIn(station);
+    const std::vector<Placed> all = placedIn(d, job, side, setup.numberOf(station));
     const std::vector<Vec2> pins = pinsIn(job, setup);
     for (std::size_t i = 0; i < all.size(); ++i) {
         if (!all[i].box) {
@@ -133,21 +137,21 @@ void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_
             if (all[k].box && overlap(box, *all[k].box)) {
                 say(out, job.id, Weight::stop, "clamps-overlap",
                     fmt::format("On the {}, {}, {} and {} stand in one another's place.",
-                                job.name(), setup.name, nameOf(all[k].index), name),
+                                job.name(), setupName, nameOf(all[k].index), name),
                     0, 0, all[i].index);
             }
         }
         if (onPin(box, pins, job.held.pinSize / 2)) {
             say(out, job.id, Weight::stop, "clamp-on-pin",
-                fmt::format("On the {}, {}, {} stands on a register pin.", job.name(), setup.name,
+                fmt::format("On the {}, {}, {} stands on a register pin.", job.name(), setupName,
                             name),
                 0, 0, all[i].index);
         }
-        if (!onBed(box, setup, 0, d.project.machine)) {
+        if (!onBed(box, setup, station, d.project.machine)) {
             say(out, job.id, Weight::stop, "clamp-off-bed",
                 fmt::format("On the {}, {}, {} lies off the bed of {}, which travels {:.0f} x "
                             "{:.0f} mm.",
-                            job.name(), setup.name, name, d.project.machine.name,
+                            job.name(), setupName, name, d.project.machine.name,
                             d.project.machine.travel.x, d.project.machine.travel.y),
                 0, 0, all[i].index);
         }
@@ -158,7 +162,7 @@ void judgePlaces(Findings& out, const Derived& d, const PartJob& job, std::size_
                 fmt::format(
                     "On the {}, {}, {} lies {:.1f} mm on the blank; {:.0f} mm are wanted to "
                     "hold it down.",
-                    job.name(), setup.name, name, std::max(0.0, on), strapOnWood),
+                    job.name(), setupName, name, std::max(0.0, on), strapOnWood),
                 on, strapOnWood, all[i].index);
         }
     }
@@ -213,10 +217,11 @@ void judgeTape(Findings& out, const Derived& d, const PartJob& job, std::size_t 
 
 } // namespace
 
-std::vector<std::size_t> clampsOf(const Project& p, PartId part, std::size_t side) {
+std::vector<std::size_t> clampsOf(const Project& p, PartId part, std::size_t side, int number) {
     std::vector<std::size_t> out;
     for (std::size_t i = 0; i < p.clamps.size(); ++i) {
-        if (p.clamps[i].part == part.name() && p.clamps[i].side == static_cast<int>(side) + 1) {
+        const Clamp& c = p.clamps[i];
+        if (c.part == part.name() && c.side == static_cast<int>(side) + 1 && c.standsIn(number)) {
             out.push_back(i);
         }
     }
@@ -234,11 +239,26 @@ Findings judgeClampPlaces(const Derived& d) {
                 fmt::format("Clamp {} is for the {}, {}, and there is none.", i + 1, c.part,
                             c.side == 2 ? "turned over" : "face up"),
                 0, 0, i);
+            continue;
+        }
+        const std::size_t stations = job->held.face.stations.size();
+        if (c.station > static_cast<int>(stations)) {
+            say(out, *part, Weight::caution, "clamp-for-nothing",
+                stations == 0
+                    ? fmt::format("Clamp {} is for station {} of the {}, which is cut where it "
+                                  "lies.",
+                                  i + 1, c.station, c.part)
+                    : fmt::format("Clamp {} is for station {} of the {}, which has {}.", i + 1,
+                                  c.station, c.part, stations),
+                c.station, static_cast<double>(stations), i);
         }
     }
     for (const PartJob& job : d.parts) {
         for (std::size_t side = 0; job.placed && side < job.held.sides(); ++side) {
-            judgePlaces(out, d, job, side);
+            const std::size_t n = job.held.side(side).stations.size();
+            for (std::size_t k = 0; k < std::max<std::size_t>(1, n); ++k) {
+                judgePlaces(out, d, job, side, k);
+            }
         }
     }
     return out;
@@ -247,7 +267,8 @@ Findings judgeClampPlaces(const Derived& d) {
 Findings judgeClampsOf(const Derived& d, const PartJob& job, std::size_t side,
                        const RunProgram& program) {
     Findings out;
-    for (const Placed& p : placedIn(d, job, side)) {
+    const int number = job.held.side(side).numberOf(program.station);
+    for (const Placed& p : placedIn(d, job, side, number)) {
         const auto touch =
             p.box ? firstTouch(program, *p.box, d.project.machine.end) : std::nullopt;
         if (!touch) {
@@ -267,9 +288,51 @@ Findings judgeClampsOf(const Derived& d, const PartJob& job, std::size_t side,
     return out;
 }
 
+/// The neck of a glued instrument, where it leaves the body, as a thing no bit may meet.
+ClampBox neckBeside(const Derived& d, const Setup& setup) {
+    constexpr double along = 300;
+    const BodyPlace& place = d.body->part.place();
+    const double end = place.neckEnd;
+    const double x = place.toInstrument({end, 0, 0}).x;
+    const std::array<double, 2> edges = d.neck->part.outline().across(x);
+    const auto lies = [&](double at, double y) {
+        return setup.fromInstrument.toSetup({at, y, 0}).xy();
+    };
+    const double middle = (edges[0] + edges[1]) / 2;
+    ClampBox box;
+    box.middle = lies(end - along, middle);
+    box.half = {along, std::abs(edges[1] - edges[0]) / 2};
+    box.way = unit(lies(end, middle) - box.middle);
+    box.high = setup.topZ();
+    return box;
+}
+
+void judgeBesideNeck(Findings& out, const Derived& d, const PartJob& job, std::size_t side) {
+    const Setup& setup = job.held.side(side);
+    const ClampBox neck = neckBeside(d, setup);
+    for (const RunProgram& program : job.read[side]) {
+        if (const auto touch = firstTouch(program, neck, d.project.machine.end)) {
+            const Move& m = program.path[touch->move];
+            Finding& f =
+                sayOf(job.id, out, Weight::stop, "meets-neck",
+                      fmt::format("{}, line {}: {} comes {:.1f} mm into the neck where it leaves "
+                                  "the body: a contour that ends before it was expected.",
+                                  program.file, m.line, wordOf(touch->with), touch->by),
+                      touch->by, 0);
+            f.program = program.file;
+            f.line = m.line;
+            f.atX = setup.fromInstrument.toInstrument(m.to).x;
+        }
+    }
+}
+
 Findings judgeClamps(const Derived& d) {
     Findings out;
     for (const PartJob& job : d.parts) {
+        for (std::size_t side = 0; job.panel && job.panel->free && side < job.held.sides();
+             ++side) {
+            judgeBesideNeck(out, d, job, side);
+        }
         for (std::size_t side = 0; job.placed && side < job.held.sides(); ++side) {
             for (const RunProgram& program : job.read[side]) {
                 const Findings met = judgeClampsOf(d, job, side, program);
@@ -286,22 +349,33 @@ Findings judgeClamps(const Derived& d) {
 
 namespace {
 
-/// Places along a blank's edges for clamps of one kind.
+/// The programs of a setup that run in one of its stations.
+std::vector<RunProgram> runIn(const PartJob& job, std::size_t side, std::size_t station) {
+    std::vector<RunProgram> out;
+    for (const RunProgram& program : job.read[side]) {
+        if (program.station == station) {
+            out.push_back(program);
+        }
+    }
+    return out;
+}
+
+/// Places along a blank's edges for clamps of one kind, in one station.
 class Places {
 public:
-    Places(const Derived& d, const PartJob& job, std::size_t side, ClampKind kind)
-        : d_(d), job_(job), setup_(job.held.side(side)), pins_(pinsIn(job, setup_)) {
-        like_.part = job.name();
-        like_.side = static_cast<int>(side) + 1;
-        like_.kind = kind;
+    Places(const Derived& d, const PartJob& job, const Clamp& like, std::size_t station)
+        : d_(d), job_(job), setup_(job.held.side(std::size_t(like.side - 1))), station_(station),
+          pins_(pinsIn(job, setup_)), like_(like) {
+        const ClampKind kind = like.kind;
         const ClampBox box = *boxOf(like_, setup_);
         // A strap points inward and ends on the wood; a cleat lies along the edge, against it.
         inward_ = kind == ClampKind::strap;
         outside_ = inward_ ? box.half.x - strapOnWood : box.half.y;
         const Blank& b = setup_.blank;
         constexpr double around = 100;
-        low_.emplace(job.read[side], d.project.machine.end, box.high + clearOf,
-                     Vec2{-around, -around}, Vec2{b.length + around, b.width + around});
+        low_.emplace(runIn(job, std::size_t(like.side - 1), station), d.project.machine.end,
+                     box.high + clearOf, Vec2{-around, -around},
+                     Vec2{b.length + around, b.width + around});
     }
 
     std::vector<Clamp> find() {
@@ -388,10 +462,8 @@ private:
 
     bool fits(const Clamp& c) const {
         const ClampBox box = *boxOf(c, setup_);
-        for (std::size_t k = 0; k < std::max<std::size_t>(1, setup_.stations.size()); ++k) {
-            if (!onBed(box, setup_, k, d_.project.machine)) {
-                return false;
-            }
+        if (!onBed(box, setup_, station_, d_.project.machine)) {
+            return false;
         }
         const bool apart = std::none_of(out_.begin(), out_.end(), [&](const Clamp& other) {
             return overlap(box, *boxOf(other, setup_));
@@ -403,6 +475,7 @@ private:
     const Derived& d_;
     const PartJob& job_;
     const Setup& setup_;
+    std::size_t station_;
     std::vector<Vec2> pins_;
     Clamp like_;
     bool inward_ = true;
@@ -411,24 +484,38 @@ private:
     std::vector<Clamp> out_;
 };
 
+/// Where the blank lies in one station of a setup.
+std::vector<Clamp> suggestedIn(const Derived& d, const PartJob& job, std::size_t side,
+                               std::size_t station) {
+    Clamp like;
+    like.part = job.name();
+    like.side = static_cast<int>(side) + 1;
+    like.station = job.held.side(side).numberOf(station);
+    std::vector<Clamp> straps = Places(d, job, like, station).find();
+    if (straps.size() >= 2) {
+        return straps;
+    }
+    like.kind = ClampKind::cleat;
+    std::vector<Clamp> cleats = Places(d, job, like, station).find();
+    like.kind = ClampKind::tapeAndGlue;
+    like.at = {job.held.blank.length / 2, job.held.blank.width / 2};
+    cleats.insert(cleats.begin(), like);
+    return cleats;
+}
+
 } // namespace
 
 std::vector<Clamp> suggestedClamps(const Derived& d, const PartJob& job, std::size_t side) {
     if (job.read[side].empty()) {
         return {};
     }
-    std::vector<Clamp> straps = Places(d, job, side, ClampKind::strap).find();
-    if (straps.size() >= 2) {
-        return straps;
+    std::vector<Clamp> out;
+    const std::size_t stations = job.held.side(side).stations.size();
+    for (std::size_t k = 0; k < std::max<std::size_t>(1, stations); ++k) {
+        const std::vector<Clamp> some = suggestedIn(d, job, side, k);
+        out.insert(out.end(), some.begin(), some.end());
     }
-    std::vector<Clamp> cleats = Places(d, job, side, ClampKind::cleat).find();
-    Clamp tape;
-    tape.part = job.name();
-    tape.side = static_cast<int>(side) + 1;
-    tape.kind = ClampKind::tapeAndGlue;
-    tape.at = {job.held.blank.length / 2, job.held.blank.width / 2};
-    cleats.insert(cleats.begin(), tape);
-    return cleats;
+    return out;
 }
 
 Project withClamps(const Project& project, PartId part, const std::vector<Clamp>& clamps) {

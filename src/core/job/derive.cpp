@@ -2,6 +2,8 @@
 
 #include "base/error.h"
 #include "cut/panel_bits.h"
+#include "hold/pins_within.h"
+#include "hold/stations.h"
 #include "job/bed.h"
 #include "job/clamps.h"
 #include "job/own_woods.h"
@@ -177,7 +179,8 @@ void drawBoard(Derived& d) {
     job.placed = !hasFirmStop(blank);
     if (job.placed) {
         job.held = heldAs(layBoard(*d.board, p.blank, p.machine.onLine(p.blank.line), p.zZero));
-        append(d.findings, judgePlacement(job.held.face, p.machine));
+        layFlatInStations(job.held, d.board->outline(), p.neckHold, p.machine);
+        append(d.findings, judgeFlatStations(job.held, d.board->outline(), p.neckHold, p.machine));
     }
     d.parts.push_back(std::move(job));
 }
@@ -198,7 +201,7 @@ void drawNeck(Derived& d) {
     job.placed = !hasFirmStop(found);
     const Machine machine = p.machine.onLine(p.neckBlank.line);
     job.held = layNeck(part, p.neckBlank, p.neckHold, machine);
-    const Findings held = judgeNeckHold(part, job.held, p.neckHold, machine);
+    const Findings held = judgeNeckHold(part, job.held, p.neckBlank, p.neckHold, machine);
     append(found, held);
     job.placed = job.placed && !hasFirmStop(held);
     const double volume = part.volume();
@@ -229,8 +232,10 @@ bool cutThroughFromBoth(const Panel& panel, const Project& p) {
            });
 }
 
-/// A flat piece in its blank, the box of its largest fellow about it.
-void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) {
+/// A flat piece in its blank, which its largest fellow fits too; `within`: its pins, where they
+/// stand within the part.
+void layFlat(Derived& d, const Panel& panel, const Contour& largest,
+             const std::vector<RegisterPin>& within = {}) {
     const Project& p = d.project;
     PartJob job;
     job.id = panel.id;
@@ -238,10 +243,17 @@ void layFlat(Derived& d, const Panel& panel, const std::array<Vec2, 2>& around) 
     job.panel = std::make_shared<const Panel>(panel);
     const Machine machine =
         panel.id == Role::neckFixture ? p.machine.onLine(p.neckBlank.line) : p.machine;
-    job.held = layPanel(panel, around, p.bodyBlank, p.bodyHold, machine,
+    job.held = layPanel(panel, boxOf(largest), p.bodyBlank, p.bodyHold, machine,
                         (panel.outlined && outlineIsShared(panel, p.bodyCut, p.bits)) ||
-                            cutThroughFromBoth(panel, p));
-    const Findings held = judgePanelHold(panel, job.held, p.bodyHold, machine);
+                            cutThroughFromBoth(panel, p),
+                        within);
+    Findings held = judgePanelHold(panel, job.held, p.bodyBlank, p.bodyHold);
+    if (panel.id.byItself() || panel.free) {
+        append(held, judgePlacement(job.held.face, machine));
+    } else {
+        layFlatInStations(job.held, largest, p.bodyHold, machine);
+        append(held, judgeFlatStations(job.held, largest, p.bodyHold, machine));
+    }
     append(d.findings, held);
     job.placed = !hasFirmStop(held);
     d.parts.push_back(std::move(job));
@@ -264,28 +276,50 @@ void judgeNeckBeyondBed(Derived& d) {
     }
 }
 
+/// What stands on the body's pins one after the other.
+std::vector<const Panel*> stagesOf(const BodyPart& body) {
+    std::vector<const Panel*> out;
+    for (const Panel& panel : body.panels()) {
+        if (!panel.id.byItself() && panel.id.role != Role::wing) {
+            out.push_back(&panel);
+        }
+    }
+    return out;
+}
+
 void layBody(Derived& d) {
     const Panel* top = d.body->part.panel(Role::top);
-    const std::array<Vec2, 2> around = top ? top->box() : d.body->part.panel(Role::body)->box();
+    const Contour& largest = top ? top->outline : d.body->part.panel(Role::body)->outline;
+    const TurnHold& hold = d.project.bodyHold;
+    const bool within = hold.pinsIn == PinsIn::part;
+    const std::vector<RegisterPin> shared =
+        within && !d.body->part.winged() ? pinsWithin(stagesOf(d.body->part), hold, boxOf(largest))
+                                         : std::vector<RegisterPin>();
     for (const Panel& panel : d.body->part.panels()) {
         if (panel.id == Role::body && d.body->part.winged()) {
             const auto glued = gluedInstrument(d.body->part);
             if (glued && d.project.body.routedGlued) {
-                layFlat(d, *glued, glued->box());
+                layFlat(d, *glued, glued->outline);
                 judgeNeckBeyondBed(d);
             }
             continue; // else worked by hand from here on
         }
         Panel own = panel;
         own.copies = panel.id == Role::lid ? d.project.bodyBlank.lids : panel.copies;
-        layFlat(d, own, panel.id.byItself() || panel.id.role == Role::wing ? panel.box() : around);
+        const bool alone = panel.id.byItself();
+        const bool wing = panel.id.role == Role::wing;
+        const std::vector<RegisterPin> pins = !within || alone ? std::vector<RegisterPin>()
+                                              : wing ? pinsWithin({&panel}, hold, panel.box())
+                                                     : shared;
+        addPinHoles(own, pins, hold);
+        layFlat(d, own, alone || wing ? panel.outline : largest, pins);
     }
 }
 
 void layShopBoards(Derived& d) {
     Findings found;
     for (const Panel& panel : shopBoards(d, found)) {
-        layFlat(d, panel, panel.box());
+        layFlat(d, panel, panel.outline);
     }
     append(d.findings, found);
 }
@@ -408,6 +442,7 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
     const std::map<PartId, std::string> inputs = inputsOf(d.project, d.parts);
     for (PartJob& job : d.parts) {
         job.inputs = inputs.at(job.id);
+        job.clamps = clampInputs(d.project, job.id);
     }
     append(d.findings, planParts(d, stop, before));
     sortByWeight(d.findings);
@@ -415,7 +450,8 @@ void derivePrograms(Derived& d, const std::stop_token& stop, const Derived* befo
 }
 
 void deriveProof(Derived& d, const std::stop_token& stop, const Derived* before) {
-    const bool whole = d.body && d.job(Role::body) && !d.body->part.winged();
+    const bool whole =
+        d.body && d.job(Role::body) && d.job(Role::neck) && !d.body->part.winged();
     tbb::task_group fitting;
     if (whole) {
         fitting.run([&] { fitTogether(d); });

@@ -110,6 +110,24 @@ Path lapsOf(const PanelWork& work, const Cut& lap) {
     return path;
 }
 
+/// The station a path lies in with all of it. Throws Error.
+std::size_t stationOf(const Path& path, const Setup& setup, const std::string& what) {
+    for (std::size_t k = 0; k < setup.stations.size(); ++k) {
+        const SlideStation& s = setup.stations[k];
+        if (std::all_of(path.begin(), path.end(), [&](const Move& m) {
+                return !m.cuts() || (m.to.x >= s.from && m.to.x <= s.to);
+            })) {
+            return k;
+        }
+    }
+    if (!setup.stations.empty()) {
+        throw Error(fmt::format("The {} reaches over both stations, so it is not fitted in one "
+                                "program.",
+                                what));
+    }
+    return 0;
+}
+
 } // namespace
 
 std::vector<std::string> fitNames(const Derived& d) {
@@ -154,6 +172,10 @@ FitPass deriveFitPass(const Project& project, const std::string& what, double by
     lap.handBefore = fmt::format(
         "Lay the {} back as it lay for this side, on the same pins and zero.", wider.name());
     lap.path = lapsOf({wider, pass.setup, project.bodyCut, project.machine.spoilDepth}, lap);
+    lap.station = stationOf(lap.path, pass.setup, what);
+    if (const int number = pass.setup.numberOf(lap.station); number > 0) {
+        lap.handBefore += fmt::format(" In station {}.", number);
+    }
     const std::vector<Cut> cuts{lap};
     Program program = postPrograms({{&pass.setup, &cuts}}, project.machine,
                                    {project.name, designHash(project), {}})[0];

@@ -147,7 +147,7 @@ std::vector<HoldCard> holdCards(const Derived& d, const PartJob& job) {
             }
             c.pinSize = held.pinSize;
             c.onFixture = held.under > 0;
-            for (std::size_t i : clampsOf(d.project, job.id, side)) {
+            for (std::size_t i : clampsOf(d.project, job.id, side, setup.numberOf(k))) {
                 const Clamp& clamp = d.project.clamps[i];
                 c.clamps.emplace_back(&clamp, corner + clamp.at);
             }

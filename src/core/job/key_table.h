@@ -155,6 +155,7 @@ void yesNo(KeyTable& t, const std::string& path, const char* meaning, const At<b
 void addBoardKeys(KeyTable& t); ///< name, board, wire, markers
 void addShopKeys(KeyTable& t);  ///< blank, holding, machine
 void addCutKeys(KeyTable& t);
+void addControllerKeys(KeyTable& t);
 void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding and cuts
 /// Bit, speed, feeds and depth of one cut, under GROUP.
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,

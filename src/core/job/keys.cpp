@@ -19,6 +19,7 @@ const KeyTable& commonTable() {
         addBoardKeys(t);
         addShopKeys(t);
         addCutKeys(t);
+        addControllerKeys(t);
         addNeckKeys(t);
         addBodyKeys(t);
         addTemplateKeys(t);

@@ -329,6 +329,10 @@ void holdKeys(KeyTable& t) {
             [](Project& p) -> Optional& { return p.neckBlank.thickness; });
     woodKey(t, "neck_blank.wood", "wood of the neck",
             [](Project& p) -> std::string& { return p.neckBlank.wood; });
+    t.count("neck_blank.pieces", "necks cut side by side from one blank", 1, 6,
+            [](Project& p) -> int& { return p.neckBlank.pieces; });
+    t.length("neck_blank.frame", "waste left round the trench, which carries the neck by its tabs",
+             4, 60, [](Project& p) -> double& { return p.neckBlank.frame; });
     t.length("neck_blank.line", "it lies on an engraved line so far behind the long one", -1000,
              1000, [](Project& p) -> double& { return p.neckBlank.line; });
     t.count("neck_blank.strips", "strips it is laminated from, side by side", 1, 11,
@@ -411,6 +415,16 @@ void turnKeys(KeyTable& t, const std::string& group, const std::function<TurnHol
     t.rate(group + ".edge_square", "deg",
            "how far out of square the edges are that marks are carried down, as measured", -5, 5,
            [at](Project& p) -> double& { return at(p).edgeSquare; });
+    for (const auto& [name, which] : {std::pair{".zero_x", &TurnHold::zeroX},
+                                      std::pair{".zero_y", &TurnHold::zeroY}}) {
+        t.maybe(KeyKind::length, group + name, "mm",
+                "where the machine stands over the fixture board's zero hole, once found; auto: the "
+                "board lies by the lines",
+                -3000, 3000,
+                [at, which = which](Project& p) -> std::optional<double>& { return at(p).*which; });
+    }
+    yesNo(t, group + ".fixture_moved", "the fixture board has been moved since",
+          [at](Project& p) -> bool& { return at(p).fixtureMoved; });
     yesNo(t, group + ".notches", "both sides cut a witness notch",
           [at](Project& p) -> bool& { return at(p).notches; });
     t.length(group + ".witness_x", "notches read along: back against front", -5, 5,

@@ -47,7 +47,9 @@ private:
         const OnPage place = blankPlace();
         const double shortLine = held_.marks[2].fromEnd; // off the middle where it is to slide
         blank(place, shortLine);
-        pdf_.contour(laid(part_.outline().contour(), setup_), true, place, strong);
+        for (std::size_t k = 0; k < setup_.places.size(); ++k) {
+            pdf_.contour(laid(part_.outline().contour(), setup_.at(k)), true, place, strong);
+        }
         for (const NeckPocket& p : part_.pockets()) {
             const auto corners = p.corners();
             for (std::size_t i = 0; i < 4 && p.fromBack == (side_ == 1); ++i) {
@@ -80,7 +82,7 @@ private:
         }
         if (held_.pitch > 0) {
             xs.push_back(held_.seam);
-            pdf_.line(place.at({held_.seam, 0}), place.at({held_.seam, b.width}), thin);
+            seam(held_, place);
         }
         clamps(place);
         datum(place);
@@ -89,8 +91,6 @@ private:
 
     std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
-        const Project& p = d_.project;
-        const Machine& m = p.machine;
         std::vector<std::string> out;
         const bool pins = !held_.pins.empty();
         if (side_ == 0) {
@@ -129,19 +129,8 @@ private:
                             "front edge afterwards",
                             size(held_.expectedError)));
         }
-        if (held_.pitch > 0 && side_ == 0) {
-            out.push_back(fmt::format("Board under it drilled for the pins of both stations, {} "
-                                      "apart; the blank is drilled by its first setup",
-                                      sizeWithUnit(held_.pitch)));
-        }
-        if (setup_.stations.empty()) {
-            out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
-                                      size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
-        }
-        for (const SlideStation& s : setup_.stations) {
-            out.push_back(fmt::format("Station {}, X-Y zero: {}; on {} machine X {} Y {}", s.number,
-                                      setup_.datum, m.name, size(s.onMachine.x),
-                                      size(s.onMachine.y)));
+        for (const std::string& step : zeroSteps(held_)) {
+            out.push_back(step);
         }
         out.push_back(zStep());
         for (const std::string& step : clampSteps()) {

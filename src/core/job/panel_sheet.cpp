@@ -39,7 +39,7 @@ private:
             return "Wire channels masked, dust out, ready for the top";
         }
         if (panel_.free) {
-            return "Edges and contours by hand; measured, written in the book";
+            return "Edges by hand; measured, written in the book";
         }
         if (panel_.id == Role::neckCradle) {
             return "Left where it lies: the neck goes into it face up, packed under its heel";
@@ -106,6 +106,10 @@ private:
             xs.push_back(lay(corner).x);
             ys.push_back(lay(corner).y);
         }
+        if (held_.pitch > 0) {
+            xs.push_back(held_.seam);
+            seam(held_, place);
+        }
         clamps(place);
         datum(place);
         figures(place, xs, ys);
@@ -113,12 +117,15 @@ private:
 
     std::vector<std::string> steps() const {
         const Blank& b = setup_.blank;
-        const Machine& m = d_.project.machine;
         const std::vector<std::string> held = clampSteps();
         std::vector<std::string> out;
         if (panel_.free) {
-            out.push_back("The neck's centreline on the engraved long line, the bridge line on the "
-                          "short one; the neck held up beyond the bed");
+            out.emplace_back(
+                side_ == 0 ? "The neck's centreline on the engraved long line, the bridge line on "
+                             "the short one; the neck held up beyond the bed"
+                           : "Turned over about its centreline, the face on the bed, packed where "
+                             "the neck's face stands over the body's; the same lines on the same "
+                             "engraved ones");
             out.insert(out.end(), held.begin(), held.end());
         } else if (side_ == 0) {
             out.push_back(
@@ -137,6 +144,9 @@ private:
             out.push_back(fmt::format("{} up. {}", up,
                                       held.empty() ? "Clamped outside every cut, cleats round it"
                                                    : held.front()));
+            if (held.size() > 1) {
+                out.insert(out.end(), held.begin() + 1, held.end());
+            }
         } else {
             const bool side = held_.turn == TurnOver::sideForSide;
             out.push_back(fmt::format("Turned over {}, face on the bed",
@@ -152,16 +162,18 @@ private:
                 fmt::format("Expect the sides to meet within {} mm", size(held_.expectedError)));
         }
         if (!held_.pins.empty()) {
-            out.push_back(held_.drillPins && side_ == 0
-                              ? fmt::format("{} pin holes are drilled in the waste, through into "
+            const bool within = d_.project.bodyHold.pinsIn == PinsIn::part;
+            out.push_back(panel_.layers.empty() && side_ == 0
+                              ? fmt::format("{} pin holes are drilled in the {}, through into "
                                             "the fixture board",
-                                            sizeWithUnit(held_.pinSize))
+                                            sizeWithUnit(held_.pinSize), within ? "part" : "waste")
                               : fmt::format("On {} pins; they stand unevenly, so it fits one way "
                                             "only",
                                             sizeWithUnit(held_.pinSize)));
         }
-        out.push_back(fmt::format("X-Y zero: {}; on {} machine X {} Y {}", setup_.datum, m.name,
-                                  size(setup_.zeroOnMachine.x), size(setup_.zeroOnMachine.y)));
+        for (const std::string& step : zeroSteps(held_)) {
+            out.push_back(step);
+        }
         out.push_back(zStep());
         if (side_ == 1) {
             out.insert(out.end(), held.begin(), held.end());

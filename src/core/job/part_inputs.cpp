@@ -184,6 +184,19 @@ std::map<PartId, std::string> inputsOf(const Project& project, const std::vector
     return out;
 }
 
+std::string clampInputs(const Project& project, PartId part) {
+    Written w;
+    for (const Clamp& c : project.clamps) {
+        if (c.part == part.name()) {
+            w.add(c.side * 100.0 + c.station);
+            w.add(static_cast<double>(c.kind));
+            w.add(c.at);
+            w.add(c.turn);
+        }
+    }
+    return w.digest();
+}
+
 std::string machineInputs(const Project& project) {
     return groupsOf(project).at("machine");
 }

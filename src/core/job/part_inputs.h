@@ -14,6 +14,8 @@ namespace wren {
 std::map<PartId, std::string> inputsOf(const Project& project, const std::vector<PartJob>& parts);
 
 /// Of the machine alone, on which what was cut or eased before depends beside itself and its wood.
+/// Of the clamps that hold a part.
+std::string clampInputs(const Project& project, PartId part);
 std::string machineInputs(const Project& project);
 
 } // namespace wren

@@ -16,6 +16,7 @@ struct PartJob {
     Held held;
     bool placed = false; ///< its blank can hold it
     std::string inputs;  ///< digest of all its programs and proof follow from (job/part_inputs.h)
+    std::string clamps;  ///< digest of what its links are led round
     /// A flat piece of wood: everything but the board and the neck.
     std::shared_ptr<const Panel> panel;
     using Planned = std::variant<BoardPlan, NeckPlan, PanelPlan>;

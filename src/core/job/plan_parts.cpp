@@ -2,12 +2,15 @@
 
 #include "base/error.h"
 #include "cut/divide.h"
+#include "cut/register_cut.h"
+#include "job/clamps.h"
 #include "job/hand_steps.h"
 #include "job/judge_balance.h"
 #include "job/part_inputs.h"
 #include "job/part_order.h"
 #include "job/put_together.h"
 #include "job/weights.h"
+#include "proof/clear_links.h"
 
 #include <fmt/format.h>
 
@@ -20,6 +23,23 @@ void checkStop(const std::stop_token& stop) {
     }
 }
 
+/// What a board or a plank slides on, where it is cut in stations: its holes come before anything.
+void drillFirst(PartJob& job, const Project& p) {
+    const bool there = job.panel && !job.panel->layers.empty(); // its layers have them
+    if (job.held.pitch == 0 || job.id == Role::neck || there) {
+        return;
+    }
+    PartPlan& plan = job.ownPlan();
+    if (auto holes = registerCut(job.held, p.bits, p.machine, plan.findings)) {
+        plan.face().cuts.insert(plan.face().cuts.begin(), std::move(*holes));
+        if (job.panel) {
+            for (PanelTask& task : std::get<PanelPlan>(*job.planned).tasks) {
+                task.cut = task.cut && task.side == 0 ? *task.cut + 1 : task.cut;
+            }
+        }
+    }
+}
+
 void plan(const Derived& d, PartJob& job) {
     const Project& p = d.project;
     if (job.panel) {
@@ -28,11 +48,19 @@ void plan(const Derived& d, PartJob& job) {
     } else if (job.id == Role::neck) {
         job.planned = std::make_shared<PartJob::Planned>(
             planNeck(d.neck->part, job.held, p.bits, p.machine, p.neckCut, p.cut));
-        divideAmongStations(job.ownPlan(), job.held.pitch);
     } else {
         job.planned = std::make_shared<PartJob::Planned>(
             planBoard(*d.board, job.held.face, p.bits, p.machine, p.cut));
         job.held.face = job.plan().face().setup; // facing is the recipe's to decide
+    }
+    drillFirst(job, p);
+    const auto shares = divideAmongStations(job.ownPlan(), job.held.pitch);
+    if (job.panel) {
+        for (PanelTask& task : std::get<PanelPlan>(*job.planned).tasks) {
+            if (task.cut) {
+                task.cut = shares[task.side][*task.cut];
+            }
+        }
     }
 }
 
@@ -92,6 +120,26 @@ std::vector<Program> postedText(const Derived& d, const Derived* before) {
     return postPrograms(postJobs(d, before), d.project.machine, context);
 }
 
+/// Its ways between cuts led round what holds it.
+void clearOfClamps(const Derived& d, PartJob& job) {
+    for (std::size_t side = 0; side < job.held.sides(); ++side) {
+        const Setup& setup = job.held.side(side);
+        ClampsByStation standing(std::max<std::size_t>(1, setup.stations.size()));
+        bool any = false;
+        for (std::size_t k = 0; k < standing.size(); ++k) {
+            for (std::size_t i : clampsOf(d.project, job.id, side, setup.numberOf(k))) {
+                if (const auto box = boxOf(d.project.clamps[i], setup)) {
+                    standing[k].push_back(*box);
+                    any = true;
+                }
+            }
+        }
+        if (any) {
+            clearLinks(job.ownPlan().sides[side], standing, d.project.machine);
+        }
+    }
+}
+
 /// Gone over higher up where it would cut too heavily, in the wood it is cut from.
 void ease(const Derived& d, PartJob& job, const Derived* before, const PartJob* old,
           const std::stop_token& stop) {
@@ -118,6 +166,9 @@ void ease(const Derived& d, PartJob& job, const Derived* before, const PartJob* 
         }
     }
     addHandStep(d, job);
+    if (!old) {
+        clearOfClamps(d, job);
+    }
 }
 
 } // namespace
@@ -125,7 +176,8 @@ void ease(const Derived& d, PartJob& job, const Derived* before, const PartJob* 
 Findings planParts(Derived& d, const std::stop_token& stop, const Derived* before) {
     const auto oldOf = [&](const PartJob& job) {
         const PartJob* old = before ? before->job(job.id) : nullptr;
-        return old && old->isPlanned && old->inputs == job.inputs ? old : nullptr;
+        const bool same = old && old->isPlanned && old->inputs == job.inputs;
+        return same && old->clamps == job.clamps ? old : nullptr;
     };
     const std::string machine = d.remembers ? machineInputs(d.project) : std::string();
     // What is cut does not depend on what it is glued up from; how heavy it cuts does.

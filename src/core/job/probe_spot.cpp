@@ -3,7 +3,7 @@
 #include "base/error.h"
 #include "job/clamps.h"
 #include "proof/clamp_check.h"
-#include "run/sender.h"
+#include "run/steps.h"
 
 #include <algorithm>
 
@@ -82,7 +82,7 @@ Vec2 probeSpot(const Derived& d, const PartJob& job, std::size_t side, std::size
             ? placesOn(*job.panel, setup, d.project.machine)
             : probePlaces(setup, d.project.machine, station, job.held.under > 0);
     std::vector<ClampBox> clamps;
-    for (std::size_t i : clampsOf(d.project, job.id, side)) {
+    for (std::size_t i : clampsOf(d.project, job.id, side, setup.numberOf(station))) {
         if (const auto box = boxOf(d.project.clamps[i], setup)) {
             clamps.push_back(*box);
         }

@@ -38,8 +38,7 @@ PartProof prove(const Derived& d, const PartJob& job, const std::stop_token& sto
         PartProof proof =
             provePanel({sides, *job.panel}, job.panelPlan(), p.bodyCut, p.machine, panelCell, stop);
         for (std::size_t k = 1; k < job.held.face.places.size(); ++k) {
-            Held other = job.held;
-            other.face = job.held.face.at(k);
+            const Held other = atPlace(job.held, k);
             const PanelSides there{{other, job.read, {}, job.start}, *job.panel};
             takeOver(
                 proof.sides[0],
@@ -49,8 +48,18 @@ PartProof prove(const Derived& d, const PartJob& job, const std::stop_token& sto
         return proof;
     }
     if (job.id == Role::neck) {
-        return proveNeck(d.neck->part, sides, job.neckPlan(), p.neckCut, p.machine, proofCell,
-                         stop);
+        PartProof proof = proveNeck(d.neck->part, sides, job.neckPlan(), p.neckCut, p.machine,
+                                    proofCell, stop);
+        for (std::size_t k = 1; k < job.held.face.places.size(); ++k) {
+            const Held other = atPlace(job.held, k);
+            const PartSides there = neckSides(d.neck->part, other, job.read);
+            const PartProof its = proveNeck(d.neck->part, there, job.neckPlan(), p.neckCut,
+                                            p.machine, proofCell, stop);
+            for (std::size_t side = 0; side < 2; ++side) {
+                takeOver(proof.sides[side], its.sides[side], k);
+            }
+        }
+        return proof;
     }
     return proveBoard(*d.board, sides, job.boardPlan(), p.cut, p.machine, proofCell, stop);
 }

@@ -47,9 +47,33 @@ Stock withoutPlugs(Stock wood, const PartJob& layer) {
     return wood;
 }
 
+/// The wood of a piece that lies without waste: its outline, as tall as it is.
+Stock withoutWaste(const Panel& panel, const Setup& setup) {
+    Stock stock(setup.blank, setup.bottomZ(), panelCell);
+    std::vector<std::vector<Vec2>> outline{pointsOf(panel.outline, 0.01)};
+    for (Vec2& p : outline.front()) {
+        p = setup.fromInstrument.toSetup({p.x, p.y, 0}).xy();
+    }
+    const auto wide = static_cast<std::size_t>(stock.columns());
+    std::vector<char> wood(wide * static_cast<std::size_t>(stock.rows()), 0);
+    const CellGrid grid{
+        {stock.x(0), stock.y(0)}, stock.cell(), stock.columns(), stock.rows()};
+    fillCells(grid, outline, [&](std::size_t i) { wood[i] = 1; });
+    for (std::size_t i = 0; i < wood.size(); ++i) {
+        if (!wood[i]) {
+            stock.keepCell(static_cast<int>(i % wide), static_cast<int>(i / wide),
+                           stock.bottomZ(), stock.bottomZ());
+        }
+    }
+    return stock;
+}
+
 } // namespace
 
 std::shared_ptr<const Stock> gluedUp(const Derived& d, const PartJob& whole, const WoodOf& woodOf) {
+    if (whole.panel && whole.panel->free) {
+        return std::make_shared<const Stock>(withoutWaste(*whole.panel, whole.held.face));
+    }
     if (!whole.panel || whole.panel->layers.empty()) {
         return nullptr;
     }

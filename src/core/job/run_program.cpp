@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "job/posting.h"
 #include "job/probe_spot.h"
+#include "proof/rs274.h"
 
 #include <fmt/format.h>
 
@@ -19,6 +20,8 @@ const char* nameOf(SendOutcome outcome) {
         return "refused";
     case SendOutcome::lost:
         return "lost";
+    case SendOutcome::strayed:
+        return "strayed";
     }
     return "lost";
 }
@@ -33,13 +36,27 @@ const PostedProgram& programAt(const Derived& d, int order) {
 
 } // namespace
 
-RunRecord runProgram(const Derived& d, int order, const std::string& address, ShopBook& book,
-                     SendControl& control,
-                     const std::function<void(const SendProgress&)>& progress, RunHow how) {
-    const PostedProgram& posted = programAt(d, order);
-    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(order - 1));
-    const Setup& setup = place.setup();
-    const PostedProgram p = runAs(posted, how, setup, d.project.machine);
+namespace {
+
+/// A program as it is to be sent: whole, in the air, round its place, or from a line on.
+PostedProgram programFor(const Derived& d, const RunAsk& ask) {
+    const PostedProgram& posted = programAt(d, ask.order);
+    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(ask.order - 1));
+    PostedProgram p = runAs(posted, ask.how, place.setup(), d.project.machine);
+    if (ask.fromLine > 0) {
+        const Resumed resumed = resumedFrom(p.program.text, p.program.file, place.setup(),
+                                            p.program.zero, ask.fromLine);
+        Program rest = p.program;
+        rest.text = resumed.text;
+        rest.file = fmt::format("{} from line {}", p.program.file, ask.fromLine);
+        const RunProgram read = readBack({rest}, place.setup()).front();
+        p = PostedProgram::of(rest, read, d.project.machine);
+    }
+    return p;
+}
+
+/// Throws Error where its part's programs may not leave the house.
+PostingRight mayBeSent(const Derived& d, const PostedProgram& p) {
     const PostingRight right = postingRight(d, p.program.part);
     if (right == PostingRight::refused) {
         throw Error(
@@ -47,9 +64,46 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
                         "names them.",
                         p.program.part.name()));
     }
-    const Vec2 spot = probeSpot(d, *place.job, place.side, p.program.station);
+    return right;
+}
+
+/// The way a program goes from where the tool stands now.
+Corridor corridorOf(const PostedProgram& p, Vec3 from) {
+    return Corridor(readProgram(p.program.text, p.program.file, from).path);
+}
+
+} // namespace
+
+Resumed resumeOf(const Derived& d, int order, int line) {
+    const Program& p = programAt(d, order).program;
+    return resumedFrom(p.text, p.file, d.placeOf(static_cast<std::size_t>(order - 1)).setup(),
+                       p.zero, line);
+}
+
+int safeLineOf(const Derived& d, int order, int line) {
+    const Program& p = programAt(d, order).program;
+    return lastSafeLine(p.text, p.file, d.placeOf(static_cast<std::size_t>(order - 1)).setup(),
+                        p.zero, line);
+}
+
+RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& address,
+                     ShopBook& book, SendControl& control,
+                     const std::function<void(const SendProgress&)>& progress) {
+    const PostedProgram p = programFor(d, ask); // refused before the machine is spoken to
+    mayBeSent(d, p);
     const std::unique_ptr<Link> link = openLink(address);
-    Sender sender(*link, control);
+    Sender sender(*link, control, {}, d.project.machine.talk);
+    return runOn(sender.talk(), d, ask, address, book, progress);
+}
+
+RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::string& address,
+                ShopBook& book, const std::function<void(const SendProgress&)>& progress) {
+    const PostedProgram p = programFor(d, ask);
+    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(ask.order - 1));
+    const Setup& setup = place.setup();
+    const PostingRight right = mayBeSent(d, p);
+    const bool readies = !ask.readied && missingWords(talk.speech().controller()).empty();
+    const Vec2 spot = readies ? probeSpot(d, *place.job, place.side, p.program.station) : Vec2{};
     RunRecord run;
     run.project = d.project.name;
     run.part = p.program.part.name();
@@ -58,7 +112,9 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.motion = p.motion;
     run.designHash = d.designHash;
     run.address = address;
-    run.standIn = sender.status().standIn;
+    run.standIn = talk.status().standIn;
+    run.bit = p.program.bit.name;
+    run.wood = setup.blank.wood;
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
     if (right == PostingRight::overridden) {
@@ -67,8 +123,13 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
     run.id = book.begin(run);
     SendResult result;
     try {
-        sender.ready(setup, d.project.machine, p.program.station, spot);
-        result = sender.send(p.program.text, progress);
+        if (readies) {
+            readyAll(talk, setup, d.project.machine, p.program.station, spot);
+        }
+        talk.waitForIdle();
+        talk.ask();
+        Corridor corridor = corridorOf(p, talk.status().work);
+        result = sendProgram(talk, p.program.text, progress, &corridor);
     } catch (const Cancelled&) {
         result.outcome = SendOutcome::stopped;
         result.remark = "Stopped by hand before the program began.";
@@ -76,6 +137,9 @@ RunRecord runProgram(const Derived& d, int order, const std::string& address, Sh
         result.outcome = SendOutcome::lost;
         result.remark = e.what();
     }
+    run.line = result.line;
+    run.feedPercent = result.feedPercent;
+    run.spindlePercent = result.spindlePercent;
     run.takenSeconds = result.machineSeconds;
     run.outcome = nameOf(result.outcome);
     run.remark = result.remark;

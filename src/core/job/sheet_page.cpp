@@ -161,8 +161,11 @@ void SheetPage::clamps(const OnPage& place) {
             const Vec2 along = (corners[1] - corners[0]) * 0.5;
             const double out = dot(along, middle - blank) < 0 ? -1 : 1;
             const bool stands = length(corners[1] - corners[0]) > 12;
+            const int station = d_.project.clamps[i].station;
             pdf_.text(middle + (stands ? along * (out * 0.75) : Vec2{}) + Vec2{0, 1},
-                      fmt::format("{}", i + 1), small, Face::strong, Align::middle);
+                      station > 0 ? fmt::format("{}, st. {}", i + 1, station)
+                                  : fmt::format("{}", i + 1),
+                      small, Face::strong, Align::middle);
         }
     }
     probe(place);
@@ -193,25 +196,63 @@ std::string SheetPage::zStep() const {
                        sizeWithUnit(d_.project.machine.plate));
 }
 
-std::vector<std::string> SheetPage::clampSteps() const {
-    std::vector<std::string> kinds; // "strap 5 at 404, -35, 6 at 144, 133"
+std::vector<std::string> SheetPage::zeroSteps(const Held& held) const {
+    const Machine& m = d_.project.machine;
+    std::vector<std::string> out;
+    if (held.pitch > 0 && setup_.side == 0) {
+        out.push_back(fmt::format("Board under it drilled for the pins of both stations, {} "
+                                  "apart; the blank is drilled by its first setup",
+                                  sizeWithUnit(held.pitch)));
+    }
+    for (std::size_t k = 0; k < std::max<std::size_t>(1, setup_.stations.size()); ++k) {
+        const Vec2 at = setup_.zeroOn(k) + setup_.zeroOf(k);
+        const int number = setup_.numberOf(k);
+        out.push_back(fmt::format("{}X-Y zero: {}; on {} machine X {} Y {}",
+                                  number > 0 ? fmt::format("Station {}, ", number) : "",
+                                  setup_.datum, m.name, size(at.x), size(at.y)));
+    }
+    return out;
+}
+
+void SheetPage::seam(const Held& held, const OnPage& place) {
+    if (held.pitch > 0) {
+        pdf_.line(place.at({held.seam, 0}), place.at({held.seam, setup_.blank.width}), thin);
+    }
+}
+
+/// "strap 5 at 404, -35, 6 at 144, 133"
+std::string SheetPage::clampsIn(int station, bool apart) const {
+    std::string out;
     std::optional<ClampKind> last;
-    for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side)) {
+    for (std::size_t i : clampsOf(d_.project, setup_.part, setup_.side, station)) {
         const Clamp& c = d_.project.clamps[i];
-        if (last != c.kind) {
-            kinds.emplace_back(clampName(c.kind));
-            last = c.kind;
-        } else {
-            kinds.back() += ",";
+        if ((c.station != 0) != apart) {
+            continue;
         }
+        out += last == c.kind ? "," : (out.empty() ? "" : "; ") + std::string(clampName(c.kind));
+        last = c.kind;
         if (boxOf(c, setup_)) {
-            kinds.back() += fmt::format(" {} at {}, {}", i + 1, formatLengthValue(c.at.x, unit_, 0),
-                                        formatLengthValue(c.at.y, unit_, 0));
+            out += fmt::format(" {} at {}, {}", i + 1, formatLengthValue(c.at.x, unit_, 0),
+                               formatLengthValue(c.at.y, unit_, 0));
         }
     }
-    return kinds.empty() ? kinds
-                         : std::vector<std::string>{fmt::format(
-                               "Held by {}, from the front left corner", fmt::join(kinds, "; "))};
+    return out;
+}
+
+std::vector<std::string> SheetPage::clampSteps() const {
+    std::vector<std::string> out;
+    const std::string always = clampsIn(0, false);
+    if (!always.empty()) {
+        out.push_back(fmt::format("Held by {}, from the front left corner", always));
+    }
+    for (const SlideStation& station : setup_.stations) {
+        const std::string own = clampsIn(station.number, true);
+        if (!own.empty()) {
+            out.push_back(fmt::format("In station {} held by {}, from the front left corner",
+                                      station.number, own));
+        }
+    }
+    return out;
 }
 
 void SheetPage::datum(const OnPage& place) {
@@ -304,17 +345,31 @@ void SheetPage::programs(const std::string& last) {
         }
         before = &program.bit;
         box(x, at);
+        const std::string does = whatItDoes(p);
         // A figure is 0.6 of its height wide; a long name is written smaller.
-        const double fits = (end - x - 44) / (0.6 * static_cast<double>(program.file.size()));
+        const double fits = (end - x - 24 - pdf_.widthOf(does, small, Face::figures)) /
+                            (0.6 * static_cast<double>(program.file.size()));
         pdf_.text({x + 5, at}, program.file, std::min(small, fits), Face::figures);
-        pdf_.text({end - 19, at}, fmt::format("to Z {}", size(p.extents[0].z)), small,
-                  Face::figures, Align::right);
+        pdf_.text({end - 17, at}, does, small, Face::figures, Align::right);
         pdf_.text({end, at}, fmt::format("{:.1f} min", p.time.seconds / 60), small, Face::figures,
                   Align::right);
         at += step;
     }
     box(x, at);
     pdf_.text({x + 5, at}, last, small);
+}
+
+/// "first at 12, 40; to Z -1.2": where the bit first meets wood, off the program's zero, and how
+/// deep it goes.
+std::string SheetPage::whatItDoes(const PostedProgram& p) const {
+    const std::string deep = fmt::format("to Z {}", size(p.extents[0].z));
+    const ProgramLoad* load = d_.loadOf(p.program.file);
+    if (!load || !load->touch) {
+        return deep;
+    }
+    const Vec2 at = load->touch->at.xy() - p.program.zero;
+    return fmt::format("first at {}, {}; {}", formatLengthValue(at.x, unit_, 0),
+                       formatLengthValue(at.y, unit_, 0), deep);
 }
 
 /// So that mounting, program and what is done by hand all stay on the page.

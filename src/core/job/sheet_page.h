@@ -49,7 +49,11 @@ protected:
     void probe(const OnPage& place); ///< where the plate lies
     /// What Z is zeroed on; where the plate lies is drawn.
     std::string zStep() const;
-    /// A step that says what holds it; none without clamps.
+    /// Where the programs' zero is: of a part cut in stations, in each.
+    std::vector<std::string> zeroSteps(const Held& held) const;
+    /// Where the stations' cuts meet; nothing of what is cut where it lies.
+    void seam(const Held& held, const OnPage& place);
+    /// A step that says what holds it, for each station; none without clamps.
     std::vector<std::string> clampSteps() const;
     void head(double x, double y, const std::string& words);
     void box(double x, double y);
@@ -87,6 +91,8 @@ private:
     void sideDotList(const std::vector<SideDot>& dots);
     double rowHeight() const;
     std::string mounting(const PostedProgram& first) const;
+    std::string whatItDoes(const PostedProgram& program) const;
+    std::string clampsIn(int station, bool apart) const; ///< `apart`: those of one station alone
     void along(const OnPage& place, const std::vector<double>& xs);
     void across(const OnPage& place, const std::vector<double>& ys);
 };

@@ -74,6 +74,9 @@ void clampKeys(KeyTable& t) {
                      [one](Project& p) -> std::string& { return one(p).part; });
             own.count(head + "side", "the setup it stands in: 1 face up, 2 turned over", 1, 2,
                       [one](Project& p) -> int& { return one(p).side; });
+            own.count(head + "station",
+                      "the station it stands in, of a part cut in stations; 0: every one", 0, 9,
+                      [one](Project& p) -> int& { return one(p).station; });
             enumKey(own, head + "kind", "what holds the blank there",
                     Names<ClampKind, clampNames.size()>{clampNames},
                     [one](Project& p) -> ClampKind& { return one(p).kind; });

@@ -455,9 +455,8 @@ std::string decidedKeys(const Project& project) {
     Project usual;
     usual.sawing = project.sawing; // how wood is got, not what is made of it
     usual.sled = project.sled;
-    usual.clamps = project.clamps; // they are judged, and move nothing
-    usual.machine.end = project.machine.end;
     usual.machine.spoil = project.machine.spoil;
+    usual.machine.talk = project.machine.talk; // how a program is sent, not what is in it
     usual.batch = project.batch; // each of its instruments has a hash of its own
     usual.batchLines = project.batchLines;
     std::vector<ListKey> changed;

@@ -3,6 +3,7 @@
 #include "design/fan.h"
 #include "part/body_layers.h"
 #include "part/body_shapes.h"
+#include "part/gluing_sticks.h"
 
 #include <algorithm>
 #include <cmath>
@@ -76,6 +77,9 @@ BodyPart::BodyPart(const Body& body, const NeckPart& neck, const BodyWoods& wood
     standOnFloors(whole);
     addWires();
     shareAmong(panels_, whole, body);
+    if (body.gluingSticks) {
+        withoutSticks_ = addGluingSticks(panels_, whole);
+    }
     std::vector<Panel> plates;
     addPlates(whole, plates);
     whole.frontFall = frontFall_;
@@ -124,7 +128,8 @@ std::vector<Hole> BodyPart::holes() const {
     std::vector<Hole> out;
     for (const Panel& p : panels_) {
         if (!p.id.byItself() && p.id.role != Role::wing) { // whose holes the body has too
-            out.insert(out.end(), p.holes.begin(), p.holes.end());
+            std::copy_if(p.holes.begin(), p.holes.end(), std::back_inserter(out),
+                         [](const Hole& h) { return h.feature.kind != FeatureKind::registerPin; });
         }
     }
     return out;

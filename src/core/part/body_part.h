@@ -70,6 +70,8 @@ public:
     const std::vector<PickupPlace>& pickups() const { return pickups_; }
     const std::vector<BenchHole>& benchHoles() const { return bench_; }
     const Contour& heel() const { return heel_; } ///< of the real or designed neck in its pocket
+    /// Layers whose seam finds no two places for gluing sticks.
+    const std::vector<PartId>& withoutSticks() const { return withoutSticks_; }
     Contour hollow() const;     ///< the cavity's outline, clockwise; empty without one
     double cavityFloor() const; ///< Z: the wood to be left is taken from the face as carved
     double seatFloor(std::size_t control) const; ///< Z of the seat thinned round its shaft
@@ -138,6 +140,7 @@ private:
     Contour heel_;
     FaceFall frontFall_, backFall_;
     std::vector<Panel> panels_;
+    std::vector<PartId> withoutSticks_;
     std::vector<PickupPlace> pickups_;
     std::vector<BenchHole> bench_;
     BodyWoods woods_;

@@ -21,6 +21,7 @@ struct Hole {
     double mouthOut = 0, endOut = 0;
     bool byHand = false; ///< drilled at the bench, no program's matter
     FeatureId feature{}; ///< of a body
+    bool before = false; ///< a layer the piece is glued up from has it already
 
     double top() const { return mouth + (fromBack ? -mouthOut : mouthOut); }
     double end() const { return floor + (fromBack ? endOut : -endOut); }

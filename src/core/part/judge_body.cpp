@@ -5,6 +5,7 @@
 #include "geom/inset.h"
 #include "part/judge_edges.h"
 #include "part/judge_hardware.h"
+#include "part/gluing_sticks.h"
 #include "part/judge_overlaps.h"
 #include "part/judge_plates.h"
 #include "part/panel_field.h"
@@ -379,7 +380,16 @@ private:
 } // namespace
 
 Findings judgeBody(const BodyPart& part) {
-    return Judge(part).all();
+    Findings out = Judge(part).all();
+    for (PartId layer : part.withoutSticks()) {
+        sayOf(layer, out, Weight::caution, "no-place-for-sticks",
+              fmt::format("For the gluing of the {} no two places {:.0f} mm apart are cut away by "
+                          "pockets afterwards and deeper than the sticks: it is located by its "
+                          "pins alone.",
+                          layer.shortName(), sticksApart),
+              0, 2);
+    }
+    return out;
 }
 
 } // namespace wren

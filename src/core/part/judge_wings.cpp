@@ -118,22 +118,24 @@ private:
             }
         };
         for (const PanelPocket& p : body_.panel(Role::body)->pockets) {
-            if (p.stage == PocketStage::own && (p.fromBack || !body_.design().routedGlued)) {
+            if (p.stage == PocketStage::own && !body_.design().routedGlued) {
                 add(p.feature);
             }
         }
         const Panel& body = *body_.panel(Role::body);
         const bool routed = body_.design().routedGlued;
         for (const Hole& h : body.holes) {
-            if (routed && !h.fromBack) {
-                continue;
-            }
-            if (!wingHas(body_, h)) {
+            if (!routed && !wingHas(body_, h)) {
                 add(h.feature);
             }
         }
-        if (!body.frontFall.level() || !body.backFall.level()) {
-            names.insert("rounded edges and contours");
+        for (const FaceFall* fall : {&body.frontFall, &body.backFall}) {
+            if (!fall->edge().level()) {
+                names.insert("rounded edges");
+            }
+            if (!routed && !fall->slopes().empty()) {
+                names.insert("contours");
+            }
         }
         if (names.empty()) {
             return;

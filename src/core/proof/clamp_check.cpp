@@ -104,39 +104,64 @@ double distanceToBox(Vec2 a, Vec2 b, Vec2 half) {
 
 } // namespace
 
+namespace {
+
+/// What of a tool meets a clamp during one move, the deepest.
+std::optional<ClampTouch> touchOf(const Move& m, const std::vector<Stretch>& tool,
+                                  const ClampBox& clamp, double clear) {
+    const double reach = length(clamp.half) + widestOf(tool) + clear;
+    const double high = clamp.high + clear + hangsBelow(tool);
+    if (std::min(m.from.z, m.to.z) >= high || tool.empty() ||
+        (!m.isArc() && distanceToSegment(clamp.middle, m.from.xy(), m.to.xy()) > reach)) {
+        return {};
+    }
+    std::optional<ClampTouch> touch;
+    overPieces(m, [&](Vec3 from, Vec3 to) {
+        for (const Stretch& s : tool) {
+            Vec3 a = from, b = to;
+            if (!below(a, b, clamp.high + clear - s.over)) {
+                continue;
+            }
+            const double near = distanceToBox(clamp.own(a.xy()), clamp.own(b.xy()), clamp.half);
+            const double by = s.radius + clear - near;
+            if (by > 1e-9 && (!touch || by > touch->by)) {
+                touch = ClampTouch{0, s.part, by};
+            }
+        }
+    });
+    return touch;
+}
+
+} // namespace
+
 std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& clamp,
                                      const SpindleEnd& end, double clear, ToolPart part) {
     const std::vector<Stretch> tool = stretchesOf(program.bit, end, part);
-    const double reach = length(clamp.half) + widestOf(tool) + clear;
-    const double high = clamp.high + clear + hangsBelow(tool);
     bool placed = false; // where the tool stands before the first move in X or Y is not ours
     for (std::size_t i = 0; i < program.path.size(); ++i) {
         const Move& m = program.path[i];
         placed = placed || m.to.xy() != m.from.xy() || m.isArc();
-        const double lowest = std::min(m.from.z, m.to.z);
-        if (!placed || lowest >= high || tool.empty() ||
-            (!m.isArc() && distanceToSegment(clamp.middle, m.from.xy(), m.to.xy()) > reach)) {
-            continue;
-        }
-        std::optional<ClampTouch> touch;
-        overPieces(m, [&](Vec3 from, Vec3 to) {
-            for (const Stretch& s : tool) {
-                Vec3 a = from, b = to;
-                if (!below(a, b, clamp.high + clear - s.over)) {
-                    continue;
-                }
-                const double near = distanceToBox(clamp.own(a.xy()), clamp.own(b.xy()), clamp.half);
-                const double by = s.radius + clear - near;
-                if (by > 1e-9 && (!touch || by > touch->by)) {
-                    touch = ClampTouch{i, s.part, by};
-                }
-            }
-        });
+        std::optional<ClampTouch> touch =
+            placed ? touchOf(m, tool, clamp, clear) : std::nullopt;
         if (touch) {
+            touch->move = i;
             return touch;
         }
     }
     return {};
+}
+
+bool touches(const Move& move, const Bit& bit, const ClampBox& clamp, const SpindleEnd& end,
+             double clear) {
+    return touchOf(move, stretchesOf(bit, end), clamp, clear).has_value();
+}
+
+double widestBelow(const Bit& bit, const SpindleEnd& end, double over) {
+    double widest = 0;
+    for (const Stretch& s : stretchesOf(bit, end)) {
+        widest = s.over < over ? std::max(widest, s.radius) : widest;
+    }
+    return widest;
 }
 
 LowPlaces::LowPlaces(const std::vector<RunProgram>& programs, const SpindleEnd& end, double height,

@@ -23,6 +23,13 @@ std::optional<ClampTouch> firstTouch(const RunProgram& program, const ClampBox& 
                                      const SpindleEnd& end, double clear = 0,
                                      ToolPart from = ToolPart::flutes);
 
+/// Whether one move does.
+bool touches(const Move& move, const Bit& bit, const ClampBox& clamp, const SpindleEnd& end,
+             double clear);
+
+/// How wide the tool is at most, as a radius, less than `over` mm over its tip.
+double widestBelow(const Bit& bit, const SpindleEnd& end, double over);
+
 /// Where a tool goes lower than a height, drawn coarsely over a blank and its surroundings: a clamp
 /// on cells that are free is not met.
 class LowPlaces {

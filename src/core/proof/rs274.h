@@ -40,6 +40,7 @@ public:
     bool spindleOn() const { return state_.spindleOn; }
     void stopSpindle() { state_.spindleOn = false; } ///< by hand, as an alarm does
     double feed() const { return state_.feed; }      ///< mm/min
+    double speed() const { return state_.speed; }    ///< rpm asked for
     int lineNumber() const { return lineNumber_; }
     LengthUnit unit() const { return state_.inch ? LengthUnit::inch : LengthUnit::mm; }
     bool incremental() const { return state_.incremental; }

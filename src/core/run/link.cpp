@@ -126,6 +126,8 @@ std::unique_ptr<Link> openTty(const std::string& address, const std::string& pat
 
 } // namespace
 
+std::unique_ptr<Link> openSerial(const SerialAddress& at); // serial_link.cpp
+
 std::unique_ptr<Link> openLink(const std::string& address) {
     if (address.rfind("tcp:", 0) == 0) {
         return openTcp(address, address.substr(4));
@@ -133,8 +135,12 @@ std::unique_ptr<Link> openLink(const std::string& address) {
     if (address.rfind("tty:", 0) == 0 && address.size() > 4) {
         return openTty(address, address.substr(4));
     }
-    throw Error(fmt::format(
-        "\"{}\" is not an address; tcp:127.0.0.1:PORT or tty:PATH was expected.", address));
+    if (address.rfind("serial:", 0) == 0) {
+        return openSerial(serialAddress(address.substr(7)));
+    }
+    throw Error(fmt::format("\"{}\" is not an address; tcp:127.0.0.1:PORT, serial:NAME@RATE or "
+                            "tty:PATH was expected.",
+                            address));
 }
 
 } // namespace wren

@@ -4,6 +4,9 @@
 #include "base/length.h"
 
 #include <algorithm>
+#include <cctype>
+#include <charconv>
+#include <cstdlib>
 #include <utility>
 
 #include <fmt/format.h>
@@ -39,8 +42,27 @@ bool startsWith(const std::string& line, const char* word) {
 
 } // namespace
 
+Fault faultFrom(const std::string& text) {
+    const std::size_t at = text.find('@');
+    Fault fault;
+    const auto name = std::find(faultNames.begin(), faultNames.end(), text.substr(0, at));
+    int line = 0;
+    const char* const end = text.data() + text.size();
+    const auto [rest, code] = at == std::string::npos
+                                  ? std::from_chars_result{end, std::errc::invalid_argument}
+                                  : std::from_chars(text.data() + at + 1, end, line);
+    if (name == faultNames.end() || code != std::errc() || rest != end || line < 1) {
+        throw Error(fmt::format("\"{}\" is no fault; KIND@LINE was expected, as garble@120, KIND "
+                                "one of {}.",
+                                text, fmt::join(faultNames, ", ")));
+    }
+    fault.kind = static_cast<FaultKind>(name - faultNames.begin());
+    fault.line = line;
+    return fault;
+}
+
 MachineSim::MachineSim(MachineSimOptions options)
-    : options_(std::move(options)), reader_("controller") {
+    : options_(std::move(options)), speech_(options_.controller), reader_("controller") {
     // Parked at home; work zero somewhere useful until it is set.
     reader_.setOffset(1, {100, 100, options_.bedZ});
 }
@@ -50,23 +72,52 @@ std::size_t MachineSim::freeBytes() const {
 }
 
 Vec3 MachineSim::position() const {
+    constexpr double speed = 20; // mm/s it goes off with
+    const Vec3 off{runaway_ > 0 ? speed * runaway_ : 0, 0, 0};
     if (!current_ || profile_.length <= 0) {
-        return at_;
+        return at_ + off;
     }
-    return current_->at(profile_.distanceAt(elapsed_) / profile_.length);
+    return current_->at(profile_.distanceAt(elapsed_) / profile_.length) + off;
 }
 
 std::string MachineSim::status() const {
-    const Vec3 p = position();
+    const Vec3 p = position() + lie_;
     const Vec3 w = p - reader_.offset();
-    return fmt::format("state:{} x:{:.3f} y:{:.3f} z:{:.3f} wx:{:.3f} wy:{:.3f} wz:{:.3f} free:{} "
-                       "spindle:{} clock:{:.3f} stand-in",
-                       nameOf(state_), p.x, p.y, p.z, w.x, w.y, w.z, freeBytes(),
-                       spindle_ ? "on" : "off", clock_);
+    const auto mm = [](double v) { return fmt::format("{:.3f}", v); };
+    return answered(options_.controller.state, {{"state", speech_.wordFor(nameOf(state_))},
+                                                {"x", mm(p.x)},
+                                                {"y", mm(p.y)},
+                                                {"z", mm(p.z)},
+                                                {"wx", mm(w.x)},
+                                                {"wy", mm(w.y)},
+                                                {"wz", mm(w.z)},
+                                                {"free", std::to_string(freeBytes())},
+                                                {"feed", fmt::format("{:.0f}", feedPercent_)},
+                                                {"spindle", fmt::format("{:.0f}", spindlePercent_)},
+                                                {"rpm", fmt::format("{:.0f}", rpm_)},
+                                                {"clock", mm(clock_)},
+                                                {"", " stand-in"}});
 }
 
 std::vector<std::string> MachineSim::takeReplies() {
-    return std::exchange(replies_, {});
+    std::vector<std::string> out;
+    for (Reply& r : replies_) {
+        out.push_back(std::move(r.text));
+    }
+    replies_.clear();
+    return out;
+}
+
+std::string MachineSim::takeBytes() {
+    std::string out;
+    for (const Reply& r : silent_ > 0 ? std::vector<Reply>() : std::exchange(replies_, {})) {
+        out += r.text + (r.ends ? "\n" : "");
+    }
+    return out;
+}
+
+bool MachineSim::hungUp() {
+    return std::exchange(hungUp_, false);
 }
 
 void MachineSim::dropBuffer() {
@@ -76,6 +127,10 @@ void MachineSim::dropBuffer() {
 
 void MachineSim::stopMotion() {
     at_ = position();
+    if (current_) { // as far as it came
+        gone_.push_back(*current_);
+        gone_.back().to = at_;
+    }
     current_.reset();
     queue_.clear();
     exitSpeed_ = 0;
@@ -86,32 +141,169 @@ void MachineSim::stopMotion() {
     dropBuffer();
 }
 
+/// A line of G-code is answered; what is to go wrong at that line does.
+void MachineSim::acknowledge() {
+    ++lines_;
+    const std::string ok = answered(options_.controller.acknowledged, {});
+    const auto fault = std::find_if(options_.faults.begin(), options_.faults.end(),
+                                    [&](const Fault& f) { return f.line == lines_; });
+    if (fault == options_.faults.end()) {
+        reply(ok);
+        return;
+    }
+    switch (fault->kind) {
+    case FaultKind::garble:
+        reply("\x7f#" + ok.substr(0, 1) + "\x01~");
+        return;
+    case FaultKind::half:
+        replies_.push_back({ok.substr(0, 1), false});
+        return;
+    case FaultKind::missing:
+        return;
+    case FaultKind::twice:
+        reply(ok);
+        break;
+    default:
+        break;
+    }
+    reply(ok);
+    befall(*fault);
+}
+
+void MachineSim::befall(const Fault& fault) {
+    switch (fault.kind) {
+    case FaultKind::lie:
+        lie_ = {37, -12, 0};
+        break;
+    case FaultKind::delay:
+        silent_ = 5;
+        break;
+    case FaultKind::alarm:
+        alarm(limitSwitch);
+        break;
+    case FaultKind::estop:
+        alarm(emergencyStop);
+        break;
+    case FaultKind::link:
+        hungUp_ = true;
+        break;
+    case FaultKind::power:
+        loseAll();
+        break;
+    case FaultKind::runaway:
+        runaway_ = 0;
+        break;
+    default:
+        break;
+    }
+}
+
+/// Current gone and come again.
+void MachineSim::loseAll() {
+    stopMotion();
+    reader_ = Rs274Reader("controller");
+    reader_.setPosition(at_);
+    state_ = State::idle;
+    rpm_ = 0;
+    feedPercent_ = spindlePercent_ = 100;
+    incoming_.clear();
+    reply(answered(options_.controller.restarted, {}));
+}
+
+void MachineSim::refuse(ErrorNumber number) {
+    const std::string n = std::to_string(number);
+    const std::string& pattern = options_.controller.refused;
+    reply(pattern.empty() ? "fault " + n : answered(pattern, {{"number", n}}));
+}
+
 void MachineSim::alarm(ErrorNumber number) {
     stopMotion();
     state_ = State::alarm;
-    refuse(number);
+    const std::string& pattern = options_.controller.alarm;
+    if (pattern.empty()) {
+        refuse(number);
+    } else {
+        reply(answered(pattern, {{"number", std::to_string(number)}}));
+    }
+}
+
+void MachineSim::feed(std::string_view bytes) {
+    const Controller& c = options_.controller;
+    const std::array<const std::string*, 4> words{&c.ask, &c.hold, &c.resume, &c.reset};
+    for (char b : bytes) {
+        const bool first = incoming_.empty();
+        bool taken = false;
+        for (const std::string* word : words) {
+            // A sign that is no line: a control byte anywhere, a printed one where a line begins.
+            const std::string sign = said(*word);
+            taken = taken || (sign.size() == 1 && sign[0] == b &&
+                              (first || static_cast<unsigned char>(b) < ' ') && atOnce(sign));
+        }
+        if (taken) {
+            continue;
+        }
+        if (b == '\n' || b == '\r') {
+            if (!first) {
+                receive(std::exchange(incoming_, {}));
+            }
+        } else if (incoming_.size() < 65536) { // a flood without line ends
+            incoming_ += b;
+        }
+    }
+}
+
+/// What acts whatever waits in the buffer.
+bool MachineSim::atOnce(const std::string& line) {
+    const Controller& c = options_.controller;
+    const auto is = [&](const std::string& word) { return !word.empty() && line == said(word); };
+    const auto ok = [&](const char* name) {
+        if (speech_.answers(name)) {
+            reply(answered(c.acknowledged, {}));
+        }
+    };
+    if (is(c.ask)) {
+        reply(status());
+    } else if (is(c.reset) || is(c.unlock)) {
+        stopMotion();
+        runaway_ = -1;
+        state_ = State::idle;
+        ok(is(c.reset) ? "reset" : "unlock");
+    } else if (is(c.hold)) {
+        hold();
+        ok("hold");
+    } else if (is(c.resume)) {
+        if (state_ != State::hold) {
+            refuse(needsStandstill);
+            return true;
+        }
+        resume();
+        ok("resume");
+        advance(0);
+    } else if (const auto feed = heard(c.feed, line)) {
+        feedPercent_ = std::clamp(std::atof(feed->at("percent").c_str()), 10.0, 200.0);
+        ok("feed");
+    } else if (const auto turn = heard(c.spindle, line)) {
+        spindlePercent_ = std::clamp(std::atof(turn->at("percent").c_str()), 50.0, 150.0);
+        ok("spindle");
+    } else {
+        return false;
+    }
+    return true;
+}
+
+void MachineSim::resume() {
+    waiting_ = waiting_ == Waiting::pause ? Waiting::nothing : waiting_;
+    state_ = State::run;
 }
 
 void MachineSim::receive(std::string_view raw) {
     const std::string line = trimmed(raw);
-    if (line == "?") {
-        reply(status());
-    } else if (line == "reset") {
-        stopMotion();
-        state_ = State::idle;
-        reply("ok");
-    } else if (line == "hold") {
-        hold();
-        reply("ok");
-    } else if (line == "resume") {
-        if (state_ != State::hold) {
-            refuse(needsStandstill);
-            return;
-        }
-        waiting_ = waiting_ == Waiting::pause ? Waiting::nothing : waiting_;
-        state_ = State::run;
-        reply("ok");
-        advance(0);
+    if (atOnce(line)) {
+        return;
+    }
+    const Controller& c = options_.controller;
+    if (!c.greet.empty() && line == said(c.greet)) {
+        reply(answered(c.restarted.empty() ? c.acknowledged : c.restarted, {}));
     } else if (state_ == State::alarm) {
         refuse(inAlarm);
     } else if (line.size() + 1 > freeBytes()) {
@@ -130,6 +322,8 @@ void MachineSim::hold() {
     }
     if (current_) {
         at_ = position();
+        gone_.push_back(*current_);
+        gone_.back().to = at_;
         current_->from = at_;
         if (!current_->isArc() || length(current_->to - at_) > 1e-9) {
             queue_.push_front(*current_); // an arc of no length left would read as a full circle
@@ -153,29 +347,60 @@ void MachineSim::pull() {
     }
 }
 
-/// False when the line ended in an alarm.
+/// False when the line ended in an alarm, or in the buffer's loss.
 bool MachineSim::takeLine(const std::string& line) {
+    const std::size_t waiting = buffer_.size();
     try {
-        if (line == "home") {
-            home();
-        } else if (startsWith(line, "jog ")) {
-            jog(line.substr(4));
-        } else if (startsWith(line, "plate ")) {
-            options_.plateOn = parseLength(line.substr(6), LengthUnit::mm);
-            reply("ok");
-        } else if (startsWith(line, "probe ")) {
-            Rs274Reader before = reader_;
-            const LineEffect effect = reader_.read("G91 G38.2 " + line.substr(6));
-            reader_ = std::move(before); // its modes are not the program's
-            takeEffect(effect);
-        } else {
+        if (!takeWord(line)) {
             takeEffect(reader_.read(line));
             spindle_ = reader_.spindleOn();
         }
     } catch (const Error&) {
         refuse(unreadable);
     }
-    return state_ != State::alarm;
+    return state_ != State::alarm && buffer_.size() == waiting;
+}
+
+/// Words of the description; and "plate", which only a stand-in knows.
+bool MachineSim::takeWord(const std::string& line) {
+    const Controller& c = options_.controller;
+    // With all its numbers as the description writes them, or some of them as a hand would.
+    const auto begins = [&](const std::string& word) {
+        const std::string first = word.substr(0, word.find(' '));
+        return !first.empty() && first.find('{') == std::string::npos && startsWith(line, first.c_str()) &&
+               !startsWith(first, "G") && line.size() > first.size() && line[first.size()] == ' ';
+    };
+    const auto rest = [&](const std::string& word, std::array<const char*, 4> names) {
+        const auto fields = heard(word, line);
+        if (!fields) {
+            return line.substr(std::min(line.size(), word.find(' ') + 1));
+        }
+        std::string out;
+        for (const char* name : names) {
+            const auto it = fields->find(name);
+            if (it != fields->end()) {
+                const char letter = std::string(name) == "feed" ? 'F' : char(std::toupper(name[0]));
+                out += std::string(out.empty() ? "" : " ") + letter + it->second;
+            }
+        }
+        return out;
+    };
+    if (!c.home.empty() && line == said(c.home)) {
+        home();
+    } else if (!c.jog.empty() && begins(c.jog)) {
+        jog(rest(c.jog, {"x", "y", "z", "feed"}));
+    } else if (!c.state.empty() && startsWith(line, "plate ")) {
+        options_.plateOn = parseLength(line.substr(6), LengthUnit::mm);
+        acknowledge();
+    } else if (!c.probe.empty() && begins(c.probe)) {
+        Rs274Reader before = reader_;
+        const LineEffect effect = reader_.read("G91 G38.2 " + rest(c.probe, {"x", "y", "z", "feed"}));
+        reader_ = std::move(before); // its modes are not the program's
+        takeEffect(effect);
+    } else {
+        return false;
+    }
+    return true;
 }
 
 bool MachineSim::insideTravel(const Move& move) const {
@@ -216,7 +441,7 @@ void MachineSim::takeEffect(const LineEffect& effect) {
         waiting_ = Waiting::pause;
         state_ = State::run;
     } else {
-        reply("ok");
+        acknowledge();
     }
 }
 
@@ -267,6 +492,7 @@ void MachineSim::startNext() {
 void MachineSim::finishMove() {
     at_ = current_->to;
     exitSpeed_ = profile_.exit;
+    gone_.push_back(*current_);
     current_.reset();
     if (!queue_.empty()) {
         return;
@@ -274,20 +500,36 @@ void MachineSim::finishMove() {
     exitSpeed_ = 0;
     const Waiting done = std::exchange(waiting_, Waiting::nothing);
     if (done == Waiting::probeHit) {
-        reply(fmt::format("probe:{:.4f},{:.4f},{:.4f}", at_.x, at_.y, at_.z));
+        const auto mm = [](double v) { return fmt::format("{:.4f}", v); };
+        reply(answered(options_.controller.probed,
+                       {{"x", mm(at_.x)}, {"y", mm(at_.y)}, {"z", mm(at_.z)}}));
     }
     if (done == Waiting::probeMiss) {
         alarm(nothingProbed);
     } else if (done == Waiting::pause) {
         waiting_ = Waiting::pause;
         state_ = State::hold;
-        reply("ok");
+        acknowledge();
     } else if (done != Waiting::nothing) {
-        reply("ok");
+        acknowledge();
     }
 }
 
+/// Toward the speed that is asked for, as its ramp allows.
+void MachineSim::turnSpindle(double seconds) {
+    const double wanted = spindle_ ? reader_.speed() * spindlePercent_ / 100 : 0;
+    const double most = options_.spindleRamp * seconds;
+    rpm_ += std::clamp(wanted - rpm_, -most, most);
+}
+
 void MachineSim::advance(double seconds) {
+    silent_ = std::max(0.0, silent_ - seconds);
+    turnSpindle(seconds);
+    if (runaway_ >= 0 && state_ == State::run) {
+        runaway_ += seconds;
+    }
+    // Overridden, its moves take their time the quicker or the slower.
+    seconds *= feedPercent_ / 100;
     while (state_ == State::run) {
         if (!current_) {
             if (queue_.empty() && waiting_ != Waiting::nothing) {

@@ -1,14 +1,11 @@
 #include "run/sender.h"
 
 #include "base/error.h"
-#include "cut/settings.h"
-#include "hold/fixture_board.h"
 
-#include <algorithm>
-#include <charconv>
 #include <chrono>
-#include <cmath>
 #include <deque>
+#include <limits>
+#include <optional>
 #include <vector>
 
 #include <fmt/format.h>
@@ -18,30 +15,12 @@ namespace {
 
 using Clock = std::chrono::steady_clock;
 
-constexpr auto askEvery = std::chrono::milliseconds(100);
-constexpr std::size_t longestAnswer = 4096; ///< bytes without a line end
-
-std::string meaningOf(const std::string& error) {
-    static const char* const meanings[] = {"",
-                                           "it could not read the line",
-                                           "the move would leave its travel",
-                                           "it is in alarm",
-                                           "its buffer was overrun",
-                                           "the probe touched nothing",
-                                           "it is not on hold"};
-    int n = 0;
-    std::from_chars(error.data() + 6, error.data() + error.size(), n);
-    return n > 0 && n < static_cast<int>(std::size(meanings)) ? meanings[n] : error;
-}
-
-bool isError(const std::string& line) {
-    return line.rfind("error:", 0) == 0;
-}
+constexpr std::size_t leastRoom = 16; ///< bytes: less, and another job is in its buffer
 
 /// Lines worth sending, with their numbers in the file: comments alone only fill the buffer.
 struct SourceLine {
     int number;
-    std::string text;
+    std::string_view text;
 };
 
 std::vector<SourceLine> linesOf(std::string_view program) {
@@ -50,368 +29,275 @@ std::vector<SourceLine> linesOf(std::string_view program) {
     while (!program.empty()) {
         ++number;
         const std::size_t end = program.find('\n');
-        std::string text(program.substr(0, end));
+        std::string_view text = program.substr(0, end);
         program.remove_prefix(end == std::string_view::npos ? program.size() : end + 1);
         if (!text.empty() && text.back() == '\r') {
-            text.pop_back();
+            text.remove_suffix(1);
         }
         if (!text.empty() && text.front() != '(' && text.front() != ';') {
-            lines.push_back({number, std::move(text)});
+            lines.push_back({number, text});
         }
     }
     return lines;
 }
 
-} // namespace
+/// The machine left the way its program was proved to go.
+struct Strayed {
+    std::string remark;
+};
 
-std::vector<Vec2> probePlaces(const Setup& setup, const Machine& machine, std::size_t station,
-                              bool onFixture) {
-    constexpr double corner = 4; ///< mm in from the blank's edges
-    constexpr double step = 20;  ///< between places along them
-    const Vec2 zero = setup.zeroOn(station);
-    const Vec2 low = machine.lowCorner();
-    const Blank& b = setup.blank;
-    const bool bed = setup.zZero == ZZero::bed;
-    std::vector<Vec2> places;
-    if (!setup.stations.empty()) { // by the first pin, which every station has on the machine
-        constexpr double besidePin = 20;
-        const Vec2 pin = setup.zeroOf(station);
-        places.push_back(zero +
-                         (bed ? Vec2{pin.x, -besideBlank} : Vec2{pin.x + besidePin, pin.y / 2}));
-    }
-    const double off = bed ? besideBlank : -corner; // outside the blank's edges
-    const auto alongEnds = [&] {
-        for (double y = corner; y < b.width; y += step) {
-            places.push_back(zero + Vec2{-off, y});
-            places.push_back(zero + Vec2{b.length + off, y});
-        }
-    };
-    const auto alongEdges = [&] {
-        for (double x = corner; x < b.length; x += step) {
-            places.push_back(zero + Vec2{x, -off});
-            places.push_back(zero + Vec2{x, b.width + off});
-        }
-    };
-    // A fixture board reaches out at the blank's ends, under a blank that slides along its edges.
-    if (!bed || !onFixture || setup.stations.empty()) {
-        alongEnds();
-    }
-    if (!bed || !onFixture || !setup.stations.empty()) {
-        alongEdges();
-    }
-    std::erase_if(places, [&](Vec2 p) {
-        return p.x < low.x || p.y < low.y || p.x > low.x + machine.travel.x ||
-               p.y > low.y + machine.travel.y;
-    });
-    if (places.empty()) {
-        throw Error(fmt::format("{} cannot reach a place for the probe plate {}; the zero stands "
-                                "at X {:.1f}, Y {:.1f}.",
-                                machine.name,
-                                bed ? fmt::format("{:.0f} mm beside the blank", besideBlank)
-                                    : std::string("near the blank's edges"),
-                                zero.x, zero.y));
-    }
-    return places;
-}
-
-/// Ends a wait in which the machine gets nowhere, however much it says.
-class Sender::Watchdog {
+/// One program on its way.
+class Stream {
 public:
-    Watchdog(const Sender& sender) : sender_(sender), seen_(sender.status_), moved_(Clock::now()) {}
+    Stream(Talk& talk, std::string_view program,
+           const std::function<void(const SendProgress&)>& progress, Corridor* along)
+        : talk_(talk), speech_(talk.speech()), controller_(speech_.controller()),
+          lines_(linesOf(program)), end_(speech_.lineEnd()), progress_(progress), along_(along),
+          watchdog_(talk) {
+        now_.lines = static_cast<int>(lines_.size());
+    }
 
-    /// Something was acknowledged.
-    void gotOn() { moved_ = Clock::now(); }
-
-    void look() {
-        const MachineStatus& now = sender_.status_;
-        if (!(now.position == seen_.position) || (now.state == "hold" && sender_.control_.hold)) {
-            moved_ = Clock::now();
+    SendResult run() {
+        const auto began = Clock::now();
+        std::optional<double> clockAtStart; // none while it has not come to rest
+        try {
+            talk_.waitForIdle();
+            room_ = roomThere();
+            if (!fits()) {
+                return std::move(result_);
+            }
+            clockAtStart = talk_.status().clock;
+            fill();
+            talk_.listen([this](const std::string& line) { return take(line); });
+            if (result_.outcome == SendOutcome::done) {
+                settle();
+            }
+        } catch (const Cancelled&) {
+            talk_.halt();
+            endAs(SendOutcome::stopped,
+                  fmt::format("Stopped by hand after line {} of {}.{}", lineInHand(),
+                              lines_.empty() ? 0 : lines_.back().number,
+                              controller_.hold.empty() && controller_.reset.empty()
+                                  ? " It has no word that stops it: what it had taken is finished "
+                                    "unless its own stop is pressed."
+                                  : ""));
+        } catch (const Strayed& s) {
+            talk_.halt();
+            endAs(SendOutcome::strayed, s.remark);
+        } catch (const Error& e) {
+            talk_.halt();
+            endAs(SendOutcome::lost, fmt::format("{} {} of {} lines had been acknowledged.",
+                                                 e.what(), now_.acknowledged, now_.lines));
         }
-        seen_ = now;
-        if (Clock::now() - moved_ > std::chrono::milliseconds(sender_.patience_.standing)) {
-            throw Error(fmt::format("The machine has neither moved nor acknowledged anything for "
-                                    "{:g} s; it says \"{}\".",
-                                    sender_.patience_.standing / 1000.0, now.state));
-        }
+        result_.feedPercent = feed_;
+        result_.spindlePercent = spindle_;
+        const double clock = talk_.status().clock;
+        result_.machineSeconds =
+            talk_.canAsk() && clock > 0
+                ? clock - clockAtStart.value_or(clock)
+                : std::chrono::duration<double>(Clock::now() - began).count();
+        return std::move(result_);
     }
 
 private:
-    const Sender& sender_;
-    MachineStatus seen_;
-    Clock::time_point moved_;
+    void endAs(SendOutcome outcome, std::string remark) {
+        result_.outcome = outcome;
+        result_.remark = std::move(remark);
+        result_.line = lineInHand();
+    }
+
+    int lineInHand() const {
+        return unanswered_.empty() ? 0 : lines_[unanswered_.front()].number;
+    }
+
+    bool counted() const { return controller_.flow == LineFlow::counted; }
+
+    /// Bytes its buffer has room for; one line at a time needs none told.
+    std::size_t roomThere() const {
+        if (!counted()) {
+            return std::numeric_limits<std::size_t>::max();
+        }
+        const auto told = talk_.status().freeBytes;
+        const std::size_t room = controller_.buffer > 0
+                                     ? static_cast<std::size_t>(controller_.buffer)
+                                     : told.value_or(0);
+        if (room < leastRoom || (told && *told < leastRoom)) {
+            throw Error("The machine is busy with another job; its buffer has no room.");
+        }
+        return told ? std::min(room, *told) : room;
+    }
+
+    std::size_t sizeOf(std::size_t i) const { return lines_[i].text.size() + end_.size(); }
+
+    bool fits() {
+        for (std::size_t i = 0; i < lines_.size(); ++i) {
+            if (sizeOf(i) > room_) {
+                endAs(SendOutcome::refused,
+                      fmt::format("Line {} is {} bytes long and the machine's buffer holds {}; "
+                                  "nothing was sent.",
+                                  lines_[i].number, sizeOf(i), room_));
+                return false;
+            }
+        }
+        return true;
+    }
+
+    /// Together, so that a short line does not wait for its own packet.
+    void fill() {
+        std::string out;
+        const auto more = [&] {
+            return next_ < lines_.size() &&
+                   (counted() ? bytes_ + sizeOf(next_) <= room_ : unanswered_.empty());
+        };
+        while (more()) {
+            out += lines_[next_].text;
+            out += end_;
+            bytes_ += sizeOf(next_);
+            unanswered_.push_back(next_++);
+        }
+        if (!out.empty()) {
+            talk_.send(out);
+        }
+    }
+
+    void say(const char* name, const std::string& word,
+             const std::map<std::string, double>& numbers = {}) {
+        if (!word.empty()) {
+            talk_.send(speech_.bytes(name, word, numbers));
+            wordsPending_ += speech_.answers(name) ? 1 : 0;
+        }
+    }
+
+    /// What the maker asks for meanwhile. What takes room in the buffer is not squeezed in.
+    void passOn() {
+        const SendControl& control = talk_.control();
+        if (control.hold != held_) {
+            held_ = control.hold;
+            held_ ? say("hold", controller_.hold) : say("resume", controller_.resume);
+        }
+        const auto turn = [&](const char* name, const std::string& word, int wanted, int& is) {
+            if (wanted != is && (speech_.atOnce(name) || word.empty())) {
+                is = wanted;
+                say(name, word, {{"percent", double(wanted)}});
+            }
+        };
+        turn("feed", controller_.feed, control.feedPercent, feed_);
+        turn("spindle", controller_.spindle, control.spindlePercent, spindle_);
+    }
+
+    bool tellsPlace() const { return controller_.state.find("{wx}") != std::string::npos; }
+
+    void keepToTheWay(bool ended = false) {
+        if (!along_ || !tellsPlace() || next_ == 0) {
+            return;
+        }
+        const Vec3 at = talk_.status().work;
+        const auto stray = ended ? along_->endsElsewhere(at)
+                                 : along_->strays(at, lines_[next_ - 1].number);
+        if (stray) {
+            throw Strayed{fmt::format(
+                "The machine stands at X {:.2f} Y {:.2f} Z {:.2f}, {:.2f} mm off the way it was "
+                "proved to go, since line {}: it was held at once and reset.",
+                at.x, at.y, at.z, stray->by, stray->line)};
+        }
+    }
+
+    /// Whether it is really done: it must come to rest, and owe no answer more than it gave.
+    void settle() {
+        if (!talk_.canAsk()) {
+            return;
+        }
+        do {
+            talk_.send(speech_.bytes("ask", controller_.ask));
+            talk_.listen([&](const std::string& line) {
+                if (speech_.acknowledges(line)) {
+                    throw Error("The machine acknowledged more lines than it was sent.");
+                }
+                watchdog_.look();
+                return line.empty();
+            });
+        } while (talk_.status().state == "run");
+        if (talk_.status().state == "alarm") {
+            throw Error("The machine went into alarm at its last line.");
+        }
+        keepToTheWay(true);
+    }
+
+    bool take(const std::string& line) {
+        passOn();
+        if (const auto why = speech_.refuses(line)) {
+            talk_.halt(); // what is queued behind it would be cut at the wrong place
+            endAs(SendOutcome::refused, fmt::format("The machine refused line {}: {}. It was "
+                                                    "stopped there.",
+                                                    lineInHand(), *why));
+            return true;
+        }
+        if (!line.empty() && !counted() && controller_.refused.empty() &&
+            !speech_.acknowledges(line)) { // what it says then, nobody has told us
+            talk_.halt();
+            endAs(SendOutcome::refused,
+                  fmt::format("The machine answered line {} with \"{}\" instead of \"{}\"; nothing "
+                              "behind it was sent.",
+                              lineInHand(), line.substr(0, 60), controller_.acknowledged));
+            return true;
+        }
+        if (talk_.status().state == "alarm") {
+            throw Error(fmt::format("The machine went into alarm at line {}.", lineInHand()));
+        }
+        if (line.empty()) {
+            keepToTheWay();
+        } else if (speech_.acknowledges(line) && wordsPending_ > 0) {
+            --wordsPending_; // which of two answers comes first does not matter, only the count
+            watchdog_.gotOn();
+        } else if (speech_.acknowledges(line) && !unanswered_.empty()) {
+            bytes_ -= sizeOf(unanswered_.front());
+            unanswered_.pop_front();
+            ++now_.acknowledged;
+            watchdog_.gotOn();
+            fill();
+        } else if (speech_.acknowledges(line)) {
+            throw Error("The machine acknowledged a line it had not been sent.");
+        }
+        watchdog_.look();
+        now_.status = talk_.status();
+        now_.line = lineInHand();
+        if (progress_) {
+            progress_(now_);
+        }
+        return next_ == lines_.size() && unanswered_.empty() && wordsPending_ == 0;
+    }
+
+    Talk& talk_;
+    const Speech& speech_;
+    const Controller& controller_;
+    std::vector<SourceLine> lines_;
+    std::string end_;
+    const std::function<void(const SendProgress&)>& progress_;
+    Corridor* along_;
+    Talk::Watchdog watchdog_;
+    std::deque<std::size_t> unanswered_; ///< indices of lines sent but not acknowledged
+    std::size_t room_ = 0, bytes_ = 0, next_ = 0;
+    bool held_ = false;    ///< what the machine was last told
+    int feed_ = 100, spindle_ = 100;
+    int wordsPending_ = 0; ///< acknowledgements of words still to come
+    SendProgress now_;
+    SendResult result_;
 };
 
-Sender::Sender(Link& link, SendControl& control, SendPatience patience)
-    : link_(link), control_(control), patience_(patience) {
-    ask();
-    capacity_ = status_.freeBytes;
-    if (capacity_ < 16) {
+} // namespace
+
+Sender::Sender(Link& link, SendControl& control, SendPatience patience,
+               const Controller& controller)
+    : talk_(link, controller, control, patience) {
+    const auto& room = talk_.status().freeBytes;
+    if (controller.flow == LineFlow::counted && room && *room < leastRoom) {
         throw Error("The machine is busy with another job; its buffer has no room.");
     }
 }
 
-/// The next whole line, printable signs only, or an empty one when none came in time.
-std::string Sender::nextLine(int milliseconds) {
-    const auto until = Clock::now() + std::chrono::milliseconds(milliseconds);
-    for (;;) {
-        const std::size_t end = incoming_.find('\n');
-        if (end != std::string::npos) {
-            std::string line = incoming_.substr(0, end);
-            incoming_.erase(0, end + 1);
-            while (!line.empty() && line.back() == '\r') {
-                line.pop_back();
-            }
-            std::replace_if(
-                line.begin(), line.end(), [](char c) { return c < ' ' || c > '~'; }, '?');
-            return line;
-        }
-        if (incoming_.size() > longestAnswer) {
-            throw Error("The machine sends without ever ending a line.");
-        }
-        const auto left =
-            std::chrono::duration_cast<std::chrono::milliseconds>(until - Clock::now()).count();
-        if (left < 0) {
-            return {};
-        }
-        incoming_ += link_.receive(static_cast<int>(left) + 1);
-    }
-}
-
-/// Everything stands, spindle off. Said without waiting for an answer: there may be none.
-void Sender::halt() noexcept {
-    try {
-        link_.send("hold\nreset\n");
-    } catch (const std::exception&) {
-        // It is gone; the outcome says so.
-    }
-}
-
-void Sender::takeStatus(const MachineStatus& status) {
-    if (capacity_ > 0 && status.freeBytes > capacity_) {
-        throw Error(fmt::format("The machine says its buffer has room for {} bytes, and {} when it "
-                                "was empty.",
-                                status.freeBytes, capacity_));
-    }
-    status_ = status;
-}
-
-/// Asks for the state whenever nothing comes, and gives every other line to `handle` until that
-/// returns true. Throws Error after too long a silence, Cancelled on a stop.
-void Sender::listen(const std::function<bool(const std::string&)>& handle) {
-    auto heard = Clock::now();
-    auto asked = Clock::now();
-    for (;;) {
-        if (control_.stop) {
-            throw Cancelled();
-        }
-        const std::string line = nextLine(static_cast<int>(askEvery.count()));
-        if (control_.stop) {
-            throw Cancelled();
-        }
-        const auto now = Clock::now();
-        if (!line.empty()) {
-            if (const auto status = parseStatus(line)) {
-                heard = now;
-                takeStatus(*status);
-                if (handle({})) {
-                    return;
-                }
-            } else {
-                if (line == "ok" || isError(line)) {
-                    heard = now;
-                }
-                if (handle(line)) {
-                    return;
-                }
-            }
-        }
-        if (now - asked >= askEvery) {
-            asked = now;
-            link_.send("?\n");
-        }
-        if (now - heard > std::chrono::milliseconds(patience_.silence)) {
-            throw Error("The machine has stopped answering.");
-        }
-    }
-}
-
-void Sender::ask() {
-    link_.send("?\n");
-    listen([](const std::string& line) { return line.empty(); });
-}
-
-/// Until moves made ready earlier are done, so that they do not count as the program's.
-void Sender::waitForIdle() {
-    Watchdog watchdog(*this);
-    do {
-        ask();
-        watchdog.look();
-    } while (status_.state == "run");
-    if (status_.state == "alarm") {
-        throw Error("The machine is in alarm.");
-    }
-}
-
-/// Sends one line and waits for its acknowledgement.
-void Sender::command(const std::string& text) {
-    link_.send(text + "\n");
-    Watchdog watchdog(*this);
-    listen([&](const std::string& line) {
-        watchdog.look();
-        if (line.rfind("probe:", 0) == 0) {
-            probed_ = line;
-        }
-        if (isError(line)) {
-            throw Error(fmt::format("The machine refused \"{}\": {}.", text, meaningOf(line)));
-        }
-        if (line.empty() && status_.state == "alarm" && text != "reset") {
-            throw Error(fmt::format("The machine went into alarm at \"{}\".", text));
-        }
-        return line == "ok";
-    });
-}
-
-namespace {
-
-/// Whether zeroed there a setup's wood and the way over it lie within Z's travel.
-void checkProbe(Vec3 touched, Vec2 place, const Setup& setup, const Machine& machine) {
-    constexpr double off = 1; ///< mm: it was sent there
-    if (length(touched.xy() - place) > off) {
-        throw Error(fmt::format("The machine was sent to probe at X {:.1f}, Y {:.1f} and says it "
-                                "did at X {:.1f}, Y {:.1f}.",
-                                place.x, place.y, touched.x, touched.y));
-    }
-    const double zero = touched.z - machine.plate;
-    const double high = zero + setup.topZ() + clearanceHeight;
-    const double low = zero + setup.bottomZ();
-    if (high > 1e-6 || low < -machine.travel.z - 1e-6) {
-        throw Error(fmt::format("The probe touched at {:.2f} mm, and then the blank would lie from "
-                                "{:.1f} to {:.1f} mm on an axis that travels from {:.1f} to 0: "
-                                "something else was touched, or the plate's thickness is wrong.",
-                                touched.z, low, high - clearanceHeight, -machine.travel.z));
-    }
-}
-
-} // namespace
-
-void Sender::ready(const Setup& setup, const Machine& machine, std::size_t station,
-                   std::optional<Vec2> spot) {
-    const Vec2 place = spot ? *spot : probePlaces(setup, machine, station).front();
-    try {
-        if (status_.state == "alarm") {
-            command("reset");
-        }
-        command("home");
-        command("G21 G90");
-        if (status_.standIn) { // its plate is laid by word; at a machine the maker lays it
-            command(
-                fmt::format("plate {:.4f}", setup.zZero == ZZero::top ? setup.blank.thickness : 0));
-        }
-        command(fmt::format("G53 G0 X{:.4f} Y{:.4f}", place.x, place.y));
-        probed_.clear();
-        command(fmt::format("probe Z-{:.1f} F400", machine.travel.z - 0.1));
-        const Vec3 touched = parseProbe(probed_);
-        checkProbe(touched, place, setup, machine);
-        const Vec2 zero = setup.zeroOn(station) + setup.zeroOf(station);
-        command(fmt::format("G10 L2 P1 X{:.4f} Y{:.4f} Z{:.4f}", zero.x, zero.y,
-                            touched.z - machine.plate));
-        command("G53 G0 Z0");
-    } catch (const std::exception&) {
-        halt();
-        throw;
-    }
-}
-
-SendResult Sender::send(std::string_view program,
-                        const std::function<void(const SendProgress&)>& progress) {
-    const std::vector<SourceLine> lines = linesOf(program);
-    std::deque<std::size_t> unanswered; // indices of lines sent but not acknowledged
-    std::size_t bytes = 0;
-    std::size_t next = 0;
-    int onHold = 0;       // what the machine was last told
-    int wordsPending = 0; // acknowledgements of hold and resume still to come
-    SendResult result;
-    SendProgress now;
-    now.lines = static_cast<int>(lines.size());
-    for (const SourceLine& line : lines) {
-        if (line.text.size() + 1 > capacity_) {
-            result.outcome = SendOutcome::refused;
-            result.remark = fmt::format("Line {} is {} bytes long and the machine's buffer holds "
-                                        "{}; nothing was sent.",
-                                        line.number, line.text.size() + 1, capacity_);
-            return result;
-        }
-    }
-    const auto lineInHand = [&] {
-        return unanswered.empty() ? 0 : lines[unanswered.front()].number;
-    };
-    const auto fill = [&] {
-        while (next < lines.size() && bytes + lines[next].text.size() + 1 <= capacity_) {
-            link_.send(lines[next].text + "\n");
-            bytes += lines[next].text.size() + 1;
-            unanswered.push_back(next++);
-        }
-    };
-    const auto tellHold = [&] {
-        const int wanted = control_.hold ? 1 : 0;
-        if (wanted != onHold) {
-            link_.send(wanted ? "hold\n" : "resume\n");
-            onHold = wanted;
-            ++wordsPending;
-        }
-    };
-    Watchdog watchdog(*this);
-    const auto handle = [&](const std::string& line) {
-        tellHold();
-        if (isError(line)) {
-            halt(); // what is queued behind it would be cut at the wrong place
-            result.outcome = SendOutcome::refused;
-            result.remark = fmt::format("The machine refused line {}: {}. It was stopped there.",
-                                        lineInHand(), meaningOf(line));
-            return true;
-        }
-        if (status_.state == "alarm" || line.rfind("ALARM", 0) == 0) {
-            throw Error(fmt::format("The machine went into alarm at line {}.", lineInHand()));
-        }
-        if (line == "ok" && wordsPending > 0) {
-            --wordsPending; // which of two answers comes first does not matter, only the count
-            watchdog.gotOn();
-        } else if (line == "ok" && !unanswered.empty()) {
-            bytes -= lines[unanswered.front()].text.size() + 1;
-            unanswered.pop_front();
-            ++now.acknowledged;
-            watchdog.gotOn();
-            fill();
-        }
-        watchdog.look();
-        now.status = status_;
-        if (progress) {
-            progress(now);
-        }
-        return next == lines.size() && unanswered.empty();
-    };
-    std::optional<double> clockAtStart; // none while it has not come to rest
-    try {
-        waitForIdle();
-        clockAtStart = status_.clock;
-        fill();
-        listen(handle);
-        if (result.outcome == SendOutcome::done) {
-            ask();
-        }
-    } catch (const Cancelled&) {
-        halt();
-        result.outcome = SendOutcome::stopped;
-        result.remark = fmt::format("Stopped by hand after line {} of {}.", lineInHand(),
-                                    lines.empty() ? 0 : lines.back().number);
-    } catch (const Error& e) {
-        halt();
-        result.outcome = SendOutcome::lost;
-        result.remark = fmt::format("{} {} of {} lines had been acknowledged.", e.what(),
-                                    now.acknowledged, now.lines);
-    }
-    result.machineSeconds = status_.clock - clockAtStart.value_or(status_.clock);
-    return result;
+SendResult sendProgram(Talk& talk, std::string_view program,
+                       const std::function<void(const SendProgress&)>& progress, Corridor* along) {
+    return Stream(talk, program, progress, along).run();
 }
 
 } // namespace wren

@@ -1,12 +1,9 @@
 #pragma once
 
-#include "hold/setup.h"
-#include "run/answers.h"
-#include "run/link.h"
+#include "run/corridor.h"
+#include "run/steps.h"
 
-#include <atomic>
 #include <functional>
-#include <optional>
 #include <string>
 #include <string_view>
 
@@ -15,77 +12,55 @@ namespace wren {
 struct SendProgress {
     int acknowledged = 0; ///< lines of the program
     int lines = 0;
+    int line = 0; ///< number, in the file, of the oldest not acknowledged; 0: none
     MachineStatus status;
 };
 
-enum class SendOutcome { done, stopped, refused, lost };
+enum class SendOutcome { done, stopped, refused, lost, strayed };
 
 struct SendResult {
     SendOutcome outcome = SendOutcome::done;
     std::string remark;        ///< one sentence when it did not end well
-    double machineSeconds = 0; ///< by the machine's own clock, from first line to last
+    double machineSeconds = 0; ///< by the machine's own clock, or the wall's where it has none
+    int line = 0;              ///< of the file, that it ended at when not well; 0: before the first
+    int feedPercent = 100;     ///< what the maker had turned the feed to at the end
+    int spindlePercent = 100;
 };
 
-/// What another thread may ask of a run under way.
-struct SendControl {
-    std::atomic<bool> stop{false};
-    std::atomic<bool> hold{false}; ///< true holds, false again resumes
-};
+/// Streams a program and waits for its end: as many lines as the machine's buffer holds, or one at
+/// a time, as its description has it, checking every acknowledgement. Hold, resume and overrides of
+/// the talk's control are passed on as far as there are words for them. `along`: the way it is
+/// proved to go; a machine that reports its place outside of it is held and reset at once.
+///
+/// A machine that vanishes, lies or refuses a line is an outcome, not an exception; it is held and
+/// reset, so that nothing behind a refused line is run.
+SendResult sendProgram(Talk& talk, std::string_view program,
+                       const std::function<void(const SendProgress&)>& progress = {},
+                       Corridor* along = nullptr);
 
-/// How long a machine may go without getting on, milliseconds; a test may have less patience.
-struct SendPatience {
-    int silence = 3000;   ///< without a readable answer, though asked again and again
-    int standing = 20000; ///< without an acknowledgement or a change of place, hold not counted
-};
-
-/// Talks to one machine: readies it, then streams a program, never sending more bytes than the
-/// machine's buffer has room for and checking every acknowledgement. Whatever it waits for, a stop
-/// is obeyed at once: hold and reset go out before anything else.
+/// All of it at once: greets a machine, readies it for a setup, streams.
 class Sender {
 public:
-    /// Asks the machine for its state and with it the size of its buffer. Throws Error when it does
-    /// not answer, Cancelled on a stop.
-    Sender(Link& link, SendControl& control, SendPatience patience = {});
+    /// Throws Error when it does not answer or is busy with another job, Cancelled on a stop.
+    Sender(Link& link, SendControl& control, SendPatience patience = {},
+           const Controller& controller = {});
 
-    /// Homes, sets the setup's zero in X and Y, and takes Z from the probe plate, laid on the bed
-    /// or on the blank as the setup's zero asks. Whatever goes wrong, the machine is held and reset
-    /// first. `spot`: the plate's middle on the machine; none: the first of probePlaces(). Throws
-    /// Error, or Cancelled on a stop.
+    /// readyAll(): homed, the plate touched at `spot`, the setup's zero set.
     void ready(const Setup& setup, const Machine& machine, std::size_t station = 0,
-               std::optional<Vec2> spot = {});
-
-    /// Streams the program and waits for its end. A machine that vanishes, lies or refuses a line
-    /// is an outcome, not an exception; it is held and reset, so that nothing behind a refused line
-    /// is run.
+               std::optional<Vec2> spot = {}) {
+        readyAll(talk_, setup, machine, station, spot);
+    }
     SendResult send(std::string_view program,
-                    const std::function<void(const SendProgress&)>& progress = {});
+                    const std::function<void(const SendProgress&)>& progress = {},
+                    Corridor* along = nullptr) {
+        return sendProgram(talk_, program, progress, along);
+    }
 
-    const MachineStatus& status() const { return status_; }
+    const MachineStatus& status() const { return talk_.status(); }
+    Talk& talk() { return talk_; }
 
 private:
-    class Watchdog;
-
-    std::string nextLine(int milliseconds);
-    void command(const std::string& line);
-    void ask();
-    void waitForIdle();
-    void halt() noexcept;
-    void takeStatus(const MachineStatus& status);
-    void listen(const std::function<bool(const std::string&)>& handle);
-
-    Link& link_;
-    SendControl& control_;
-    SendPatience patience_;
-    std::string incoming_;
-    MachineStatus status_;
-    std::size_t capacity_ = 0;
-    std::string probed_;
+    Talk talk_;
 };
-
-/// Where the probe plate may lie for a setup, machine X-Y, the likeliest first: beside the blank
-/// when the bed is meant, there where a fixture board under it reaches out; near its edges when its
-/// top is. Those inside the travel. Throws Error when there is none.
-std::vector<Vec2> probePlaces(const Setup& setup, const Machine& machine, std::size_t station = 0,
-                              bool onFixture = false);
 
 } // namespace wren

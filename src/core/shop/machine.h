@@ -2,6 +2,7 @@
 
 #include "base/length.h"
 #include "geom/vec.h"
+#include "shop/controller.h"
 
 #include <array>
 #include <optional>
@@ -59,6 +60,7 @@ struct Machine {
     double plate = 12;       ///< thickness of the probe plate, mm
     SpindleEnd end;
     SpoilBoard spoil;
+    Controller talk; ///< how its controller is spoken to
 
     /// The same with its long line so far further back: a blank on a line of its own.
     Machine onLine(double behind) const {

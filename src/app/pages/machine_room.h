@@ -1,0 +1,108 @@
+#pragma once
+
+#include "frame/sheet.h"
+#include "pages/room_card.h"
+#include "state/runner.h"
+
+#include <QElapsedTimer>
+#include <QProcess>
+#include <QWidget>
+
+#include <set>
+
+class QLabel;
+class QLineEdit;
+class QPushButton;
+
+namespace wren::app {
+
+/// For standing at the machine: one large card for the step in hand, few and large things, one key
+/// each. Return does the step; Space holds and resumes, Escape stops.
+class MachineRoom : public QWidget {
+    Q_OBJECT
+public:
+    MachineRoom(Sheet& sheet, std::filesystem::path book, QWidget* parent = nullptr);
+    ~MachineRoom() override;
+
+    void setAddress(const QString& address);
+    /// Which program comes next, from 1; 0 when all are done.
+    void setNext(int order, const std::vector<bool>& done);
+    /// What the book knows as ticked.
+    void setTicks(const std::set<std::string>& ticks);
+    /// While the book is being read, which program comes next is not known: none is sent.
+    void setBookRead(bool read);
+    /// All of the program in hand at once: home, zero, probe, run.
+    void send(RunHow how = RunHow::cut);
+    void startSimulated(double speed);
+    bool running() const { return runner_.running(); }
+    bool busy() const { return runner_.busy(); }
+    const std::vector<RoomStep>& steps() const { return steps_; }
+    std::size_t stepInHand() const { return at_; }
+    void doStep(); ///< what the card says
+    void stepBack();
+
+Q_SIGNALS:
+    void runEnded();
+    void refused(QString sentence);
+    void told(QString sentence);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    bool event(QEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void makeDeeds();
+    void wire();
+    void stepsAnew();
+    void refresh();
+    int inHand() const; ///< the program that runs or comes next, from 1
+    std::optional<PartId> partInHand() const;
+    std::optional<Finding> openStop() const; ///< of that part, which a reason could lift
+    QString whyNot() const;                  ///< why nothing can be sent; empty when it can
+    void tick(bool on);
+    void next();
+    void actStep(const RoomStep& step);
+    void probeStep(const RoomStep& step);
+    void runProgram(int order, RunHow how, bool readied, int fromLine = 0);
+    void takeUpAgain();
+    void jogBy(Vec3 way);
+    bool jogKey(int key);
+    void takePlace(int key); ///< where the spindle stands: the crossing, or a fixture's zero hole
+    void turn(int feed, int spindle);
+    QRectF cardArea() const;
+    QRectF machineArea() const;
+    QRectF comingArea() const;
+
+    Sheet& sheet_;
+    std::filesystem::path book_;
+    Runner runner_;
+    QProcess simulated_;
+    QLineEdit* address_;
+    QLineEdit* reason_;
+    QPushButton* do_;
+    QPushButton* send_;
+    QPushButton* air_;
+    QPushButton* trace_;
+    QPushButton* hold_;
+    QPushButton* stop_;
+    QPushButton* resume_;
+    QPushButton* simulate_;
+    QLabel* why_;
+    std::vector<RoomStep> steps_;
+    std::size_t at_ = 0;
+    std::set<std::string> ticks_;
+    MachineNow now_;
+    QElapsedTimer since_; ///< the program began
+    int next_ = 1;
+    bool bookRead_ = false;
+    std::vector<bool> done_;
+    bool jogging_ = false;
+    double jogStep_ = 1;
+    int stoppedAt_ = 0;      ///< line a program ended at when not well; 0: none did
+    int stoppedProgram_ = 0; ///< and which
+    bool shownResume_ = false; ///< what taking it up again does has been shown
+    std::optional<double> bedZ_; ///< machine Z of the bed, once probed since homing
+};
+
+} // namespace wren::app

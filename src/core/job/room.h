@@ -1,0 +1,55 @@
+#pragma once
+
+#include "job/derive.h"
+
+#include <set>
+#include <string>
+#include <vector>
+
+namespace wren {
+
+/// One thing a maker does at the machine, in the order it is done.
+struct RoomStep {
+    enum class Kind {
+        hand,  ///< at the bench, before a program
+        mark,  ///< the blank's marks
+        lay,   ///< the blank on the bed
+        clamp, ///< it is held
+        turn,  ///< turned over, or slid to its next station
+        home,
+        travel, ///< to where the plate lies
+        mount,  ///< a bit in the collet
+        probe,
+        air, ///< a program through the air
+        cut,
+        free, ///< the part off its tabs
+    };
+    Kind kind = Kind::hand;
+    std::string id;      ///< in the book, for its tick; a program's changes with what it moves
+    std::string title;   ///< "Mount flat-6"
+    std::string says;    ///< one sentence
+    std::string number;  ///< "28.0 mm out of the collet"; mostly one, or empty
+    std::string caution; ///< where one is due
+    PartId part;
+    std::size_t side = 0, station = 0;
+    int program = 0;      ///< its number in running order; 0: none yet
+    bool byHand = false;  ///< the machine has no word for it
+    double minutes = 0;   ///< it takes, where that is known
+
+    bool ofMachine() const {
+        return !byHand && (kind == Kind::home || kind == Kind::travel || kind == Kind::probe ||
+                           kind == Kind::air || kind == Kind::cut);
+    }
+};
+
+/// From the first mark to the last tab, for everything that is posted; in `unit`.
+std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit);
+
+/// The first that is neither ticked nor, being a program, done by the book; steps.size() at the end.
+std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::string>& ticked,
+                     const std::vector<bool>& programsDone);
+
+/// How many minutes a maker is free from a step on: until the next that wants hands.
+double freeMinutes(const std::vector<RoomStep>& steps, std::size_t from);
+
+} // namespace wren

@@ -1,0 +1,176 @@
+// Standing at the machine: the steps of a board by keys alone, in two manners, with mishaps.
+#include "pages/machine_room.h"
+
+#include "opened.h"
+
+#include <QPushButton>
+
+using namespace wren;
+using namespace wren::app;
+using Kind = RoomStep::Kind;
+
+namespace {
+
+/// Return, until the step in hand is behind; false when it does not get there.
+bool doStep(Opened& w, MachineRoom& room) {
+    const std::size_t at = room.stepInHand();
+    room.setFocus();
+    QTest::keyClick(&room, Qt::Key_Return);
+    const bool through = QTest::qWaitFor(
+        [&] { return !room.busy() && room.stepInHand() > at; }, 60000);
+    w.settle();
+    return through;
+}
+
+bool doUntil(Opened& w, MachineRoom& room, Kind kind) {
+    while (room.stepInHand() < room.steps().size() &&
+           room.steps()[room.stepInHand()].kind != kind) {
+        if (!doStep(w, room)) {
+            return false;
+        }
+    }
+    return room.stepInHand() < room.steps().size();
+}
+
+} // namespace
+
+TEST_CASE("A board is made from the first mark to the last tab by one key",
+          "[app][room][run][long]") {
+    for (const char* manner : {"stand-in", "signals"}) {
+        INFO(manner);
+        Opened w;
+        Project p = w.window.document().project();
+        for (const Controller& c : shippedControllers()) {
+            p.machine.talk = c.name == manner ? c : p.machine.talk;
+        }
+        if (!(p == w.window.document().project())) {
+            w.window.document().change(p, QStringLiteral("another controller"));
+            w.settle();
+        }
+        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+        w.settle();
+        MachineRoom& room = w.window.machine();
+        const test::ControllerProcess controller(std::string("--tcp 0 --speed 3000 --manner ") +
+                                                 manner);
+        room.setAddress(QString::fromStdString(controller.address()));
+        const std::size_t all = room.steps().size();
+        REQUIRE(all > 10);
+        CHECK(room.stepInHand() == 0);
+        for (std::size_t i = 0; i < all; ++i) {
+            INFO(i << " " << room.steps()[i].title);
+            REQUIRE(doStep(w, room));
+            CHECK(room.stepInHand() == i + 1);
+        }
+        const auto runs = ShopBook(w.folder / "book.sqlite").runs();
+        std::size_t cut = 0;
+        for (const RunRecord& r : runs) {
+            INFO(r.program << ": " << r.remark);
+            CHECK(r.outcome == "done");
+            cut += r.program.find("-air.nc") == std::string::npos ? 1 : 0;
+        }
+        CHECK(cut == w.derived().programs.size());
+        // What was ticked is kept: opened anew nothing is left to do.
+        CHECK(ShopBook(w.folder / "book.sqlite").ticks(p.name).size() >= 6);
+    }
+}
+
+TEST_CASE("A stopped program is taken up again, after it was said what will happen",
+          "[app][room][run][long]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 150");
+    room.setAddress(QString::fromStdString(controller.address()));
+    // Past the air pass by Return; what is not run is not done.
+    REQUIRE(doUntil(w, room, Kind::air));
+    const std::size_t air = room.stepInHand();
+    REQUIRE(doStep(w, room));
+    CHECK(room.stepInHand() == air + 1);
+    REQUIRE(room.steps()[room.stepInHand()].kind == Kind::cut);
+    room.setFocus();
+    QTest::keyClick(&room, Qt::Key_Return);
+    QTest::qWait(1500);
+    REQUIRE(room.running());
+    QTest::keyClick(&room, Qt::Key_Minus); // the feed is turned down meanwhile
+    QTest::qWait(200);
+    QTest::keyClick(&room, Qt::Key_Escape);
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 5000));
+    w.settle();
+    CHECK(room.steps()[room.stepInHand()].kind == Kind::cut); // still in hand
+    auto stopped = ShopBook(w.folder / "book.sqlite").runs().front();
+    CHECK(stopped.outcome == "stopped");
+    CHECK(stopped.line > 0);
+    CHECK(stopped.feedPercent == 90);
+    CHECK(stopped.bit == w.derived().programs[0].program.bit.name);
+    // R says what will happen, and only then does it.
+    QTest::keyClick(&room, Qt::Key_R);
+    CHECK_FALSE(room.running());
+    QTest::keyClick(&room, Qt::Key_R);
+    REQUIRE(room.running());
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 60000));
+    w.settle();
+    const auto runs = ShopBook(w.folder / "book.sqlite").runs();
+    CHECK(runs.front().program.find("from line") != std::string::npos);
+    INFO(runs.front().remark);
+    CHECK(runs.front().outcome == "done");
+}
+
+TEST_CASE("The spindle is jogged by keys, and the crossing taken where it stands",
+          "[app][room]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 500");
+    room.setAddress(QString::fromStdString(controller.address()));
+    room.setFocus();
+    const auto press = [&](Qt::Key key) {
+        QTest::keyClick(&room, key);
+        REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 5000));
+        QTest::qWait(30);
+    };
+    press(Qt::Key_J);
+    press(Qt::Key_4); // 50 mm
+    press(Qt::Key_Right);
+    press(Qt::Key_Right);
+    press(Qt::Key_Up);
+    press(Qt::Key_3); // 10 mm
+    press(Qt::Key_Left);
+    press(Qt::Key_C);
+    w.settle();
+    const Vec2 crossing = w.window.document().project().machine.crossing;
+    CHECK(crossing.x == Approx(90));
+    CHECK(crossing.y == Approx(50));
+    press(Qt::Key_N);
+    w.settle();
+    CHECK(w.window.document().project().neckHold.zeroX == Approx(90));
+    press(Qt::Key_J); // and left
+    press(Qt::Key_Right);
+    CHECK(w.window.document().project().machine.crossing.x == Approx(90));
+}
+
+TEST_CASE("A machine that goes wrong is held, told and written down", "[app][room][failure]") {
+    for (const char* fault : {"runaway@60", "alarm@60", "power@60", "link@60", "garble@60"}) {
+        INFO(fault);
+        Opened w;
+        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+        w.settle();
+        MachineRoom& room = w.window.machine();
+        const test::ControllerProcess controller(std::string("--tcp 0 --speed 20 --fault ") + fault);
+        room.setAddress(QString::fromStdString(controller.address()));
+        room.send();
+        REQUIRE(room.running());
+        REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 60000));
+        w.settle();
+        const RunRecord r = ShopBook(w.folder / "book.sqlite").runs().front();
+        INFO(r.outcome << ": " << r.remark);
+        CHECK(r.outcome != "done");
+        CHECK(r.outcome != "running");
+        CHECK_FALSE(r.remark.empty());
+        if (std::string(fault).rfind("runaway", 0) == 0) {
+            CHECK(r.outcome == "strayed");
+        }
+        CHECK(w.window.isVisible());
+    }
+}
