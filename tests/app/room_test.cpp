@@ -157,7 +157,7 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
         QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
         w.settle();
         MachineRoom& room = w.window.machine();
-        const test::ControllerProcess controller(std::string("--tcp 0 --speed 20 --fault ") + fault);
+        const test::ControllerProcess controller(std::string("--tcp 0 --speed 100 --fault ") + fault);
         room.setAddress(QString::fromStdString(controller.address()));
         room.send();
         REQUIRE(room.running());

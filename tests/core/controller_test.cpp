@@ -119,7 +119,7 @@ TEST_CASE("One program is run in every manner of speaking", "[controller][sender
             setup.zeroOnMachine = {100, 100};
             sender.ready(setup, Machine(), 0, Vec2{200, 90});
         }
-        sender.talk().ask();
+        sender.talk().waitForIdle(); // as it is before a program is sent
         Corridor way(readProgram(zigzag(40), "zigzag", sender.status().work).path);
         const SendResult r = sender.send(zigzag(40), {}, &way);
         INFO(r.remark);

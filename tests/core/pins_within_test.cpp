@@ -2,6 +2,8 @@
 #include "body_support.h"
 
 #include "hold/fixture_board.h"
+#include "hold/panel_setup.h"
+#include "geom/inset.h"
 #include "hold/pins_within.h"
 #include "part/gluing_sticks.h"
 
@@ -73,13 +75,19 @@ TEST_CASE("Pins within a body stand in whole wood, and fit one way only", "[pins
         const Derived waste = deriveDrawing(withKey(p, "body_hold.pins_in", "waste"));
         CHECK(job.held.blank.length <= waste.job(Role::body)->held.blank.length);
     }
-    // Where it finds none that is said.
-    const Derived none = deriveDrawing(
-        bodyWith({{"body_hold.pins_in", "part"}, {"body_hold.pin_uneven", "40"},
-                  {"body.outline", "-160 -30, -160 -60, 60 -60, 60 60, -160 60, -160 30"}}));
-    if (!findingOf(none.findings, "pins-within")) {
-        CHECK(findingOf(none.findings, "no-room-for-pins"));
-    }
+    // A body that is a pocket all over has no wood for them; that is said, and stops it.
+    const Derived drawn = deriveDrawing(bodyWith({{"body_hold.pins_in", "part"}}));
+    Panel hollow = *drawn.body->part.panel(Role::body);
+    PanelPocket all = hollow.pockets.front();
+    all.borders = {counterClockwise(hollow.outline)};
+    hollow.pockets.push_back(all);
+    const TurnHold& hold = drawn.project.bodyHold;
+    CHECK(pinsWithin({&hollow}, hold, hollow.box()).empty());
+    Held held = drawn.job(Role::body)->held;
+    held.pins.clear();
+    const Findings found = judgePanelHold(hollow, held, {}, hold);
+    REQUIRE(findingOf(found, "no-room-for-pins"));
+    CHECK_FALSE(findingOf(found, "no-room-for-pins")->overridable);
 }
 
 TEST_CASE("All layers and the glued body share the pins within", "[pins][long]") {
@@ -133,12 +141,12 @@ TEST_CASE("Gluing sticks vanish with the pockets cut over them", "[pins][sticks]
     // Nothing of them in the finished body: it is proved with its holes as designed.
     CHECK(sticksIn(*d.job(Role::body)->panel).empty());
     CHECK(stopsOf(*d.job(Role::body)->proof).empty());
-    // Without pockets deep enough that is said.
-    const Derived shallow = deriveDrawing(
-        layered({{"body.gluing_sticks", "yes"}, {"pickup1.kind", "none"}, {"pickup2.kind", "none"}}));
-    if (sticksIn(*shallow.body->part.panel(Role::core)).empty()) {
-        CHECK(findingOf(shallow.findings, "no-place-for-sticks"));
-    }
+    // Without pockets over them there are no such places.
+    Panel bare = body;
+    bare.pockets.clear();
+    std::vector<Panel> layers{core, top};
+    CHECK(addGluingSticks(layers, bare) == std::vector<PartId>{Role::top});
+    CHECK(sticksIn(layers[0]).size() == 2); // no more than it had
 }
 
 TEST_CASE("A fixture's zero hole is the zero, until the board is moved", "[pins][fixture]") {

@@ -67,7 +67,8 @@ TEST_CASE("Every program has its air pass and its cut, every bit its mounting an
     // A bit goes out of its nut as far as its deepest program wants; Z is probed after every one.
     for (std::size_t i = 0; i < steps.size(); ++i) {
         if (steps[i].kind == Kind::mount) {
-            REQUIRE(i + 1 < steps.size());
+            REQUIRE((i > 0 && i + 1 < steps.size()));
+            CHECK(steps[i - 1].kind == Kind::park); // off the work first
             CHECK(steps[i + 1].kind == Kind::probe);
             CHECK_THAT(steps[i].number, Contains("out of the nut"));
             CHECK_FALSE(steps[i].caution.empty());
@@ -126,6 +127,7 @@ TEST_CASE("What a machine has no word for is the hand's", "[room]") {
     p.machine.talk = plainController();
     const Derived d = derive(p);
     for (const RoomStep& s : roomSteps(d, LengthUnit::mm)) {
+        CHECK(s.kind != Kind::park);
         const bool setting = s.kind == Kind::home || s.kind == Kind::travel || s.kind == Kind::probe;
         CHECK(s.byHand == setting);
         CHECK(s.ofMachine() == (s.kind == Kind::air || s.kind == Kind::cut));

@@ -143,6 +143,18 @@ void takeNeck(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::board);
 }
 
+/// A program under way on a stand-in.
+void takeRun(Window& window, const std::function<void(const QString&)>& take) {
+    MachineRoom& room = window.machine();
+    room.startSimulated(60);
+    wait(1500);
+    room.send();
+    wait(9000);
+    take(QStringLiteral("machine-run"));
+    QMetaObject::invokeMethod(&room, [&room] { room.stop(); });
+    wait(1500);
+}
+
 /// A program that cuts straight across the board, held against it.
 void takeForeign(Window& window, const std::function<void(const QString&)>& take) {
     const Derived* d = window.sheet().derived();
@@ -355,6 +367,11 @@ QStringList takePictures(Window& window, const QString& folder) {
     }
     sheet.setStation(Station::machine);
     take(QStringLiteral("machine"));
+    takeRun(window, take);
+    sheet.setStation(Station::tools);
+    sheet.setLeaf(2);
+    take(QStringLiteral("controller"));
+    sheet.setLeaf(0);
     sheet.setStation(Station::book);
     take(QStringLiteral("book"));
     window.startNew();

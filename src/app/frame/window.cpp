@@ -272,6 +272,7 @@ void Window::readBook() {
     struct Reading {
         std::vector<RunRecord> runs;
         std::vector<OverrideRecord> overrides;
+        std::string project;
         std::set<std::string> ticks; ///< of what is done at the machine, this project's
         QString trouble;
     };
@@ -281,6 +282,7 @@ void Window::readBook() {
             const ShopBook book(file);
             r.runs = book.runs();
             r.overrides = book.overrides();
+            r.project = project;
             r.ticks = book.ticks(project);
         } catch (const Error& e) {
             r.trouble = QString::fromUtf8(e.what());
@@ -300,7 +302,7 @@ void Window::readBook() {
             return;
         }
         runs_ = std::move(r.runs);
-        machine_->setTicks(r.ticks);
+        machine_->setTicks(r.project, r.ticks);
         bookPanel_->show(runs_, r.overrides);
         markRuns();
     });

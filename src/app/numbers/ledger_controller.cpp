@@ -10,9 +10,10 @@
 namespace wren::app {
 
 void Ledger::leafController() {
-    fieldWidth_ = 150;
+    fieldWidth_ = 128;
     const auto row = [this](const QString& label, const char* key) {
-        field(label, QStringLiteral("controller.") + QLatin1String(key));
+        ValueField* f = field(label, QStringLiteral("controller.") + QLatin1String(key));
+        recipes_.push_back({f, [](const Derived&) { return tr("none"); }});
     };
     group(tr("Description"));
     row(tr("called"), "name");

@@ -198,8 +198,22 @@ void MachineRoom::setNext(int order, const std::vector<bool>& done) {
     stepsAnew();
 }
 
-void MachineRoom::setTicks(const std::set<std::string>& ticks) {
-    ticks_ = ticks;
+void MachineRoom::ticksAreOf(const std::string& project) {
+    if (project != ticksOf_) {
+        ticksOf_ = project;
+        ticks_.clear();
+        takenBack_.clear();
+    }
+}
+
+/// A reading of the book may be older than what was ticked, or taken back, since.
+void MachineRoom::setTicks(const std::string& project, const std::set<std::string>& ticks) {
+    ticksAreOf(project);
+    for (const std::string& id : ticks) {
+        if (takenBack_.count(id) == 0) {
+            ticks_.insert(id);
+        }
+    }
     stepsAnew();
 }
 
@@ -237,6 +251,10 @@ void MachineRoom::startSimulated(double speed) {
 }
 
 void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
+    const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
+    for (std::size_t i = 0; i < steps_.size(); ++i) { // the card shows what runs
+        at_ = steps_[i].program == order && steps_[i].kind == kind ? i : at_;
+    }
     now_.sending = order;
     now_.progress = {};
     now_.minutesLeft = -1;
@@ -267,7 +285,9 @@ void MachineRoom::tick(bool on) {
         return;
     }
     const std::string id = steps_[at_].id;
-    on ? (void)ticks_.insert(id) : (void)ticks_.erase(id);
+    ticksAreOf(sheet_.document().project().name);
+    (on ? ticks_ : takenBack_).insert(id);
+    (on ? takenBack_ : ticks_).erase(id);
     const auto keep = [file = book_, id, on,
                        project = sheet_.document().project().name]() -> QString {
         try {
@@ -335,6 +355,11 @@ void MachineRoom::actStep(const RoomStep& step) {
     case Kind::travel: {
         const Vec2 spot = probeSpot(*sheet_.derived(), *place.job, step.side, step.station);
         runner_.act(tr("Over the plate's place"), [spot](Talk& talk) { travelTo(talk, spot); });
+        break;
+    }
+    case Kind::park: {
+        const Vec2 front = parkPlace(sheet_.document().project().machine);
+        runner_.act(tr("Where bits are changed"), [front](Talk& talk) { travelTo(talk, front); });
         break;
     }
     case Kind::probe:

@@ -28,7 +28,7 @@ public:
     /// Which program comes next, from 1; 0 when all are done.
     void setNext(int order, const std::vector<bool>& done);
     /// What the book knows as ticked.
-    void setTicks(const std::set<std::string>& ticks);
+    void setTicks(const std::string& project, const std::set<std::string>& ticks);
     /// While the book is being read, which program comes next is not known: none is sent.
     void setBookRead(bool read);
     /// All of the program in hand at once: home, zero, probe, run.
@@ -40,6 +40,7 @@ public:
     std::size_t stepInHand() const { return at_; }
     void doStep(); ///< what the card says
     void stepBack();
+    void stop() { runner_.stop(); }
 
 Q_SIGNALS:
     void runEnded();
@@ -61,6 +62,7 @@ private:
     std::optional<Finding> openStop() const; ///< of that part, which a reason could lift
     QString whyNot() const;                  ///< why nothing can be sent; empty when it can
     void tick(bool on);
+    void ticksAreOf(const std::string& project);
     void next();
     void actStep(const RoomStep& step);
     void probeStep(const RoomStep& step);
@@ -91,7 +93,8 @@ private:
     QLabel* why_;
     std::vector<RoomStep> steps_;
     std::size_t at_ = 0;
-    std::set<std::string> ticks_;
+    std::string ticksOf_; ///< the project whose ticks these are
+    std::set<std::string> ticks_, takenBack_;
     MachineNow now_;
     QElapsedTimer since_; ///< the program began
     int next_ = 1;

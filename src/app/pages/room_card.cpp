@@ -158,7 +158,7 @@ void RoomCard::bedPicture(QPainter& p, const QRectF& area) const {
             path(p, bed);
         }
         bed.clamps(p, {});
-        if (step()->kind == Kind::home || step()->kind == Kind::travel ||
+        if (step()->kind == Kind::home || step()->kind == Kind::travel || step()->kind == Kind::park ||
             step()->kind == Kind::probe) {
             bed.way(p);
         }

@@ -144,7 +144,7 @@ void Runner::act(const QString& what, std::function<void(Talk&)> deed) {
         try {
             Talk& talk = line.open(*control);
             deed(talk);
-            talk.ask();
+            talk.waitForIdle(); // so that it stands where it is said to
             status = talk.status();
         } catch (const Cancelled&) {
             line.close();

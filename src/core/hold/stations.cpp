@@ -91,11 +91,30 @@ void layInStations(Held& held, const StationPlan& plan, double inset, const Mach
 
 namespace {
 
-constexpr double tipBeyond = 12; ///< tips stand so far outside a blank at most
+constexpr double tipBeyond = 12; ///< tips stand so far outside what they cut at most
 constexpr double trench = 10;    ///< room for the bit round the part
 
-std::array<double, 2> tipsOver(const Held& held) {
-    return {-tipBeyond, held.blank.length + tipBeyond};
+/// The X that tips come to: over the pieces in the blank and its pins' holes, or all of a blank
+/// that is faced.
+std::array<double, 2> tipsOver(const Held& held, const Contour& outline) {
+    double low = held.blank.length, high = 0;
+    const auto over = [&](double x) {
+        low = std::min(low, x);
+        high = std::max(high, x);
+    };
+    const std::array<Vec2, 2> box = boxOf(outline);
+    for (const SetupFromInstrument& place : held.face.places) {
+        over(place.toSetup({box[0].x, box[0].y, 0}).x);
+        over(place.toSetup({box[1].x, box[1].y, 0}).x);
+    }
+    for (const RegisterPin& pin : held.drillPins ? held.pins : std::vector<RegisterPin>()) {
+        over(held.face.fromInstrument.toSetup({pin.at.x, pin.at.y, 0}).x);
+    }
+    if (held.face.faced > 0 || held.face.part.ofBody()) { // layers lie alike, faced or not
+        low = 0;
+        high = held.blank.length;
+    }
+    return {low - tipBeyond, high + tipBeyond};
 }
 
 /// Whether pins on both sides stand clear of an outline near an X of the setup.
@@ -134,13 +153,13 @@ StationPlan flatPlan(const Held& held, const Contour& outline, const TurnHold& h
                     "side.");
     }
     const double room = hold.pinInset + hold.pinSize / 2 + trench;
-    return planStations(tipsOver(held), held.blank.length / 2, machine,
+    return planStations(tipsOver(held, outline), held.blank.length / 2, machine,
                         clearOf(held, outline, room));
 }
 
-/// Whether bits that go round the blank and over its ends leave the machine's travel.
-bool beyondTravel(const Held& held, const Machine& machine) {
-    const std::array<double, 2> tips = tipsOver(held);
+/// Whether what is cut of the blank is longer than the machine's travel.
+bool beyondTravel(const Held& held, const Contour& outline, const Machine& machine) {
+    const std::array<double, 2> tips = tipsOver(held, outline);
     return tips[1] - tips[0] > machine.travel.x;
 }
 
@@ -148,7 +167,7 @@ bool beyondTravel(const Held& held, const Machine& machine) {
 
 void layFlatInStations(Held& held, const Contour& outline, const TurnHold& hold,
                        const Machine& machine) {
-    if (!beyondTravel(held, machine)) {
+    if (!beyondTravel(held, outline, machine)) {
         return;
     }
     try {
@@ -173,7 +192,7 @@ Findings judgeFlatStations(const Held& held, const Contour& outline, const TurnH
                            const Machine& machine) {
     Findings out;
     const PartId part = held.face.part;
-    const std::array<double, 2> tips = tipsOver(held);
+    const std::array<double, 2> tips = tipsOver(held, outline);
     const double needs = tips[1] - tips[0];
     if (held.pitch > 0) {
         sayOf(part, out, Weight::note, "in-stations",
@@ -183,7 +202,7 @@ Findings judgeFlatStations(const Held& held, const Contour& outline, const TurnH
                           "{:.2f} mm there.",
                           needs, machine.name, machine.travel.x, held.pitch, held.seam, dowelError),
               held.pitch, 0);
-    } else if (beyondTravel(held, machine)) {
+    } else if (beyondTravel(held, outline, machine)) {
         try {
             flatPlan(held, outline, hold, machine);
         } catch (const Error& e) {

@@ -168,6 +168,13 @@ private:
     void mount(const PostedProgram& p, bool moved) {
         const Bit& bit = p.program.bit;
         if (bit_ != bit.name) {
+            if (!talk_.travel.empty() && !talk_.lift.empty()) {
+                RoomStep& park =
+                    add(Kind::park, "park " + p.motion, "To where bits are changed",
+                        "Spindle off and up, then to the front edge of the bed, off the work.");
+                park.number = "machine " + places(parkPlace(d_.project.machine));
+                park.caution = "It moves as soon as the key is pressed.";
+            }
             const double out = bit.reach > 0 ? bit.reach
                                              : leastOut(bit, setup().topZ() - p.extents[0].z);
             RoomStep& s =
@@ -250,6 +257,11 @@ bool isDone(const RoomStep& s, const std::set<std::string>& ticked,
 }
 
 } // namespace
+
+Vec2 parkPlace(const Machine& machine) {
+    constexpr double fromFront = 20; // mm; common practice, no source
+    return {machine.lowCorner().x + machine.travel.x / 2, machine.lowCorner().y + fromFront};
+}
 
 std::vector<RoomStep> roomSteps(const Derived& d, LengthUnit unit) {
     return Walk(d, unit).steps();

@@ -18,6 +18,7 @@ struct RoomStep {
         turn,  ///< turned over, or slid to its next station
         home,
         travel, ///< to where the plate lies
+        park,   ///< the spindle where hands reach it
         mount,  ///< a bit in the collet
         probe,
         air, ///< a program through the air
@@ -37,8 +38,8 @@ struct RoomStep {
     double minutes = 0;   ///< it takes, where that is known
 
     bool ofMachine() const {
-        return !byHand && (kind == Kind::home || kind == Kind::travel || kind == Kind::probe ||
-                           kind == Kind::air || kind == Kind::cut);
+        return !byHand && (kind == Kind::home || kind == Kind::travel || kind == Kind::park ||
+                           kind == Kind::probe || kind == Kind::air || kind == Kind::cut);
     }
 };
 
@@ -48,6 +49,9 @@ std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit);
 /// The first that is neither ticked nor, being a program, done by the book; steps.size() at the end.
 std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::string>& ticked,
                      const std::vector<bool>& programsDone);
+
+/// Where bits are changed: off the work, in front, the spindle up; machine X-Y.
+Vec2 parkPlace(const Machine& machine);
 
 /// How many minutes a maker is free from a step on: until the next that wants hands.
 double freeMinutes(const std::vector<RoomStep>& steps, std::size_t from);

@@ -125,12 +125,17 @@ void MachineSim::dropBuffer() {
     bufferedBytes_ = 0;
 }
 
-void MachineSim::stopMotion() {
-    at_ = position();
-    if (current_) { // as far as it came
+/// Of the move under way, as far as it came.
+void MachineSim::keepWay() {
+    if (current_ && options_.keepsWay) {
         gone_.push_back(*current_);
         gone_.back().to = at_;
     }
+}
+
+void MachineSim::stopMotion() {
+    at_ = position();
+    keepWay();
     current_.reset();
     queue_.clear();
     exitSpeed_ = 0;
@@ -322,8 +327,7 @@ void MachineSim::hold() {
     }
     if (current_) {
         at_ = position();
-        gone_.push_back(*current_);
-        gone_.back().to = at_;
+        keepWay();
         current_->from = at_;
         if (!current_->isArc() || length(current_->to - at_) > 1e-9) {
             queue_.push_front(*current_); // an arc of no length left would read as a full circle
@@ -492,7 +496,7 @@ void MachineSim::startNext() {
 void MachineSim::finishMove() {
     at_ = current_->to;
     exitSpeed_ = profile_.exit;
-    gone_.push_back(*current_);
+    keepWay();
     current_.reset();
     if (!queue_.empty()) {
         return;

@@ -46,6 +46,7 @@ struct MachineSimOptions {
     double bedZ = -100;            ///< where a bit's tip would touch the bed
     double plateOn = 0;            ///< height above the bed of what the probe plate lies on
     double spindleRamp = 6000;     ///< rpm it gains or loses a second
+    bool keepsWay = true;          ///< the way it has gone
     std::vector<Fault> faults;
 };
 
@@ -109,6 +110,7 @@ private:
     void befall(const Fault& fault);
     void loseAll();
     void stopMotion();
+    void keepWay();
     void hold();
     void resume();
     bool atOnce(const std::string& line);
