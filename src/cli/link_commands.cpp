@@ -22,7 +22,7 @@ void stop(int) {
 }
 
 struct LinkOptions {
-    std::string file, address, describe, out, in, by = "", plate = "", shipped;
+    std::string file, address, describe, out, in, by, plate, shipped;
     double feed = 1500;
 };
 

@@ -71,9 +71,7 @@ void Ledger::leafClamps() {
             group(side == 0 ? tr("Clamp %1, face up").arg(qulonglong(i + 1))
                             : tr("Clamp %1, back up").arg(qulonglong(i + 1)));
             field(tr("kind"), path + QStringLiteral(".kind"));
-            if (!job->held.face.stations.empty()) {
-                field(tr("in station"), path + QStringLiteral(".station"));
-            }
+            field(tr("in station"), path + QStringLiteral(".station"));
             field(tr("from the left end"), path + QStringLiteral(".at.x"));
             field(tr("from the front edge"), path + QStringLiteral(".at.y"));
             field(tr("turned by"), path + QStringLiteral(".turn"));
@@ -90,8 +88,11 @@ void Ledger::leafClamps() {
 void Ledger::fixtureFields(const QString& hold) {
     group(tr("Fixture board"));
     field(tr("thickness"), hold + QStringLiteral("fixture"));
-    field(tr("zero hole at X"), hold + QStringLiteral("zero_x"));
-    field(tr("zero hole at Y"), hold + QStringLiteral("zero_y"));
+    for (const auto& [label, key] : {std::pair{tr("zero hole at X"), QStringLiteral("zero_x")},
+                                     std::pair{tr("zero hole at Y"), QStringLiteral("zero_y")}}) {
+        recipes_.push_back(
+            {field(label, hold + key), [](const Derived&) { return tr("by the lines"); }});
+    }
     field(tr("moved since"), hold + QStringLiteral("fixture_moved"));
 }
 
