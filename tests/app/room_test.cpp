@@ -1,5 +1,6 @@
 // Standing at the machine: the steps of a board by keys alone, in two manners, with mishaps.
 #include "pages/machine_room.h"
+#include "run/machine_sim.h"
 
 #include "opened.h"
 
@@ -172,5 +173,64 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
             CHECK(r.outcome == "strayed");
         }
         CHECK(w.window.isVisible());
+    }
+}
+
+// Long: run by name. The whole instrument by keys alone, in either manner, with every fault on the
+// way: after each the program is taken up again or begun anew, and the book tells both.
+TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way", "[.][whole-room]") {
+    for (const char* manner : {"stand-in", "signals"}) {
+        INFO(manner);
+        Opened w(QStringLiteral(WREN_SOURCE "/demo/whinchat.wren"));
+        Project p = w.window.document().project();
+        for (const Controller& c : shippedControllers()) {
+            p.machine.talk = c.name == manner ? c : p.machine.talk;
+        }
+        w.window.document().change(p, QStringLiteral("another controller"));
+        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+        w.settle();
+        MachineRoom& room = w.window.machine();
+        std::set<std::string> faulted;
+        std::size_t kind = 0;
+        std::unique_ptr<test::ControllerProcess> controller;
+        const auto connect = [&](const std::string& fault) {
+            controller = std::make_unique<test::ControllerProcess>(
+                std::string("--tcp 0 --speed 2000 --manner ") + manner + fault);
+            room.setAddress(QString::fromStdString(controller->address()));
+        };
+        connect("");
+        int tries = 0;
+        while (room.stepInHand() < room.steps().size() && ++tries < 2000) {
+            const RoomStep step = room.steps()[room.stepInHand()];
+            const bool cut = step.kind == Kind::cut && kind < faultNames.size() && step.minutes > 2;
+            if (cut && faulted.insert(step.id).second) { // a machine that goes wrong here
+                connect(std::string(" --fault ") + faultNames[kind++] + "@40");
+                // It has forgotten where it is: homed, and its zero taken again, all at once.
+                room.send();
+            } else if (step.kind == Kind::cut && faulted.count(step.id) > 0) {
+                connect("");
+                room.send();
+            } else {
+                room.setFocus();
+                QTest::keyClick(&room, Qt::Key_Return);
+            }
+            REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 120000));
+            w.settle();
+        }
+        CHECK(room.stepInHand() == room.steps().size());
+        CHECK(kind == faultNames.size());
+        // Every program is done at last, by the book; what went wrong stands there too.
+        std::set<std::string> done;
+        std::size_t wrong = 0;
+        for (const RunRecord& r : ShopBook(w.folder / "book.sqlite").runs()) {
+            done.insert(r.outcome == "done" ? r.motion : std::string());
+            wrong += r.outcome != "done" ? 1 : 0;
+            CHECK((r.outcome == "done" || !r.remark.empty()));
+        }
+        for (const PostedProgram& program : w.derived().programs) {
+            INFO(program.program.file);
+            CHECK(done.count(program.motion) == 1);
+        }
+        CHECK(wrong >= 8);
     }
 }

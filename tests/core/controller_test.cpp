@@ -297,3 +297,19 @@ TEST_CASE("A corridor is kept to by what was proved, and left by what was not", 
     CHECK(early.strays(path.back().from, 6));
     CHECK_FALSE(Corridor(path).strays(path.back().from, all));
 }
+
+TEST_CASE("An address that leads nowhere is a sentence", "[controller][failure]") {
+    const auto refusal = [](const std::string& address) {
+        return sentenceOf([&] { openLink(address); });
+    };
+    CHECK_THAT(refusal("serial:/dev/no-such-port"), Contains("/dev/no-such-port"));
+    CHECK_THAT(refusal("serial:/dev/ttyS0@fast"), Contains("no rate"));
+    CHECK_THAT(refusal("serial:/dev/ttyS0@9600/maybe"), Contains("no flow control"));
+    CHECK_THAT(refusal("serial:"), Contains("no port"));
+    CHECK_THAT(refusal("parallel:1"), Contains("serial:NAME@RATE"));
+    const SerialAddress at = serialAddress("/dev/ttyUSB0@250000/hardware");
+    CHECK(at.name == "/dev/ttyUSB0");
+    CHECK(at.rate == 250000);
+    CHECK(at.flow == SerialAddress::Flow::hardware);
+    CHECK(serialAddress("/dev/ttyUSB0").rate == 115200);
+}

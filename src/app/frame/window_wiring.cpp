@@ -125,6 +125,7 @@ void Window::followBands() {
     connect(whole_, &WholeBand::accepted, findings_, &FindingsBand::clear);
     connect(machine_, &MachineRoom::refused, findings_, &FindingsBand::refuse);
     connect(machine_, &MachineRoom::told, findings_, &FindingsBand::tell);
+    connect(machine_, &MachineRoom::trialWanted, this, &Window::askTrial);
     connect(machine_, &MachineRoom::runEnded, this, &Window::readBook);
 }
 

@@ -4,12 +4,15 @@
 #include "base/length.h"
 #include "frame/text.h"
 #include "frame/theme.h"
+#include "job/fit_pass.h"
 #include "job/posting.h"
 #include "job/probe_spot.h"
 #include "state/background.h"
 
 #include <QApplication>
+#include <QCompleter>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -55,6 +58,8 @@ void MachineRoom::makeDeeds() {
     hold_ = deed(tr("Hold"), tr("stand still, spindle turning (Space)"));
     stop_ = deed(tr("Stop"), tr("end the run; the machine forgets the rest (Escape)"));
     resume_ = deed(tr("Take up again"), QString());
+    fit_ = deed(tr("Fit…"), tr("a pocket's walls once more, a little further out (F)"));
+    trial_ = deed(tr("Trial…"), tr("the same part out of another sheet, posted beside"));
     simulate_ = deed(
         tr("Start a stand-in"),
         tr("a simulated machine on this computer, %1 times faster than a real one").arg(demoSpeed));
@@ -63,6 +68,11 @@ void MachineRoom::makeDeeds() {
     address_->setFont(figures(14));
     address_->setMinimumWidth(160);
     address_->setAccessibleName(tr("machine's address"));
+    QStringList ports;
+    for (const SerialPort& port : serialPorts()) {
+        ports << QStringLiteral("serial:") + qs(port.name);
+    }
+    address_->setCompleter(new QCompleter(ports, address_));
     reason_ = new QLineEdit;
     reason_->setFont(words(14));
     reason_->setPlaceholderText(tr("why it may be sent in spite of its stop findings"));
@@ -73,7 +83,7 @@ void MachineRoom::makeDeeds() {
     why_->setObjectName(QStringLiteral("why"));
     auto* deeds = new QHBoxLayout;
     deeds->setSpacing(10);
-    for (QPushButton* b : {do_, hold_, stop_, air_, trace_, send_, resume_}) {
+    for (QPushButton* b : {do_, hold_, stop_, air_, trace_, send_, resume_, fit_, trial_}) {
         deeds->addWidget(b);
     }
     deeds->addStretch(1);
@@ -106,6 +116,8 @@ void MachineRoom::wire() {
     });
     connect(stop_, &QPushButton::clicked, this, [this] { runner_.stop(); });
     connect(resume_, &QPushButton::clicked, this, &MachineRoom::takeUpAgain);
+    connect(fit_, &QPushButton::clicked, this, &MachineRoom::askFit);
+    connect(trial_, &QPushButton::clicked, this, &MachineRoom::trialWanted);
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
     connect(address_, &QLineEdit::textChanged, this, &MachineRoom::refresh);
     connect(reason_, &QLineEdit::editingFinished, this, [this] {
@@ -155,7 +167,8 @@ void MachineRoom::wire() {
         } else if (r.outcome == "done" && cut && at_ < steps_.size() &&
                    steps_[at_].kind == Kind::cut && steps_[at_].program == order) {
             next(); // the book knows it
-            QApplication::alert(this);
+            QApplication::alert(this); // hands are wanted
+            QApplication::beep();
         }
         Q_EMIT told(now_.last);
         Q_EMIT runEnded();
@@ -346,7 +359,7 @@ void MachineRoom::actStep(const RoomStep& step) {
     }
     switch (step.kind) {
     case Kind::home:
-        bedZ_.reset();
+        bedZ_->reset();
         runner_.act(tr("Homed"), [](Talk& talk) {
             unlock(talk);
             home(talk);
@@ -394,14 +407,18 @@ void MachineRoom::probeStep(const RoomStep& step) {
     const ProgramPlace place = sheet_.derived()->placeOf(order);
     const Setup setup = place.setup();
     const Machine machine = sheet_.document().project().machine;
-    runner_.act(tr("Probed"), [setup, machine, station = step.station, bed = bedZ_](Talk& talk) {
+    const auto bed = bedZ_;
+    runner_.act(tr("Probed"), [setup, machine, station = step.station, bed](Talk& talk) {
         if (talk.status().standIn) { // its plate is laid by word
             talk.line(fmt::format("plate {:.4f}",
                                   setup.zZero == ZZero::top ? setup.blank.thickness : 0));
         }
         const double touched = probe(talk, machine);
-        if (const std::string doubt = doubtOf(touched, setup, machine, bed); !doubt.empty()) {
+        if (const std::string doubt = doubtOf(touched, setup, machine, *bed); !doubt.empty()) {
             throw Error(doubt);
+        }
+        if (setup.zZero == ZZero::bed) {
+            *bed = touched - machine.plate;
         }
         setZero(talk, setup, machine, station, touched);
         lift(talk);
@@ -428,6 +445,46 @@ void MachineRoom::takeUpAgain() {
         runProgram(program, RunHow::cut, true, line);
     } catch (const Error& e) {
         Q_EMIT refused(QString::fromUtf8(e.what()));
+    }
+}
+
+void MachineRoom::runFit(const QString& pocket, double by) {
+    refresh();
+    if (!fit_->isEnabled()) {
+        return;
+    }
+    RunAsk ask;
+    ask.fit = pocket.toStdString();
+    ask.fitBy = by;
+    now_.sending = inHand();
+    now_.progress = {};
+    now_.minutesLeft = -1;
+    now_.last.clear();
+    since_.start();
+    runner_.start(sheet_.derivedPtr(), ask, book_);
+    refresh();
+    setFocus();
+}
+
+void MachineRoom::askFit() {
+    const Derived* d = sheet_.derived();
+    QStringList names;
+    for (const std::string& name : d && d->body ? fitNames(*d) : std::vector<std::string>()) {
+        names << qs(name);
+    }
+    if (names.isEmpty()) {
+        Q_EMIT refused(tr("There is no pocket whose walls could be cut again."));
+        return;
+    }
+    bool yes = false;
+    const QString pocket = QInputDialog::getItem(this, tr("Fit a pocket"), tr("walls of the"), names,
+                                                 0, false, &yes);
+    const double by = yes ? QInputDialog::getDouble(this, tr("Fit a pocket"),
+                                                    tr("further out, mm"), 0.05, leastFitPass,
+                                                    mostFitPass, 2, &yes)
+                          : 0;
+    if (yes) {
+        runFit(pocket, by);
     }
 }
 
@@ -587,6 +644,10 @@ void MachineRoom::refresh() {
                                      : why);
     air_->setEnabled(can);
     trace_->setEnabled(can);
+    fit_->setEnabled(can && sheet_.derived()->body.has_value());
+    fit_->setToolTip(why.isEmpty() ? tr("a pocket's walls once more, a little further out (F)")
+                                   : why);
+    trial_->setEnabled(!busy && sheet_.derived());
     hold_->setEnabled(running);
     hold_->setToolTip(running ? tr("stand still, spindle turning (Space)")
                               : tr("nothing is running"));
@@ -609,7 +670,7 @@ bool MachineRoom::event(QEvent* e) {
     if (e->type() == QEvent::ShortcutOverride) {
         const auto* key = static_cast<QKeyEvent*>(e);
         constexpr std::array plain{Qt::Key_A, Qt::Key_T,  Qt::Key_S,      Qt::Key_J,
-                                   Qt::Key_R, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Asterisk};
+                                   Qt::Key_R, Qt::Key_F, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Asterisk};
         constexpr std::array jog{Qt::Key_Left, Qt::Key_Right,  Qt::Key_Up,       Qt::Key_Down,
                                  Qt::Key_N,    Qt::Key_PageUp, Qt::Key_PageDown, Qt::Key_C,
                                  Qt::Key_B,    Qt::Key_1,      Qt::Key_2,        Qt::Key_3,
@@ -648,6 +709,8 @@ void MachineRoom::keyPressEvent(QKeyEvent* e) {
         send(RunHow::trace);
     } else if (key == Qt::Key_R) {
         takeUpAgain();
+    } else if (key == Qt::Key_F) {
+        fit_->click();
     } else if (key == Qt::Key_J) {
         jogging_ = !jogging_ && !runner_.running();
         update();

@@ -41,11 +41,14 @@ public:
     void doStep(); ///< what the card says
     void stepBack();
     void stop() { runner_.stop(); }
+    /// A pocket's walls once more, so much further out, after the real part has been tried in it.
+    void runFit(const QString& pocket, double by);
 
 Q_SIGNALS:
     void runEnded();
     void refused(QString sentence);
     void told(QString sentence);
+    void trialWanted(); ///< the part in hand, out of another sheet
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -68,6 +71,7 @@ private:
     void probeStep(const RoomStep& step);
     void runProgram(int order, RunHow how, bool readied, int fromLine = 0);
     void takeUpAgain();
+    void askFit();
     void jogBy(Vec3 way);
     bool jogKey(int key);
     void takePlace(int key); ///< where the spindle stands: the crossing, or a fixture's zero hole
@@ -89,6 +93,8 @@ private:
     QPushButton* hold_;
     QPushButton* stop_;
     QPushButton* resume_;
+    QPushButton* fit_;
+    QPushButton* trial_;
     QPushButton* simulate_;
     QLabel* why_;
     std::vector<RoomStep> steps_;
@@ -105,7 +111,8 @@ private:
     int stoppedAt_ = 0;      ///< line a program ended at when not well; 0: none did
     int stoppedProgram_ = 0; ///< and which
     bool shownResume_ = false; ///< what taking it up again does has been shown
-    std::optional<double> bedZ_; ///< machine Z of the bed, once probed since homing
+    /// Machine Z of the bed, once probed since homing; the runner's thread writes it.
+    std::shared_ptr<std::optional<double>> bedZ_ = std::make_shared<std::optional<double>>();
 };
 
 } // namespace wren::app

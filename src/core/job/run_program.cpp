@@ -1,6 +1,7 @@
 #include "job/run_program.h"
 
 #include "base/error.h"
+#include "job/fit_pass.h"
 #include "job/posting.h"
 #include "job/probe_spot.h"
 #include "proof/rs274.h"
@@ -38,21 +39,47 @@ const PostedProgram& programAt(const Derived& d, int order) {
 
 namespace {
 
-/// A program as it is to be sent: whole, in the air, round its place, or from a line on.
-PostedProgram programFor(const Derived& d, const RunAsk& ask) {
+/// A program as it is to be sent, and how what it cuts lies.
+struct Sent {
+    PostedProgram program;
+    const PartJob* job = nullptr;
+    std::size_t side = 0;
+    const Setup& setup() const { return job->held.side(side); }
+};
+
+Sent fitFor(const Derived& d, const RunAsk& ask) {
+    const FitPass pass = deriveFitPass(d.project, ask.fit, ask.fitBy);
+    for (const Finding& f : pass.findings) {
+        if (f.weight == Weight::stop) {
+            throw Error(f.message);
+        }
+    }
+    if (!pass.program) {
+        throw Error("There is no program for the fit to send.");
+    }
+    const Program& p = pass.program->program;
+    return {*pass.program, d.job(p.part), p.side};
+}
+
+/// Whole, in the air, round its place, or from a line on; or a fit pass.
+Sent programFor(const Derived& d, const RunAsk& ask) {
+    if (!ask.fit.empty()) {
+        return fitFor(d, ask);
+    }
     const PostedProgram& posted = programAt(d, ask.order);
     const ProgramPlace place = d.placeOf(static_cast<std::size_t>(ask.order - 1));
-    PostedProgram p = runAs(posted, ask.how, place.setup(), d.project.machine);
+    Sent sent{runAs(posted, ask.how, place.setup(), d.project.machine), place.job, place.side};
     if (ask.fromLine > 0) {
+        const PostedProgram& p = sent.program;
         const Resumed resumed = resumedFrom(p.program.text, p.program.file, place.setup(),
                                             p.program.zero, ask.fromLine);
         Program rest = p.program;
         rest.text = resumed.text;
         rest.file = fmt::format("{} from line {}", p.program.file, ask.fromLine);
         const RunProgram read = readBack({rest}, place.setup()).front();
-        p = PostedProgram::of(rest, read, d.project.machine);
+        sent.program = PostedProgram::of(rest, read, d.project.machine);
     }
-    return p;
+    return sent;
 }
 
 /// Throws Error where its part's programs may not leave the house.
@@ -89,8 +116,7 @@ int safeLineOf(const Derived& d, int order, int line) {
 RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& address,
                      ShopBook& book, SendControl& control,
                      const std::function<void(const SendProgress&)>& progress) {
-    const PostedProgram p = programFor(d, ask); // refused before the machine is spoken to
-    mayBeSent(d, p);
+    mayBeSent(d, programFor(d, ask).program); // refused before the machine is spoken to
     const std::unique_ptr<Link> link = openLink(address);
     Sender sender(*link, control, {}, d.project.machine.talk);
     return runOn(sender.talk(), d, ask, address, book, progress);
@@ -98,12 +124,12 @@ RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& add
 
 RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::string& address,
                 ShopBook& book, const std::function<void(const SendProgress&)>& progress) {
-    const PostedProgram p = programFor(d, ask);
-    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(ask.order - 1));
-    const Setup& setup = place.setup();
+    const Sent sent = programFor(d, ask);
+    const PostedProgram& p = sent.program;
+    const Setup& setup = sent.setup();
     const PostingRight right = mayBeSent(d, p);
     const bool readies = !ask.readied && missingWords(talk.speech().controller()).empty();
-    const Vec2 spot = readies ? probeSpot(d, *place.job, place.side, p.program.station) : Vec2{};
+    const Vec2 spot = readies ? probeSpot(d, *sent.job, sent.side, p.program.station) : Vec2{};
     RunRecord run;
     run.project = d.project.name;
     run.part = p.program.part.name();
