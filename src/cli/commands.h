@@ -35,7 +35,9 @@ void addWholeCommands(CLI::App& app);   ///< geometry, balance, compare
 void addProgramCommands(CLI::App& app); ///< make, trial, prove, test-slots, fixture, check
 void addTrustCommands(CLI::App& app);   ///< air, trace, hold
 void addBedCommands(CLI::App& app);     ///< bed, batch
-void addMachineCommands(CLI::App& app); ///< run, book
+void addMachineCommands(CLI::App& app); ///< run, stale, book
+void addBookCommands(CLI::App& book);   ///< what stands under book
+void addMeasureCommand(CLI::App& app);  ///< measure
 void addLinkCommands(CLI::App& app);    ///< describe, ports, jog, probe
 
 } // namespace wren::cli

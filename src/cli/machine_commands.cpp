@@ -177,6 +177,7 @@ void addMachineCommands(CLI::App& app) {
     list->add_flag("--json", o->json, "as JSON");
     list->add_option("--book", o->book, "the shop book (default: the user's own)");
     list->callback([o] { runs(o->json, o->book); });
+    addBookCommands(*b);
 }
 
 } // namespace wren::cli

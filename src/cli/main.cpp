@@ -64,6 +64,7 @@ int main(int argc, char** argv) {
     wren::cli::addBedCommands(app);
     wren::cli::addMachineCommands(app);
     wren::cli::addLinkCommands(app);
+    wren::cli::addMeasureCommand(app);
 
     try {
         app.parse(argc, argv); // runs the command

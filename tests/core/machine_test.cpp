@@ -379,10 +379,10 @@ TEST_CASE("A book of an older version is taken over with what it tells", "[book]
     CHECK(ShopBook(file).runs().at(0).motion == "def");
     {
         SQLite::Database old(file.string(), SQLite::OPEN_READWRITE);
-        for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit", "wood"}) {
+        for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit", "wood", "cuts"}) {
             old.exec(std::string("ALTER TABLE runs DROP COLUMN ") + later);
         }
-        old.exec("DROP TABLE ticks; PRAGMA user_version=2");
+        old.exec("DROP TABLE ticks; DROP TABLE records; PRAGMA user_version=2");
     }
     const ShopBook book(file);
     REQUIRE(book.runs().size() == 1);

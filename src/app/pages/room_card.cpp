@@ -264,7 +264,10 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
     if (now_.sending > 0 && now_.minutesLeft >= 0) {
         lines << tr("%1 min left").arg(now_.minutesLeft, 0, 'f', 1);
     }
-    const double freeFor = freeMinutes(steps_, at_);
+    const bool measured = now_.sending > 0 && now_.minutesLeft >= 0; // by what it has taken so far
+    const double freeFor = measured && at_ < steps_.size()
+                               ? now_.minutesLeft + freeMinutes(steps_, at_ + 1)
+                               : freeMinutes(steps_, at_);
     if (freeFor > 0) {
         lines << tr("your hands are free for %1 min").arg(freeFor, 0, 'f', 0);
     }
@@ -274,11 +277,9 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
     if (now_.held) {
         lines << tr("the spindle still turns");
     }
-    p.setFont(words(18, true));
     p.setPen(colour::ink);
-    p.drawText(QRectF(area.left(), bar.bottom() + 6, area.width(), 26), Qt::AlignLeft,
-               p.fontMetrics().elidedText(lines.join(QStringLiteral(", ")), Qt::ElideRight,
-                                          int(area.width())));
+    fitted(p, QRectF(area.left(), bar.bottom() + 6, area.width(), 26), 18, 11, true,
+           lines.join(QStringLiteral(", ")));
     p.setPen(colour::faded);
     fitted(p, QRectF(area.left(), bar.bottom() + 34, area.width(),
                      std::max(20.0, area.bottom() - bar.bottom() - 36)),

@@ -56,6 +56,11 @@ ALTER TABLE runs ADD COLUMN feed_percent INTEGER NOT NULL DEFAULT 100;
 ALTER TABLE runs ADD COLUMN spindle_percent INTEGER NOT NULL DEFAULT 100;
 ALTER TABLE runs ADD COLUMN bit TEXT NOT NULL DEFAULT '';
 ALTER TABLE runs ADD COLUMN wood TEXT NOT NULL DEFAULT '';
+ALTER TABLE runs ADD COLUMN cuts TEXT NOT NULL DEFAULT '';
+CREATE TABLE records (
+    id INTEGER PRIMARY KEY, kind TEXT NOT NULL, time TEXT NOT NULL, fields TEXT NOT NULL
+);
+CREATE INDEX records_by_kind ON records (kind, id);
 CREATE TABLE ticks (
     project TEXT NOT NULL, step TEXT NOT NULL, time TEXT NOT NULL,
     PRIMARY KEY (project, step)
@@ -236,11 +241,11 @@ std::int64_t ShopBook::begin(const RunRecord& run) {
     return guarded(db_.get(), "", [&] {
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
                                   "address, start, planned_seconds, stand_in, sender, motion, "
-                                  "bit, wood, outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
+                                  "bit, wood, cuts, outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
                      run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion,
-                     run.bit, run.wood);
+                     run.bit, run.wood, run.cuts);
         s.exec();
         return static_cast<std::int64_t>(db_->getLastInsertRowid());
     });
@@ -264,7 +269,7 @@ std::vector<RunRecord> ShopBook::runs() const {
         SQLite::Statement s(*db_,
                             "SELECT id, project, part, program, sha256, design_hash, address, "
                             "start, end, planned_seconds, taken_seconds, outcome, remark, "
-                            "stand_in, line, feed_percent, spindle_percent, bit, wood, motion "
+                            "stand_in, line, feed_percent, spindle_percent, bit, wood, cuts, motion "
                             "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
@@ -273,7 +278,7 @@ std::vector<RunRecord> ShopBook::runs() const {
                            s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0,
                            s.getColumn(14).getInt(), s.getColumn(15).getInt(),
                            s.getColumn(16).getInt(), s.getColumn(17), s.getColumn(18),
-                           s.getColumn(19)});
+                           s.getColumn(19), s.getColumn(20)});
         }
         return out;
     });
@@ -321,6 +326,83 @@ std::set<std::string> ShopBook::ticks(const std::string& project) const {
         }
         return out;
     });
+}
+
+std::int64_t ShopBook::add(const Record& record) {
+    return guarded(db_.get(), "", [&] {
+        SQLite::Statement s(*db_, "INSERT INTO records (kind, time, fields) VALUES (?, ?, ?)");
+        SQLite::bind(s, record.kind, record.time.empty() ? timeNow() : record.time,
+                     nlohmann::json(record.fields).dump());
+        s.exec();
+        return static_cast<std::int64_t>(db_->getLastInsertRowid());
+    });
+}
+
+std::vector<Record> ShopBook::records(const std::string& kind) const {
+    return guarded(db_.get(), "", [&] {
+        std::vector<Record> out;
+        SQLite::Statement s(*db_, "SELECT id, time, fields FROM records WHERE kind = ? "
+                                  "ORDER BY id DESC");
+        SQLite::bind(s, kind);
+        while (s.executeStep()) {
+            Record r;
+            r.id = s.getColumn(0).getInt64();
+            r.kind = kind;
+            r.time = s.getColumn(1).getString();
+            const auto fields = nlohmann::json::parse(s.getColumn(2).getString(), nullptr, false);
+            for (const auto& [name, value] : fields.items()) {
+                r.fields[name] = value.is_string() ? value.get<std::string>() : value.dump();
+            }
+            out.push_back(std::move(r));
+        }
+        return out;
+    });
+}
+
+void ShopBook::backup(const std::filesystem::path& file) const {
+    std::error_code code;
+    if (std::filesystem::exists(file, code)) {
+        throw Error(fmt::format("{} is there already; a name that is free was expected.",
+                                file.string()));
+    }
+    guarded(db_.get(), "", [&] {
+        SQLite::Statement s(*db_, "VACUUM INTO ?");
+        SQLite::bind(s, file.string());
+        s.exec();
+    });
+}
+
+void ShopBook::restore(const std::filesystem::path& from, const std::filesystem::path& book) {
+    guarded(nullptr, from.string(), [&] {
+        SQLite::Database file(from.string(), SQLite::OPEN_READONLY);
+        const std::string whole = file.execAndGet("PRAGMA integrity_check").getString();
+        const int version = file.execAndGet("PRAGMA user_version").getInt();
+        if (whole != "ok" || version < 1 || version > schemaVersion || !file.tableExists("runs")) {
+            throw Error(fmt::format("{} is no whole shop book of a version up to {}; nothing was "
+                                    "changed.",
+                                    from.string(), schemaVersion));
+        }
+    });
+    const std::string text = readFile(from);
+    std::error_code code;
+    if (std::filesystem::exists(book, code)) {
+        const std::filesystem::path before = book.string() + ".before";
+        std::filesystem::remove(before, code);
+        try { // with what stands in its journal yet
+            ShopBook(book).backup(before);
+        } catch (const Error&) { // it is no book any more: as it lies
+            std::filesystem::copy_file(book, before, code);
+            if (code) {
+                throw Error(fmt::format("The present book could not be kept as {} ({}); nothing was "
+                                        "changed.",
+                                        before.string(), code.message()));
+            }
+        }
+    }
+    for (const char* tail : {"-wal", "-shm"}) { // of the old one: they would be read into the new
+        std::filesystem::remove(book.string() + tail, code);
+    }
+    writeFileSafely(book, text);
 }
 
 std::filesystem::path ShopBook::usualPlace() {

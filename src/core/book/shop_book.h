@@ -1,5 +1,7 @@
 #pragma once
 
+#include "book/records.h"
+
 #include <cstdint>
 #include <filesystem>
 #include <memory>
@@ -33,6 +35,7 @@ struct RunRecord {
     int feedPercent = 100;   ///< what feed and spindle had been turned to at the end
     int spindlePercent = 100;
     std::string bit, wood;   ///< what cut, in what; empty in old entries
+    std::string cuts;        ///< which, as the program's words
     std::string motion;      ///< SHA-256 of what it moved, comments aside; empty in old entries
 };
 
@@ -68,6 +71,16 @@ public:
     /// What of a project's steps at the machine is ticked; kept until it is taken back.
     void tick(const std::string& project, const std::string& step, bool on);
     std::set<std::string> ticks(const std::string& project) const;
+
+    /// Writes down whatever else a shop keeps (book/records.h); returns its number.
+    std::int64_t add(const Record& record);
+    std::vector<Record> records(const std::string& kind) const; ///< newest first
+
+    /// The whole book as a file of its own, taken while others may write in it. Throws Error.
+    void backup(const std::filesystem::path& file) const;
+    /// A book put in the place of another, which is kept beside it (".before"). Throws Error, and
+    /// changes nothing, where the file is no whole book, or a newer one.
+    static void restore(const std::filesystem::path& from, const std::filesystem::path& book);
 
     void recordOverride(const OverrideRecord& record);
     std::vector<OverrideRecord> overrides() const; ///< newest first

@@ -141,6 +141,7 @@ RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::stri
     run.standIn = talk.status().standIn;
     run.bit = p.program.bit.name;
     run.wood = setup.blank.wood;
+    run.cuts = fmt::format("{}", fmt::join(p.program.what, " + "));
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
     if (right == PostingRight::overridden) {

@@ -362,7 +362,7 @@ void SheetPage::programs(const std::string& last) {
 /// "first at 12, 40; to Z -1.2": where the bit first meets wood, off the program's zero, and how
 /// deep it goes.
 std::string SheetPage::whatItDoes(const PostedProgram& p) const {
-    const std::string deep = fmt::format("to Z {}", size(p.extents[0].z));
+    std::string deep = fmt::format("to Z {}", size(p.extents[0].z));
     const ProgramLoad* load = d_.loadOf(p.program.file);
     if (!load || !load->touch) {
         return deep;

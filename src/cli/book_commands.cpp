@@ -1,0 +1,167 @@
+// What a shop writes down beside its runs, and what it has learnt from them.
+#include "commands.h"
+
+#include "base/error.h"
+#include "book/experience.h"
+#include "job/measure.h"
+#include "job/store.h"
+
+#include <CLI/CLI.hpp>
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+#include <memory>
+
+namespace wren::cli {
+namespace {
+
+struct BookOptions {
+    std::string book, file, kind, moisture, size;
+    std::vector<std::string> typed;
+    bool json = false, csv = false, standIns = false;
+};
+
+std::filesystem::path placeOf(const BookOptions& o) {
+    return o.book.empty() ? ShopBook::usualPlace() : std::filesystem::path(o.book);
+}
+
+void list(const RecordKind& kind, const BookOptions& o) {
+    const std::vector<Record> all = ShopBook(placeOf(o)).records(kind.name);
+    if (o.json || o.csv) {
+        fmt::print("{}", o.json ? recordsJson(kind, all) : recordsCsv(kind, all));
+        return;
+    }
+    for (const Record& r : all) {
+        std::string line = fmt::format("{:>4}  {}", r.id, r.time);
+        for (const FieldOf& f : kind.fields) {
+            const std::string text = r.field(f.name);
+            if (!text.empty()) {
+                line += fmt::format("  {} {}{}", f.name, text,
+                                    f.kind == FieldKind::length ? " mm" : "");
+            }
+        }
+        fmt::print("{}\n", line);
+    }
+    if (all.empty()) {
+        fmt::print("The book has no {} yet.\n", kind.plural);
+    }
+}
+
+void add(const BookOptions& o) {
+    const Record record = recordFrom(o.kind, o.typed);
+    const auto id = ShopBook(placeOf(o)).add(record);
+    fmt::print("{} {} is in the book.\n", record.kind, id);
+}
+
+void experience(const BookOptions& o) {
+    const ShopBook book(placeOf(o));
+    const auto all = experienceOf(book.runs(), book.records("mishap"), o.standIns);
+    if (o.json) {
+        auto list = nlohmann::ordered_json::array();
+        for (const Experience& e : all) {
+            list.push_back({{"bit", e.bit},
+                            {"wood", e.wood},
+                            {"cuts", e.cuts},
+                            {"feed_percent", e.feedPercent},
+                            {"minutes_ratio", e.minutesRatio},
+                            {"runs", e.evidence},
+                            {"mishaps", e.mishaps}});
+        }
+        fmt::print("{}\n", list.dump(2));
+        return;
+    }
+    for (const Experience& e : all) {
+        fmt::print("{} in {}, {}: feed {} %, {:.2f} of the planned minutes, from {} runs{}\n", e.bit,
+                   e.wood, e.cuts, e.feedPercent, e.minutesRatio, e.runs,
+                   e.mishaps > 0 ? fmt::format(", lowered by {} mishaps since", e.mishaps) : "");
+    }
+    if (all.empty()) {
+        fmt::print("No run has ended well on a real machine yet.\n");
+    }
+}
+
+void measure(const BookOptions& o) {
+    const Project before = loadProject(o.file);
+    const std::size_t equals = o.size.find('=');
+    if (equals == std::string::npos) {
+        throw Error(fmt::format("\"{}\" is no reading; part.size=value was expected, as in "
+                                "neck.heel_width=55.93mm.",
+                                o.size));
+    }
+    const std::string size = o.size.substr(0, equals);
+    const Measured m = measured(before, size, o.size.substr(equals + 1));
+    std::vector<std::string> typed{"project=" + before.name, "size=" + size,
+                                   fmt::format("value={}mm", m.value)};
+    if (m.drawn) {
+        typed.push_back(fmt::format("drawn={}mm", *m.drawn));
+    }
+    if (!o.moisture.empty()) {
+        typed.push_back("moisture=" + o.moisture);
+    }
+    const auto id = ShopBook(placeOf(o)).add(recordFrom("measurement", typed));
+    saveProject(m.project, o.file);
+    const auto& all = measuredSizes();
+    const auto it = std::find_if(all.begin(), all.end(),
+                                 [&](const MeasuredSize& s) { return size == s.name; });
+    fmt::print("{}: {:.2f} mm read{}; {} follows it. Measurement {} in the book.\n", size, m.value,
+               m.drawn ? fmt::format(", {:.2f} mm drawn", *m.drawn) : "", it->follows, id);
+}
+
+} // namespace
+
+void addBookCommands(CLI::App& book) {
+    auto o = std::make_shared<BookOptions>();
+    const auto at = [&](CLI::App* c) {
+        c->add_option("--book", o->book, "the shop book (default: the user's own)");
+    };
+    for (const RecordKind& kind : recordKinds()) {
+        CLI::App* c = book.add_subcommand(kind.plural, fmt::format("Every {}: {}.", kind.name,
+                                                                   kind.meaning));
+        c->add_flag("--json", o->json, "as JSON");
+        c->add_flag("--csv", o->csv, "as CSV");
+        at(c);
+        c->callback([o, &kind] { list(kind, *o); });
+    }
+    CLI::App* a = book.add_subcommand("add", "One more of them.");
+    a->add_option("KIND", o->kind, "bit, blank, hardware, measurement, note or mishap")->required();
+    a->add_option("FIELDS", o->typed, "name=value ...; lengths with their unit")->required();
+    at(a);
+    a->callback([o] { add(*o); });
+
+    CLI::App* e = book.add_subcommand(
+        "experience", "What runs that ended well say of feed and minutes, by bit, wood and cut.");
+    e->add_flag("--json", o->json, "as JSON");
+    e->add_flag("--stand-ins", o->standIns, "runs on simulated machines count too");
+    at(e);
+    e->callback([o] { experience(*o); });
+
+    CLI::App* k = book.add_subcommand("backup", "The whole book as one file.");
+    k->add_option("FILE", o->file, "a name that is free")->required();
+    at(k);
+    k->callback([o] {
+        ShopBook(placeOf(*o)).backup(o->file);
+        fmt::print("The book is in {}.\n", o->file);
+    });
+    CLI::App* r = book.add_subcommand("restore", "A backup in the place of the book.");
+    r->add_option("FILE", o->file, "a book, as backup writes it")->required();
+    at(r);
+    r->callback([o] {
+        ShopBook::restore(o->file, placeOf(*o));
+        fmt::print("{} is the book now; what it was is beside it, with .before behind its name.\n",
+                   o->file);
+    });
+}
+
+void addMeasureCommand(CLI::App& app) {
+    auto o = std::make_shared<BookOptions>();
+    CLI::App* m = app.add_subcommand(
+        "measure", "A size as read off the caliper: what follows from it does, the drawn one stays.");
+    m->add_option("FILE", o->file, "project file (.wren)")->required();
+    m->add_option("READING", o->size, "part.size=value with its unit, as neck.heel_width=55.93mm")
+        ->required();
+    m->add_option("--moisture", o->moisture, "per cent, when it was read");
+    m->add_option("--book", o->book, "the shop book (default: the user's own)");
+    m->callback([o] { measure(*o); });
+}
+
+} // namespace wren::cli

@@ -1,0 +1,203 @@
+#include "book/records.h"
+
+#include "base/error.h"
+#include "base/length.h"
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+
+#include <fmt/format.h>
+#include <nlohmann/json.hpp>
+
+namespace wren {
+namespace {
+
+FieldOf words(const char* name, const char* meaning, bool needed = false) {
+    return {name, FieldKind::words, meaning, needed, 0, 0, {}};
+}
+FieldOf number(const char* name, const char* meaning, double least, double most) {
+    return {name, FieldKind::number, meaning, false, least, most, {}};
+}
+FieldOf size(const char* name, const char* meaning, double least, double most) {
+    return {name, FieldKind::length, meaning, false, least, most, {}};
+}
+FieldOf choice(const char* name, const char* meaning, std::vector<std::string> choices) {
+    return {name, FieldKind::choice, meaning, true, 0, 0, std::move(choices)};
+}
+
+/// The text as it is kept: a length in mm, a number as it is.
+std::string kept(const RecordKind& kind, const FieldOf& field, const std::string& text) {
+    const std::string what = fmt::format("{}.{}", kind.name, field.name);
+    if (field.kind == FieldKind::choice &&
+        std::find(field.choices.begin(), field.choices.end(), text) == field.choices.end()) {
+        throw Error(fmt::format("{}: \"{}\" is none of {}.", what, text,
+                                fmt::join(field.choices, ", ")));
+    }
+    if (field.kind == FieldKind::words || field.kind == FieldKind::choice) {
+        if (text.empty() || text.size() > 2000) {
+            throw Error(fmt::format("{}: 1 to 2000 signs were expected.", what));
+        }
+        return text;
+    }
+    double value = 0;
+    if (field.kind == FieldKind::length) {
+        value = lengthWithUnit(text, what);
+    } else {
+        const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
+        if (code != std::errc() || end != text.data() + text.size() || !std::isfinite(value)) {
+            throw Error(fmt::format("{}: \"{}\" is no number.", what, text));
+        }
+    }
+    if (value < field.least || value > field.most) {
+        throw Error(fmt::format("{}: {:g} is outside {:g} to {:g}{}.", what, value, field.least,
+                                field.most, field.kind == FieldKind::length ? " mm" : ""));
+    }
+    return fmt::format("{:.4g}", value);
+}
+
+std::string csvCell(const std::string& text) {
+    if (text.find_first_of(",\"\n\r") == std::string::npos) {
+        return text;
+    }
+    std::string out = "\"";
+    for (char c : text) {
+        out += c == '"' ? std::string("\"\"") : std::string(1, c);
+    }
+    return out + "\"";
+}
+
+} // namespace
+
+double lengthWithUnit(const std::string& text, const std::string& what) {
+    const bool unit = text.find_first_of("m\"i") != std::string::npos;
+    if (!unit) {
+        throw Error(fmt::format("{}: \"{}\" has no unit; mm or in was expected behind it, as in "
+                                "55.93mm.",
+                                what, text));
+    }
+    return parseLength(text, LengthUnit::mm);
+}
+
+const std::vector<RecordKind>& recordKinds() {
+    static const std::vector<RecordKind> all{
+        {"bit",
+         "bits",
+         "what became of a real bit",
+         {words("name", "as in the drawer", true),
+          choice("event", "what became of it", {"new", "sharpened", "broken"}),
+          words("note", "whatever else")}},
+        {"blank",
+         "blanks",
+         "a piece of wood on the rack",
+         {words("name", "what it is called", true), words("wood", "as in wren set --list", true),
+          size("length", "as measured", 1, 6000), size("width", "as measured", 1, 2000),
+          size("thickness", "as measured", 0.5, 300),
+          size("bow", "how far it is off straight along", 0, 50),
+          size("twist", "how far its corners are off a plane", 0, 50),
+          number("moisture", "per cent", 0, 60), words("from", "where it came from"),
+          words("since", "since when it rests"), words("reserved", "for which instrument"),
+          words("note", "whatever else")}},
+        {"hardware",
+         "hardware",
+         "something that has to be in hand",
+         {words("name", "what it is", true), words("project", "for which instrument"),
+          choice("state", "how far it is", {"needed", "ordered", "here", "measured"}),
+          size("size", "that matters for the cut", 0.05, 1000), words("note", "whatever else")}},
+        {"measurement",
+         "measurements",
+         "what a caliper read",
+         {words("project", "of which instrument", true), words("size", "as part.size", true),
+          size("value", "as read", 0.01, 6000), size("drawn", "as designed", 0, 6000),
+          number("moisture", "per cent", 0, 60), words("bit", "that cut it"),
+          words("wood", "it was cut in"), words("note", "whatever else")}},
+        {"note",
+         "notes",
+         "something to remember",
+         {words("text", "what", true), words("project", "of which instrument"),
+          words("part", "of which part"),
+          words("next", "yes: it comes up when such a part is begun again")}},
+        {"mishap",
+         "mishaps",
+         "what went wrong, and its cure",
+         {words("what", "chatter, burn, fray, breakage ...", true),
+          words("project", "of which instrument"), words("bit", "that cut"),
+          words("wood", "it cut in"), words("cuts", "which cut"), words("cure", "what helped")}}};
+    return all;
+}
+
+const RecordKind& recordKind(const std::string& name) {
+    std::vector<std::string> names;
+    for (const RecordKind& kind : recordKinds()) {
+        if (name == kind.name || name == kind.plural) {
+            return kind;
+        }
+        names.emplace_back(kind.name);
+    }
+    throw Error(fmt::format("The book keeps no \"{}\"; one of {} was expected.", name,
+                            fmt::join(names, ", ")));
+}
+
+Record recordFrom(const std::string& kindName, const std::vector<std::string>& typed) {
+    const RecordKind& kind = recordKind(kindName);
+    Record out;
+    out.kind = kind.name;
+    for (const std::string& one : typed) {
+        const std::size_t equals = one.find('=');
+        const std::string name = one.substr(0, equals);
+        const auto field = std::find_if(kind.fields.begin(), kind.fields.end(),
+                                        [&](const FieldOf& f) { return name == f.name; });
+        if (equals == std::string::npos || field == kind.fields.end()) {
+            std::vector<std::string> names;
+            for (const FieldOf& f : kind.fields) {
+                names.emplace_back(f.name);
+            }
+            throw Error(fmt::format("\"{}\" is nothing a {} has; {} as name=value were expected.",
+                                    one, kind.name, fmt::join(names, ", ")));
+        }
+        out.fields[name] = kept(kind, *field, one.substr(equals + 1));
+    }
+    for (const FieldOf& f : kind.fields) {
+        if (f.needed && out.field(f.name).empty()) {
+            throw Error(fmt::format("A {} wants its {} ({}).", kind.name, f.name, f.meaning));
+        }
+    }
+    return out;
+}
+
+std::string recordsCsv(const RecordKind& kind, const std::vector<Record>& records) {
+    std::string out = "id,time";
+    for (const FieldOf& f : kind.fields) {
+        out += fmt::format(",{}{}", f.name, f.kind == FieldKind::length ? "_mm" : "");
+    }
+    out += "\n";
+    for (const Record& r : records) {
+        out += fmt::format("{},{}", r.id, r.time);
+        for (const FieldOf& f : kind.fields) {
+            out += "," + csvCell(r.field(f.name));
+        }
+        out += "\n";
+    }
+    return out;
+}
+
+std::string recordsJson(const RecordKind& kind, const std::vector<Record>& records) {
+    auto list = nlohmann::ordered_json::array();
+    for (const Record& r : records) {
+        nlohmann::ordered_json one{{"id", r.id}, {"time", r.time}};
+        for (const FieldOf& f : kind.fields) {
+            const std::string text = r.field(f.name);
+            if (text.empty()) {
+                continue;
+            }
+            const bool words = f.kind == FieldKind::words || f.kind == FieldKind::choice;
+            const std::string key = std::string(f.name) + (f.kind == FieldKind::length ? "_mm" : "");
+            one[key] = words ? nlohmann::ordered_json(text)
+                             : nlohmann::ordered_json(std::stod(text));
+        }
+        list.push_back(std::move(one));
+    }
+    return list.dump(2) + "\n";
+}
+
+} // namespace wren
