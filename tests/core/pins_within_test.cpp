@@ -147,6 +147,15 @@ TEST_CASE("Gluing sticks vanish with the pockets cut over them", "[pins][sticks]
     std::vector<Panel> layers{core, top};
     CHECK(addGluingSticks(layers, bare) == std::vector<PartId>{Role::top});
     CHECK(sticksIn(layers[0]).size() == 2); // no more than it had
+    // A back that nothing is cut through from behind is located by its pins alone, and told so.
+    Project backed = layered({{"body.gluing_sticks", "yes"}, {"body.back", "6"}});
+    backed.body.cavity = {};
+    backed.body.controls.clear();
+    const std::optional<Finding> none = findingOf(deriveDrawing(backed).findings,
+                                                  "no-place-for-sticks");
+    REQUIRE(none);
+    CHECK(none->part == Role::back);
+    CHECK(none->weight == Weight::caution);
 }
 
 TEST_CASE("A fixture's zero hole is the zero, until the board is moved", "[pins][fixture]") {
