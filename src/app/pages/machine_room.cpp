@@ -1,19 +1,13 @@
 #include "pages/machine_room.h"
 
-#include "base/error.h"
 #include "base/length.h"
 #include "frame/text.h"
 #include "frame/theme.h"
-#include "job/fit_pass.h"
 #include "job/posting.h"
-#include "job/probe_spot.h"
-#include "state/background.h"
 
 #include <QApplication>
 #include <QCompleter>
 #include <QHBoxLayout>
-#include <QInputDialog>
-#include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPainter>
@@ -28,8 +22,6 @@ namespace {
 using Kind = RoomStep::Kind;
 
 constexpr double demoSpeed = 60; ///< the stand-in runs so many times faster than wood allows
-constexpr std::array jogSteps{0.1, 1.0, 10.0, 50.0};
-constexpr double jogFeed = 2000; ///< mm/min
 
 QPushButton* deed(const QString& text, const QString& tip) {
     auto* b = new QPushButton(text);
@@ -115,7 +107,7 @@ void MachineRoom::wire() {
         refresh();
     });
     connect(stop_, &QPushButton::clicked, this, [this] { runner_.stop(); });
-    connect(resume_, &QPushButton::clicked, this, &MachineRoom::takeUpAgain);
+    connect(resume_, &QPushButton::clicked, this, [this] { takeUpAgain(); });
     connect(fit_, &QPushButton::clicked, this, &MachineRoom::askFit);
     connect(trial_, &QPushButton::clicked, this, &MachineRoom::trialWanted);
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
@@ -263,308 +255,6 @@ void MachineRoom::startSimulated(double speed) {
     }
 }
 
-void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
-    const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
-    for (std::size_t i = 0; i < steps_.size(); ++i) { // the card shows what runs
-        at_ = steps_[i].program == order && steps_[i].kind == kind ? i : at_;
-    }
-    now_.sending = order;
-    now_.progress = {};
-    now_.minutesLeft = -1;
-    now_.last.clear();
-    turn(100, 100);
-    since_.start();
-    shownResume_ = false;
-    RunAsk ask;
-    ask.order = order;
-    ask.how = how;
-    ask.readied = readied;
-    ask.fromLine = fromLine;
-    runner_.start(sheet_.derivedPtr(), ask, book_);
-    jogging_ = false;
-    refresh();
-    setFocus();
-}
-
-void MachineRoom::send(RunHow how) {
-    refresh(); // a change of the design may be under way: what is on the sheet is old then
-    if (send_->isEnabled()) {
-        runProgram(next_ > 0 ? next_ : 1, how, false);
-    }
-}
-
-void MachineRoom::tick(bool on) {
-    if (at_ >= steps_.size()) {
-        return;
-    }
-    const std::string id = steps_[at_].id;
-    ticksAreOf(sheet_.document().project().name);
-    (on ? ticks_ : takenBack_).insert(id);
-    (on ? takenBack_ : ticks_).erase(id);
-    const auto keep = [file = book_, id, on,
-                       project = sheet_.document().project().name]() -> QString {
-        try {
-            ShopBook(file).tick(project, id, on);
-            return {};
-        } catch (const Error& e) {
-            return QString::fromUtf8(e.what());
-        }
-    };
-    inBackground(this, keep, [this](const QString& trouble) {
-        if (!trouble.isEmpty()) {
-            Q_EMIT refused(trouble);
-        }
-    });
-}
-
-void MachineRoom::next() {
-    at_ = std::min(at_ + 1, steps_.size());
-    now_.progress = {};
-    refresh();
-}
-
-void MachineRoom::stepBack() {
-    if (at_ > 0 && !runner_.busy()) {
-        --at_;
-        tick(false);
-        now_.last.clear();
-        refresh();
-    }
-}
-
-void MachineRoom::doStep() {
-    if (at_ >= steps_.size() || runner_.busy()) {
-        return;
-    }
-    const RoomStep& step = steps_[at_];
-    if (!step.ofMachine()) {
-        tick(true);
-        next();
-        return;
-    }
-    refresh();
-    if (const QString why = whyNot(); !why.isEmpty()) {
-        Q_EMIT refused(why);
-        return;
-    }
-    actStep(step);
-}
-
-/// What the machine does for a step; the step is behind once it has.
-void MachineRoom::actStep(const RoomStep& step) {
-    const auto order = static_cast<std::size_t>(step.program - 1);
-    const ProgramPlace place = sheet_.derived()->placeOf(order);
-    if (!place.job) {
-        return;
-    }
-    switch (step.kind) {
-    case Kind::home:
-        bedZ_->reset();
-        runner_.act(tr("Homed"), [](Talk& talk) {
-            unlock(talk);
-            home(talk);
-        });
-        break;
-    case Kind::travel: {
-        const Vec2 spot = probeSpot(*sheet_.derived(), *place.job, step.side, step.station);
-        runner_.act(tr("Over the plate's place"), [spot](Talk& talk) { travelTo(talk, spot); });
-        break;
-    }
-    case Kind::park: {
-        const Vec2 front = parkPlace(sheet_.document().project().machine);
-        runner_.act(tr("Where bits are changed"), [front](Talk& talk) { travelTo(talk, front); });
-        break;
-    }
-    case Kind::probe:
-        probeStep(step);
-        break;
-    case Kind::air:
-        runProgram(step.program, RunHow::air, true);
-        return;
-    case Kind::cut:
-        runProgram(step.program, RunHow::cut, true);
-        return;
-    default:
-        return;
-    }
-    now_.busy = true;
-    const std::size_t at = at_;
-    connect(
-        &runner_, &Runner::acted, this,
-        [this, at] {
-            if (at_ == at) {
-                tick(true);
-                next();
-            }
-        },
-        Qt::SingleShotConnection);
-    refresh();
-}
-
-/// The plate lies where the maker says it does; a height that cannot be is questioned.
-void MachineRoom::probeStep(const RoomStep& step) {
-    const auto order = static_cast<std::size_t>(step.program - 1);
-    const ProgramPlace place = sheet_.derived()->placeOf(order);
-    const Setup setup = place.setup();
-    const Machine machine = sheet_.document().project().machine;
-    const auto bed = bedZ_;
-    runner_.act(tr("Probed"), [setup, machine, station = step.station, bed](Talk& talk) {
-        if (talk.status().standIn) { // its plate is laid by word
-            talk.line(fmt::format("plate {:.4f}",
-                                  setup.zZero == ZZero::top ? setup.blank.thickness : 0));
-        }
-        const double touched = probe(talk, machine);
-        if (const std::string doubt = doubtOf(touched, setup, machine, *bed); !doubt.empty()) {
-            throw Error(doubt);
-        }
-        if (setup.zZero == ZZero::bed) {
-            *bed = touched - machine.plate;
-        }
-        setZero(talk, setup, machine, station, touched);
-        lift(talk);
-    });
-}
-
-void MachineRoom::takeUpAgain() {
-    const Derived* d = sheet_.derived();
-    if (!d || stoppedAt_ == 0 || runner_.busy() || !whyNot().isEmpty()) {
-        return;
-    }
-    try {
-        const int line = safeLineOf(*d, stoppedProgram_, stoppedAt_);
-        if (!std::exchange(shownResume_, true)) { // what will happen, before it does
-            QStringList sentences;
-            for (const std::string& s : resumeOf(*d, stoppedProgram_, line).does) {
-                sentences << qs(s);
-            }
-            now_.last = tr("%1 Press R again and it does.").arg(sentences.join(QLatin1Char(' ')));
-            refresh();
-            return;
-        }
-        const int program = stoppedProgram_;
-        runProgram(program, RunHow::cut, true, line);
-    } catch (const Error& e) {
-        Q_EMIT refused(QString::fromUtf8(e.what()));
-    }
-}
-
-void MachineRoom::runFit(const QString& pocket, double by) {
-    refresh();
-    if (!fit_->isEnabled()) {
-        return;
-    }
-    RunAsk ask;
-    ask.fit = pocket.toStdString();
-    ask.fitBy = by;
-    now_.sending = inHand();
-    now_.progress = {};
-    now_.minutesLeft = -1;
-    now_.last.clear();
-    since_.start();
-    runner_.start(sheet_.derivedPtr(), ask, book_);
-    refresh();
-    setFocus();
-}
-
-void MachineRoom::askFit() {
-    const Derived* d = sheet_.derived();
-    QStringList names;
-    for (const std::string& name : d && d->body ? fitNames(*d) : std::vector<std::string>()) {
-        names << qs(name);
-    }
-    if (names.isEmpty()) {
-        Q_EMIT refused(tr("There is no pocket whose walls could be cut again."));
-        return;
-    }
-    bool yes = false;
-    const QString pocket = QInputDialog::getItem(this, tr("Fit a pocket"), tr("walls of the"), names,
-                                                 0, false, &yes);
-    const double by = yes ? QInputDialog::getDouble(this, tr("Fit a pocket"),
-                                                    tr("further out, mm"), 0.05, leastFitPass,
-                                                    mostFitPass, 2, &yes)
-                          : 0;
-    if (yes) {
-        runFit(pocket, by);
-    }
-}
-
-void MachineRoom::turn(int feed, int spindle) {
-    now_.feed = std::clamp(feed, 10, 200);
-    now_.spindle = std::clamp(spindle, 50, 150);
-    runner_.turnTo(now_.feed, now_.spindle);
-    update();
-}
-
-void MachineRoom::jogBy(Vec3 way) {
-    if (runner_.busy()) {
-        return; // a held key comes again
-    }
-    if (address_->text().trimmed().isEmpty()) {
-        Q_EMIT refused(tr("Give the machine's address, or start a stand-in."));
-        return;
-    }
-    runner_.act(tr("Jogged"), [way](Talk& talk) { jog(talk, way, jogFeed); });
-}
-
-bool MachineRoom::jogKey(int key) {
-    switch (key) {
-    case Qt::Key_Left:
-        jogBy({-jogStep_, 0, 0});
-        return true;
-    case Qt::Key_Right:
-        jogBy({jogStep_, 0, 0});
-        return true;
-    case Qt::Key_Up:
-        jogBy({0, jogStep_, 0});
-        return true;
-    case Qt::Key_Down:
-        jogBy({0, -jogStep_, 0});
-        return true;
-    case Qt::Key_PageUp:
-        jogBy({0, 0, jogStep_});
-        return true;
-    case Qt::Key_PageDown:
-        jogBy({0, 0, -jogStep_});
-        return true;
-    case Qt::Key_C:
-    case Qt::Key_N:
-    case Qt::Key_B:
-        takePlace(key);
-        return true;
-    default:
-        break;
-    }
-    if (key >= Qt::Key_1 && key <= Qt::Key_4) {
-        jogStep_ = jogSteps[std::size_t(key - Qt::Key_1)];
-        update();
-        return true;
-    }
-    return false;
-}
-
-/// C: the lines' crossing; N and B: the zero hole of the neck's and the body's fixture board.
-void MachineRoom::takePlace(int key) {
-    if (!now_.known) {
-        Q_EMIT refused(tr("The machine has not said where it stands: jog it there first."));
-        return;
-    }
-    Project next = sheet_.document().project();
-    const Vec2 at = now_.status.position.xy();
-    if (key == Qt::Key_C) {
-        next.machine.crossing = at;
-    } else {
-        TurnHold& hold = key == Qt::Key_N ? next.neckHold : next.bodyHold;
-        hold.zeroX = at.x;
-        hold.zeroY = at.y;
-        hold.fixtureMoved = false;
-    }
-    sheet_.document().change(std::move(next), key == Qt::Key_C ? tr("the lines' crossing")
-                                                               : tr("a fixture board's zero hole"));
-    Q_EMIT told(tr("Taken from where the spindle stands: machine X %1 Y %2.")
-                    .arg(at.x, 0, 'f', 2)
-                    .arg(at.y, 0, 'f', 2));
-}
-
 int MachineRoom::inHand() const {
     return now_.sending > 0 ? now_.sending : std::max(1, next_);
 }
@@ -657,76 +347,12 @@ void MachineRoom::refresh() {
                            : tr("nothing is running"));
     resume_->setVisible(stoppedAt_ > 0 && !busy);
     resume_->setToolTip(tr("program %1 from its last safe place before line %2; it is said first "
-                           "what will happen (R)")
+                           "what will happen (R; Shift+R: at that line itself)")
                             .arg(stoppedProgram_)
                             .arg(stoppedAt_));
     simulate_->setEnabled(simulated_.state() == QProcess::NotRunning);
     address_->setEnabled(!busy);
     update();
-}
-
-/// Its own keys come before the drawing's, which has nothing to add here.
-bool MachineRoom::event(QEvent* e) {
-    if (e->type() == QEvent::ShortcutOverride) {
-        const auto* key = static_cast<QKeyEvent*>(e);
-        constexpr std::array plain{Qt::Key_A, Qt::Key_T,  Qt::Key_S,      Qt::Key_J,
-                                   Qt::Key_R, Qt::Key_F, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Asterisk};
-        constexpr std::array jog{Qt::Key_Left, Qt::Key_Right,  Qt::Key_Up,       Qt::Key_Down,
-                                 Qt::Key_N,    Qt::Key_PageUp, Qt::Key_PageDown, Qt::Key_C,
-                                 Qt::Key_B,    Qt::Key_1,      Qt::Key_2,        Qt::Key_3,
-                                 Qt::Key_4};
-        const auto has = [&](const auto& keys) {
-            return std::find(keys.begin(), keys.end(), key->key()) != keys.end();
-        };
-        const bool bare = key->modifiers() == Qt::NoModifier ||
-                          key->modifiers() == Qt::KeypadModifier ||
-                          key->modifiers() == Qt::ShiftModifier;
-        if (bare && (has(plain) || (jogging_ && has(jog)))) {
-            e->accept();
-            return true;
-        }
-    }
-    return QWidget::event(e);
-}
-
-void MachineRoom::keyPressEvent(QKeyEvent* e) {
-    const int key = e->key();
-    if (jogging_ && e->modifiers() == Qt::NoModifier && jogKey(key)) {
-        return;
-    }
-    if (e->isAutoRepeat()) {
-        return;
-    }
-    if (key == Qt::Key_Return || key == Qt::Key_Enter) {
-        doStep();
-    } else if (key == Qt::Key_Backspace) {
-        stepBack();
-    } else if (key == Qt::Key_S) {
-        send();
-    } else if (key == Qt::Key_A) {
-        send(RunHow::air);
-    } else if (key == Qt::Key_T) {
-        send(RunHow::trace);
-    } else if (key == Qt::Key_R) {
-        takeUpAgain();
-    } else if (key == Qt::Key_F) {
-        fit_->click();
-    } else if (key == Qt::Key_J) {
-        jogging_ = !jogging_ && !runner_.running();
-        update();
-    } else if (key == Qt::Key_Plus) {
-        turn(now_.feed + 10, now_.spindle);
-    } else if (key == Qt::Key_Minus) {
-        turn(now_.feed - 10, now_.spindle);
-    } else if (key == Qt::Key_Asterisk) {
-        turn(100, 100);
-    } else if (key == Qt::Key_Space && runner_.running()) {
-        hold_->click();
-    } else if (key == Qt::Key_Escape && runner_.busy()) {
-        stop_->click();
-    } else {
-        QWidget::keyPressEvent(e);
-    }
 }
 
 void MachineRoom::paintEvent(QPaintEvent*) {
@@ -752,7 +378,8 @@ void MachineRoom::paintEvent(QPaintEvent*) {
                    jogging_ ? tr("J: stop jogging. C: the lines cross here. N, B: here is the zero "
                                  "hole of the neck's, the body's fixture board.")
                             : tr("Return: do it. Backspace: back. Space: hold. Escape: stop. J: jog. "
-                                 "+ and -: feed. Local workshop and mains rules come first."),
+                                 "+ and -: feed. Comma and period: spindle. R, Shift+R: take up again. Local workshop "
+                                 "and mains rules come first."),
                    Qt::ElideRight, int(keys.width())));
 }
 

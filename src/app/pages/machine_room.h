@@ -70,7 +70,7 @@ private:
     void actStep(const RoomStep& step);
     void probeStep(const RoomStep& step);
     void runProgram(int order, RunHow how, bool readied, int fromLine = 0);
-    void takeUpAgain();
+    void takeUpAgain(bool exactly = false); ///< at the line itself, not the safe place before
     void askFit();
     void jogBy(Vec3 way);
     bool jogKey(int key);

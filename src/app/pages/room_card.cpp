@@ -289,6 +289,10 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
                     "by what it reports; steps it loses are not seen.")
                      .arg(now_.progress.acknowledged)
                      .arg(now_.progress.lines)
+           : now_.status.state == "alarm"
+               ? tr("It has stopped by itself. Look for the cause with the spindle standing; then go "
+                    "back (Backspace) to homing, which takes it out of the alarm. %1")
+                     .arg(now_.last)
                : now_.last);
 }
 

@@ -189,8 +189,8 @@ private:
         }
         bit_ = bit.name;
         RoomStep& s = add(Kind::probe, "probe " + p.motion, "Probe Z",
-                          fmt::format("The plate lies on {}. It is touched, and the zero of X, Y "
-                                      "and Z is set.",
+                          fmt::format("Does the plate lie on {}? Return says yes: it is touched, "
+                                      "and the zero of X, Y and Z is set.",
                                       plateOn()));
         s.number = fmt::format("plate {}", mm(d_.project.machine.plate));
         s.caution = "The clip is on the bit and the plate's wire is whole: touch it by hand first.";

@@ -1,0 +1,249 @@
+// What the room at the machine does: the step in hand, programs, fits, taking up again.
+#include "pages/machine_room.h"
+
+#include "base/error.h"
+#include "frame/text.h"
+#include "job/fit_pass.h"
+#include "job/probe_spot.h"
+#include "state/background.h"
+
+#include <QInputDialog>
+#include <QPushButton>
+
+#include <algorithm>
+
+#include <fmt/format.h>
+
+namespace wren::app {
+namespace {
+
+using Kind = RoomStep::Kind;
+
+} // namespace
+
+void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
+    const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
+    for (std::size_t i = 0; i < steps_.size(); ++i) { // the card shows what runs
+        at_ = steps_[i].program == order && steps_[i].kind == kind ? i : at_;
+    }
+    now_.sending = order;
+    now_.progress = {};
+    now_.minutesLeft = -1;
+    now_.last.clear();
+    turn(100, 100);
+    since_.start();
+    shownResume_ = false;
+    RunAsk ask;
+    ask.order = order;
+    ask.how = how;
+    ask.readied = readied;
+    ask.fromLine = fromLine;
+    runner_.start(sheet_.derivedPtr(), ask, book_);
+    jogging_ = false;
+    refresh();
+    setFocus();
+}
+
+void MachineRoom::send(RunHow how) {
+    refresh(); // a change of the design may be under way: what is on the sheet is old then
+    if (send_->isEnabled()) {
+        runProgram(next_ > 0 ? next_ : 1, how, false);
+    }
+}
+
+void MachineRoom::tick(bool on) {
+    if (at_ >= steps_.size()) {
+        return;
+    }
+    const std::string id = steps_[at_].id;
+    ticksAreOf(sheet_.document().project().name);
+    (on ? ticks_ : takenBack_).insert(id);
+    (on ? takenBack_ : ticks_).erase(id);
+    const auto keep = [file = book_, id, on,
+                       project = sheet_.document().project().name]() -> QString {
+        try {
+            ShopBook(file).tick(project, id, on);
+            return {};
+        } catch (const Error& e) {
+            return QString::fromUtf8(e.what());
+        }
+    };
+    inBackground(this, keep, [this](const QString& trouble) {
+        if (!trouble.isEmpty()) {
+            Q_EMIT refused(trouble);
+        }
+    });
+}
+
+void MachineRoom::next() {
+    at_ = std::min(at_ + 1, steps_.size());
+    now_.progress = {};
+    refresh();
+}
+
+void MachineRoom::stepBack() {
+    if (at_ > 0 && !runner_.busy()) {
+        --at_;
+        tick(false);
+        now_.last.clear();
+        refresh();
+    }
+}
+
+void MachineRoom::doStep() {
+    if (at_ >= steps_.size() || runner_.busy()) {
+        return;
+    }
+    const RoomStep& step = steps_[at_];
+    if (!step.ofMachine()) {
+        tick(true);
+        next();
+        return;
+    }
+    refresh();
+    if (const QString why = whyNot(); !why.isEmpty()) {
+        Q_EMIT refused(why);
+        return;
+    }
+    actStep(step);
+}
+
+/// What the machine does for a step; the step is behind once it has.
+void MachineRoom::actStep(const RoomStep& step) {
+    const auto order = static_cast<std::size_t>(step.program - 1);
+    const ProgramPlace place = sheet_.derived()->placeOf(order);
+    if (!place.job) {
+        return;
+    }
+    switch (step.kind) {
+    case Kind::home:
+        bedZ_->reset();
+        runner_.act(tr("Homed"), [](Talk& talk) {
+            unlock(talk);
+            home(talk);
+        });
+        break;
+    case Kind::travel: {
+        const Vec2 spot = probeSpot(*sheet_.derived(), *place.job, step.side, step.station);
+        runner_.act(tr("Over the plate's place"), [spot](Talk& talk) { travelTo(talk, spot); });
+        break;
+    }
+    case Kind::park: {
+        const Vec2 front = parkPlace(sheet_.document().project().machine);
+        runner_.act(tr("Where bits are changed"), [front](Talk& talk) { travelTo(talk, front); });
+        break;
+    }
+    case Kind::probe:
+        probeStep(step);
+        break;
+    case Kind::air:
+        runProgram(step.program, RunHow::air, true);
+        return;
+    case Kind::cut:
+        runProgram(step.program, RunHow::cut, true);
+        return;
+    default:
+        return;
+    }
+    now_.busy = true;
+    const std::size_t at = at_;
+    connect(
+        &runner_, &Runner::acted, this,
+        [this, at] {
+            if (at_ == at) {
+                tick(true);
+                next();
+            }
+        },
+        Qt::SingleShotConnection);
+    refresh();
+}
+
+/// The plate lies where the maker says it does; a height that cannot be is questioned.
+void MachineRoom::probeStep(const RoomStep& step) {
+    const auto order = static_cast<std::size_t>(step.program - 1);
+    const ProgramPlace place = sheet_.derived()->placeOf(order);
+    const Setup setup = place.setup();
+    const Machine machine = sheet_.document().project().machine;
+    const auto bed = bedZ_;
+    runner_.act(tr("Probed"), [setup, machine, station = step.station, bed](Talk& talk) {
+        if (talk.status().standIn) { // its plate is laid by word
+            talk.line(fmt::format("plate {:.4f}",
+                                  setup.zZero == ZZero::top ? setup.blank.thickness : 0));
+        }
+        const double touched = probe(talk, machine);
+        if (const std::string doubt = doubtOf(touched, setup, machine, *bed); !doubt.empty()) {
+            throw Error(doubt);
+        }
+        if (setup.zZero == ZZero::bed) {
+            *bed = touched - machine.plate;
+        }
+        setZero(talk, setup, machine, station, touched);
+        lift(talk);
+    });
+}
+
+void MachineRoom::takeUpAgain(bool exactly) {
+    const Derived* d = sheet_.derived();
+    if (!d || stoppedAt_ == 0 || runner_.busy() || !whyNot().isEmpty()) {
+        return;
+    }
+    try {
+        const int line = exactly ? stoppedAt_ : safeLineOf(*d, stoppedProgram_, stoppedAt_);
+        if (!std::exchange(shownResume_, true)) { // what will happen, before it does
+            QStringList sentences;
+            for (const std::string& s : resumeOf(*d, stoppedProgram_, line).does) {
+                sentences << qs(s);
+            }
+            now_.last = tr("%1 Press it again and it does.").arg(sentences.join(QLatin1Char(' ')));
+            refresh();
+            return;
+        }
+        const int program = stoppedProgram_;
+        runProgram(program, RunHow::cut, true, line);
+    } catch (const Error& e) {
+        Q_EMIT refused(QString::fromUtf8(e.what()));
+    }
+}
+
+void MachineRoom::runFit(const QString& pocket, double by) {
+    refresh();
+    if (!fit_->isEnabled()) {
+        return;
+    }
+    RunAsk ask;
+    ask.fit = pocket.toStdString();
+    ask.fitBy = by;
+    now_.sending = inHand();
+    now_.progress = {};
+    now_.minutesLeft = -1;
+    now_.last.clear();
+    since_.start();
+    runner_.start(sheet_.derivedPtr(), ask, book_);
+    refresh();
+    setFocus();
+}
+
+void MachineRoom::askFit() {
+    const Derived* d = sheet_.derived();
+    QStringList names;
+    for (const std::string& name : d && d->body ? fitNames(*d) : std::vector<std::string>()) {
+        names << qs(name);
+    }
+    if (names.isEmpty()) {
+        Q_EMIT refused(tr("There is no pocket whose walls could be cut again."));
+        return;
+    }
+    bool yes = false;
+    const QString pocket = QInputDialog::getItem(this, tr("Fit a pocket"), tr("walls of the"), names,
+                                                 0, false, &yes);
+    const double by = yes ? QInputDialog::getDouble(this, tr("Fit a pocket"),
+                                                    tr("further out, mm"), 0.05, leastFitPass,
+                                                    mostFitPass, 2, &yes)
+                          : 0;
+    if (yes) {
+        runFit(pocket, by);
+    }
+}
+
+} // namespace wren::app
