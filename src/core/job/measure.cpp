@@ -61,6 +61,7 @@ Measured measured(const Project& project, const std::string& size, const std::st
                                  [&](const MeasuredSize& s) { return size == s.name; });
     if (it == all.end()) {
         std::vector<std::string> names;
+        names.reserve(all.size());
         for (const MeasuredSize& s : all) {
             names.emplace_back(s.name);
         }
