@@ -269,7 +269,7 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
                                ? now_.minutesLeft + freeMinutes(steps_, at_ + 1)
                                : freeMinutes(steps_, at_);
     if (freeFor > 0) {
-        lines << tr("your hands are free for %1 min").arg(freeFor, 0, 'f', 0);
+        lines << tr("your hands are free for %1 min").arg(freeFor, 0, 'f', freeFor < 3 ? 1 : 0);
     }
     if (now_.feed != 100 || now_.spindle != 100) {
         lines << tr("feed %1 %, spindle %2 %").arg(now_.feed).arg(now_.spindle);
