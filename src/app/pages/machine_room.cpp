@@ -227,10 +227,16 @@ void MachineRoom::setBookRead(bool read) {
     refresh();
 }
 
-/// The step in hand follows from ticks and book, unless one is under way.
+void MachineRoom::showEvent(QShowEvent* e) {
+    QWidget::showEvent(e);
+    stepsAnew();
+}
+
+/// The step in hand follows from ticks and book, unless one is under way. Only where it is seen:
+/// looking for the plate's places takes some milliseconds for every setup.
 void MachineRoom::stepsAnew() {
     const Derived* d = sheet_.derived();
-    if (!runner_.busy()) {
+    if (isVisible() && !runner_.busy()) {
         steps_ = d && sheet_.step() >= 3 ? roomSteps(*d, sheet_.unit()) : std::vector<RoomStep>();
         at_ = nextStep(steps_, ticks_, done_);
     }

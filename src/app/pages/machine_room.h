@@ -52,6 +52,7 @@ Q_SIGNALS:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void showEvent(QShowEvent*) override;
     bool event(QEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
 
