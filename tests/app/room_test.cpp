@@ -176,6 +176,51 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
     }
 }
 
+TEST_CASE("No program runs on a zero that the machine may have forgotten", "[app][room][run]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    auto controller = std::make_unique<test::ControllerProcess>("--tcp 0 --speed 3000");
+    room.setAddress(QString::fromStdString(controller->address()));
+    REQUIRE(doUntil(w, room, Kind::air)); // zeroed on the way
+    // Another machine, or the same switched on again: what is ticked says nothing of it.
+    controller = std::make_unique<test::ControllerProcess>("--tcp 0 --speed 3000");
+    room.setAddress(QString::fromStdString(controller->address()));
+    room.setFocus();
+    QTest::keyClick(&room, Qt::Key_Return);
+    CHECK_FALSE(room.busy());
+    CHECK(room.steps()[room.stepInHand()].kind == Kind::home);
+    CHECK(w.finding().contains(QLatin1String("homed")));
+    CHECK(ShopBook(w.folder / "book.sqlite").runs().empty());
+    // Homed and probed again it runs.
+    REQUIRE(doUntil(w, room, Kind::air));
+    CHECK(doStep(w, room));
+    CHECK(ShopBook(w.folder / "book.sqlite").runs().front().outcome == "done");
+}
+
+TEST_CASE("A step that failed is not done by whatever is done next", "[app][room][failure]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    room.setAddress(QStringLiteral("tcp:127.0.0.1:1")); // nobody is there
+    while (room.steps()[room.stepInHand()].kind != Kind::home) {
+        REQUIRE(doStep(w, room));
+    }
+    const std::size_t home = room.stepInHand();
+    room.setFocus();
+    QTest::keyClick(&room, Qt::Key_Return);
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 5000));
+    const test::ControllerProcess controller("--tcp 0 --speed 500");
+    room.setAddress(QString::fromStdString(controller.address()));
+    QTest::keyClick(&room, Qt::Key_J);
+    QTest::keyClick(&room, Qt::Key_Right);
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 5000));
+    QTest::qWait(50);
+    CHECK(room.stepInHand() == home); // a jog is no homing
+}
+
 // Long: run by name. The whole instrument by keys alone, in either manner, with every fault on the
 // way: after each the program is taken up again or begun anew, and the book tells both.
 TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way", "[.][whole-room]") {

@@ -111,7 +111,10 @@ void MachineRoom::wire() {
     connect(fit_, &QPushButton::clicked, this, &MachineRoom::askFit);
     connect(trial_, &QPushButton::clicked, this, &MachineRoom::trialWanted);
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
-    connect(address_, &QLineEdit::textChanged, this, &MachineRoom::refresh);
+    connect(address_, &QLineEdit::textChanged, this, [this] {
+        zeroed_.clear(); // another machine
+        refresh();
+    });
     connect(reason_, &QLineEdit::editingFinished, this, [this] {
         const auto stop = openStop();
         if (stop && !reason_->text().trimmed().isEmpty()) {
@@ -138,6 +141,13 @@ void MachineRoom::wire() {
     connect(&runner_, &Runner::acted, this, [this](const QString& what) {
         now_.busy = false;
         now_.last = tr("%1: done.").arg(what);
+        if (const auto at = std::exchange(acting_, std::nullopt); at && *at == at_) {
+            if (steps_[at_].kind == Kind::probe) {
+                zeroed_ = lyingOf(steps_[at_]);
+            }
+            tick(true);
+            next();
+        }
         refresh();
     });
     connect(&runner_, &Runner::ended, this, [this](const RunRecord& r) {
@@ -147,6 +157,10 @@ void MachineRoom::wire() {
                          r.program.find("-trace.nc") == std::string::npos;
         stoppedAt_ = r.outcome != "done" && cut ? r.line : 0;
         stoppedProgram_ = order;
+        stoppedByHand_ = r.outcome == "stopped";
+        if (r.outcome != "done" && !stoppedByHand_) {
+            zeroed_.clear();
+        }
         now_.last = r.outcome == "done"
                         ? tr("%1 is done: planned %2 min, took %3 min by the machine's clock.")
                               .arg(qs(r.program))
@@ -170,6 +184,8 @@ void MachineRoom::wire() {
         now_.sending = 0;
         now_.busy = false;
         now_.held = false;
+        acting_.reset();
+        zeroed_.clear(); // who knows where it stands
         now_.last = sentence;
         Q_EMIT refused(sentence);
         refresh();

@@ -67,6 +67,8 @@ private:
     QString whyNot() const;                  ///< why nothing can be sent; empty when it can
     void tick(bool on);
     void ticksAreOf(const std::string& project);
+    bool zeroedFor(const RoomStep& step) const;
+    void backToHoming();
     void next();
     void actStep(const RoomStep& step);
     void probeStep(const RoomStep& step);
@@ -109,6 +111,11 @@ private:
     std::vector<bool> done_;
     bool jogging_ = false;
     double jogStep_ = 1;
+    /// The way of lying the machine was zeroed for since it was last sure to know its place; empty:
+    /// none, whatever is ticked.
+    std::string zeroed_;
+    std::optional<std::size_t> acting_; ///< the step that is done once the machine has done its deed
+    bool stoppedByHand_ = false; ///< so that it still knows its place and its zero
     int stoppedAt_ = 0;      ///< line a program ended at when not well; 0: none did
     int stoppedProgram_ = 0; ///< and which
     bool shownResume_ = false; ///< what taking it up again does has been shown

@@ -96,6 +96,9 @@ void MachineRoom::doStep() {
     }
     const RoomStep& step = steps_[at_];
     if (!step.ofMachine()) {
+        if (step.kind == Kind::mount || step.kind == Kind::turn || step.kind == Kind::lay) {
+            zeroed_.clear(); // Z was another bit's, or all of it another place's
+        }
         tick(true);
         next();
         return;
@@ -105,7 +108,31 @@ void MachineRoom::doStep() {
         Q_EMIT refused(why);
         return;
     }
+    if ((step.kind == Kind::air || step.kind == Kind::cut) && !zeroedFor(step)) {
+        backToHoming();
+        return;
+    }
     actStep(step);
+}
+
+/// Ticks outlive the day; what a machine knows of its place does not outlive its switch. Where it
+/// has no words for homing and zeroing, that is the maker's to know.
+bool MachineRoom::zeroedFor(const RoomStep& step) const {
+    return !missingWords(sheet_.document().project().machine.talk).empty() ||
+           zeroed_ == lyingOf(step);
+}
+
+void MachineRoom::backToHoming() {
+    const std::string lying = lyingOf(steps_[at_]);
+    for (std::size_t i = at_ + 1; i-- > 0;) {
+        if (steps_[i].kind == Kind::home && lyingOf(steps_[i]) == lying) {
+            at_ = i;
+            break;
+        }
+    }
+    Q_EMIT refused(tr("The machine has not been homed and its zero not been probed since it was last "
+                      "sure to know its place: that comes first."));
+    refresh();
 }
 
 /// What the machine does for a step; the step is behind once it has.
@@ -146,16 +173,7 @@ void MachineRoom::actStep(const RoomStep& step) {
         return;
     }
     now_.busy = true;
-    const std::size_t at = at_;
-    connect(
-        &runner_, &Runner::acted, this,
-        [this, at] {
-            if (at_ == at) {
-                tick(true);
-                next();
-            }
-        },
-        Qt::SingleShotConnection);
+    acting_ = at_;
     refresh();
 }
 
@@ -195,12 +213,16 @@ void MachineRoom::takeUpAgain(bool exactly) {
             for (const std::string& s : resumeOf(*d, stoppedProgram_, line).does) {
                 sentences << qs(s);
             }
+            if (!stoppedByHand_) {
+                sentences.prepend(tr("It is homed, the plate probed and the zero set again."));
+            }
             now_.last = tr("%1 Press it again and it does.").arg(sentences.join(QLatin1Char(' ')));
             refresh();
             return;
         }
         const int program = stoppedProgram_;
-        runProgram(program, RunHow::cut, true, line);
+        // After anything but a stop by hand it is homed and zeroed again first.
+        runProgram(program, RunHow::cut, stoppedByHand_, line);
     } catch (const Error& e) {
         Q_EMIT refused(QString::fromUtf8(e.what()));
     }

@@ -58,7 +58,8 @@ void plan(const Derived& d, PartJob& job) {
     if (job.panel) {
         for (PanelTask& task : std::get<PanelPlan>(*job.planned).tasks) {
             if (task.cut) {
-                task.cut = shares[task.side][*task.cut];
+                const std::size_t share = shares[task.side][*task.cut];
+                task.cut = share == std::size_t(-1) ? std::nullopt : std::optional(share);
             }
         }
     }

@@ -258,6 +258,10 @@ bool isDone(const RoomStep& s, const std::set<std::string>& ticked,
 
 } // namespace
 
+std::string lyingOf(const RoomStep& s) {
+    return fmt::format("{} {} {}", s.part.name(), s.side, s.station);
+}
+
 Vec2 parkPlace(const Machine& machine) {
     constexpr double fromFront = 20; // mm; common practice, no source
     return {machine.lowCorner().x + machine.travel.x / 2, machine.lowCorner().y + fromFront};

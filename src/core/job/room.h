@@ -50,6 +50,9 @@ std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit);
 std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::string>& ticked,
                      const std::vector<bool>& programsDone);
 
+/// The way of lying a step belongs to: part, side and station.
+std::string lyingOf(const RoomStep& step);
+
 /// Where bits are changed: off the work, in front, the spindle up; machine X-Y.
 Vec2 parkPlace(const Machine& machine);
 
