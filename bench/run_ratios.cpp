@@ -83,7 +83,6 @@ void millionLines(benchmark::State& state) {
         o.machine.acceleration = {1e6, 1e6, 1e6};
         o.machine.cornerSpeed = 1000;
         o.machine.maxFeed = 60000;
-        o.keepsWay = false;
         Sink sink(o);
         sink.step = 0.05;
         SendControl control;

@@ -1,3 +1,4 @@
+#include "way_file.h"
 #include "wire.h"
 
 #include "base/error.h"
@@ -23,7 +24,8 @@ void leave(int) {
     asked = 1;
 }
 
-void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withParent) {
+void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withParent,
+          wren::WayFile* way) {
     using Clock = std::chrono::steady_clock;
     std::string incoming;
     auto last = Clock::now();
@@ -39,6 +41,9 @@ void work(wren::Wire& wire, wren::MachineSim& machine, double speed, bool withPa
         last = now;
         machine.feed(incoming);
         incoming.clear();
+        if (way) {
+            way->flush();
+        }
         const std::string out = machine.takeBytes();
         if (!out.empty()) {
             wire.send(out);
@@ -76,7 +81,7 @@ int main(int argc, char** argv) {
     wren::MachineSimOptions options;
     int port = -1;
     double speed = 1;
-    std::string travel;
+    std::string travel, wayFile;
     bool withParent = false;
     std::string manner, describe;
     std::vector<std::string> faults;
@@ -99,6 +104,7 @@ int main(int argc, char** argv) {
     app.add_option("--bed-z", options.bedZ, "machine Z at which the bit touches the bed (-100)");
     app.add_option("--plate-on", options.plateOn,
                    "height above the bed of what the probe plate lies on (0)");
+    app.add_option("--way", wayFile, "writes down the way it really goes, as G-code, to this file");
     try {
         app.parse(argc, argv);
     } catch (const CLI::Success& help) {
@@ -124,8 +130,13 @@ int main(int argc, char** argv) {
         wren::Wire wire = port >= 0 ? wren::Wire::tcp(port) : wren::Wire::pseudoTerminal();
         fmt::print("{}\n", wire.address());
         std::fflush(stdout);
+        std::optional<wren::WayFile> way;
+        if (!wayFile.empty()) {
+            way.emplace(wayFile);
+            options.gone = [&way](const wren::Move& m, wren::Vec3 zero) { way->add(m, zero); };
+        }
         wren::MachineSim machine(options);
-        work(wire, machine, speed, withParent);
+        work(wire, machine, speed, withParent, way ? &*way : nullptr);
     } catch (const wren::Error& e) {
         fmt::print(stderr, "wren-controller: {}\n", e.what());
         return 1;

@@ -2,6 +2,7 @@
 #include "pages/machine_room.h"
 #include "run/machine_sim.h"
 
+#include "as_gone.h"
 #include "opened.h"
 
 #include <QPushButton>
@@ -51,16 +52,22 @@ TEST_CASE("A board is made from the first mark to the last tab by one key",
         QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
         w.settle();
         MachineRoom& room = w.window.machine();
+        const std::string wayFile = (w.folder / "way.nc").string();
         const test::ControllerProcess controller(std::string("--tcp 0 --speed 3000 --manner ") +
-                                                 manner);
+                                                 manner + " --way " + wayFile);
+        test::WayRead ways;
+        ways.follow(wayFile);
+        std::map<int, Path> gone;
         room.setAddress(QString::fromStdString(controller.address()));
         const std::size_t all = room.steps().size();
         REQUIRE(all > 10);
         CHECK(room.stepInHand() == 0);
         for (std::size_t i = 0; i < all; ++i) {
             INFO(i << " " << room.steps()[i].title);
+            const int program = room.steps()[i].program;
             REQUIRE(doStep(w, room));
             CHECK(room.stepInHand() == i + 1);
+            append(gone[program], ways.since());
         }
         const auto runs = ShopBook(w.folder / "book.sqlite").runs();
         std::size_t cut = 0;
@@ -70,6 +77,8 @@ TEST_CASE("A board is made from the first mark to the last tab by one key",
             cut += r.program.find("-air.nc") == std::string::npos ? 1 : 0;
         }
         CHECK(cut == w.derived().programs.size());
+        // What the machine really did, air passes included, leaves the wood that was proved.
+        CHECK(test::woodOff(w.derived(), *w.derived().job(Role::board), gone, 0.3) < 0.01);
         // What was ticked is kept: opened anew nothing is left to do.
         CHECK(ShopBook(w.folder / "book.sqlite").ticks(p.name).size() >= 6);
     }
@@ -199,6 +208,63 @@ TEST_CASE("No program runs on a zero that the machine may have forgotten", "[app
     CHECK(ShopBook(w.folder / "book.sqlite").runs().front().outcome == "done");
 }
 
+TEST_CASE("A bit that stands beside the plate is not probed with", "[app][room][run]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 3000");
+    room.setAddress(QString::fromStdString(controller.address()));
+    REQUIRE(doUntil(w, room, Kind::probe));
+    const std::size_t probe = room.stepInHand();
+    room.setFocus();
+    const auto jog = [&](Qt::Key step, Qt::Key way) {
+        QTest::keyClick(&room, Qt::Key_J);
+        QTest::keyClick(&room, step);
+        QTest::keyClick(&room, way);
+        REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 5000));
+        QTest::qWait(50);
+        QTest::keyClick(&room, Qt::Key_J);
+    };
+    jog(Qt::Key_4, Qt::Key_Right); // 50 mm
+    QTest::keyClick(&room, Qt::Key_Return);
+    CHECK_FALSE(room.busy());
+    CHECK(room.steps()[room.stepInHand()].kind == Kind::travel);
+    CHECK(w.finding().contains(QLatin1String("plate")));
+    // Back over it, and a little beside its middle: that is still the plate.
+    REQUIRE(doUntil(w, room, Kind::probe));
+    CHECK(room.stepInHand() == probe);
+    jog(Qt::Key_3, Qt::Key_Right); // 10 mm
+    CHECK(doStep(w, room));
+}
+
+TEST_CASE("After everything was sent at once, the next program of the same lying just runs",
+          "[app][room][run][long]") {
+    Opened w;
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    const test::ControllerProcess controller("--tcp 0 --speed 3000");
+    room.setAddress(QString::fromStdString(controller.address()));
+    room.setFocus();
+    QTest::keyClick(&room, Qt::Key_S);
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 60000));
+    w.settle();
+    REQUIRE(ShopBook(w.folder / "book.sqlite").runs().front().outcome == "done");
+    const std::size_t after = room.stepInHand();
+    REQUIRE(after > 0);
+    CHECK(room.steps()[after - 1].kind == Kind::cut);
+    // It is homed already: no step sends the maker back there.
+    while (room.stepInHand() < room.steps().size() &&
+           room.steps()[room.stepInHand()].kind != Kind::cut) {
+        const std::size_t at = room.stepInHand();
+        const bool through = doStep(w, room);
+        INFO(room.steps()[at].title << ": " << w.finding().toStdString());
+        REQUIRE(through);
+        CHECK(room.stepInHand() == at + 1);
+    }
+}
+
 TEST_CASE("A step that failed is not done by whatever is done next", "[app][room][failure]") {
     Opened w;
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
@@ -238,22 +304,31 @@ TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way
         std::set<std::string> faulted;
         std::size_t kind = 0;
         std::unique_ptr<test::ControllerProcess> controller;
+        int controllers = 0;
+        test::WayRead ways;
+        std::map<int, Path> gone;
         const auto connect = [&](const std::string& fault) {
+            const std::string file =
+                (w.folder / ("way" + std::to_string(controllers++) + ".nc")).string();
             controller = std::make_unique<test::ControllerProcess>(
-                std::string("--tcp 0 --speed 2000 --manner ") + manner + fault);
+                std::string("--tcp 0 --manner ") + manner + fault + " --way " + file);
+            ways.follow(file);
             room.setAddress(QString::fromStdString(controller->address()));
         };
-        connect("");
+        const std::string soon = " --speed 2000";
+        connect(soon);
         int tries = 0;
         while (room.stepInHand() < room.steps().size() && ++tries < 2000) {
             const RoomStep step = room.steps()[room.stepInHand()];
             const bool cut = step.kind == Kind::cut && kind < faultNames.size() && step.minutes > 2;
             if (cut && faulted.insert(step.id).second) { // a machine that goes wrong here
-                connect(std::string(" --fault ") + faultNames[kind++] + "@40");
+                const std::string name = faultNames[kind++];
+                // One that runs off does so while the guard can still keep it from the wood.
+                connect(" --fault " + name + (name == "runaway" ? "@12 --speed 20" : "@40" + soon));
                 // It has forgotten where it is: homed, and its zero taken again, all at once.
                 room.send();
             } else if (step.kind == Kind::cut && faulted.count(step.id) > 0) {
-                connect("");
+                connect(soon);
                 room.send();
             } else {
                 room.setFocus();
@@ -261,6 +336,7 @@ TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way
             }
             REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 120000));
             w.settle();
+            append(gone[step.program], ways.since());
         }
         CHECK(room.stepInHand() == room.steps().size());
         CHECK(kind == faultNames.size());
@@ -277,5 +353,10 @@ TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way
             CHECK(done.count(program.motion) == 1);
         }
         CHECK(wrong >= 8);
+        // The wood is that of the proved programs, whatever happened on the way.
+        for (const PartJob& job : w.derived().parts) {
+            INFO(job.name());
+            CHECK(test::woodOff(w.derived(), job, gone, 0.5) < 0.01);
+        }
     }
 }

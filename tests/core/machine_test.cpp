@@ -170,6 +170,47 @@ TEST_CASE("The probe stops on the plate, or is an alarm", "[machine]") {
     CHECK(m.position().z == Approx(-20));
 }
 
+TEST_CASE("The plate lies on the highest thing that is there", "[machine]") {
+    MachineSimOptions o;
+    o.bedZ = -95;
+    MachineSim m{o};
+    say(m, "lies 40 30 240 130 18");   // a fixture board,
+    say(m, "lies 60 40 220 120 38.5"); // and a blank on it
+    const auto touched = [&](const char* place) {
+        say(m, "G53 G0 Z0");
+        say(m, std::string("G53 G0 ") + place);
+        return say(m, "probe Z-109 F300").front();
+    };
+    CHECK(touched("X100 Y80") == "probe:100.0000,80.0000,-44.5000");
+    CHECK(touched("X50 Y80") == "probe:50.0000,80.0000,-65.0000");
+    CHECK(touched("X30 Y80") == "probe:30.0000,80.0000,-83.0000");
+    say(m, "bare");
+    CHECK(touched("X100 Y80") == "probe:100.0000,80.0000,-83.0000");
+    // Half a word is no thing.
+    CHECK(say(m, "lies 40 30 240 130") == Replies{"error:1"});
+}
+
+TEST_CASE("A way is told as it was really gone", "[machine]") {
+    Path gone;
+    MachineSimOptions o;
+    o.gone = [&](const Move& move, Vec3) { gone.push_back(move); };
+    o.faults = {faultFrom("runaway@3")};
+    MachineSim m{o};
+    m.receive("G53 G1 Z-10 F600");
+    m.receive("G91 G1 X10 F600"); // 10 mm/s
+    m.advance(30);
+    REQUIRE(gone.size() == 2);
+    CHECK(gone[1].to.x == Approx(10));
+    m.receive("X10"); // here it runs off, at 20 mm/s
+    m.advance(0.5);
+    m.feed("hold\n");
+    REQUIRE(gone.size() == 3);
+    CHECK(gone[2].from.x == Approx(10));
+    CHECK(gone[2].to.x == Approx(m.position().x));
+    CHECK(gone[2].to.x > 20);
+    CHECK(gone[2].to.x < 26);
+}
+
 TEST_CASE("The end of a program is acknowledged when the machine stands", "[machine]") {
     MachineSim m{{}};
     m.receive("G53 G1 X100 F600");

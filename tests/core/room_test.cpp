@@ -67,9 +67,12 @@ TEST_CASE("Every program has its air pass and its cut, every bit its mounting an
     // A bit goes out of its nut as far as its deepest program wants; Z is probed after every one.
     for (std::size_t i = 0; i < steps.size(); ++i) {
         if (steps[i].kind == Kind::mount) {
-            REQUIRE((i > 0 && i + 1 < steps.size()));
+            REQUIRE((i > 0 && i + 2 < steps.size()));
             CHECK(steps[i - 1].kind == Kind::park); // off the work first
-            CHECK(steps[i + 1].kind == Kind::probe);
+            CHECK(steps[i + 1].kind == Kind::travel); // and back over the plate
+            CHECK(steps[i + 2].kind == Kind::probe);
+            REQUIRE((steps[i + 1].spot && steps[i + 2].spot));
+            CHECK(length(*steps[i + 1].spot - *steps[i + 2].spot) == 0);
             CHECK_THAT(steps[i].number, Contains("out of the nut"));
             CHECK_FALSE(steps[i].caution.empty());
         }

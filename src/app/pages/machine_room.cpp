@@ -19,8 +19,6 @@
 namespace wren::app {
 namespace {
 
-using Kind = RoomStep::Kind;
-
 constexpr double demoSpeed = 60; ///< the stand-in runs so many times faster than wood allows
 
 QPushButton* deed(const QString& text, const QString& tip) {
@@ -112,7 +110,8 @@ void MachineRoom::wire() {
     connect(trial_, &QPushButton::clicked, this, &MachineRoom::trialWanted);
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
     connect(address_, &QLineEdit::textChanged, this, [this] {
-        zeroed_.clear(); // another machine
+        forgetPlace(); // another machine
+        now_.known = false;
         refresh();
     });
     connect(reason_, &QLineEdit::editingFinished, this, [this] {
@@ -142,6 +141,7 @@ void MachineRoom::wire() {
         now_.busy = false;
         now_.last = tr("%1: done.").arg(what);
         if (const auto at = std::exchange(acting_, std::nullopt); at && *at == at_) {
+            homed_ = homed_ || steps_[at_].kind == Kind::home;
             if (steps_[at_].kind == Kind::probe) {
                 zeroed_ = lyingOf(steps_[at_]);
             }
@@ -159,7 +159,10 @@ void MachineRoom::wire() {
         stoppedProgram_ = order;
         stoppedByHand_ = r.outcome == "stopped";
         if (r.outcome != "done" && !stoppedByHand_) {
-            zeroed_.clear();
+            forgetPlace();
+        } else if (readying_ && (r.outcome == "done" || r.line > 0) && at_ < steps_.size()) {
+            homed_ = true;
+            zeroed_ = lyingOf(steps_[at_]);
         }
         now_.last = r.outcome == "done"
                         ? tr("%1 is done: planned %2 min, took %3 min by the machine's clock.")
@@ -185,7 +188,7 @@ void MachineRoom::wire() {
         now_.busy = false;
         now_.held = false;
         acting_.reset();
-        zeroed_.clear(); // who knows where it stands
+        forgetPlace();
         now_.last = sentence;
         Q_EMIT refused(sentence);
         refresh();
@@ -261,12 +264,9 @@ void MachineRoom::stepsAnew() {
 
 void MachineRoom::startSimulated(double speed) {
     if (simulated_.state() == QProcess::NotRunning) {
-        // Where the maker would lay the probe plate: on the bed, or on the blank.
         const Project& p = sheet_.document().project();
-        const double plateOn = p.zZero == ZZero::top ? p.blank.thickness : 0;
         QStringList words{QStringLiteral("--tcp"), QStringLiteral("0"), QStringLiteral("--speed"),
-                          QString::number(speed), QStringLiteral("--with-parent"),
-                          QStringLiteral("--plate-on"), QString::number(plateOn)};
+                          QString::number(speed), QStringLiteral("--with-parent")};
         for (const Controller& shipped : shippedControllers()) {
             if (shipped == p.machine.talk) { // it speaks as the machine is described
                 words << QStringLiteral("--manner") << qs(shipped.name);

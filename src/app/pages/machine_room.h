@@ -57,6 +57,8 @@ protected:
     void keyPressEvent(QKeyEvent*) override;
 
 private:
+    using Kind = RoomStep::Kind;
+
     void makeDeeds();
     void wire();
     void stepsAnew();
@@ -67,8 +69,9 @@ private:
     QString whyNot() const;                  ///< why nothing can be sent; empty when it can
     void tick(bool on);
     void ticksAreOf(const std::string& project);
-    bool zeroedFor(const RoomStep& step) const;
-    void backToHoming();
+    std::optional<Kind> missingBefore(const RoomStep& step) const;
+    void backTo(Kind kind);
+    void forgetPlace();
     void next();
     void actStep(const RoomStep& step);
     void probeStep(const RoomStep& step);
@@ -111,9 +114,12 @@ private:
     std::vector<bool> done_;
     bool jogging_ = false;
     double jogStep_ = 1;
-    /// The way of lying the machine was zeroed for since it was last sure to know its place; empty:
-    /// none, whatever is ticked.
+    /// Whether it was homed since it was last sure to know its place, and the way of lying it was
+    /// zeroed for since; empty: none. Ticks outlive the day; what a machine knows of its place does
+    /// not outlive its switch.
+    bool homed_ = false;
     std::string zeroed_;
+    bool readying_ = false; ///< the program under way was sent with all that goes before it
     std::optional<std::size_t> acting_; ///< the step that is done once the machine has done its deed
     bool stoppedByHand_ = false; ///< so that it still knows its place and its zero
     int stoppedAt_ = 0;      ///< line a program ended at when not well; 0: none did

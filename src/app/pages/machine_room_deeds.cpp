@@ -5,6 +5,7 @@
 #include "frame/text.h"
 #include "job/fit_pass.h"
 #include "job/probe_spot.h"
+#include "run/on_bed.h"
 #include "state/background.h"
 
 #include <QInputDialog>
@@ -12,15 +13,7 @@
 
 #include <algorithm>
 
-#include <fmt/format.h>
-
 namespace wren::app {
-namespace {
-
-using Kind = RoomStep::Kind;
-
-} // namespace
-
 void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
     const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
     for (std::size_t i = 0; i < steps_.size(); ++i) { // the card shows what runs
@@ -33,6 +26,7 @@ void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) 
     turn(100, 100);
     since_.start();
     shownResume_ = false;
+    readying_ = !readied;
     RunAsk ask;
     ask.order = order;
     ask.how = how;
@@ -108,31 +102,50 @@ void MachineRoom::doStep() {
         Q_EMIT refused(why);
         return;
     }
-    if ((step.kind == Kind::air || step.kind == Kind::cut) && !zeroedFor(step)) {
-        backToHoming();
+    if (const auto missing = missingBefore(step)) {
+        backTo(*missing);
         return;
     }
     actStep(step);
 }
 
-/// Ticks outlive the day; what a machine knows of its place does not outlive its switch. Where it
-/// has no words for homing and zeroing, that is the maker's to know.
-bool MachineRoom::zeroedFor(const RoomStep& step) const {
-    return !missingWords(sheet_.document().project().machine.talk).empty() ||
-           zeroed_ == lyingOf(step);
+/// What has to be done before a step of the machine that has been done once, but does not hold any
+/// more. Where it has no words for homing and zeroing, that is the maker's to know.
+std::optional<RoomStep::Kind> MachineRoom::missingBefore(const RoomStep& step) const {
+    if (step.kind == Kind::home ||
+        !missingWords(sheet_.document().project().machine.talk).empty()) {
+        return {};
+    }
+    if (!homed_) {
+        return Kind::home;
+    }
+    const bool cuts = step.kind == Kind::air || step.kind == Kind::cut;
+    const bool beside = step.kind == Kind::probe && step.spot && now_.known &&
+                        length(now_.status.position.xy() - *step.spot) > plateHalf;
+    return beside || (cuts && zeroed_ != lyingOf(step)) ? std::optional(Kind::travel)
+                                                        : std::nullopt;
 }
 
-void MachineRoom::backToHoming() {
+void MachineRoom::backTo(Kind kind) {
     const std::string lying = lyingOf(steps_[at_]);
     for (std::size_t i = at_ + 1; i-- > 0;) {
-        if (steps_[i].kind == Kind::home && lyingOf(steps_[i]) == lying) {
+        if (steps_[i].kind == kind && lyingOf(steps_[i]) == lying) {
             at_ = i;
             break;
         }
     }
-    Q_EMIT refused(tr("The machine has not been homed and its zero not been probed since it was last "
-                      "sure to know its place: that comes first."));
+    Q_EMIT refused(kind == Kind::home
+                       ? tr("The machine has not been homed since it was last sure to know its "
+                            "place: that comes first, and its zero after it.")
+                       : tr("The bit has to be over the plate's place, and the zero probed with it: "
+                            "that comes first."));
     refresh();
+}
+
+/// Whatever it knew of where it stands, it may know no more.
+void MachineRoom::forgetPlace() {
+    homed_ = false;
+    zeroed_.clear();
 }
 
 /// What the machine does for a step; the step is behind once it has.
@@ -150,11 +163,10 @@ void MachineRoom::actStep(const RoomStep& step) {
             home(talk);
         });
         break;
-    case Kind::travel: {
-        const Vec2 spot = probeSpot(*sheet_.derived(), *place.job, step.side, step.station);
-        runner_.act(tr("Over the plate's place"), [spot](Talk& talk) { travelTo(talk, spot); });
+    case Kind::travel:
+        runner_.act(tr("Over the plate's place"),
+                    [spot = *step.spot](Talk& talk) { travelTo(talk, spot); });
         break;
-    }
     case Kind::park: {
         const Vec2 front = parkPlace(sheet_.document().project().machine);
         runner_.act(tr("Where bits are changed"), [front](Talk& talk) { travelTo(talk, front); });
@@ -184,11 +196,9 @@ void MachineRoom::probeStep(const RoomStep& step) {
     const Setup setup = place.setup();
     const Machine machine = sheet_.document().project().machine;
     const auto bed = bedZ_;
-    runner_.act(tr("Probed"), [setup, machine, station = step.station, bed](Talk& talk) {
-        if (talk.status().standIn) { // its plate is laid by word
-            talk.line(fmt::format("plate {:.4f}",
-                                  setup.zZero == ZZero::top ? setup.blank.thickness : 0));
-        }
+    const std::vector<OnBed> lies = onBed(setup, step.station, place.job->held.under);
+    runner_.act(tr("Probed"), [setup, machine, lies, station = step.station, bed](Talk& talk) {
+        layOnBed(talk, lies);
         const double touched = probe(talk, machine);
         if (const std::string doubt = doubtOf(touched, setup, machine, *bed); !doubt.empty()) {
             throw Error(doubt);
@@ -241,6 +251,7 @@ void MachineRoom::runFit(const QString& pocket, double by) {
     now_.minutesLeft = -1;
     now_.last.clear();
     since_.start();
+    readying_ = false;
     runner_.start(sheet_.derivedPtr(), ask, book_);
     refresh();
     setFocus();

@@ -122,8 +122,6 @@ private:
                              "Spindle up first, then to its corner. The bed is clear of tools.");
         home.byHand = talk_.home.empty();
         home.caution = "It moves as soon as the key is pressed.";
-        travel();
-        begun_ = true;
     }
 
     void clamp() {
@@ -145,17 +143,20 @@ private:
             .caution = "Pull at it: what can be moved by hand, a bit moves.";
     }
 
-    void travel() {
+    /// Where the plate lies, if there is such a place.
+    std::optional<Vec2> travel(const std::string& motion) {
         try {
             const Vec2 spot = probeSpot(d_, *at_.job, side_, station_);
-            RoomStep& s = add(Kind::travel, "spot " + where(), "Go to the plate's place",
+            RoomStep& s = add(Kind::travel, "spot " + motion, "Go to the plate's place",
                               fmt::format("Spindle up, then over {}. No program cuts there and no "
                                           "clamp stands there.",
                                           plateOn()));
             s.number = "machine " + places(spot);
+            s.spot = spot;
             s.byHand = talk_.travel.empty() || talk_.lift.empty();
+            return spot;
         } catch (const Error&) {
-            // told among the findings
+            return {}; // told among the findings
         }
     }
 
@@ -188,10 +189,12 @@ private:
             return;
         }
         bit_ = bit.name;
+        const std::optional<Vec2> spot = travel(p.motion);
         RoomStep& s = add(Kind::probe, "probe " + p.motion, "Probe Z",
                           fmt::format("Does the plate lie on {}? Return says yes: it is touched, "
                                       "and the zero of X, Y and Z is set.",
                                       plateOn()));
+        s.spot = spot;
         s.number = fmt::format("plate {}", mm(d_.project.machine.plate));
         s.caution = "The clip is on the bit and the plate's wire is whole: touch it by hand first.";
         s.byHand = talk_.probe.empty() || talk_.zero.empty();
@@ -244,7 +247,7 @@ private:
     ProgramPlace at_;
     PartId part_;
     std::size_t side_ = 0, station_ = 0;
-    bool lying_ = false, begun_ = false;
+    bool lying_ = false;
     std::string bit_;
 };
 

@@ -36,6 +36,7 @@ struct RoomStep {
     int program = 0;      ///< its number in running order; 0: none yet
     bool byHand = false;  ///< the machine has no word for it
     double minutes = 0;   ///< it takes, where that is known
+    std::optional<Vec2> spot{}; ///< of the plate, machine X-Y: travelled to, and probed at
 
     bool ofMachine() const {
         return !byHand && (kind == Kind::home || kind == Kind::travel || kind == Kind::park ||

@@ -151,7 +151,8 @@ RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::stri
     SendResult result;
     try {
         if (readies) {
-            readyAll(talk, setup, d.project.machine, p.program.station, spot);
+            readyAll(talk, setup, d.project.machine, p.program.station, spot,
+                     sent.job->held.under);
         }
         talk.waitForIdle();
         talk.ask();

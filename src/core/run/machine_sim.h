@@ -2,9 +2,11 @@
 
 #include "post/motion.h"
 #include "proof/rs274.h"
+#include "run/on_bed.h"
 #include "run/speech.h"
 
 #include <deque>
+#include <functional>
 #include <optional>
 #include <string>
 #include <string_view>
@@ -44,9 +46,12 @@ struct MachineSimOptions {
     std::size_t bufferBytes = 512; ///< for lines not yet acknowledged, line ends counted
     std::size_t queueMoves = 24;   ///< moves planned ahead
     double bedZ = -100;            ///< where a bit's tip would touch the bed
-    double plateOn = 0;            ///< height above the bed of what the probe plate lies on
+    double plateOn = 0;            ///< height above the bed of what the probe plate lies on, where
+                                   ///< nothing that lies on the bed is higher
     double spindleRamp = 6000;     ///< rpm it gains or loses a second
-    bool keepsWay = true;          ///< the way it has gone
+    /// Told each stretch of its way once it is behind: machine coordinates, as it really went, with
+    /// the work zero it then had.
+    std::function<void(const Move&, Vec3 zero)> gone{};
     std::vector<Fault> faults;
 };
 
@@ -95,8 +100,6 @@ public:
     double clock() const { return clock_; }
     double rpm() const { return rpm_; }
     std::string status() const;
-    /// The path its tip has gone since it was switched on, by whole moves.
-    const Path& gone() const { return gone_; }
 
 private:
     struct Reply {
@@ -110,17 +113,21 @@ private:
     void befall(const Fault& fault);
     void loseAll();
     void stopMotion();
-    void keepWay();
+    Vec3 astray() const;
+    void tellWay();
+    void standHere();
     void hold();
     void resume();
     bool atOnce(const std::string& line);
     void pull();
     bool takeLine(const std::string& line);
     bool takeWord(const std::string& line);
+    bool takeStandInWord(const std::string& line);
     void takeEffect(const LineEffect& effect);
     void jog(const std::string& words);
     void home();
     void probe(Vec3 to, double feed);
+    double plateAt(Vec2 place) const;
     bool insideTravel(const Move& move) const;
     void startNext();
     void finishMove();
@@ -140,7 +147,8 @@ private:
     SpeedProfile profile_;
     double elapsed_ = 0;   ///< seconds into the current move
     double exitSpeed_ = 0; ///< of the move before
-    Path gone_;
+    Vec3 goneTo_;          ///< where what it has told of its way ends
+    std::vector<OnBed> onBed_;
 
     /// Something that answers only when all motion is done.
     enum class Waiting { nothing, motion, pause, probeHit, probeMiss };

@@ -3,6 +3,7 @@
 #include "base/error.h"
 #include "cut/settings.h"
 #include "hold/fixture_board.h"
+#include "run/on_bed.h"
 
 #include <cmath>
 
@@ -172,16 +173,13 @@ std::vector<std::string> missingWords(const Controller& c) {
 }
 
 void readyAll(Talk& talk, const Setup& setup, const Machine& machine, std::size_t station,
-              std::optional<Vec2> spot) {
+              std::optional<Vec2> spot, double under) {
     const Vec2 place = spot ? *spot : probePlaces(setup, machine, station).front();
     unlock(talk);
     home(talk);
     orHalt(talk, [&] {
         talk.line("G21 G90");
-        if (talk.status().standIn) { // its plate is laid by word; at a machine the maker lays it
-            talk.line(
-                fmt::format("plate {:.4f}", setup.zZero == ZZero::top ? setup.blank.thickness : 0));
-        }
+        layOnBed(talk, onBed(setup, station, under));
         talk.command("travel", talk.speech().controller().travel, {{"x", place.x}, {"y", place.y}});
         const double touched = probe(talk, machine);
         constexpr double off = 1; ///< mm: it was sent there

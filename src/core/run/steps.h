@@ -29,9 +29,10 @@ void setZero(Talk& talk, const Setup& setup, const Machine& machine, std::size_t
 /// What the description has no word for of what `readyAll()` does; empty when it has all of them.
 std::vector<std::string> missingWords(const Controller& controller);
 
-/// All of that in order, the plate at `spot`, or at the first of probePlaces().
+/// All of that in order, the plate at `spot`, or at the first of probePlaces(). `under`: thickness
+/// of the fixture board under the blank, 0 for none.
 void readyAll(Talk& talk, const Setup& setup, const Machine& machine, std::size_t station = 0,
-              std::optional<Vec2> spot = {});
+              std::optional<Vec2> spot = {}, double under = 0);
 
 /// What is wrong with a probed height: the blank would lie outside Z's travel, or, where the
 /// machine Z of what it lies on is known, be another thickness than it was measured. Empty when it
