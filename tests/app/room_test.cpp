@@ -90,7 +90,7 @@ TEST_CASE("A stopped program is taken up again, after it was said what will happ
     QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
     w.settle();
     MachineRoom& room = w.window.machine();
-    const test::ControllerProcess controller("--tcp 0 --speed 150");
+    const test::ControllerProcess controller("--tcp 0 --speed 400");
     room.setAddress(QString::fromStdString(controller.address()));
     // Past the air pass by Return; what is not run is not done.
     REQUIRE(doUntil(w, room, Kind::air));
@@ -100,7 +100,7 @@ TEST_CASE("A stopped program is taken up again, after it was said what will happ
     REQUIRE(room.steps()[room.stepInHand()].kind == Kind::cut);
     room.setFocus();
     QTest::keyClick(&room, Qt::Key_Return);
-    QTest::qWait(1500);
+    QTest::qWait(700);
     REQUIRE(room.running());
     QTest::keyClick(&room, Qt::Key_Minus); // the feed is turned down meanwhile
     QTest::qWait(200);
@@ -167,7 +167,9 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
         QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
         w.settle();
         MachineRoom& room = w.window.machine();
-        const test::ControllerProcess controller(std::string("--tcp 0 --speed 100 --fault ") + fault);
+        const bool runsOff = std::string(fault).rfind("runaway", 0) == 0;
+        const test::ControllerProcess controller(std::string("--tcp 0 --speed ") +
+                                                 (runsOff ? "300" : "2000") + " --fault " + fault);
         room.setAddress(QString::fromStdString(controller.address()));
         room.send();
         REQUIRE(room.running());
@@ -178,7 +180,7 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
         CHECK(r.outcome != "done");
         CHECK(r.outcome != "running");
         CHECK_FALSE(r.remark.empty());
-        if (std::string(fault).rfind("runaway", 0) == 0) {
+        if (runsOff) {
             CHECK(r.outcome == "strayed");
         }
         CHECK(w.window.isVisible());

@@ -136,3 +136,27 @@ TEST_CASE("What a machine has no word for is the hand's", "[room]") {
         CHECK(s.ofMachine() == (s.kind == Kind::air || s.kind == Kind::cut));
     }
 }
+
+TEST_CASE("What is behind of a program is told by its planned time, not by its lines", "[room]") {
+    const Derived d = derive(plainWith());
+    for (std::size_t i = 0; i < d.programs.size(); ++i) {
+        const int program = int(i) + 1;
+        const ProgramPlace place = d.placeOf(i);
+        const Path& path = place.job->read[place.side][place.index].path;
+        CHECK(timeBehind(d, program, 1) == 0.0);
+        CHECK(*timeBehind(d, program, path.back().line + 1) == Approx(1));
+        // Worked out again: the moves before a line, timed by themselves, standing at their end.
+        const std::size_t half = path.size() / 2;
+        const int line = path[half].line;
+        Path before;
+        for (const Move& m : path) {
+            if (m.line < line) {
+                before.push_back(m);
+            }
+        }
+        const double alone = timeOf(before, d.project.machine).seconds;
+        const double all = d.programs[i].time.seconds;
+        CHECK(*timeBehind(d, program, line) == Approx(alone / all).margin(0.01));
+    }
+    CHECK_FALSE(timeBehind(d, int(d.programs.size()) + 1, 1));
+}

@@ -173,7 +173,7 @@ Window::~Window() {
 
 bool Window::settled() const {
     return sheet_.settled() && bookRead_ == bookReadings_ &&
-           (!shaded_->isVisible() || shaded_->settled());
+           (!shaded_->isVisible() || shaded_->settled()) && machine_->settled();
 }
 
 /// What can be added, where the pointer or the cursor is.

@@ -4,6 +4,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/posting.h"
+#include "state/background.h"
 
 #include <QApplication>
 #include <QCompleter>
@@ -127,9 +128,7 @@ void MachineRoom::wire() {
         now_.progress = p;
         now_.status = p.status;
         now_.known = true;
-        const double share = p.lines > 0 ? double(p.acknowledged) / p.lines : 0;
-        const double taken = since_.isValid() ? double(since_.elapsed()) / 60000 : 0;
-        now_.minutesLeft = share > 0.02 ? taken / share - taken : -1;
+        minutesFrom(p);
         update();
     });
     connect(&runner_, &Runner::stands, this, [this](const MachineStatus& s) {
@@ -140,10 +139,11 @@ void MachineRoom::wire() {
     connect(&runner_, &Runner::acted, this, [this](const QString& what) {
         now_.busy = false;
         now_.last = tr("%1: done.").arg(what);
-        if (const auto at = std::exchange(acting_, std::nullopt); at && *at == at_) {
-            homed_ = homed_ || steps_[at_].kind == Kind::home;
-            if (steps_[at_].kind == Kind::probe) {
-                zeroed_ = lyingOf(steps_[at_]);
+        const auto at = std::exchange(acting_, std::nullopt);
+        if (at && *at == at_ && at_ < steps().size()) {
+            homed_ = homed_ || steps()[at_].kind == Kind::home;
+            if (steps()[at_].kind == Kind::probe) {
+                zeroed_ = lyingOf(steps()[at_]);
             }
             tick(true);
             next();
@@ -160,9 +160,9 @@ void MachineRoom::wire() {
         stoppedByHand_ = r.outcome == "stopped";
         if (r.outcome != "done" && !stoppedByHand_) {
             forgetPlace();
-        } else if (readying_ && (r.outcome == "done" || r.line > 0) && at_ < steps_.size()) {
+        } else if (readying_ && (r.outcome == "done" || r.line > 0) && at_ < steps().size()) {
             homed_ = true;
-            zeroed_ = lyingOf(steps_[at_]);
+            zeroed_ = lyingOf(steps()[at_]);
         }
         now_.last = r.outcome == "done"
                         ? tr("%1 is done: planned %2 min, took %3 min by the machine's clock.")
@@ -170,11 +170,11 @@ void MachineRoom::wire() {
                               .arg(r.plannedSeconds / 60, 0, 'f', 1)
                               .arg(r.takenSeconds / 60, 0, 'f', 1)
                         : qs(r.program + ": " + r.remark);
-        if (r.outcome == "done" && at_ < steps_.size() && steps_[at_].kind == Kind::air && !cut) {
+        if (r.outcome == "done" && at_ < steps().size() && steps()[at_].kind == Kind::air && !cut) {
             tick(true);
             next();
-        } else if (r.outcome == "done" && cut && at_ < steps_.size() &&
-                   steps_[at_].kind == Kind::cut && steps_[at_].program == order) {
+        } else if (r.outcome == "done" && cut && at_ < steps().size() &&
+                   steps()[at_].kind == Kind::cut && steps()[at_].program == order) {
             next(); // the book knows it
             QApplication::alert(this); // hands are wanted
             QApplication::beep();
@@ -210,6 +210,19 @@ MachineRoom::~MachineRoom() {
         simulated_.terminate();
         simulated_.waitForFinished(1000);
     }
+}
+
+/// By what is behind has taken, measured against what was planned for it.
+void MachineRoom::minutesFrom(const SendProgress& p) {
+    constexpr double enough = 0.02; // of a program, to tell by
+    if (p.line > 0 && !cutting_.isValid()) {
+        cutting_.start();
+    }
+    const double taken = cutting_.isValid() ? double(cutting_.elapsed()) / 60000 : 0;
+    const double lines = p.lines > 0 ? double(p.acknowledged) / p.lines : 0;
+    const double behind =
+        posted_ ? timeBehind(*sheet_.derived(), now_.sending, p.line).value_or(lines) : lines;
+    now_.minutesLeft = behind > enough ? taken / behind - taken : -1;
 }
 
 void MachineRoom::setAddress(const QString& address) {
@@ -251,15 +264,39 @@ void MachineRoom::showEvent(QShowEvent* e) {
     stepsAnew();
 }
 
-/// The step in hand follows from ticks and book, unless one is under way. Only where it is seen:
-/// looking for the plate's places takes some milliseconds for every setup.
+const std::vector<RoomStep>& MachineRoom::steps() const {
+    static const std::vector<RoomStep> none;
+    return plan_ ? plan_->steps : none;
+}
+
+/// The step in hand follows from ticks and book, unless one is under way.
 void MachineRoom::stepsAnew() {
-    const Derived* d = sheet_.derived();
     if (isVisible() && !runner_.busy()) {
-        steps_ = d && sheet_.step() >= 3 ? roomSteps(*d, sheet_.unit()) : std::vector<RoomStep>();
-        at_ = nextStep(steps_, ticks_, done_);
+        planAnew();
+        at_ = nextStep(steps(), ticks_, done_);
     }
     refresh();
+}
+
+/// Where what is planned is not what is on the sheet. Only where it is seen.
+void MachineRoom::planAnew() {
+    const DerivedPtr derived = sheet_.step() >= 3 ? sheet_.derivedPtr() : nullptr;
+    const LengthUnit unit = sheet_.unit();
+    if (plan_ && plan_->derived == derived && plan_->unit == unit) {
+        return;
+    }
+    plan_.reset();
+    if (planning_ || !derived) {
+        return; // the one that is under way asks again when it comes
+    }
+    planning_ = true;
+    inBackground(this, [derived, unit] { return roomPlan(derived, unit); },
+                 [this](const RoomPlanPtr& plan) {
+                     planning_ = false;
+                     plan_ = plan;
+                     at_ = nextStep(steps(), ticks_, done_);
+                     stepsAnew();
+                 });
 }
 
 void MachineRoom::startSimulated(double speed) {
@@ -306,7 +343,7 @@ QString MachineRoom::whyNot() const {
     if (runner_.running()) {
         return {};
     }
-    if (!d || sheet_.step() < 3) {
+    if (!d || sheet_.step() < 3 || (isVisible() && !plan_)) {
         return tr("Not yet: the programs are being proved.");
     }
     if (d->programs.empty()) {
@@ -343,7 +380,7 @@ void MachineRoom::refresh() {
     why_->setText(why);
     why_->setToolTip(why);
     const bool can = why.isEmpty() && !busy;
-    do_->setEnabled(at_ < steps_.size() && !busy && (!steps_[at_].ofMachine() || can));
+    do_->setEnabled(at_ < steps().size() && !busy && (!steps()[at_].ofMachine() || can));
     send_->setToolTip(why.isEmpty() ? tr("home, set the zero, probe, and run, all at once (S)")
                                     : why);
     send_->setEnabled(can);
@@ -382,16 +419,16 @@ void MachineRoom::paintEvent(QPaintEvent*) {
     p.setRenderHint(QPainter::Antialiasing);
     p.fillRect(rect(), colour::sheet);
     now_.held = runner_.running() && runner_.onHold();
-    if (steps_.empty() && sheet_.step() < 3) {
+    const RoomCard drawn(sheet_, plan_, at_, now_, bed_);
+    if (!plan_) {
         p.setFont(words(22));
         p.setPen(colour::faded);
         p.drawText(cardArea(), Qt::AlignCenter | Qt::TextWordWrap, tr("Proving the programs ..."));
     } else {
-        const RoomCard drawn(sheet_, steps_, at_, now_);
         drawn.card(p, cardArea());
         drawn.coming(p, comingArea());
     }
-    RoomCard(sheet_, steps_, at_, now_).machine(p, machineArea(), jogging_, jogStep_);
+    drawn.machine(p, machineArea(), jogging_, jogStep_);
     p.setFont(words(12));
     p.setPen(colour::faded);
     const QRectF keys(26, comingArea().bottom() + 4, width() - 52.0, 18);

@@ -36,7 +36,8 @@ public:
     void startSimulated(double speed);
     bool running() const { return runner_.running(); }
     bool busy() const { return runner_.busy(); }
-    const std::vector<RoomStep>& steps() const { return steps_; }
+    bool settled() const { return !planning_; }
+    const std::vector<RoomStep>& steps() const;
     std::size_t stepInHand() const { return at_; }
     void doStep(); ///< what the card says
     void stepBack();
@@ -62,6 +63,8 @@ private:
     void makeDeeds();
     void wire();
     void stepsAnew();
+    void planAnew();
+    void minutesFrom(const SendProgress& progress);
     void refresh();
     int inHand() const; ///< the program that runs or comes next, from 1
     std::optional<PartId> partInHand() const;
@@ -103,12 +106,15 @@ private:
     QPushButton* trial_;
     QPushButton* simulate_;
     QLabel* why_;
-    std::vector<RoomStep> steps_;
+    RoomPlanPtr plan_; ///< null while it is being worked out
+    bool planning_ = false;
+    BedPicture bed_;
     std::size_t at_ = 0;
     std::string ticksOf_; ///< the project whose ticks these are
     std::set<std::string> ticks_, takenBack_;
     MachineNow now_;
-    QElapsedTimer since_; ///< the program began
+    QElapsedTimer cutting_; ///< since the program's first line went off
+    bool posted_ = false;   ///< it runs whole, as it was posted
     int next_ = 1;
     bool bookRead_ = false;
     std::vector<bool> done_;

@@ -16,15 +16,16 @@
 namespace wren::app {
 void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
     const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
-    for (std::size_t i = 0; i < steps_.size(); ++i) { // the card shows what runs
-        at_ = steps_[i].program == order && steps_[i].kind == kind ? i : at_;
+    for (std::size_t i = 0; i < steps().size(); ++i) { // the card shows what runs
+        at_ = steps()[i].program == order && steps()[i].kind == kind ? i : at_;
     }
     now_.sending = order;
     now_.progress = {};
     now_.minutesLeft = -1;
     now_.last.clear();
     turn(100, 100);
-    since_.start();
+    cutting_.invalidate();
+    posted_ = fromLine == 0 && how != RunHow::trace;
     shownResume_ = false;
     readying_ = !readied;
     RunAsk ask;
@@ -46,10 +47,10 @@ void MachineRoom::send(RunHow how) {
 }
 
 void MachineRoom::tick(bool on) {
-    if (at_ >= steps_.size()) {
+    if (at_ >= steps().size()) {
         return;
     }
-    const std::string id = steps_[at_].id;
+    const std::string id = steps()[at_].id;
     ticksAreOf(sheet_.document().project().name);
     (on ? ticks_ : takenBack_).insert(id);
     (on ? takenBack_ : ticks_).erase(id);
@@ -70,7 +71,7 @@ void MachineRoom::tick(bool on) {
 }
 
 void MachineRoom::next() {
-    at_ = std::min(at_ + 1, steps_.size());
+    at_ = std::min(at_ + 1, steps().size());
     now_.progress = {};
     refresh();
 }
@@ -85,10 +86,10 @@ void MachineRoom::stepBack() {
 }
 
 void MachineRoom::doStep() {
-    if (at_ >= steps_.size() || runner_.busy()) {
+    if (at_ >= steps().size() || runner_.busy()) {
         return;
     }
-    const RoomStep& step = steps_[at_];
+    const RoomStep& step = steps()[at_];
     if (!step.ofMachine()) {
         if (step.kind == Kind::mount || step.kind == Kind::turn || step.kind == Kind::lay) {
             zeroed_.clear(); // Z was another bit's, or all of it another place's
@@ -127,9 +128,9 @@ std::optional<RoomStep::Kind> MachineRoom::missingBefore(const RoomStep& step) c
 }
 
 void MachineRoom::backTo(Kind kind) {
-    const std::string lying = lyingOf(steps_[at_]);
+    const std::string lying = lyingOf(steps()[at_]);
     for (std::size_t i = at_ + 1; i-- > 0;) {
-        if (steps_[i].kind == kind && lyingOf(steps_[i]) == lying) {
+        if (steps()[i].kind == kind && lyingOf(steps()[i]) == lying) {
             at_ = i;
             break;
         }
@@ -250,7 +251,8 @@ void MachineRoom::runFit(const QString& pocket, double by) {
     now_.progress = {};
     now_.minutesLeft = -1;
     now_.last.clear();
-    since_.start();
+    cutting_.invalidate();
+    posted_ = false;
     readying_ = false;
     runner_.start(sheet_.derivedPtr(), ask, book_);
     refresh();

@@ -3,10 +3,6 @@
 #include "base/length.h"
 #include "frame/text.h"
 #include "frame/theme.h"
-#include "job/hold_card.h"
-#include "ruler/bed_drawing.h"
-
-#include <QPainterPath>
 
 #include <fmt/format.h>
 
@@ -33,6 +29,11 @@ double fitted(QPainter& p, const QRectF& area, double size, double least, bool s
 
 } // namespace
 
+const std::vector<RoomStep>& RoomCard::steps() const {
+    static const std::vector<RoomStep> none;
+    return plan_ ? plan_->steps : none;
+}
+
 void RoomCard::card(QPainter& p, const QRectF& area) const {
     p.setPen(QPen(colour::ink, 1.4));
     p.setBrush(colour::paper);
@@ -43,7 +44,7 @@ void RoomCard::card(QPainter& p, const QRectF& area) const {
     p.setPen(colour::ink);
     if (!s) {
         fitted(p, inner, 30, 18, true,
-               steps_.empty() ? tr("There is nothing to do at the machine: see the findings below.")
+               steps().empty() ? tr("There is nothing to do at the machine: see the findings below.")
                               : tr("Everything is done."));
         return;
     }
@@ -54,7 +55,7 @@ void RoomCard::card(QPainter& p, const QRectF& area) const {
     p.drawText(QRectF(words1.left(), words1.top(), words1.width(), 20), Qt::AlignLeft,
                tr("step %1 of %2, the %3")
                    .arg(qulonglong(at_ + 1))
-                   .arg(qulonglong(steps_.size()))
+                   .arg(qulonglong(steps().size()))
                    .arg(qs(s->part.name())));
     p.setPen(colour::ink);
     double y = fitted(p, QRectF(words1.left(), words1.top() + 24, words1.width(), 84), 36, 20, true,
@@ -90,7 +91,9 @@ void RoomCard::picture(QPainter& p, const QRectF& area) const {
     if (step()->kind == Kind::mount) {
         bitPicture(p, area);
     } else if (step()->kind != Kind::hand && step()->kind != Kind::free) {
-        bedPicture(p, area);
+        const int until = now_.sending == step()->program ? std::max(1, now_.progress.line) : 0;
+        bed_.paint(p, area, sheet_, plan_, at_, until,
+                   now_.known ? std::optional(now_.status.position.xy()) : std::nullopt);
     } else {
         p.setFont(words(17));
         p.setPen(colour::faded);
@@ -98,80 +101,6 @@ void RoomCard::picture(QPainter& p, const QRectF& area) const {
                    step()->minutes > 0
                        ? tr("at the bench, about %1 minutes").arg(std::round(step()->minutes))
                        : tr("hands off the keys, spindle standing"));
-    }
-}
-
-/// The program's way over the blank: what is done so far drawn strong.
-void RoomCard::path(QPainter& p, const BedDrawing& bed) const {
-    const RoomStep& s = *step();
-    const PartJob* job = sheet_.derived()->job(s.part);
-    const auto order = static_cast<std::size_t>(s.program - 1);
-    const ProgramPlace place = sheet_.derived()->placeOf(order);
-    if (!job || place.job != job) {
-        return;
-    }
-    const Path& path = job->read[place.side][place.index].path;
-    const int until = now_.sending == s.program ? std::max(1, now_.progress.line) : 0;
-    QPainterPath done, ahead;
-    QPointF last;
-    bool any = false;
-    for (const Move& m : path) {
-        if (!m.cuts()) {
-            any = false;
-            continue;
-        }
-        const QPointF to = bed.onBlank(m.to.xy());
-        QPainterPath& into = m.line < until ? done : ahead;
-        const QPointF off = to - last;
-        if (any && QPointF::dotProduct(off, off) < 1) {
-            continue; // less than a pixel
-        }
-        into.moveTo(any ? last : bed.onBlank(m.from.xy()));
-        into.lineTo(to);
-        last = to;
-        any = true;
-    }
-    p.setBrush(Qt::NoBrush);
-    p.setPen(QPen(colour::faded, 0.8));
-    p.drawPath(ahead);
-    p.setPen(QPen(colour::moss, 2.2));
-    p.drawPath(done);
-}
-
-void RoomCard::bedPicture(QPainter& p, const QRectF& area) const {
-    const Derived* d = sheet_.derived();
-    const PartJob* job = d ? d->job(step()->part) : nullptr;
-    if (!job || !job->placed) {
-        return;
-    }
-    const std::vector<HoldCard> cards = holdCards(*d, *job);
-    for (const HoldCard& c : cards) {
-        if (c.setup->side != step()->side || c.station != step()->station) {
-            continue;
-        }
-        const BedDrawing bed(sheet_, *job, c, area);
-        p.save();
-        p.setClipRect(area);
-        bed.bed(p);
-        bed.blank(p);
-        if (step()->kind == Kind::cut || step()->kind == Kind::air) {
-            path(p, bed);
-        }
-        bed.clamps(p, {});
-        if (step()->kind == Kind::home || step()->kind == Kind::travel || step()->kind == Kind::park ||
-            step()->kind == Kind::probe) {
-            bed.way(p);
-        }
-        if (now_.known) { // where the bit stands now
-            const QPointF at = bed.at(now_.status.position.xy());
-            p.setPen(QPen(colour::russet, 2.4));
-            p.setBrush(Qt::NoBrush);
-            p.drawEllipse(at, 7, 7);
-            p.drawLine(at - QPointF(12, 0), at + QPointF(12, 0));
-            p.drawLine(at - QPointF(0, 12), at + QPointF(0, 12));
-        }
-        p.restore();
-        return;
     }
 }
 
@@ -265,9 +194,9 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
         lines << tr("%1 min left").arg(now_.minutesLeft, 0, 'f', 1);
     }
     const bool measured = now_.sending > 0 && now_.minutesLeft >= 0; // by what it has taken so far
-    const double freeFor = measured && at_ < steps_.size()
-                               ? now_.minutesLeft + freeMinutes(steps_, at_ + 1)
-                               : freeMinutes(steps_, at_);
+    const double freeFor = measured && at_ < steps().size()
+                               ? now_.minutesLeft + freeMinutes(steps(), at_ + 1)
+                               : freeMinutes(steps(), at_);
     if (freeFor > 0) {
         lines << tr("your hands are free for %1 min").arg(freeFor, 0, 'f', freeFor < 3 ? 1 : 0);
     }
@@ -299,8 +228,8 @@ void RoomCard::machine(QPainter& p, const QRectF& area, bool jogging, double jog
 void RoomCard::coming(QPainter& p, const QRectF& area) const {
     constexpr std::size_t shown = 3;
     const double wide = (area.width() - 2 * 12) / 3;
-    for (std::size_t k = 0; k < shown && at_ + 1 + k < steps_.size(); ++k) {
-        const RoomStep& s = steps_[at_ + 1 + k];
+    for (std::size_t k = 0; k < shown && at_ + 1 + k < steps().size(); ++k) {
+        const RoomStep& s = steps()[at_ + 1 + k];
         const QRectF box(area.left() + double(k) * (wide + 12), area.top(), wide, area.height());
         p.setPen(QPen(colour::rule, 1));
         p.setBrush(colour::sheet);

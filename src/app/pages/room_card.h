@@ -1,7 +1,7 @@
 #pragma once
 
 #include "frame/sheet.h"
-#include "job/room.h"
+#include "pages/bed_picture.h"
 #include "run/sender.h"
 
 #include <QCoreApplication>
@@ -25,9 +25,10 @@ struct MachineNow {
 class RoomCard {
     Q_DECLARE_TR_FUNCTIONS(RoomCard)
 public:
-    RoomCard(const Sheet& sheet, const std::vector<RoomStep>& steps, std::size_t at,
-             const MachineNow& now)
-        : sheet_(sheet), steps_(steps), at_(at), now_(now) {}
+    /// All of them outlive it. `plan`: null while it is being worked out.
+    RoomCard(const Sheet& sheet, const RoomPlanPtr& plan, std::size_t at, const MachineNow& now,
+             BedPicture& bed)
+        : sheet_(sheet), plan_(plan), at_(at), now_(now), bed_(bed) {}
 
     void card(QPainter& p, const QRectF& area) const;
     /// Where the machine stands, what it does, minutes.
@@ -36,16 +37,16 @@ public:
     void coming(QPainter& p, const QRectF& area) const;
 
 private:
-    const RoomStep* step() const { return at_ < steps_.size() ? &steps_[at_] : nullptr; }
+    const std::vector<RoomStep>& steps() const;
+    const RoomStep* step() const { return at_ < steps().size() ? &steps()[at_] : nullptr; }
     void picture(QPainter& p, const QRectF& area) const;
-    void bedPicture(QPainter& p, const QRectF& area) const;
     void bitPicture(QPainter& p, const QRectF& area) const;
-    void path(QPainter& p, const class BedDrawing& bed) const;
 
     const Sheet& sheet_;
-    const std::vector<RoomStep>& steps_;
+    const RoomPlanPtr& plan_;
     std::size_t at_;
     const MachineNow& now_;
+    BedPicture& bed_;
 };
 
 } // namespace wren::app

@@ -285,6 +285,23 @@ std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::str
     return next;
 }
 
+std::optional<double> timeBehind(const Derived& d, int program, int line) {
+    const ProgramPlace place = d.placeOf(static_cast<std::size_t>(program - 1));
+    if (!place.job) {
+        return {};
+    }
+    const Path& path = place.job->read[place.side][place.index].path;
+    const MotionTime& time = d.programs[static_cast<std::size_t>(program - 1)].time;
+    if (path.size() != time.ends.size() || time.seconds <= 0) {
+        return {};
+    }
+    const auto next = std::partition_point(path.begin(), path.end(),
+                                           [&](const Move& m) { return m.line < line; });
+    return next == path.begin()
+               ? 0
+               : time.ends[static_cast<std::size_t>(next - path.begin()) - 1] / time.seconds;
+}
+
 double freeMinutes(const std::vector<RoomStep>& steps, std::size_t from) {
     double sum = 0;
     for (std::size_t i = from; i < steps.size(); ++i) {

@@ -57,6 +57,10 @@ std::string lyingOf(const RoomStep& step);
 /// Where bits are changed: off the work, in front, the spindle up; machine X-Y.
 Vec2 parkPlace(const Machine& machine);
 
+/// How much of a program's planned time is behind once the machine has come to a line of it, 0 to 1;
+/// none: the program is not as it was posted.
+std::optional<double> timeBehind(const Derived& derived, int program, int line);
+
 /// How many minutes a maker is free from a step on: until the next that wants hands.
 double freeMinutes(const std::vector<RoomStep>& steps, std::size_t from);
 

@@ -113,23 +113,12 @@ int safeLineOf(const Derived& d, int order, int line) {
                         p.zero, line);
 }
 
-RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& address,
-                     ShopBook& book, SendControl& control,
-                     const std::function<void(const SendProgress&)>& progress) {
-    mayBeSent(d, programFor(d, ask).program); // refused before the machine is spoken to
-    const std::unique_ptr<Link> link = openLink(address);
-    Sender sender(*link, control, {}, d.project.machine.talk);
-    return runOn(sender.talk(), d, ask, address, book, progress);
-}
+namespace {
 
-RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::string& address,
-                ShopBook& book, const std::function<void(const SendProgress&)>& progress) {
-    const Sent sent = programFor(d, ask);
+/// As it stands in the book when it begins.
+RunRecord recordOf(const Talk& talk, const Derived& d, const Sent& sent,
+                   const std::string& address) {
     const PostedProgram& p = sent.program;
-    const Setup& setup = sent.setup();
-    const PostingRight right = mayBeSent(d, p);
-    const bool readies = !ask.readied && missingWords(talk.speech().controller()).empty();
-    const Vec2 spot = readies ? probeSpot(d, *sent.job, sent.side, p.program.station) : Vec2{};
     RunRecord run;
     run.project = d.project.name;
     run.part = p.program.part.name();
@@ -140,10 +129,22 @@ RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::stri
     run.address = address;
     run.standIn = talk.status().standIn;
     run.bit = p.program.bit.name;
-    run.wood = setup.blank.wood;
+    run.wood = sent.setup().blank.wood;
     run.cuts = fmt::format("{}", fmt::join(p.program.what, " + "));
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
+    return run;
+}
+
+RunRecord runSent(Talk& talk, const Derived& d, const Sent& sent, bool readied,
+                  const std::string& address, ShopBook& book,
+                  const std::function<void(const SendProgress&)>& progress) {
+    const PostedProgram& p = sent.program;
+    const Setup& setup = sent.setup();
+    const PostingRight right = mayBeSent(d, p);
+    const bool readies = !readied && missingWords(talk.speech().controller()).empty();
+    const Vec2 spot = readies ? probeSpot(d, *sent.job, sent.side, p.program.station) : Vec2{};
+    RunRecord run = recordOf(talk, d, sent, address);
     if (right == PostingRight::overridden) {
         recordOverride(d, p.program.part, book);
     }
@@ -181,6 +182,23 @@ RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::stri
                         run.remark.empty() ? "" : " ", e.what(), book.keepAside(run).string());
     }
     return run;
+}
+
+} // namespace
+
+RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& address,
+                     ShopBook& book, SendControl& control,
+                     const std::function<void(const SendProgress&)>& progress) {
+    const Sent sent = programFor(d, ask);
+    mayBeSent(d, sent.program); // refused before the machine is spoken to
+    const std::unique_ptr<Link> link = openLink(address);
+    Sender sender(*link, control, {}, d.project.machine.talk);
+    return runSent(sender.talk(), d, sent, ask.readied, address, book, progress);
+}
+
+RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::string& address,
+                ShopBook& book, const std::function<void(const SendProgress&)>& progress) {
+    return runSent(talk, d, programFor(d, ask), ask.readied, address, book, progress);
 }
 
 } // namespace wren
