@@ -2,9 +2,16 @@
 #include "commands.h"
 
 #include "base/error.h"
+#include "base/files.h"
+#include "book/bit_life.h"
 #include "book/experience.h"
+#include "book/memory.h"
+#include "book/progress.h"
+#include "base/csv.h"
+#include "job/job_card.h"
 #include "job/measure.h"
 #include "job/store.h"
+#include "shop/shrinkage.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
@@ -16,9 +23,9 @@ namespace wren::cli {
 namespace {
 
 struct BookOptions {
-    std::string book, file, kind, moisture, size;
+    std::string book, file, kind, moisture, size, pdf, paper = "a4";
     std::vector<std::string> typed;
-    bool json = false, csv = false, standIns = false;
+    bool json = false, csv = false, standIns = false, inches = false;
 };
 
 std::filesystem::path placeOf(const BookOptions& o) {
@@ -80,6 +87,109 @@ void experience(const BookOptions& o) {
     }
 }
 
+void lives(const BookOptions& o) {
+    const ShopMemory memory = remember(ShopBook(placeOf(o)));
+    const auto all =
+        bitLives(memory.runs, memory.of("bit"), memory.of("measurement"), o.standIns);
+    auto list = nlohmann::ordered_json::array();
+    for (const BitLife& life : all) {
+        auto woods = nlohmann::ordered_json::object();
+        std::string text;
+        for (const auto& [wood, work] : life.byWood) {
+            woods[wood] = {{"hours", work.seconds / 3600}, {"metres", work.mm / 1000}};
+            text += fmt::format(", {:.1f} h and {:.0f} m in {}", work.seconds / 3600,
+                                work.mm / 1000, wood);
+        }
+        for (const SlotReading& s : life.slots) {
+            text += fmt::format(", slots {:.3f} mm in {}", s.width, s.wood);
+        }
+        if (o.json) {
+            list.push_back({{"bit", life.bit},
+                            {"since", life.since},
+                            {"sharpened", life.sharpened},
+                            {"broken", life.broken},
+                            {"by_wood", woods},
+                            {"hours_since_sharp", life.sinceSharp.seconds / 3600}});
+            continue;
+        }
+        fmt::print("{}{}{}{}{}\n", life.bit,
+                   life.since.empty() ? "" : ", new on " + life.since.substr(0, 10),
+                   life.sharpened.empty() ? "" : ", sharpened on " + life.sharpened.substr(0, 10),
+                   life.broken.empty() ? "" : ", broken on " + life.broken.substr(0, 10),
+                   text.empty() ? ", not run yet" : text);
+    }
+    if (o.json) {
+        fmt::print("{}\n", list.dump(2));
+    } else if (all.empty()) {
+        fmt::print("No bit has run on a real machine yet.\n");
+    }
+}
+
+void instruments(const BookOptions& o) {
+    const ShopMemory memory = remember(ShopBook(placeOf(o)));
+    auto list = nlohmann::ordered_json::array();
+    std::string text = o.csv ? "instrument,begun,part,first,last,programs_done,failed,minutes\n" : "";
+    for (const InstrumentProgress& i : progressOf(memory.instruments, memory.runs)) {
+        auto parts = nlohmann::ordered_json::array();
+        text += o.csv ? ""
+                      : fmt::format("{}, begun {}: {:.0f} min at the machine\n",
+                                    i.instrument.name, i.instrument.begun.substr(0, 10),
+                                    i.minutes());
+        for (const PartProgress& p : i.parts) {
+            parts.push_back({{"part", p.part},
+                             {"first", p.first},
+                             {"last", p.last},
+                             {"programs_done", p.programs},
+                             {"failed", p.failed},
+                             {"minutes", p.minutes}});
+            text += o.csv ? fmt::format("{},{},{},{},{},{},{},{:.1f}\n", quoted(i.instrument.name),
+                                        i.instrument.begun, quoted(p.part), p.first, p.last,
+                                        p.programs, p.failed, p.minutes)
+                          : fmt::format("  {}: {} programs done, {} runs went wrong, {:.0f} min, "
+                                        "last on {}\n",
+                                        p.part, p.programs, p.failed, p.minutes,
+                                        p.last.substr(0, 10));
+        }
+        list.push_back({{"instrument", i.instrument.name},
+                        {"begun", i.instrument.begun},
+                        {"parts", std::move(parts)}});
+    }
+    if (o.json) {
+        fmt::print("{}\n", list.dump(2));
+    } else {
+        fmt::print("{}", text.empty() ? "No instrument has been begun yet.\n" : text);
+    }
+}
+
+/// What a size does when its wood takes up or loses moisture.
+std::string movesBy(const Measured& m, const std::string& size) {
+    const std::string wood = size.rfind("neck.", 0) == 0        ? m.project.neckBlank.wood
+                             : size.rfind("fretboard.", 0) == 0 ? m.project.blank.wood
+                                                                : std::string();
+    const auto s = shrinkageOf(wood);
+    if (!s || size.find("width") == std::string::npos || m.value < 5) {
+        return {};
+    }
+    const auto by = [&](double shrinkage) {
+        return sizeAt(m.value, shrinkage, 8, 9) - m.value;
+    };
+    return fmt::format(" In {} it moves {:.2f} to {:.2f} mm for every per cent of moisture.", wood,
+                       by(s->radial), by(s->tangential));
+}
+
+void card(const BookOptions& o) {
+    const Project project = loadProject(o.file);
+    const LengthUnit unit = o.inches ? LengthUnit::inch : LengthUnit::mm;
+    const JobCard made = jobCard(derive(project), remember(ShopBook(placeOf(o))), unit,
+                                 o.standIns);
+    if (!o.pdf.empty()) {
+        writeFileSafely(o.pdf, cardPdf(made, unit, paperNamed(o.paper)));
+        fmt::print("The job card of {} is in {}.\n", made.instrument, o.pdf);
+        return;
+    }
+    fmt::print("{}", o.json ? cardJson(made) : o.csv ? cardCsv(made) : cardText(made, unit));
+}
+
 void measure(const BookOptions& o) {
     const Project before = loadProject(o.file);
     const std::size_t equals = o.size.find('=');
@@ -103,8 +213,11 @@ void measure(const BookOptions& o) {
     const auto& all = measuredSizes();
     const auto it = std::find_if(all.begin(), all.end(),
                                  [&](const MeasuredSize& s) { return size == s.name; });
-    fmt::print("{}: {:.2f} mm read{}; {} follows it. Measurement {} in the book.\n", size, m.value,
-               m.drawn ? fmt::format(", {:.2f} mm drawn", *m.drawn) : "", it->follows, id);
+    fmt::print("{}: {:.2f} mm read{}; {}. Measurement {} in the book.{}\n", size, m.value,
+               m.drawn ? fmt::format(", {:.2f} mm drawn", *m.drawn) : "",
+               it->key ? fmt::format("{} follows it", it->follows)
+                       : fmt::format("it tells {}", it->follows),
+               id, movesBy(m, size));
 }
 
 } // namespace
@@ -135,6 +248,20 @@ void addBookCommands(CLI::App& book) {
     at(e);
     e->callback([o] { experience(*o); });
 
+    CLI::App* life = book.add_subcommand(
+        "life", "Hours and metres of every bit by wood, since it is new.");
+    life->add_flag("--json", o->json, "as JSON");
+    life->add_flag("--stand-ins", o->standIns, "runs on simulated machines count too");
+    at(life);
+    life->callback([o] { lives(*o); });
+
+    CLI::App* i = book.add_subcommand("instruments", "Every instrument begun, and how far its parts "
+                                                     "are.");
+    i->add_flag("--json", o->json, "as JSON");
+    i->add_flag("--csv", o->csv, "as CSV");
+    at(i);
+    i->callback([o] { instruments(*o); });
+
     CLI::App* k = book.add_subcommand("backup", "The whole book as one file.");
     k->add_option("FILE", o->file, "a name that is free")->required();
     at(k);
@@ -162,6 +289,21 @@ void addMeasureCommand(CLI::App& app) {
     m->add_option("--moisture", o->moisture, "per cent, when it was read");
     m->add_option("--book", o->book, "the shop book (default: the user's own)");
     m->callback([o] { measure(*o); });
+}
+
+void addCardCommand(CLI::App& app) {
+    auto o = std::make_shared<BookOptions>();
+    CLI::App* c = app.add_subcommand(
+        "card", "The job card: steps in order, sizes as they came out, work by hand, notes.");
+    c->add_option("FILE", o->file, "project file (.wren)")->required();
+    c->add_option("--pdf", o->pdf, "to print, to this file");
+    c->add_option("--paper", o->paper, "a4, a3 or letter");
+    c->add_flag("--inches", o->inches, "sizes in inches");
+    c->add_flag("--csv", o->csv, "the steps as CSV");
+    c->add_flag("--json", o->json, "as JSON");
+    c->add_flag("--stand-ins", o->standIns, "runs on simulated machines count as experience");
+    c->add_option("--book", o->book, "the shop book (default: the user's own)");
+    c->callback([o] { card(*o); });
 }
 
 } // namespace wren::cli

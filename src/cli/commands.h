@@ -38,6 +38,7 @@ void addBedCommands(CLI::App& app);     ///< bed, batch
 void addMachineCommands(CLI::App& app); ///< run, stale, book
 void addBookCommands(CLI::App& book);   ///< what stands under book
 void addMeasureCommand(CLI::App& app);  ///< measure
+void addCardCommand(CLI::App& app);     ///< card
 void addLinkCommands(CLI::App& app);    ///< describe, ports, jog, probe
 
 } // namespace wren::cli

@@ -2,13 +2,13 @@
 
 #include "base/error.h"
 #include "base/files.h"
+#include "book/run_list.h"
 #include "job/run_program.h"
 #include "job/stale.h"
 #include "job/store.h"
 
 #include <CLI/CLI.hpp>
 #include <fmt/format.h>
-#include <nlohmann/json.hpp>
 
 #include <csignal>
 #include <memory>
@@ -101,36 +101,17 @@ void stale(const std::string& file, const std::string& bookFile) {
     }
 }
 
-void runs(bool json, const std::string& bookFile) {
-    const ShopBook book(bookPlace(bookFile));
-    if (!json) {
-        for (const RunRecord& r : book.runs()) {
-            fmt::print(
-                "{:>4}  {}  {:<10} {:<40} {:<8} planned {:6.1f} min, took {:6.1f} min  {}{}\n",
-                r.id, r.start, r.project, r.program, r.outcome, r.plannedSeconds / 60,
-                r.takenSeconds / 60, r.standIn ? "on the stand-in " : "", r.remark);
-        }
+void runs(bool json, bool csv, const std::string& bookFile) {
+    const std::vector<RunRecord> all = ShopBook(bookPlace(bookFile)).runs();
+    if (json || csv) {
+        fmt::print("{}", json ? runsJson(all) : runsCsv(all));
         return;
     }
-    auto list = nlohmann::ordered_json::array();
-    for (const RunRecord& r : book.runs()) {
-        list.push_back({{"id", r.id},
-                        {"project", r.project},
-                        {"part", r.part},
-                        {"program", r.program},
-                        {"sha256", r.sha256},
-                        {"motion_sha256", r.motion},
-                        {"design_hash", r.designHash},
-                        {"address", r.address},
-                        {"start", r.start},
-                        {"end", r.end},
-                        {"planned_seconds", r.plannedSeconds},
-                        {"taken_seconds", r.takenSeconds},
-                        {"outcome", r.outcome},
-                        {"remark", r.remark},
-                        {"stand_in", r.standIn}});
+    for (const RunRecord& r : all) {
+        fmt::print("{:>4}  {}  {:<10} {:<40} {:<8} planned {:6.1f} min, took {:6.1f} min  {}{}\n",
+                   r.id, r.start, r.project, r.program, r.outcome, r.plannedSeconds / 60,
+                   r.takenSeconds / 60, r.standIn ? "on the stand-in " : "", r.remark);
     }
-    fmt::print("{}\n", list.dump(2));
 }
 
 } // namespace
@@ -141,7 +122,7 @@ void addMachineCommands(CLI::App& app) {
         int program = 1;
         std::vector<std::string> reasons;
         bool air = false, trace = false;
-        bool json = false;
+        bool json = false, csv = false;
         int fromLine = 0;
         std::string describe;
     };
@@ -176,7 +157,8 @@ void addMachineCommands(CLI::App& app) {
     CLI::App* list = b->add_subcommand("runs", "Every program that was sent, newest first.");
     list->add_flag("--json", o->json, "as JSON");
     list->add_option("--book", o->book, "the shop book (default: the user's own)");
-    list->callback([o] { runs(o->json, o->book); });
+    list->add_flag("--csv", o->csv, "as CSV");
+    list->callback([o] { runs(o->json, o->csv, o->book); });
     addBookCommands(*b);
 }
 

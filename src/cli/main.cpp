@@ -65,6 +65,7 @@ int main(int argc, char** argv) {
     wren::cli::addMachineCommands(app);
     wren::cli::addLinkCommands(app);
     wren::cli::addMeasureCommand(app);
+    wren::cli::addCardCommand(app);
 
     try {
         app.parse(argc, argv); // runs the command

@@ -420,15 +420,27 @@ TEST_CASE("A book of an older version is taken over with what it tells", "[book]
     CHECK(ShopBook(file).runs().at(0).motion == "def");
     {
         SQLite::Database old(file.string(), SQLite::OPEN_READWRITE);
-        for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit", "wood", "cuts"}) {
+        old.exec("DROP INDEX runs_by_instrument");
+        for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit",
+                                  "wood", "cuts", "cut_mm", "instrument"}) {
             old.exec(std::string("ALTER TABLE runs DROP COLUMN ") + later);
         }
-        old.exec("DROP TABLE ticks; DROP TABLE records; PRAGMA user_version=2");
+        old.exec("DROP TABLE ticks; DROP TABLE records; DROP TABLE instruments; "
+                 "PRAGMA user_version=2");
     }
     const ShopBook book(file);
     REQUIRE(book.runs().size() == 1);
     CHECK(book.runs()[0].sha256 == "abc");
     CHECK(book.runs()[0].motion.empty());
+    // What it belongs to is known by its project's name; the old book lies beside it.
+    REQUIRE(book.instruments().size() == 1);
+    CHECK(book.instruments()[0].name == "Whinchat");
+    CHECK(book.instruments()[0].begun == run.start);
+    const std::string copy = file.string() + ".version-2";
+    REQUIRE(std::filesystem::exists(copy));
+    SQLite::Database kept(copy, SQLite::OPEN_READONLY);
+    CHECK(kept.execAndGet("PRAGMA user_version").getInt() == 2);
+    CHECK(kept.execAndGet("SELECT COUNT(*) FROM runs").getInt() == 1);
 }
 
 TEST_CASE("The book is made, shared and guarded", "[book]") {

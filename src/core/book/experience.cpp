@@ -20,7 +20,6 @@ std::vector<Experience> experienceOf(const std::vector<RunRecord>& runs,
                                      const std::vector<Record>& mishaps, bool withStandIns) {
     struct Sums {
         double planned = 0, taken = 0;
-        std::string newest;
     };
     std::vector<Experience> out;
     std::vector<Sums> sums;
@@ -38,8 +37,9 @@ std::vector<Experience> experienceOf(const std::vector<RunRecord>& runs,
             e.wood = r.wood;
             e.cuts = r.cuts;
             e.feedPercent = r.feedPercent;
+            e.when = r.end.empty() ? r.start : r.end;
             out.push_back(std::move(e));
-            sums.push_back({0, 0, r.end.empty() ? r.start : r.end});
+            sums.push_back({});
         }
         ++out[i].runs;
         out[i].evidence.push_back(r.id);
@@ -52,10 +52,12 @@ std::vector<Experience> experienceOf(const std::vector<RunRecord>& runs,
         for (const Record& m : mishaps) {
             const bool its = m.field("bit") == e.bit && m.field("wood") == e.wood &&
                              (m.field("cuts").empty() || m.field("cuts") == e.cuts);
-            e.mishaps += its && m.time >= sums[i].newest ? 1 : 0;
+            e.mishaps += its && m.time >= e.when ? 1 : 0;
         }
         if (e.mishaps > 0) {
-            e.feedPercent = std::max(leastFeed, e.feedPercent - perMishap * e.mishaps);
+            const int lowest = std::min(leastFeed, e.feedPercent);
+            e.takenOff = e.feedPercent - std::max(lowest, e.feedPercent - perMishap * e.mishaps);
+            e.feedPercent -= e.takenOff;
         }
     }
     return out;

@@ -15,6 +15,8 @@ struct Experience {
     int feedPercent = 100; ///< what the feed had been turned to; lowered by mishaps since
     int runs = 0;          ///< that it is drawn from
     int mishaps = 0;       ///< after the run the feed is taken from
+    int takenOff = 0;      ///< per cent, for those
+    std::string when;      ///< that run ended
     double minutesRatio = 1; ///< taken over planned, of all of them together
     std::vector<std::int64_t> evidence; ///< the runs' numbers, newest first
 };

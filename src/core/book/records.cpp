@@ -2,6 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
+#include "base/csv.h"
 
 #include <algorithm>
 #include <charconv>
@@ -54,17 +55,6 @@ std::string kept(const RecordKind& kind, const FieldOf& field, const std::string
                                 field.most, field.kind == FieldKind::length ? " mm" : ""));
     }
     return fmt::format("{:.4g}", value);
-}
-
-std::string csvCell(const std::string& text) {
-    if (text.find_first_of(",\"\n\r") == std::string::npos) {
-        return text;
-    }
-    std::string out = "\"";
-    for (char c : text) {
-        out += c == '"' ? std::string("\"\"") : std::string(1, c);
-    }
-    return out + "\"";
 }
 
 } // namespace
@@ -174,7 +164,7 @@ std::string recordsCsv(const RecordKind& kind, const std::vector<Record>& record
     for (const Record& r : records) {
         out += fmt::format("{},{}", r.id, r.time);
         for (const FieldOf& f : kind.fields) {
-            out += "," + csvCell(r.field(f.name));
+            out += "," + quoted(r.field(f.name));
         }
         out += "\n";
     }

@@ -3,6 +3,7 @@
 #include "base/digest.h"
 #include "base/error.h"
 #include "base/files.h"
+#include "book/schema.h"
 
 #include <chrono>
 #include <cstdlib>
@@ -18,54 +19,6 @@
 
 namespace wren {
 namespace {
-
-constexpr int schemaVersion = 4;
-
-constexpr const char* schema = R"sql(
-CREATE TABLE IF NOT EXISTS runs (
-    id INTEGER PRIMARY KEY,
-    project TEXT NOT NULL, part TEXT NOT NULL, program TEXT NOT NULL,
-    sha256 TEXT NOT NULL, design_hash TEXT NOT NULL, address TEXT NOT NULL,
-    start TEXT NOT NULL, end TEXT NOT NULL DEFAULT '',
-    planned_seconds REAL NOT NULL, taken_seconds REAL NOT NULL DEFAULT 0,
-    outcome TEXT NOT NULL, remark TEXT NOT NULL DEFAULT ''
-);
-CREATE TABLE IF NOT EXISTS overrides (
-    id INTEGER PRIMARY KEY,
-    project TEXT NOT NULL, part TEXT NOT NULL, time TEXT NOT NULL,
-    codes TEXT NOT NULL, reason TEXT NOT NULL
-);
-)sql";
-
-/// What version 2 knows besides: runs on a stand-in, and who was sending.
-constexpr const char* toVersion2 = R"sql(
-ALTER TABLE runs ADD COLUMN stand_in INTEGER NOT NULL DEFAULT 0;
-ALTER TABLE runs ADD COLUMN sender TEXT NOT NULL DEFAULT '';
-)sql";
-
-/// What version 3 knows besides: the hash of what a program moves.
-constexpr const char* toVersion3 = R"sql(
-ALTER TABLE runs ADD COLUMN motion TEXT NOT NULL DEFAULT '';
-)sql";
-
-/// What version 4 knows besides: where a run ended and what it was turned to, bit and wood, and
-/// what of a setup's steps is ticked.
-constexpr const char* toVersion4 = R"sql(
-ALTER TABLE runs ADD COLUMN line INTEGER NOT NULL DEFAULT 0;
-ALTER TABLE runs ADD COLUMN feed_percent INTEGER NOT NULL DEFAULT 100;
-ALTER TABLE runs ADD COLUMN spindle_percent INTEGER NOT NULL DEFAULT 100;
-ALTER TABLE runs ADD COLUMN bit TEXT NOT NULL DEFAULT '';
-ALTER TABLE runs ADD COLUMN wood TEXT NOT NULL DEFAULT '';
-ALTER TABLE runs ADD COLUMN cuts TEXT NOT NULL DEFAULT '';
-CREATE TABLE records (
-    id INTEGER PRIMARY KEY, kind TEXT NOT NULL, time TEXT NOT NULL, fields TEXT NOT NULL
-);
-CREATE INDEX records_by_kind ON records (kind, id);
-CREATE TABLE ticks (
-    project TEXT NOT NULL, step TEXT NOT NULL, time TEXT NOT NULL,
-    PRIMARY KEY (project, step)
-);
-)sql";
 
 /// Tells one life of a process from another: its number and the tick it began at.
 std::string lifeOf(const std::string& process) {
@@ -114,39 +67,11 @@ ShopBook::ShopBook(const std::filesystem::path& file) : file_(file) {
                                                  SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
         db_->setBusyTimeout(3000);
         db_->exec("PRAGMA journal_mode=WAL");
-        const int version = db_->execAndGet("PRAGMA user_version").getInt();
-        if (version > schemaVersion) {
-            throw Error(
-                fmt::format("The shop book {} was made by a newer Upland Wren (version {}); "
-                            "this one reads up to {}.",
-                            file.string(), version, schemaVersion));
-        }
-        bringUpToDate(version);
+        db_->exec("PRAGMA foreign_keys=ON");
+        bringUpToDate(*db_, file);
     });
     takeInAside();
     tellLostRuns();
-}
-
-/// Opening a book that is up to date writes nothing.
-void ShopBook::bringUpToDate(int version) {
-    if (version == schemaVersion) {
-        return;
-    }
-    SQLite::Transaction all(*db_);
-    if (version < 1) {
-        db_->exec(schema);
-    }
-    if (version < 2) {
-        db_->exec(toVersion2);
-    }
-    if (version < 3) {
-        db_->exec(toVersion3);
-    }
-    if (version < 4) {
-        db_->exec(toVersion4);
-    }
-    db_->exec(fmt::format("PRAGMA user_version={}", schemaVersion));
-    all.commit();
 }
 
 namespace {
@@ -237,17 +162,44 @@ ShopBook::~ShopBook() = default;
 ShopBook::ShopBook(ShopBook&&) noexcept = default;
 ShopBook& ShopBook::operator=(ShopBook&&) noexcept = default;
 
+/// Its row, made where there is none yet.
+std::int64_t ShopBook::instrumentOf(const std::string& name, const std::string& time) {
+    SQLite::Statement add(*db_, "INSERT OR IGNORE INTO instruments (name, begun) VALUES (?, ?)");
+    SQLite::bind(add, name, time.empty() ? timeNow() : time);
+    add.exec();
+    SQLite::Statement find(*db_, "SELECT id FROM instruments WHERE name = ?");
+    SQLite::bind(find, name);
+    find.executeStep();
+    return find.getColumn(0).getInt64();
+}
+
+std::vector<InstrumentRow> ShopBook::instruments() const {
+    return guarded(db_.get(), "", [&] {
+        std::vector<InstrumentRow> out;
+        SQLite::Statement s(*db_, "SELECT id, name, begun FROM instruments ORDER BY begun, id");
+        while (s.executeStep()) {
+            out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2)});
+        }
+        return out;
+    });
+}
+
 std::int64_t ShopBook::begin(const RunRecord& run) {
     return guarded(db_.get(), "", [&] {
+        SQLite::Transaction both(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+        const std::int64_t instrument = instrumentOf(run.project, run.start);
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
                                   "address, start, planned_seconds, stand_in, sender, motion, "
-                                  "bit, wood, cuts, outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, 'running')");
+                                  "bit, wood, cuts, cut_mm, instrument, outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
+                                  "'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
                      run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion,
-                     run.bit, run.wood, run.cuts);
+                     run.bit, run.wood, run.cuts, run.cutLength, instrument);
         s.exec();
-        return static_cast<std::int64_t>(db_->getLastInsertRowid());
+        const auto id = static_cast<std::int64_t>(db_->getLastInsertRowid());
+        both.commit();
+        return id;
     });
 }
 
@@ -269,7 +221,8 @@ std::vector<RunRecord> ShopBook::runs() const {
         SQLite::Statement s(*db_,
                             "SELECT id, project, part, program, sha256, design_hash, address, "
                             "start, end, planned_seconds, taken_seconds, outcome, remark, "
-                            "stand_in, line, feed_percent, spindle_percent, bit, wood, cuts, motion "
+                            "stand_in, line, feed_percent, spindle_percent, bit, wood, cuts, motion, "
+                            "cut_mm "
                             "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
@@ -278,7 +231,7 @@ std::vector<RunRecord> ShopBook::runs() const {
                            s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0,
                            s.getColumn(14).getInt(), s.getColumn(15).getInt(),
                            s.getColumn(16).getInt(), s.getColumn(17), s.getColumn(18),
-                           s.getColumn(19), s.getColumn(20)});
+                           s.getColumn(19), s.getColumn(20), s.getColumn(21)});
         }
         return out;
     });
@@ -330,11 +283,17 @@ std::set<std::string> ShopBook::ticks(const std::string& project) const {
 
 std::int64_t ShopBook::add(const Record& record) {
     return guarded(db_.get(), "", [&] {
-        SQLite::Statement s(*db_, "INSERT INTO records (kind, time, fields) VALUES (?, ?, ?)");
-        SQLite::bind(s, record.kind, record.time.empty() ? timeNow() : record.time,
-                     nlohmann::json(record.fields).dump());
+        SQLite::Transaction both(*db_, SQLite::TransactionBehavior::IMMEDIATE);
+        const std::string time = record.time.empty() ? timeNow() : record.time;
+        const std::string project = record.field("project");
+        SQLite::Statement s(*db_, "INSERT INTO records (kind, time, fields, instrument) "
+                                  "VALUES (?, ?, ?, ?)");
+        SQLite::bind(s, record.kind, time, nlohmann::json(record.fields).dump());
+        project.empty() ? s.bind(4) : s.bind(4, instrumentOf(project, time));
         s.exec();
-        return static_cast<std::int64_t>(db_->getLastInsertRowid());
+        const auto id = static_cast<std::int64_t>(db_->getLastInsertRowid());
+        both.commit();
+        return id;
     });
 }
 
@@ -377,10 +336,10 @@ void ShopBook::restore(const std::filesystem::path& from, const std::filesystem:
         SQLite::Database file(from.string(), SQLite::OPEN_READONLY);
         const std::string whole = file.execAndGet("PRAGMA integrity_check").getString();
         const int version = file.execAndGet("PRAGMA user_version").getInt();
-        if (whole != "ok" || version < 1 || version > schemaVersion || !file.tableExists("runs")) {
+        if (whole != "ok" || version < 1 || version > bookVersion || !file.tableExists("runs")) {
             throw Error(fmt::format("{} is no whole shop book of a version up to {}; nothing was "
                                     "changed.",
-                                    from.string(), schemaVersion));
+                                    from.string(), bookVersion));
         }
     });
     const std::string text = readFile(from);

@@ -37,6 +37,14 @@ struct RunRecord {
     std::string bit, wood;   ///< what cut, in what; empty in old entries
     std::string cuts;        ///< which, as the program's words
     std::string motion;      ///< SHA-256 of what it moved, comments aside; empty in old entries
+    double cutLength = 0;    ///< mm of way in the wood, as planned; 0 in old entries
+};
+
+/// An instrument the shop has begun: whatever was run or written down for a project of that name.
+struct InstrumentRow {
+    std::int64_t id = 0;
+    std::string name;
+    std::string begun;
 };
 
 /// A stop finding that was overridden.
@@ -68,6 +76,8 @@ public:
     std::filesystem::path keepAside(const RunRecord& run) const;
     std::vector<RunRecord> runs() const; ///< newest first
 
+    std::vector<InstrumentRow> instruments() const; ///< in the order they were begun
+
     /// What of a project's steps at the machine is ticked; kept until it is taken back.
     void tick(const std::string& project, const std::string& step, bool on);
     std::set<std::string> ticks(const std::string& project) const;
@@ -89,7 +99,7 @@ public:
     static std::filesystem::path usualPlace();
 
 private:
-    void bringUpToDate(int version);
+    std::int64_t instrumentOf(const std::string& name, const std::string& time);
     void takeInAside();
     void tellLostRuns();
 

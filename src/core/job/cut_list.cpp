@@ -1,7 +1,7 @@
 #include "job/cut_list.h"
 #include "job/own_woods.h"
 
-#include "job/csv.h"
+#include "base/csv.h"
 #include "job/wants.h"
 #include "shop/wood.h"
 

@@ -2,7 +2,7 @@
 
 #include "design/markers.h"
 #include "geom/region.h"
-#include "job/csv.h"
+#include "base/csv.h"
 #include "part/setup_geometry.h"
 
 #include <algorithm>

@@ -13,7 +13,34 @@
 namespace wren {
 namespace {
 
-std::optional<double> drawnFor(const Project& p, const std::string& size) {
+constexpr double heelSecond = 40; ///< mm toward the nut, where a heel is measured once more
+
+/// The neck's width where the body takes its heel from, its rounded corners aside, or so far
+/// toward the nut.
+std::optional<double> heelWidth(const Derived& d, double before) {
+    if (!d.neck) {
+        return {};
+    }
+    const NeckOutline& outline = d.neck->part.outline();
+    const double end = (d.body ? d.body->part.place().neckEnd : outline.end()) - before;
+    return outline.edge(1, end) - outline.edge(-1, end);
+}
+
+/// The board's width at the nut, or at its last end; over its edges.
+std::optional<double> boardWidth(const Derived& d, bool atNut) {
+    if (!d.board) {
+        return {};
+    }
+    const Fretboard& b = d.project.board;
+    if (atNut) {
+        return b.nutSpread + b.overhangBass + b.overhangTreble;
+    }
+    const auto box = boxOf(d.board->outline());
+    return box[1].y - box[0].y;
+}
+
+std::optional<double> drawnFor(const Derived& d, const std::string& size) {
+    const Project& p = d.project;
     if (size == "fretboard.slot_width") {
         return p.board.slotWidth;
     }
@@ -23,15 +50,17 @@ std::optional<double> drawnFor(const Project& p, const std::string& size) {
     if (size == "neck.heel_depth") {
         return p.neck.heelDepth;
     }
-    const Derived d = deriveDrawing(p);
     if (size == "neck.heel_width") {
-        if (!d.neck) {
-            return {};
-        }
-        // Where the body takes the heel's width from, its rounded corners aside.
-        const NeckOutline& outline = d.neck->part.outline();
-        const double end = d.body ? d.body->part.place().neckEnd : outline.end();
-        return outline.edge(1, end) - outline.edge(-1, end);
+        return heelWidth(d, 0);
+    }
+    if (size == "neck.heel_width_40") {
+        return heelWidth(d, heelSecond);
+    }
+    if (size == "fretboard.width_at_nut" || size == "fretboard.width_at_end") {
+        return boardWidth(d, size == "fretboard.width_at_nut");
+    }
+    if (size == "body.pocket_depth") {
+        return p.body.pocket.depth;
     }
     const PartJob* job = d.job(size == "neck.blank_thickness"  ? PartId(Role::neck)
                                : size == "top.blank_thickness" ? PartId(Role::top)
@@ -41,12 +70,51 @@ std::optional<double> drawnFor(const Project& p, const std::string& size) {
                : std::nullopt;
 }
 
+/// What cuts follow now: the key's value, where it has one.
+std::optional<double> usedFor(const Project& p, const MeasuredSize& size) {
+    if (!size.key) {
+        return {};
+    }
+    const KeyValue value = keyAt(p, size.key).get(p);
+    const double* number = std::get_if<double>(&value);
+    return number ? std::optional(*number) : std::nullopt;
+}
+
 } // namespace
+
+std::vector<KnownSize> knownSizes(const Derived& d, PartId part,
+                                  const std::vector<Record>& readings) {
+    const std::string of = (part.ofBody() ? PartId(Role::body) : part).name() + ".";
+    std::vector<KnownSize> out;
+    for (const MeasuredSize& size : measuredSizes()) {
+        const std::string name = size.name;
+        const bool top = part == Role::top && name.rfind("top.", 0) == 0;
+        if (name.rfind(of, 0) != 0 && !top) {
+            continue;
+        }
+        KnownSize known{&size, drawnFor(d, name), {}, {}, {}, usedFor(d.project, size)};
+        known.used = known.used || !size.key ? known.used : known.drawn;
+        for (const Record& r : readings) {
+            if (r.field("project") == d.project.name && r.field("size") == name) {
+                known.read = std::atof(r.field("value").c_str());
+                known.when = r.time;
+                known.moisture = r.field("moisture");
+                break;
+            }
+        }
+        out.push_back(known);
+    }
+    return out;
+}
 
 const std::vector<MeasuredSize>& measuredSizes() {
     static const std::vector<MeasuredSize> all{
         {"neck.heel_width", "neck_pocket.measured_width", "the body's neck pocket"},
+        {"neck.heel_width_40", nullptr, "whether the heel narrows as drawn, 40 mm toward the nut"},
         {"neck.heel_depth", "neck_pocket.measured_depth", "the depth of that pocket"},
+        {"fretboard.width_at_nut", nullptr, "how the board sits on the neck's edges"},
+        {"fretboard.width_at_end", nullptr, "how the board sits on the neck's edges"},
+        {"body.pocket_depth", nullptr, "how high the neck stands"},
         {"fretboard.slot_width", "wire.measured_slot", "how tight the frets sit"},
         {"fretboard.blank_thickness", "blank.thickness", "what is taken off the board's face"},
         {"neck.blank_thickness", "neck_blank.thickness", "the depth of the neck's cuts"},
@@ -70,7 +138,7 @@ Measured measured(const Project& project, const std::string& size, const std::st
     }
     Measured out;
     out.value = lengthWithUnit(reading, size);
-    out.drawn = drawnFor(project, size);
+    out.drawn = drawnFor(deriveDrawing(project), size);
     constexpr double least = 2; // mm: a caliper laid askew, a plank planed twice
     if (out.drawn) {
         const double off = std::abs(out.value - *out.drawn);
@@ -82,6 +150,9 @@ Measured measured(const Project& project, const std::string& size, const std::st
         }
     }
     out.project = project;
+    if (!it->key) {
+        return out;
+    }
     const Key key = keyAt(project, it->key);
     const KeyValue value(out.value);
     checkValue(key, value);

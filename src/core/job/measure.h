@@ -1,6 +1,7 @@
 #pragma once
 
-#include "job/project.h"
+#include "book/records.h"
+#include "job/derive.h"
 
 #include <string>
 #include <vector>
@@ -10,7 +11,8 @@ namespace wren {
 /// A size of a finished part, or of a blank, that later cuts follow once it is measured.
 struct MeasuredSize {
     const char* name;    ///< "neck.heel_width"
-    const char* key;     ///< of the project, that is given the value; the drawn one stays
+    const char* key;     ///< of the project, that is given the value, the drawn one stays; null:
+                         ///< it is kept and compared, nothing takes it by itself
     const char* follows; ///< what follows from it, in words
 };
 const std::vector<MeasuredSize>& measuredSizes();
@@ -21,6 +23,18 @@ struct Measured {
     double value = 0;            ///< mm
     std::optional<double> drawn; ///< mm; none where nothing can be drawn
 };
+
+/// What is known of a size: drawn, read last, and what cuts follow now; mm.
+struct KnownSize {
+    const MeasuredSize* size = nullptr;
+    std::optional<double> drawn, read;
+    std::string when, moisture; ///< of the reading
+    std::optional<double> used; ///< none: nothing follows it
+};
+/// Of all sizes of a part ("neck" of "neck.heel_width"), from an instrument's readings, newest
+/// first. The part by the role it is measured as; none of a part nothing is asked of.
+std::vector<KnownSize> knownSizes(const Derived& drawn, PartId part,
+                                  const std::vector<Record>& readings);
 
 /// `reading`: as read off the caliper, with its unit. Throws Error: a size that none is, a unit left
 /// out, or a reading that cannot be: more than a seventh, and more than 2 mm, off what was drawn.

@@ -133,6 +133,7 @@ RunRecord recordOf(const Talk& talk, const Derived& d, const Sent& sent,
     run.cuts = fmt::format("{}", fmt::join(p.program.what, " + "));
     run.start = timeNow();
     run.plannedSeconds = p.time.seconds;
+    run.cutLength = p.time.cutLength;
     return run;
 }
 

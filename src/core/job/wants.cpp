@@ -2,7 +2,7 @@
 #include "job/own_woods.h"
 
 #include "design/markers.h"
-#include "job/csv.h"
+#include "base/csv.h"
 #include "job/shop_boards.h"
 #include "shop/wood.h"
 
@@ -22,9 +22,11 @@ public:
     std::vector<Wanted> all() {
         board();
         if (d_.neck) {
+            part_ = Role::neck;
             neck();
         }
         if (d_.body) {
+            part_ = Role::body;
             pickups();
             bridge();
             cavity();
@@ -35,8 +37,11 @@ public:
 
 private:
     void want(std::string what, int count, std::string size, std::string before) {
+        want(std::move(what), count, std::move(size), std::move(before), part_);
+    }
+    void want(std::string what, int count, std::string size, std::string before, Role part) {
         if (count > 0) {
-            out_.push_back({std::move(what), count, std::move(size), std::move(before)});
+            out_.push_back({std::move(what), count, std::move(size), std::move(before), part});
         }
     }
 
@@ -103,7 +108,7 @@ private:
         want(kinds.at(b.kind), b.kind == BridgeKind::singles ? p_.board.strings : 1,
              fmt::format("strings {:.1f} apart in all, saddles from {:.1f} to {:.1f}",
                          p_.board.bridgeSpread, b.saddleLow, b.saddleHigh),
-             "the neck's width and the neck pocket");
+             "the neck's width and the neck pocket", Role::neck);
         std::map<std::string, std::pair<int, double>> holes;
         for (const Hole& h : d_.body->part.holes()) {
             ++holes[h.what].first;
@@ -155,6 +160,7 @@ private:
 
     const Derived& d_;
     const Project& p_;
+    Role part_ = Role::board; ///< whose fittings are listed
     std::vector<Wanted> out_;
 };
 

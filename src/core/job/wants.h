@@ -13,6 +13,7 @@ struct Wanted {
     int count = 1;
     std::string size;   ///< mm, in words
     std::string before; ///< the cut whose sizes depend on it, measured in hand
+    Role part = Role::board; ///< whose cut that is
 };
 
 /// Fittings, wire and pins the instrument needs, from its design.

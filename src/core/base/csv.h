@@ -6,7 +6,7 @@ namespace wren {
 
 /// A field of comma-separated values (RFC 4180): quoted where it has to be.
 inline std::string quoted(const std::string& text) {
-    if (text.find_first_of(",\"\n") == std::string::npos) {
+    if (text.find_first_of(",\"\n\r") == std::string::npos) {
         return text;
     }
     std::string out = "\"";
