@@ -7,6 +7,7 @@
 #include "book/experience.h"
 #include "book/memory.h"
 #include "book/progress.h"
+#include "book/run_entry.h"
 #include "base/csv.h"
 #include "job/job_card.h"
 #include "job/measure.h"
@@ -55,6 +56,14 @@ void list(const RecordKind& kind, const BookOptions& o) {
 }
 
 void add(const BookOptions& o) {
+    if (o.kind == runKind().name) {
+        RunRecord run = runFrom(o.typed);
+        ShopBook book(placeOf(o));
+        run.id = book.begin(run);
+        book.finish(run);
+        fmt::print("run {} is in the book.\n", run.id);
+        return;
+    }
     const Record record = recordFrom(o.kind, o.typed);
     const auto id = ShopBook(placeOf(o)).add(record);
     fmt::print("{} {} is in the book.\n", record.kind, id);
@@ -199,16 +208,13 @@ void measure(const BookOptions& o) {
                                 o.size));
     }
     const std::string size = o.size.substr(0, equals);
-    const Measured m = measured(before, size, o.size.substr(equals + 1));
-    std::vector<std::string> typed{"project=" + before.name, "size=" + size,
-                                   fmt::format("value={}mm", m.value)};
-    if (m.drawn) {
-        typed.push_back(fmt::format("drawn={}mm", *m.drawn));
+    Derived drawn = deriveDrawing(before);
+    if (size == "fretboard.slot_width") {
+        derivePrograms(drawn); // it is written down with the bit that cuts it
     }
-    if (!o.moisture.empty()) {
-        typed.push_back("moisture=" + o.moisture);
-    }
-    const auto id = ShopBook(placeOf(o)).add(recordFrom("measurement", typed));
+    const Measured m = measured(drawn, before, size, o.size.substr(equals + 1));
+    const auto id =
+        ShopBook(placeOf(o)).add(measurementRecord(drawn, size, m, o.moisture));
     saveProject(m.project, o.file);
     const auto& all = measuredSizes();
     const auto it = std::find_if(all.begin(), all.end(),
@@ -236,7 +242,7 @@ void addBookCommands(CLI::App& book) {
         c->callback([o, &kind] { list(kind, *o); });
     }
     CLI::App* a = book.add_subcommand("add", "One more of them.");
-    a->add_option("KIND", o->kind, "bit, blank, hardware, measurement, note or mishap")->required();
+    a->add_option("KIND", o->kind, "bit, blank, hardware, measurement, note, mishap, or a run sent otherwise")->required();
     a->add_option("FIELDS", o->typed, "name=value ...; lengths with their unit")->required();
     at(a);
     a->callback([o] { add(*o); });

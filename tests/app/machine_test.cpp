@@ -2,7 +2,7 @@
 // be left, a list that scrolls, grey keys that say why.
 
 #include "frame/tape_band.h"
-#include "pages/book_panel.h"
+#include "book/book_page.h"
 #include "pages/machine_room.h"
 
 #include "opened.h"

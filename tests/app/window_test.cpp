@@ -3,7 +3,7 @@
 #include "base/files.h"
 #include "frame/route_band.h"
 #include "frame/tape_band.h"
-#include "pages/book_panel.h"
+#include "book/book_page.h"
 #include "pages/machine_room.h"
 #include "ruler/relief.h"
 #include "ruler/ruler_band.h"
@@ -375,11 +375,12 @@ TEST_CASE("From numbers to a logged run", "[app][run]") {
     }
     CHECK(runs[0].sha256 == w.derived().programs[2].sha256);
     QTest::keyClick(&w.window, Qt::Key_0, Qt::AltModifier);
-    auto* table = w.window.findChild<BookPanel*>()->findChild<QTableWidget*>();
+    auto* page = w.window.findChild<BookPage*>();
     w.settle(); // the book is read again when it is opened
-    REQUIRE(table->isVisible());
-    CHECK(table->rowCount() == 3);
-    CHECK(table->item(0, 2)->text().contains(QLatin1String("03-fretboard-outline")));
+    page->turnTo(BookPage::Leaf::runs);
+    auto* model = page->findChild<RunModel*>();
+    REQUIRE(model->rowCount() == 3);
+    CHECK(model->run(0)->program == "03-fretboard-outline-flat-6.nc");
     // Change the design: what was run is stale now, and program 1 is next again.
     QTest::keyClick(&w.window, Qt::Key_1, Qt::AltModifier);
     w.type("board.thickness", "5.8");
@@ -593,7 +594,7 @@ TEST_CASE("A window without a project says what to do and can be used", "[app]")
     CHECK(w.derived().frets[11].fromNut == Approx(320));
     w.sheet().setStation(Station::book);
     QTest::qWait(30);
-    CHECK_FALSE(w.window.findChild<BookPanel*>()->findChild<QTableWidget*>()->isVisible());
+    CHECK(w.window.findChild<BookPage*>()->findChild<RunModel*>()->rowCount() == 0);
 }
 
 TEST_CASE("Text stands out from its ground", "[app][look]") {

@@ -4,6 +4,8 @@
 #include "exchange/body_drawing.h"
 #include "exchange/dxf.h"
 #include "frame/window.h"
+#include "book/book_page.h"
+#include "book/measure_form.h"
 #include "numbers/ledger.h"
 #include "pages/machine_room.h"
 #include "pages/program_desk.h"
@@ -310,6 +312,28 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setStation(Station::board);
 }
 
+/// The book's other leaves, and the form that asks for sizes.
+void takeBook(Window& window, const QString& folder,
+              const std::function<void(const QString&)>& take) {
+    auto& page = *window.findChild<BookPage*>();
+    using Leaf = BookPage::Leaf;
+    for (const auto& [leaf, name] : {std::pair{Leaf::bits, "bits"},
+                                     {Leaf::instruments, "instruments"},
+                                     {Leaf::runs, "runs"},
+                                     {Leaf::written, "written"},
+                                     {Leaf::time, "time"}}) {
+        page.turnTo(leaf);
+        take(QStringLiteral("book-") + QLatin1String(name));
+    }
+    page.turnTo(Leaf::rack);
+    if (MeasureForm* form = page.measureForm(Role::neck, &window)) {
+        form->open();
+        wait(100);
+        form->grab().save(folder + QStringLiteral("/measure.png"));
+        form->close();
+    }
+}
+
 } // namespace
 
 QStringList takePictures(Window& window, const QString& folder) {
@@ -374,6 +398,7 @@ QStringList takePictures(Window& window, const QString& folder) {
     sheet.setLeaf(0);
     sheet.setStation(Station::book);
     take(QStringLiteral("book"));
+    takeBook(window, folder, take);
     window.startNew();
     take(QStringLiteral("new"));
     return files;

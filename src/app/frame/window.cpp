@@ -11,7 +11,7 @@
 #include "frame/tray_band.h"
 #include "job/posting.h"
 #include "numbers/ledger.h"
-#include "pages/book_panel.h"
+#include "book/book_page.h"
 #include "pages/machine_room.h"
 #include "pages/new_board.h"
 #include "ruler/bed_band.h"
@@ -209,7 +209,7 @@ void Window::showStation() {
         machine_->setFocus();
     } else if (s == Station::book) {
         readBook();
-        middle_->setCurrentWidget(bookPanel_);
+        middle_->setCurrentWidget(bookPage_);
     } else if (s == Station::tools) {
         middle_->setCurrentWidget(tools_);
     } else if (s == Station::whole) {
@@ -269,68 +269,42 @@ void Window::refreshHeader() {
 }
 
 void Window::readBook() {
-    struct Reading {
-        std::vector<RunRecord> runs;
-        std::vector<OverrideRecord> overrides;
-        std::string project;
-        std::set<std::string> ticks; ///< of what is done at the machine, this project's
-        QString trouble;
-    };
-    const auto read = [file = book_, project = document_.project().name] {
-        Reading r;
-        try {
-            const ShopBook book(file);
-            r.runs = book.runs();
-            r.overrides = book.overrides();
-            r.project = project;
-            r.ticks = book.ticks(project);
-        } catch (const Error& e) {
-            r.trouble = QString::fromUtf8(e.what());
-        }
-        return r;
-    };
     machine_->setBookRead(false);
     // Readings may end out of turn: an older one never stands over a newer.
-    inBackground(this, read, [this, turn = ++bookReadings_](Reading r) {
-        if (turn != bookReadings_) {
-            return;
-        }
-        bookRead_ = turn;
-        machine_->setBookRead(true);
-        if (!r.trouble.isEmpty()) {
-            findings_->refuse(r.trouble);
-            return;
-        }
-        runs_ = std::move(r.runs);
-        machine_->setTicks(r.project, r.ticks);
-        bookPanel_->show(runs_, r.overrides);
-        markRuns();
-    });
+    inBackground(
+        this, [file = book_, project = document_.project().name] { return app::readBook(file, project); },
+        [this, turn = ++bookReadings_](const BookReadingPtr& reading) {
+            if (turn != bookReadings_) {
+                return;
+            }
+            bookRead_ = turn;
+            machine_->setBookRead(true);
+            if (!reading->trouble.empty()) {
+                findings_->refuse(qs(reading->trouble));
+                return;
+            }
+            reading_ = reading;
+            machine_->setBook(reading);
+            bookPage_->setBook(reading);
+            markRuns();
+        });
 }
 
-/// Which of the programs on the sheet the book knows as done, by the hash of what they move; old
-/// entries only know the text's.
+/// Which of the programs on the sheet the book knows as done.
 void Window::markRuns() {
     const Derived* d = sheet_.derived();
     int stale = 0;
     int next = 0;
     std::vector<bool> done;
     for (const PostedProgram& p : d ? d->programs : std::vector<PostedProgram>{}) {
-        bool same = false;
-        bool older = false;
-        for (const RunRecord& r : runs_) {
-            const bool ours = r.outcome == "done" && r.project == d->project.name &&
-                              r.part == p.program.part.name();
-            const bool alike = r.motion.empty() ? r.sha256 == p.sha256 : r.motion == p.motion;
-            same = same || (ours && alike);
-            older = older || (ours && r.program == p.program.file && !alike);
-        }
+        const bool same = reading_ && reading_->done(d->project.name, p);
         done.push_back(same);
-        stale += !same && older;
+        stale += !same && reading_ && reading_->ranOnce(d->project.name, p);
         next = next == 0 && !same ? p.program.order : next;
     }
     const auto doneCount = std::count(done.begin(), done.end(), true);
-    route_->setRuns(static_cast<int>(doneCount), stale, static_cast<int>(runs_.size()));
+    route_->setRuns(static_cast<int>(doneCount), stale,
+                    reading_ ? static_cast<int>(reading_->memory.runs.size()) : 0);
     machine_->setNext(next, done);
 }
 

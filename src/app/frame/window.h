@@ -1,7 +1,7 @@
 #pragma once
 
 #include "base/watch.h"
-#include "book/shop_book.h"
+#include "state/book_reading.h"
 #include "frame/sheet.h"
 #include "job/posted.h"
 #include "state/document.h"
@@ -20,7 +20,7 @@ class QStackedWidget;
 namespace wren::app {
 
 class Autosave;
-class BookPanel;
+class BookPage;
 class FindingsBand;
 class Ledger;
 class MachineRoom;
@@ -132,7 +132,7 @@ private:
     Autosave* autosave_ = nullptr;
     std::optional<std::stop_source> errand_; ///< of what is under way
     std::filesystem::path book_;
-    std::vector<RunRecord> runs_;        ///< the book as last read
+    BookReadingPtr reading_;             ///< the book as last read; null: not yet
     int bookReadings_ = 0;               ///< begun so far
     int bookRead_ = 0;                   ///< the newest that has ended
     std::optional<PostedFolder> beside_; ///< posted beside the file, not yet held against the sheet
@@ -162,7 +162,7 @@ private:
     bool tapeFolded_ = false;
     FindingsBand* findings_ = nullptr;
     MachineRoom* machine_ = nullptr;
-    BookPanel* bookPanel_ = nullptr;
+    BookPage* bookPage_ = nullptr;
     QStackedWidget* middle_ = nullptr;
 };
 

@@ -8,7 +8,8 @@
 #include "frame/tools_band.h"
 #include "frame/tray_band.h"
 #include "numbers/ledger.h"
-#include "pages/book_panel.h"
+#include "book/book_page.h"
+#include "book/measure_form.h"
 #include "pages/machine_room.h"
 #include "pages/new_board.h"
 #include "pages/program_desk.h"
@@ -50,11 +51,11 @@ void Window::makeBands() {
     tape_ = new TapeBand(sheet_);
     findings_ = new FindingsBand(sheet_);
     machine_ = new MachineRoom(sheet_, book_);
-    bookPanel_ = new BookPanel;
+    bookPage_ = new BookPage(sheet_, book_);
     middle_ = new QStackedWidget;
     for (QWidget* w : {static_cast<QWidget*>(ruler_), static_cast<QWidget*>(whole_),
                        static_cast<QWidget*>(bed_), static_cast<QWidget*>(shaded_),
-                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPanel_),
+                       static_cast<QWidget*>(machine_), static_cast<QWidget*>(bookPage_),
                        static_cast<QWidget*>(tools_), static_cast<QWidget*>(newBoard_),
                        static_cast<QWidget*>(traceDesk_), static_cast<QWidget*>(outlineDesk_),
                        static_cast<QWidget*>(importDesk_), static_cast<QWidget*>(programDesk_)}) {
@@ -127,6 +128,16 @@ void Window::followBands() {
     connect(machine_, &MachineRoom::told, findings_, &FindingsBand::tell);
     connect(machine_, &MachineRoom::trialWanted, this, &Window::askTrial);
     connect(machine_, &MachineRoom::runEnded, this, &Window::readBook);
+    connect(machine_, &MachineRoom::measureWanted, this, [this](PartId part) {
+        if (MeasureForm* form = bookPage_->measureForm(part, this)) {
+            form->open();
+        } else {
+            findings_->tell(tr("Nothing that is cut next follows from the %1.").arg(qs(part.name())));
+        }
+    });
+    connect(bookPage_, &BookPage::changed, this, &Window::readBook);
+    connect(bookPage_, &BookPage::told, findings_, &FindingsBand::tell);
+    connect(bookPage_, &BookPage::refused, findings_, &FindingsBand::refuse);
 }
 
 void Window::putOnTop(QWidget* page) {

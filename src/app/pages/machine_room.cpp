@@ -51,6 +51,7 @@ void MachineRoom::makeDeeds() {
     resume_ = deed(tr("Take up again"), QString());
     fit_ = deed(tr("Fit…"), tr("a pocket's walls once more, a little further out (F)"));
     trial_ = deed(tr("Trial…"), tr("the same part out of another sheet, posted beside"));
+    measure_ = deed(tr("Measure…"), tr("what the part came out as, for what is cut next (M)"));
     simulate_ = deed(
         tr("Start a stand-in"),
         tr("a simulated machine on this computer, %1 times faster than a real one").arg(demoSpeed));
@@ -74,7 +75,7 @@ void MachineRoom::makeDeeds() {
     why_->setObjectName(QStringLiteral("why"));
     auto* deeds = new QHBoxLayout;
     deeds->setSpacing(10);
-    for (QPushButton* b : {do_, hold_, stop_, air_, trace_, send_, resume_, fit_, trial_}) {
+    for (QPushButton* b : {do_, hold_, stop_, air_, trace_, send_, resume_, fit_, trial_, measure_}) {
         deeds->addWidget(b);
     }
     deeds->addStretch(1);
@@ -109,6 +110,7 @@ void MachineRoom::wire() {
     connect(resume_, &QPushButton::clicked, this, [this] { takeUpAgain(); });
     connect(fit_, &QPushButton::clicked, this, &MachineRoom::askFit);
     connect(trial_, &QPushButton::clicked, this, &MachineRoom::trialWanted);
+    connect(measure_, &QPushButton::clicked, this, &MachineRoom::measure);
     connect(simulate_, &QPushButton::clicked, this, [this] { startSimulated(demoSpeed); });
     connect(address_, &QLineEdit::textChanged, this, [this] {
         forgetPlace(); // another machine
@@ -254,6 +256,11 @@ void MachineRoom::setTicks(const std::string& project, const std::set<std::strin
     stepsAnew();
 }
 
+void MachineRoom::setBook(const BookReadingPtr& book) {
+    reading_ = book;
+    setTicks(book->project, book->ticks);
+}
+
 void MachineRoom::setBookRead(bool read) {
     bookRead_ = read;
     refresh();
@@ -282,19 +289,27 @@ void MachineRoom::stepsAnew() {
 void MachineRoom::planAnew() {
     const DerivedPtr derived = sheet_.step() >= 3 ? sheet_.derivedPtr() : nullptr;
     const LengthUnit unit = sheet_.unit();
-    if (plan_ && plan_->derived == derived && plan_->unit == unit) {
+    const bool practice = now_.known && now_.status.standIn;
+    const bool same = plan_ && plan_->derived == derived && plan_->unit == unit;
+    if (same && plan_->book == reading_ && plan_->practice == practice) {
         return;
     }
-    plan_.reset();
+    if (!same) {
+        plan_.reset();
+    }
     if (planning_ || !derived) {
         return; // the one that is under way asks again when it comes
     }
     planning_ = true;
-    inBackground(this, [derived, unit] { return roomPlan(derived, unit); },
+    inBackground(this,
+                 [derived, unit, book = reading_, practice] {
+                     return roomPlan(derived, unit, book, practice);
+                 },
                  [this](const RoomPlanPtr& plan) {
                      planning_ = false;
+                     const bool first = !plan_;
                      plan_ = plan;
-                     at_ = nextStep(steps(), ticks_, done_);
+                     at_ = first ? nextStep(steps(), ticks_, done_) : at_;
                      stepsAnew();
                  });
 }
@@ -409,6 +424,10 @@ void MachineRoom::refresh() {
                            "what will happen (R; Shift+R: at that line itself)")
                             .arg(stoppedProgram_)
                             .arg(stoppedAt_));
+    const bool finished = at_ < steps().size() && (steps()[at_].kind == Kind::free ||
+                                                   steps()[at_].kind == Kind::hand);
+    measure_->setVisible(finished && !busy);
+    trial_->setVisible(!finished);
     simulate_->setEnabled(simulated_.state() == QProcess::NotRunning);
     address_->setEnabled(!busy);
     update();

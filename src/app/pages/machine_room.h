@@ -27,8 +27,8 @@ public:
     void setAddress(const QString& address);
     /// Which program comes next, from 1; 0 when all are done.
     void setNext(int order, const std::vector<bool>& done);
-    /// What the book knows as ticked.
-    void setTicks(const std::string& project, const std::set<std::string>& ticks);
+    /// The book as it was read: what is ticked, what its like took, what is not in hand.
+    void setBook(const BookReadingPtr& book);
     /// While the book is being read, which program comes next is not known: none is sent.
     void setBookRead(bool read);
     /// All of the program in hand at once: home, zero, probe, run.
@@ -47,6 +47,7 @@ public:
 
 Q_SIGNALS:
     void runEnded();
+    void measureWanted(PartId part); ///< what it came out as
     void refused(QString sentence);
     void told(QString sentence);
     void trialWanted(); ///< the part in hand, out of another sheet
@@ -71,6 +72,9 @@ private:
     std::optional<Finding> openStop() const; ///< of that part, which a reason could lift
     QString whyNot() const;                  ///< why nothing can be sent; empty when it can
     void tick(bool on);
+    void setTicks(const std::string& project, const std::set<std::string>& ticks);
+    void takeAdvice();
+    void measure(); ///< the part of the step in hand
     void ticksAreOf(const std::string& project);
     std::optional<Kind> missingBefore(const RoomStep& step) const;
     void backTo(Kind kind);
@@ -104,12 +108,14 @@ private:
     QPushButton* resume_;
     QPushButton* fit_;
     QPushButton* trial_;
+    QPushButton* measure_;
     QPushButton* simulate_;
     QLabel* why_;
     RoomPlanPtr plan_; ///< null while it is being worked out
     bool planning_ = false;
     BedPicture bed_;
     std::size_t at_ = 0;
+    BookReadingPtr reading_;
     std::string ticksOf_; ///< the project whose ticks these are
     std::set<std::string> ticks_, takenBack_;
     MachineNow now_;

@@ -23,7 +23,8 @@ void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) 
     now_.progress = {};
     now_.minutesLeft = -1;
     now_.last.clear();
-    turn(100, 100);
+    const auto& advice = at_ < steps().size() ? steps()[at_].advice : std::nullopt;
+    turn(now_.asLast && how == RunHow::cut && advice ? advice->feedPercent : 100, 100);
     cutting_.invalidate();
     posted_ = fromLine == 0 && how != RunHow::trace;
     shownResume_ = false;
@@ -73,6 +74,7 @@ void MachineRoom::tick(bool on) {
 void MachineRoom::next() {
     at_ = std::min(at_ + 1, steps().size());
     now_.progress = {};
+    now_.asLast = false;
     refresh();
 }
 
@@ -210,6 +212,20 @@ void MachineRoom::probeStep(const RoomStep& step) {
         setZero(talk, setup, machine, station, touched);
         lift(talk);
     });
+}
+
+/// The feed its like ended well at, from the start; once more: not.
+void MachineRoom::takeAdvice() {
+    if (at_ < steps().size() && steps()[at_].advice) {
+        now_.asLast = !now_.asLast;
+        refresh();
+    }
+}
+
+void MachineRoom::measure() {
+    if (measure_->isVisible() && at_ < steps().size()) {
+        Q_EMIT measureWanted(steps()[at_].part);
+    }
 }
 
 void MachineRoom::takeUpAgain(bool exactly) {

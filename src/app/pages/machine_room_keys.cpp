@@ -97,7 +97,7 @@ bool MachineRoom::event(QEvent* e) {
     if (e->type() == QEvent::ShortcutOverride) {
         const auto* key = static_cast<QKeyEvent*>(e);
         constexpr std::array plain{Qt::Key_A, Qt::Key_T,  Qt::Key_S,      Qt::Key_J,
-                                   Qt::Key_R, Qt::Key_F, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Asterisk,
+                                   Qt::Key_R, Qt::Key_F, Qt::Key_E, Qt::Key_M, Qt::Key_Plus, Qt::Key_Minus, Qt::Key_Asterisk,
                                    Qt::Key_Comma, Qt::Key_Period};
         constexpr std::array jog{Qt::Key_Left, Qt::Key_Right,  Qt::Key_Up,       Qt::Key_Down,
                                  Qt::Key_N,    Qt::Key_PageUp, Qt::Key_PageDown, Qt::Key_C,
@@ -137,6 +137,10 @@ void MachineRoom::keyPressEvent(QKeyEvent* e) {
         send(RunHow::trace);
     } else if (key == Qt::Key_R) {
         takeUpAgain(e->modifiers() == Qt::ShiftModifier);
+    } else if (key == Qt::Key_E && !runner_.busy()) {
+        takeAdvice();
+    } else if (key == Qt::Key_M && !runner_.busy()) {
+        measure();
     } else if (key == Qt::Key_F) {
         fit_->click();
     } else if (key == Qt::Key_J) {

@@ -75,8 +75,18 @@ void RoomCard::card(QPainter& p, const QRectF& area) const {
     }
     p.setPen(colour::ink);
     const double foot = s->caution.empty() ? 0 : std::min(84.0, inner.height() * 0.28);
+    QString says = told(s->says, sheet_.unit());
+    if (s->advice) {
+        says += QLatin1Char(' ') + qs(s->advice->says);
+        if (now_.sending == 0 && s->advice->feedPercent != 100) {
+            says += QLatin1Char(' ') +
+                    (now_.asLast ? tr("It begins at %1 % feed (E: at 100 %).")
+                                 : tr("E begins it at %1 % feed."))
+                        .arg(s->advice->feedPercent);
+        }
+    }
     y = fitted(p, QRectF(words1.left(), y, words1.width(), words1.bottom() - foot - y - 6), 21, 12,
-               false, told(s->says, sheet_.unit()));
+               false, says);
     if (!s->caution.empty()) {
         const QRectF box(words1.left(), words1.bottom() - foot, words1.width(), foot);
         p.setPen(QPen(colour::ochre, 2));

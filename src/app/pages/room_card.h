@@ -17,6 +17,7 @@ struct MachineNow {
     int sending = 0; ///< program under way, from 1; 0: none
     bool busy = false, held = false;
     int feed = 100, spindle = 100;
+    bool asLast = false; ///< the next program begins at the feed its like ended well at
     double minutesLeft = -1; ///< by how long it has taken so far; less than 0: not known yet
     QString last;            ///< how the last thing ended
 };

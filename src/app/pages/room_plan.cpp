@@ -16,11 +16,19 @@ const HoldCard* RoomPlan::cardOf(const RoomStep& step) const {
     return card == part->second.end() ? nullptr : &*card;
 }
 
-RoomPlanPtr roomPlan(const DerivedPtr& derived, LengthUnit unit) {
+RoomPlanPtr roomPlan(const DerivedPtr& derived, LengthUnit unit, const BookReadingPtr& book,
+                     bool practice) {
     auto plan = std::make_shared<RoomPlan>();
     plan->derived = derived;
     plan->unit = unit;
-    plan->steps = roomSteps(*derived, unit);
+    plan->book = book;
+    plan->practice = practice;
+    ShopKnows knows;
+    if (book) {
+        knows = {practice ? book->practice : book->experience, book->memory.of("hardware"),
+                 book->memory.of("note")};
+    }
+    plan->steps = roomSteps(*derived, unit, book ? &knows : nullptr);
     for (const PartJob& job : derived->parts) {
         if (job.placed) {
             plan->cards[job.name()] = holdCards(*derived, job);

@@ -2,6 +2,7 @@
 
 #include "job/hold_card.h"
 #include "job/room.h"
+#include "state/book_reading.h"
 #include "state/deriver.h"
 
 #include <map>
@@ -14,6 +15,8 @@ namespace wren::app {
 struct RoomPlan {
     DerivedPtr derived; ///< the cards point into it
     LengthUnit unit = LengthUnit::mm;
+    BookReadingPtr book;   ///< null: not read yet
+    bool practice = false; ///< runs on stand-ins count as experience
     std::vector<RoomStep> steps;
     std::map<std::string, std::vector<HoldCard>> cards; ///< by the part's name
 
@@ -22,6 +25,7 @@ struct RoomPlan {
 };
 using RoomPlanPtr = std::shared_ptr<const RoomPlan>;
 
-RoomPlanPtr roomPlan(const DerivedPtr& derived, LengthUnit unit);
+RoomPlanPtr roomPlan(const DerivedPtr& derived, LengthUnit unit, const BookReadingPtr& book,
+                     bool practice);
 
 } // namespace wren::app

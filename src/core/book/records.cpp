@@ -7,6 +7,8 @@
 #include <algorithm>
 #include <charconv>
 #include <cmath>
+#include <cstdlib>
+#include <string_view>
 
 #include <fmt/format.h>
 #include <nlohmann/json.hpp>
@@ -54,10 +56,26 @@ std::string kept(const RecordKind& kind, const FieldOf& field, const std::string
         throw Error(fmt::format("{}: {:g} is outside {:g} to {:g}{}.", what, value, field.least,
                                 field.most, field.kind == FieldKind::length ? " mm" : ""));
     }
-    return fmt::format("{:.4g}", value);
+    return fmt::format("{:.7g}", value);
 }
 
 } // namespace
+
+std::string timeFrom(const std::string& text, const std::string& what) {
+    constexpr std::string_view day = "0000-00-00", moment = "0000-00-00T00:00:00Z";
+    const auto like = [&](std::string_view form) {
+        return text.size() == form.size() &&
+               std::equal(text.begin(), text.end(), form.begin(), [](char c, char f) {
+                   return f == '0' ? c >= '0' && c <= '9' : c == f;
+               });
+    };
+    const int month = text.size() > 6 ? std::atoi(text.c_str() + 5) : 0;
+    const int date = text.size() > 9 ? std::atoi(text.c_str() + 8) : 0;
+    if (!(like(day) || like(moment)) || month < 1 || month > 12 || date < 1 || date > 31) {
+        throw Error(fmt::format("{}: \"{}\" is no day; one as 2026-03-14 was expected.", what, text));
+    }
+    return like(day) ? text + "T12:00:00Z" : text;
+}
 
 double lengthWithUnit(const std::string& text, const std::string& what) {
     const bool unit = text.find_first_of("m\"i") != std::string::npos;
@@ -85,8 +103,12 @@ const std::vector<RecordKind>& recordKinds() {
           size("thickness", "as measured", 0.5, 300),
           size("bow", "how far it is off straight along", 0, 50),
           size("twist", "how far its corners are off a plane", 0, 50),
+          size("square", "how far its ends are out of square", 0, 50),
+          words("figure", "how its grain runs"),
           number("moisture", "per cent", 0, 60), words("from", "where it came from"),
-          words("since", "since when it rests"), words("reserved", "for which instrument"),
+          words("since", "since when it rests, as 2026-03-14"),
+          words("reserved", "for which instrument"), words("photograph", "a picture of it"),
+          words("gone", "yes: it is cut up, or given away"),
           words("note", "whatever else")}},
         {"hardware",
          "hardware",
@@ -128,13 +150,20 @@ const RecordKind& recordKind(const std::string& name) {
                             fmt::join(names, ", ")));
 }
 
-Record recordFrom(const std::string& kindName, const std::vector<std::string>& typed) {
-    const RecordKind& kind = recordKind(kindName);
+Record recordFrom(const std::string& kind, const std::vector<std::string>& typed) {
+    return recordFrom(recordKind(kind), typed);
+}
+
+Record recordFrom(const RecordKind& kind, const std::vector<std::string>& typed) {
     Record out;
     out.kind = kind.name;
     for (const std::string& one : typed) {
         const std::size_t equals = one.find('=');
         const std::string name = one.substr(0, equals);
+        if (equals != std::string::npos && name == "when") {
+            out.time = timeFrom(one.substr(equals + 1), fmt::format("{}.when", kind.name));
+            continue;
+        }
         const auto field = std::find_if(kind.fields.begin(), kind.fields.end(),
                                         [&](const FieldOf& f) { return name == f.name; });
         if (equals == std::string::npos || field == kind.fields.end()) {

@@ -45,9 +45,12 @@ struct Record {
     }
 };
 
-/// A record of "key=value" as it was typed. Throws Error: a kind or field there is none of, one
+/// A record of "key=value" as it was typed; "when" is the day it was. Throws Error: a kind or field there is none of, one
 /// that is needed and missing, a length without its unit, a number out of its range.
 Record recordFrom(const std::string& kind, const std::vector<std::string>& typed);
+Record recordFrom(const RecordKind& kind, const std::vector<std::string>& typed);
+/// A day, or a time of day (UTC), as the book keeps it; "2026-03-14" is that noon. Throws Error.
+std::string timeFrom(const std::string& text, const std::string& what);
 
 /// A length as it was read off a caliper: with its unit. Throws Error where that is left out.
 double lengthWithUnit(const std::string& text, const std::string& what);

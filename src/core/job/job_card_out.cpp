@@ -63,7 +63,7 @@ std::vector<Table> tablesOf(const JobCard& card, LengthUnit unit) {
                 {0.22, 0.12, 0.12, 0.12, 0.14, 0.28},
                 {}};
     for (const KnownSize& k : card.sizes) {
-        sizes.rows.push_back({k.size->name, size(k.drawn), size(k.read), size(k.used),
+        sizes.rows.push_back({k.size->label, size(k.drawn), size(k.read), size(k.used),
                               day(k.when) + (k.moisture.empty() ? "" : " at " + k.moisture + " %"),
                               k.size->follows});
     }

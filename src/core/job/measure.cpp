@@ -109,21 +109,50 @@ std::vector<KnownSize> knownSizes(const Derived& d, PartId part,
 
 const std::vector<MeasuredSize>& measuredSizes() {
     static const std::vector<MeasuredSize> all{
-        {"neck.heel_width", "neck_pocket.measured_width", "the body's neck pocket"},
-        {"neck.heel_width_40", nullptr, "whether the heel narrows as drawn, 40 mm toward the nut"},
-        {"neck.heel_depth", "neck_pocket.measured_depth", "the depth of that pocket"},
-        {"fretboard.width_at_nut", nullptr, "how the board sits on the neck's edges"},
-        {"fretboard.width_at_end", nullptr, "how the board sits on the neck's edges"},
-        {"body.pocket_depth", nullptr, "how high the neck stands"},
-        {"fretboard.slot_width", "wire.measured_slot", "how tight the frets sit"},
-        {"fretboard.blank_thickness", "blank.thickness", "what is taken off the board's face"},
-        {"neck.blank_thickness", "neck_blank.thickness", "the depth of the neck's cuts"},
-        {"body.blank_thickness", "body_blank.thickness", "what is taken off the body's face"},
-        {"top.blank_thickness", "body_blank.top_thickness", "what is surfaced off the glued top"}};
+        {"neck.heel_width", "heel, width at its end", "neck_pocket.measured_width", "the body's neck pocket"},
+        {"neck.heel_width_40", "heel, width 40 mm toward the nut", nullptr, "whether the heel narrows as drawn, 40 mm toward the nut"},
+        {"neck.heel_depth", "heel, depth below the board", "neck_pocket.measured_depth", "the depth of that pocket"},
+        {"fretboard.width_at_nut", "board, width at the nut", nullptr, "how the board sits on the neck's edges"},
+        {"fretboard.width_at_end", "board, width at its end", nullptr, "how the board sits on the neck's edges"},
+        {"body.pocket_depth", "neck pocket, depth", nullptr, "how high the neck stands"},
+        {"fretboard.slot_width", "fret slot, width", "wire.measured_slot", "how tight the frets sit"},
+        {"fretboard.blank_thickness", "board blank, thickness", "blank.thickness", "what is taken off the board's face"},
+        {"neck.blank_thickness", "neck blank, thickness", "neck_blank.thickness", "the depth of the neck's cuts"},
+        {"body.blank_thickness", "body blank, thickness", "body_blank.thickness", "what is taken off the body's face"},
+        {"top.blank_thickness", "top blank, thickness", "body_blank.top_thickness", "what is surfaced off the glued top"}};
     return all;
 }
 
 Measured measured(const Project& project, const std::string& size, const std::string& reading) {
+    return measured(deriveDrawing(project), project, size, reading);
+}
+
+Record measurementRecord(const Derived& drawn, const std::string& size, const Measured& reading,
+                         const std::string& moisture) {
+    std::vector<std::string> typed{"project=" + drawn.project.name, "size=" + size,
+                                   fmt::format("value={:.4f}mm", reading.value)};
+    if (reading.drawn) {
+        typed.push_back(fmt::format("drawn={:.4f}mm", *reading.drawn));
+    }
+    if (!moisture.empty()) {
+        typed.push_back("moisture=" + moisture);
+    }
+    if (size == "fretboard.slot_width") {
+        typed.push_back("wood=" + drawn.project.blank.wood);
+        for (const PostedProgram& p : drawn.programs) {
+            const bool slots = std::count(p.program.kinds.begin(), p.program.kinds.end(),
+                                          CutKind::slots) > 0;
+            if (slots && p.program.part == PartId(Role::board)) {
+                typed.push_back("bit=" + p.program.bit.name);
+                break;
+            }
+        }
+    }
+    return recordFrom("measurement", typed);
+}
+
+Measured measured(const Derived& drawn, const Project& project, const std::string& size,
+                  const std::string& reading) {
     const auto& all = measuredSizes();
     const auto it = std::find_if(all.begin(), all.end(),
                                  [&](const MeasuredSize& s) { return size == s.name; });
@@ -138,7 +167,7 @@ Measured measured(const Project& project, const std::string& size, const std::st
     }
     Measured out;
     out.value = lengthWithUnit(reading, size);
-    out.drawn = drawnFor(deriveDrawing(project), size);
+    out.drawn = drawnFor(drawn, size);
     constexpr double least = 2; // mm: a caliper laid askew, a plank planed twice
     if (out.drawn) {
         const double off = std::abs(out.value - *out.drawn);

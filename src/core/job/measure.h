@@ -11,6 +11,7 @@ namespace wren {
 /// A size of a finished part, or of a blank, that later cuts follow once it is measured.
 struct MeasuredSize {
     const char* name;    ///< "neck.heel_width"
+    const char* label;   ///< "heel, width at its end"
     const char* key;     ///< of the project, that is given the value, the drawn one stays; null:
                          ///< it is kept and compared, nothing takes it by itself
     const char* follows; ///< what follows from it, in words
@@ -39,5 +40,13 @@ std::vector<KnownSize> knownSizes(const Derived& drawn, PartId part,
 /// `reading`: as read off the caliper, with its unit. Throws Error: a size that none is, a unit left
 /// out, or a reading that cannot be: more than a seventh, and more than 2 mm, off what was drawn.
 Measured measured(const Project& project, const std::string& size, const std::string& reading);
+/// The same where what is drawn is known already; `project` may hold other readings taken since.
+Measured measured(const Derived& drawn, const Project& project, const std::string& size,
+                  const std::string& reading);
+
+/// As it is written down: of `project`, with the drawn size beside it; a slot with the bit and the
+/// wood it was cut by. `moisture`: per cent, or empty. Throws Error.
+Record measurementRecord(const Derived& drawn, const std::string& size, const Measured& reading,
+                         const std::string& moisture);
 
 } // namespace wren

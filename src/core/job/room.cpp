@@ -4,6 +4,7 @@
 #include "base/sixty_fourths.h"
 #include "job/clamps.h"
 #include "job/hold_card.h"
+#include "job/job_card.h"
 #include "job/probe_spot.h"
 #include "proof/spindle_room.h"
 
@@ -19,7 +20,9 @@ using Kind = RoomStep::Kind;
 /// Writes the steps one after the other, remembering what lies on the machine and turns in it.
 class Walk {
 public:
-    Walk(const Derived& d, LengthUnit unit) : d_(d), unit_(unit), talk_(d.project.machine.talk) {}
+    Walk(const Derived& d, LengthUnit unit, const ShopKnows* knows)
+        : d_(d), unit_(unit), talk_(d.project.machine.talk), knows_(knows),
+          missing_(knows ? notInHand(d, knows->hardware) : std::vector<NotInHand>()) {}
 
     std::vector<RoomStep> steps() {
         for (std::size_t i = 0; i < d_.programs.size(); ++i) {
@@ -75,12 +78,31 @@ private:
         if (moved) {
             lay(begins, turned);
         }
+        if (begins) {
+            mind(out_[first]);
+        }
         if (moved || bit_ != prog.bit.name) {
             mount(p, moved);
         }
         run(order, p);
         for (std::size_t i = first; i < out_.size(); ++i) {
             out_[i].program = order;
+        }
+    }
+
+    /// What the book has to say before a part is begun.
+    void mind(RoomStep& step) const {
+        std::vector<std::string> names;
+        for (const NotInHand& n : notInHandFor(missing_, part_)) {
+            names.push_back(fmt::format("{} ({})", n.wanted.what, n.state));
+        }
+        if (!names.empty()) {
+            step.caution = fmt::format("Cuts depend on what is not measured in hand: {}.",
+                                       fmt::join(names, ", "));
+        }
+        for (const std::string& note : knows_ ? notesFor(knows_->notes, part_)
+                                              : std::vector<std::string>()) {
+            step.says += " From the last time: " + note + (note.back() == '.' ? "" : ".");
         }
     }
 
@@ -212,6 +234,14 @@ private:
         cut.number = fmt::format("{:.0f} min, down to Z {}", p.time.seconds / 60,
                                  formatLengthValue(p.extents[0].z, unit_));
         cut.minutes = p.time.seconds / 60;
+        if (knows_) {
+            cut.advice = adviceFor(p, setup().blank.wood, knows_->experience);
+        }
+        if (cut.advice) {
+            cut.number = fmt::format("{:.0f} min likely, {:.0f} planned", cut.advice->minutes,
+                                     cut.minutes);
+            cut.minutes = cut.advice->minutes;
+        }
         const bool heavy = std::any_of(
             p.program.kinds.begin(), p.program.kinds.end(), [](CutKind k) {
                 return k == CutKind::rough || k == CutKind::pocket || k == CutKind::outline;
@@ -243,6 +273,8 @@ private:
     const Derived& d_;
     LengthUnit unit_;
     const Controller& talk_;
+    const ShopKnows* knows_;
+    std::vector<NotInHand> missing_;
     std::vector<RoomStep> out_;
     ProgramPlace at_;
     PartId part_;
@@ -270,8 +302,8 @@ Vec2 parkPlace(const Machine& machine) {
     return {machine.lowCorner().x + machine.travel.x / 2, machine.lowCorner().y + fromFront};
 }
 
-std::vector<RoomStep> roomSteps(const Derived& d, LengthUnit unit) {
-    return Walk(d, unit).steps();
+std::vector<RoomStep> roomSteps(const Derived& d, LengthUnit unit, const ShopKnows* knows) {
+    return Walk(d, unit, knows).steps();
 }
 
 std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::string>& ticked,

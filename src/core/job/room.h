@@ -1,6 +1,8 @@
 #pragma once
 
+#include "book/experience.h"
 #include "job/derive.h"
+#include "job/run_advice.h"
 
 #include <set>
 #include <string>
@@ -36,6 +38,7 @@ struct RoomStep {
     int program = 0;      ///< its number in running order; 0: none yet
     bool byHand = false;  ///< the machine has no word for it
     double minutes = 0;   ///< it takes, where that is known
+    std::optional<RunAdvice> advice{}; ///< of the book, before a cut
     std::optional<Vec2> spot{}; ///< of the plate, machine X-Y: travelled to, and probed at
 
     bool ofMachine() const {
@@ -44,8 +47,17 @@ struct RoomStep {
     }
 };
 
-/// From the first mark to the last tab, for everything that is posted; in `unit`.
-std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit);
+/// What of the shop's book bears on the steps.
+struct ShopKnows {
+    std::vector<Experience> experience;
+    std::vector<Record> hardware, notes;
+};
+
+/// From the first mark to the last tab, for everything that is posted; in `unit`. With what the book
+/// knows: fittings nobody has measured and notes for the next time stand on the first step of the
+/// part they concern, advice and the likely minutes on its cuts.
+std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit,
+                                const ShopKnows* knows = nullptr);
 
 /// The first that is neither ticked nor, being a program, done by the book; steps.size() at the end.
 std::size_t nextStep(const std::vector<RoomStep>& steps, const std::set<std::string>& ticked,

@@ -42,6 +42,7 @@ namespace {
 /// A program as it is to be sent, and how what it cuts lies.
 struct Sent {
     PostedProgram program;
+    std::string completes; ///< what the whole program moves; that of `program` but for a rest
     const PartJob* job = nullptr;
     std::size_t side = 0;
     const Setup& setup() const { return job->held.side(side); }
@@ -58,7 +59,7 @@ Sent fitFor(const Derived& d, const RunAsk& ask) {
         throw Error("There is no program for the fit to send.");
     }
     const Program& p = pass.program->program;
-    return {*pass.program, d.job(p.part), p.side};
+    return {*pass.program, pass.program->motion, d.job(p.part), p.side};
 }
 
 /// Whole, in the air, round its place, or from a line on; or a fit pass.
@@ -68,7 +69,8 @@ Sent programFor(const Derived& d, const RunAsk& ask) {
     }
     const PostedProgram& posted = programAt(d, ask.order);
     const ProgramPlace place = d.placeOf(static_cast<std::size_t>(ask.order - 1));
-    Sent sent{runAs(posted, ask.how, place.setup(), d.project.machine), place.job, place.side};
+    Sent sent{runAs(posted, ask.how, place.setup(), d.project.machine), {}, place.job, place.side};
+    sent.completes = sent.program.motion;
     if (ask.fromLine > 0) {
         const PostedProgram& p = sent.program;
         const Resumed resumed = resumedFrom(p.program.text, p.program.file, place.setup(),
@@ -124,7 +126,7 @@ RunRecord recordOf(const Talk& talk, const Derived& d, const Sent& sent,
     run.part = p.program.part.name();
     run.program = p.program.file;
     run.sha256 = p.sha256;
-    run.motion = p.motion;
+    run.motion = sent.completes; // its rest done, the program is
     run.designHash = d.designHash;
     run.address = address;
     run.standIn = talk.status().standIn;

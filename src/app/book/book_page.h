@@ -1,0 +1,69 @@
+#pragma once
+
+#include "book/book_views.h"
+#include "book/run_model.h"
+
+#include <QWidget>
+
+#include <filesystem>
+
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QStackedWidget;
+class QTableView;
+
+namespace wren::app {
+
+/// The shop's book: what is on the rack, what the bits have done, how far the instruments are, what
+/// was run and written down, where time goes. Whatever is typed into the search narrows all of it.
+class BookPage : public QWidget {
+    Q_OBJECT
+public:
+    BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent = nullptr);
+
+    void setBook(const BookReadingPtr& book);
+    enum class Leaf { rack, bits, instruments, runs, written, time };
+    void turnTo(Leaf leaf);
+    /// The form that asks for the part's sizes, for whoever shows it; null: nothing is asked of it.
+    class MeasureForm* measureForm(PartId part, QWidget* parent);
+
+Q_SIGNALS:
+    void changed(); ///< something was written down
+    void told(QString sentence);
+    void refused(QString sentence);
+
+private:
+    void makeHead(class QVBoxLayout* column);
+    void makeDeeds(class QVBoxLayout* column);
+    QTableView* table(QAbstractTableModel* model, const QString& name);
+    void showAll();
+    void writeDown();
+    void writeOne(const std::string& kind, const std::map<std::string, std::string>& begun);
+    void measure();
+    void takeForPart();
+    void saveCard();
+    void saveRuns();
+    void backUp();
+    void restore();
+    void takenInHand();
+
+    Sheet& sheet_;
+    std::filesystem::path file_;
+    BookReadingPtr book_;
+    std::vector<QPushButton*> leaves_;
+    QLineEdit* search_;
+    QStackedWidget* stack_;
+    RackView* rack_;
+    BitsView* bits_;
+    InstrumentsView* instruments_;
+    TimeView* time_;
+    RunModel* runs_;
+    RecordModel* records_;
+    QTableView* runTable_;
+    QTableView* recordTable_;
+    QPushButton* take_;
+    QLabel* inHand_;
+};
+
+} // namespace wren::app

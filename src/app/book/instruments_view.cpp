@@ -1,0 +1,96 @@
+// Instruments as rows of parts with how far they are.
+#include "book/book_views.h"
+
+#include "frame/text.h"
+#include "frame/theme.h"
+
+#include <QPainter>
+
+#include <algorithm>
+#include <map>
+
+namespace wren::app {
+namespace {
+
+constexpr double row = 76;
+constexpr double nameWide = 210;
+
+} // namespace
+
+void InstrumentsView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    const Derived* d = sheet_.derived();
+    double y = 6;
+    for (const InstrumentProgress& i :
+         book_ ? book_->progress : std::vector<InstrumentProgress>()) {
+        std::string text = i.instrument.name;
+        for (const PartProgress& part : i.parts) {
+            text += ' ' + part.part;
+        }
+        if (!fits(text) || y + row > height()) {
+            continue;
+        }
+        std::map<std::string, int> all; // programs of each part, where the design is open
+        if (d && d->project.name == i.instrument.name) {
+            for (const PostedProgram& program : d->programs) {
+                ++all[program.program.part.name()];
+            }
+        }
+        p.setPen(QPen(colour::rule, 1));
+        p.drawLine(QPointF(10, y + row - 4), QPointF(width() - 10, y + row - 4));
+        p.setFont(words(18, true));
+        p.setPen(colour::ink);
+        p.drawText(QRectF(10, y + 6, nameWide, 26), Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(qs(i.instrument.name), Qt::ElideRight,
+                                              int(nameWide)));
+        p.setFont(words(12.5));
+        p.setPen(colour::faded);
+        p.drawText(QRectF(10, y + 32, nameWide, 20), Qt::AlignVCenter,
+                   tr("begun %1, %2 h at the machine")
+                       .arg(qs(i.instrument.begun.substr(0, 10)))
+                       .arg(i.minutes() / 60, 0, 'f', 1));
+        const double wide = std::min(190.0, (width() - nameWide - 30.0) /
+                                                std::max<double>(1, double(i.parts.size())));
+        double x = nameWide + 20;
+        for (const PartProgress& part : i.parts) {
+            const QRectF box(x, y + 8, wide - 10, 50);
+            x += wide;
+            const auto whole = all.find(part.part);
+            const double share = whole == all.end() ? (part.programs > 0 ? 1 : 0)
+                                                    : double(part.programs) / whole->second;
+            p.setPen(QPen(colour::ink, 1));
+            p.setBrush(colour::sheet);
+            p.drawRect(box);
+            p.fillRect(QRectF(box.left() + 1, box.bottom() - 7,
+                              (box.width() - 2) * std::min(1.0, share), 6),
+                       colour::moss);
+            p.setFont(words(14, true));
+            p.drawText(box.adjusted(8, 2, -6, -26), Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(qs(part.part), Qt::ElideRight,
+                                                  int(box.width() - 14)));
+            p.setFont(words(12));
+            p.setPen(part.failed > 0 ? colour::russet : colour::faded);
+            QString done = whole == all.end() ? tr("%1 programs").arg(part.programs)
+                                              : tr("%1 of %2").arg(part.programs).arg(whole->second);
+            done += tr(", %1 min").arg(std::round(part.minutes));
+            if (part.failed > 0) {
+                done += tr(", %1 went wrong").arg(part.failed);
+            }
+            p.drawText(box.adjusted(8, 22, -6, -8), Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(done, Qt::ElideRight, int(box.width() - 14)));
+        }
+        y += row;
+    }
+    if (y < 10) {
+        p.setFont(words(17));
+        p.setPen(colour::faded);
+        p.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
+                   search_.isEmpty()
+                       ? tr("No instrument has been begun: what is run, measured or written down "
+                            "for one brings it here.")
+                       : tr("No instrument is called so."));
+    }
+}
+
+} // namespace wren::app
