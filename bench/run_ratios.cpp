@@ -1,4 +1,5 @@
 // Streaming: short moves without starving, and a program as long as they come.
+#include "book/search.h"
 #include "proof/rs274.h"
 #include "run/machine_sim.h"
 #include "run/sender.h"
@@ -105,3 +106,36 @@ void millionLines(benchmark::State& state) {
 BENCHMARK(millionLines)->Iterations(1)->Unit(benchmark::kMillisecond);
 
 } // namespace
+
+/// A hundred thousand runs searched as one types: the share of 100 ms it takes.
+void searchedRuns(benchmark::State& state) {
+    std::vector<RunRecord> runs;
+    for (int i = 0; i < 100000; ++i) {
+        RunRecord r;
+        r.start = fmt::format("2026-{:02}-{:02}T10:00:00Z", 1 + i % 12, 1 + i % 28);
+        r.project = fmt::format("Whinchat {}", i % 400);
+        r.part = i % 3 ? "neck" : "body";
+        r.program = fmt::format("{:02}-{}-outline-flat-6.nc", i % 31, r.part);
+        r.bit = "flat-6";
+        r.wood = i % 2 ? "white-ash" : "hard-maple";
+        r.cuts = "rough + outline";
+        r.outcome = "done";
+        runs.push_back(std::move(r));
+    }
+    const std::vector<std::string> texts = searchTexts(runs);
+    std::size_t hits = 0;
+    double worst = 0;
+    for (auto _ : state) {
+        for (const char* typed : {"w", "whinchat 39", "ash body outline", "nothing at all", ""}) {
+            const auto from = std::chrono::steady_clock::now();
+            hits += found(texts, typed).size();
+            worst = std::max(worst, std::chrono::duration<double, std::milli>(
+                                        std::chrono::steady_clock::now() - from)
+                                        .count());
+        }
+    }
+    state.counters["worst_ms"] = worst;
+    state.counters["of_100_ms"] = worst / 100;
+    state.counters["hits"] = double(hits);
+}
+BENCHMARK(searchedRuns)->Iterations(1)->Unit(benchmark::kMillisecond);

@@ -5,6 +5,7 @@
 #include "book/measure_form.h"
 #include "book/record_form.h"
 #include "book/run_list.h"
+#include "book/write_down.h"
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/job_card.h"
@@ -111,7 +112,7 @@ void BookPage::makeDeeds(QVBoxLayout* column) {
         return b;
     };
     deed(tr("Write down…"), tr("a blank, a fitting, a note, a mishap, what became of a bit"),
-         &BookPage::writeDown);
+         &BookPage::offerKinds);
     deed(tr("Measure…"), tr("sizes of a part that is finished, for what is cut next"),
          &BookPage::measure);
     take_ = deed(tr("Take it for…"), tr("a part is cut from the blank in hand"),
@@ -200,7 +201,7 @@ void BookPage::takenInHand() {
     inHand_->setToolTip(inHand_->text());
 }
 
-void BookPage::writeDown() {
+void BookPage::offerKinds() {
     QMenu menu(this);
     menu.setFont(words(14));
     for (const RecordKind& kind : recordKinds()) {
@@ -262,19 +263,28 @@ void BookPage::takeForPart() {
     for (PartId part : partsFromRack(sheet_.project())) {
         menu.addAction(qs(part.name()), this, [this, part, blank = *chosen] {
             try {
-                Project next = withBlank(sheet_.project(), part, blank);
-                ShopBook(file_).add(reservedFor(blank, next.name));
-                sheet_.document().change(std::move(next), tr("%1 for the %2")
-                                                              .arg(qs(blank.name), qs(part.name())));
-                Q_EMIT told(tr("The %1 is cut from %2 now: its sizes and wood are the blank's.")
-                                .arg(qs(part.name()), qs(blank.name)));
-                Q_EMIT changed();
+                takeBlank(part, blank);
             } catch (const Error& e) {
                 Q_EMIT refused(QString::fromUtf8(e.what()));
             }
         });
     }
     menu.exec(QCursor::pos());
+}
+
+void BookPage::takeBlank(PartId part, const RackBlank& blank) {
+    Project next = withBlank(sheet_.project(), part, blank);
+    const Record kept = reservedFor(blank, next.name);
+    sheet_.document().change(std::move(next), tr("%1 for the %2").arg(qs(blank.name), qs(part.name())));
+    writeDown(this, file_, {kept}, [this, part, blank](const QString& trouble) {
+        if (trouble.isEmpty()) {
+            Q_EMIT told(tr("The %1 is cut from %2 now: its sizes and wood are the blank's.")
+                            .arg(qs(part.name()), qs(blank.name)));
+            Q_EMIT changed();
+        } else {
+            Q_EMIT refused(trouble);
+        }
+    });
 }
 
 namespace {

@@ -27,6 +27,9 @@ public:
     void turnTo(Leaf leaf);
     /// The form that asks for the part's sizes, for whoever shows it; null: nothing is asked of it.
     class MeasureForm* measureForm(PartId part, QWidget* parent);
+    /// The part is cut from the blank from now on, which is kept for this instrument. Throws Error
+    /// where it cannot be.
+    void takeBlank(PartId part, const RackBlank& blank);
 
 Q_SIGNALS:
     void changed(); ///< something was written down
@@ -38,7 +41,7 @@ private:
     void makeDeeds(class QVBoxLayout* column);
     QTableView* table(QAbstractTableModel* model, const QString& name);
     void showAll();
-    void writeDown();
+    void offerKinds();
     void writeOne(const std::string& kind, const std::map<std::string, std::string>& begun);
     void measure();
     void takeForPart();

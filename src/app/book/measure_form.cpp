@@ -2,7 +2,7 @@
 
 #include "base/error.h"
 #include "base/length.h"
-#include "book/shop_book.h"
+#include "book/write_down.h"
 #include "frame/text.h"
 #include "frame/theme.h"
 
@@ -119,18 +119,22 @@ void MeasureForm::take() {
             trouble_->setText(tr("Nothing is read yet: give at least one size, with its unit."));
             return;
         }
-        ShopBook book(book_);
-        for (const Record& r : records) {
-            book.add(r);
-        }
     } catch (const Error& e) {
         trouble_->setText(QString::fromUtf8(e.what()));
         return;
     }
-    if (!(next == sheet_.document().project())) {
-        sheet_.document().change(std::move(next), tr("measured: %1").arg(names.join(", ")));
-    }
-    accept();
+    setEnabled(false);
+    writeDown(this, book_, std::move(records), [this, next, names](const QString& trouble) {
+        setEnabled(true);
+        if (!trouble.isEmpty()) {
+            trouble_->setText(trouble);
+            return;
+        }
+        if (!(next == sheet_.document().project())) {
+            sheet_.document().change(next, tr("measured: %1").arg(names.join(", ")));
+        }
+        accept();
+    });
 }
 
 } // namespace wren::app

@@ -1,7 +1,7 @@
 #include "book/record_form.h"
 
 #include "base/error.h"
-#include "book/shop_book.h"
+#include "book/write_down.h"
 #include "frame/choice.h"
 #include "frame/text.h"
 #include "frame/theme.h"
@@ -88,8 +88,15 @@ void RecordForm::take() {
         typed.push_back(field->name + ("=" + wordOn(button).toStdString()));
     }
     try {
-        ShopBook(book_).add(recordFrom(kind_.name, typed));
-        accept();
+        const Record record = recordFrom(kind_.name, typed);
+        setEnabled(false);
+        writeDown(this, book_, {record}, [this](const QString& trouble) {
+            setEnabled(true);
+            trouble_->setText(trouble);
+            if (trouble.isEmpty()) {
+                accept();
+            }
+        });
     } catch (const Error& e) {
         trouble_->setText(QString::fromUtf8(e.what()));
     }

@@ -1,0 +1,189 @@
+// The book's page: the rack, sizes that are measured, what is written down, and what of it is said
+// before a cut.
+#include "book/book_page.h"
+#include "book/measure_form.h"
+#include "book/record_form.h"
+#include "pages/machine_room.h"
+
+#include "opened.h"
+
+#include <QTableView>
+
+#include <fmt/format.h>
+
+using namespace wren;
+using namespace wren::app;
+using Leaf = BookPage::Leaf;
+
+namespace {
+
+const std::string demo = WREN_SOURCE "/demo/whinchat.wren";
+
+BookPage& bookOf(Opened& w) {
+    QTest::keyClick(&w.window, Qt::Key_0, Qt::AltModifier);
+    w.settle();
+    return *w.window.findChild<BookPage*>();
+}
+
+/// A run of a program's like on a real machine, that ended well.
+RunRecord likeOf(const Derived& d, std::size_t i, int feed, double times) {
+    const PostedProgram& p = d.programs[i];
+    RunRecord r;
+    r.project = "One before";
+    r.part = p.program.part.name();
+    r.program = p.program.file;
+    r.bit = p.program.bit.name;
+    r.wood = d.placeOf(i).setup().blank.wood;
+    r.cuts = fmt::format("{}", fmt::join(p.program.what, " + "));
+    r.start = r.end = "2026-09-01T10:00:00Z";
+    r.plannedSeconds = p.time.seconds;
+    r.takenSeconds = p.time.seconds * times;
+    r.feedPercent = feed;
+    r.outcome = "done";
+    return r;
+}
+
+} // namespace
+
+TEST_CASE("Blanks stand on the rack, are found, and are taken for a part", "[app][book]") {
+    Opened w;
+    {
+        ShopBook book(w.folder / "book.sqlite");
+        book.add(recordFrom("blank", {"name=maple 1", "wood=hard-maple", "length=520mm",
+                                      "width=80mm", "thickness=7.2mm", "since=2026-01-01"}));
+        book.add(recordFrom("blank", {"name=ash 1", "wood=white-ash", "length=480mm"}));
+        book.add(recordFrom("blank", {"name=burnt", "wood=cherry", "gone=yes"}));
+    }
+    BookPage& page = bookOf(w);
+    auto& rack = *page.findChild<RackView*>();
+    REQUIRE(rack.isVisible());
+    REQUIRE(rack.inHand());
+    CHECK(rack.inHand()->name == "maple 1");
+    CHECK(*rack.inHand()->restDays > 300);
+    rack.setFocus();
+    QTest::keyClick(&rack, Qt::Key_Right);
+    CHECK(rack.inHand()->name == "ash 1");
+    QTest::keyClick(&rack, Qt::Key_Right); // what is gone stands on no rack
+    CHECK(rack.inHand()->name == "ash 1");
+    // It has no width: it cannot be taken, and that is said.
+    CHECK_THROWS_AS(page.takeBlank(Role::board, *rack.inHand()), Error);
+    QTest::keyClick(&rack, Qt::Key_Left);
+    page.takeBlank(Role::board, *rack.inHand());
+    w.settle();
+    CHECK(w.window.document().project().blank.thickness == Approx(7.2));
+    CHECK(w.window.document().project().blank.length == Approx(520));
+    CHECK(w.window.document().project().blank.wood == "hard-maple");
+    REQUIRE(QTest::qWaitFor([&] { return rack.inHand() && !rack.inHand()->reserved.empty(); }, 5000));
+    CHECK(rack.inHand()->reserved == w.window.document().project().name);
+    QTest::keyClick(&w.window, Qt::Key_Z, Qt::ControlModifier); // the design's part of it
+    w.settle();
+    CHECK(w.window.document().project().blank.thickness != Approx(7.2));
+}
+
+TEST_CASE("Sizes are entered as they are read, and what follows does", "[app][book]") {
+    Opened w(QString::fromStdString(demo));
+    BookPage& page = bookOf(w);
+    MeasureForm* form = page.measureForm(Role::neck, &w.window);
+    REQUIRE(form);
+    form->open();
+    auto& heel = *form->findChild<QLineEdit*>(QStringLiteral("neck.heel_width"));
+    const auto trouble = [&] {
+        for (QLabel* label : form->findChildren<QLabel*>()) {
+            if (label->objectName() == QLatin1String("trouble")) {
+                return label->text();
+            }
+        }
+        return QString();
+    };
+    form->take();
+    CHECK(trouble().contains(QLatin1String("Nothing is read")));
+    heel.setText(QStringLiteral("56.7"));
+    form->take();
+    CHECK(trouble().contains(QLatin1String("no unit")));
+    heel.setText(QStringLiteral("5.67 mm"));
+    form->take();
+    CHECK(trouble().contains(QLatin1String("cannot be")));
+    const Project before = w.window.document().project();
+    CHECK(ShopBook(w.folder / "book.sqlite").records("measurement").empty());
+    heel.setText(QStringLiteral("56.60 mm"));
+    form->findChild<QLineEdit*>(QStringLiteral("moisture"))->setText(QStringLiteral("8"));
+    form->take();
+    REQUIRE(QTest::qWaitFor(
+        [&] { return w.window.document().project().body.pocket.measuredWidth.has_value(); }, 5000));
+    w.settle();
+    CHECK(*w.window.document().project().body.pocket.measuredWidth == Approx(56.6));
+    CHECK(w.window.document().project().neck == before.neck); // drawn is never overwritten
+    const auto kept = ShopBook(w.folder / "book.sqlite").records("measurement");
+    REQUIRE(kept.size() == 1);
+    CHECK(kept[0].field("moisture") == "8");
+    CHECK(kept[0].field("drawn") != kept[0].field("value"));
+}
+
+TEST_CASE("What is written down comes up where it is looked for", "[app][book]") {
+    Opened w;
+    BookPage& page = bookOf(w);
+    RecordForm form(w.folder / "book.sqlite", recordKind("note"), {}, &w.window);
+    form.open();
+    form.take();
+    CHECK(form.isVisible()); // its text is needed
+    form.findChild<QLineEdit*>(QStringLiteral("text"))->setText(QStringLiteral("slower at corners"));
+    form.take();
+    REQUIRE(QTest::qWaitFor([&] { return !form.isVisible(); }, 5000));
+    ShopBook(w.folder / "book.sqlite").add(recordFrom("note", {"text=another thing"}));
+    w.window.readBook();
+    w.settle();
+    page.turnTo(Leaf::written);
+    auto& model = *page.findChild<RecordModel*>();
+    CHECK(model.rowCount() == 2);
+    auto& find = *page.findChild<QLineEdit*>(QStringLiteral("find"));
+    find.setText(QStringLiteral("CORNERS slower"));
+    REQUIRE(model.rowCount() == 1);
+    CHECK(model.data(model.index(0, 3), Qt::DisplayRole).toString().contains(
+        QLatin1String("slower at corners")));
+    find.setText(QStringLiteral("nowhere"));
+    CHECK(model.rowCount() == 0);
+    for (Leaf leaf : {Leaf::rack, Leaf::bits, Leaf::instruments, Leaf::runs, Leaf::time}) {
+        page.turnTo(leaf); // empty, it says what to do and nothing fails
+        QTest::qWait(20);
+    }
+}
+
+TEST_CASE("Before a cut the room says how its like went, and begins so when told", "[app][book][room]") {
+    Opened w;
+    {
+        ShopBook book(w.folder / "book.sqlite");
+        RunRecord r = likeOf(w.derived(), 0, 80, 1.5);
+        r.id = book.begin(r);
+        book.finish(r);
+        book.add(recordFrom("note", {"text=mind the knot", "part=fretboard", "next=yes"}));
+    }
+    w.window.readBook();
+    w.settle();
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    MachineRoom& room = w.window.machine();
+    CHECK(room.steps()[0].says.find("mind the knot") != std::string::npos);
+    CHECK(room.steps()[0].caution.find("fret wire") != std::string::npos);
+    const auto cut = std::find_if(room.steps().begin(), room.steps().end(), [](const RoomStep& s) {
+        return s.kind == RoomStep::Kind::cut && s.program == 1;
+    });
+    REQUIRE(cut != room.steps().end());
+    REQUIRE(cut->advice);
+    CHECK(cut->minutes == Approx(w.derived().programs[0].time.seconds / 60 * 1.5));
+    const auto at = std::size_t(cut - room.steps().begin());
+    const test::ControllerProcess controller("--tcp 0 --speed 3000");
+    room.setAddress(QString::fromStdString(controller.address()));
+    for (std::size_t i = 0; i < at; ++i) {
+        room.setFocus();
+        QTest::keyClick(&room, Qt::Key_Return);
+        REQUIRE(QTest::qWaitFor([&] { return !room.busy() && room.stepInHand() > i; }, 60000));
+        w.settle();
+    }
+    QTest::keyClick(&room, Qt::Key_E);
+    QTest::keyClick(&room, Qt::Key_Return);
+    REQUIRE(QTest::qWaitFor([&] { return !room.busy(); }, 60000));
+    w.settle();
+    const RunRecord run = ShopBook(w.folder / "book.sqlite").runs().front();
+    CHECK(run.outcome == "done");
+    CHECK(run.feedPercent == 80);
+}
