@@ -18,6 +18,7 @@
 #include <QLineEdit>
 #include <QMenu>
 #include <QPushButton>
+#include <QScrollArea>
 #include <QShortcut>
 #include <QStackedWidget>
 #include <QTableView>
@@ -56,8 +57,18 @@ BookPage::BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent)
     records_ = new RecordModel(this);
     runTable_ = table(runs_, tr("Runs"));
     recordTable_ = table(records_, tr("Written down"));
-    for (QWidget* w : {static_cast<QWidget*>(rack_), static_cast<QWidget*>(bits_),
-                       static_cast<QWidget*>(instruments_), static_cast<QWidget*>(runTable_),
+    const auto scrolled = [](QWidget* view) {
+        auto* area = new QScrollArea;
+        area->setWidget(view);
+        area->setWidgetResizable(true);
+        area->setFrameShape(QFrame::NoFrame);
+        area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        area->viewport()->setAutoFillBackground(false);
+        view->setAutoFillBackground(false);
+        return area;
+    };
+    for (QWidget* w : {static_cast<QWidget*>(rack_), static_cast<QWidget*>(scrolled(bits_)),
+                       static_cast<QWidget*>(scrolled(instruments_)), static_cast<QWidget*>(runTable_),
                        static_cast<QWidget*>(recordTable_), static_cast<QWidget*>(time_)}) {
         stack_->addWidget(w);
     }

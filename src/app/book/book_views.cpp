@@ -16,7 +16,12 @@ void BookView::show(const BookReadingPtr& book, const QString& search) {
     if (other) {
         bookChanged();
     }
+    setMinimumHeight(wantedHeight());
     update();
+}
+
+void BookView::resizeEvent(QResizeEvent*) {
+    setMinimumHeight(wantedHeight());
 }
 
 bool BookView::fits(const std::string& text) const {

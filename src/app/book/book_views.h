@@ -18,6 +18,8 @@ public:
 
 protected:
     virtual void bookChanged() {}
+    virtual int wantedHeight() const { return 0; } ///< at the width it has; more is scrolled
+    void resizeEvent(QResizeEvent*) override;
     bool fits(const std::string& text) const; ///< has all the words that are searched for
     QString size(double mm, int decimals = 1) const;
 
@@ -61,7 +63,15 @@ public:
     using BookView::BookView;
 
 protected:
+    int wantedHeight() const override;
     void paintEvent(QPaintEvent*) override;
+
+private:
+    int columns() const { return width() > 1100 ? 3 : 2; }
+    std::vector<const Bit*> shown() const;
+    QString did(const Bit& bit) const;
+    const BitLife* lifeOf(const Bit& bit) const;
+    void drawRow(QPainter& p, const Bit& bit, const QRectF& place) const;
 };
 
 /// Instruments as rows of parts with how far they are.
@@ -71,7 +81,13 @@ public:
     using BookView::BookView;
 
 protected:
+    int wantedHeight() const override;
     void paintEvent(QPaintEvent*) override;
+
+private:
+    std::vector<const InstrumentProgress*> shown() const;
+    void drawPart(QPainter& p, const PartProgress& part, std::optional<int> programs,
+                  const QRectF& box) const;
 };
 
 /// Where time goes: planned against taken by kind of cut, hours by part and instrument.
