@@ -211,6 +211,19 @@ TEST_CASE("A way is told as it was really gone", "[machine]") {
     CHECK(gone[2].to.x < 26);
 }
 
+TEST_CASE("Turned down it takes longer by its own clock", "[machine]") {
+    const auto clockAt = [](const char* word) {
+        MachineSim m{{}};
+        say(m, word);
+        m.receive("G91 G1 X100 F600"); // 10 mm/s
+        m.advance(100);
+        return m.clock();
+    };
+    CHECK(clockAt("feed 100") == Approx(10).margin(0.2));
+    CHECK(clockAt("feed 50") == Approx(2 * clockAt("feed 100")).epsilon(1e-6));
+    CHECK(clockAt("feed 200") == Approx(clockAt("feed 100") / 2).epsilon(1e-6));
+}
+
 TEST_CASE("The end of a program is acknowledged when the machine stands", "[machine]") {
     MachineSim m{{}};
     m.receive("G53 G1 X100 F600");

@@ -4,8 +4,13 @@
 
 #include "book/bit_life.h"
 #include "book/progress.h"
+#include "book/run_entry.h"
 #include "book/run_list.h"
+#include "book/search.h"
+#include "book/time_spent.h"
 #include "job/job_card.h"
+#include "job/keys.h"
+#include "job/rack.h"
 #include "job/run_advice.h"
 #include "shop/shrinkage.h"
 
@@ -276,4 +281,66 @@ TEST_CASE("The job card lists what is done, what comes and what came out", "[sho
     const std::string pdf = cardPdf(card, LengthUnit::mm, paperNamed("a4"));
     CHECK(pdf.rfind("%PDF", 0) == 0);
     CHECK(pdf == cardPdf(card, LengthUnit::mm, paperNamed("a4")));
+}
+
+TEST_CASE("The rack holds the newest of each blank, and a part is cut from one", "[shop-memory]") {
+    const std::vector<Record> blanks{ // newest first
+        recordFrom("blank", {"name=ash", "wood=white-ash", "length=470mm", "width=350mm",
+                             "thickness=36mm", "reserved=Whinchat 1", "since=2026-11-20"}),
+        recordFrom("blank", {"name=burnt", "wood=cherry", "gone=yes"}),
+        recordFrom("blank", {"name=maple", "wood=hard-maple", "length=600mm", "since=soon"}),
+        recordFrom("blank", {"name=burnt", "wood=cherry", "length=500mm"}),
+        recordFrom("blank", {"name=ash", "wood=white-ash", "thickness=38mm"})};
+    const auto rack = rackOf(blanks, "2026-11-30");
+    REQUIRE(rack.size() == 2);
+    CHECK(rack[0].name == "ash"); // it was written down first
+    CHECK(rack[0].thickness == 36);
+    CHECK(rack[0].restDays == 10);
+    CHECK(rack[0].reserved == "Whinchat 1");
+    CHECK_FALSE(rack[1].restDays); // "soon" is no day
+    const Project p = bodyWith();
+    const Project cut = withBlank(p, partsFromRack(p).back(), rack[0]);
+    CHECK(*cut.bodyBlank.thickness == 36);
+    CHECK(std::get<std::string>(keyAt(cut, "body.wood").get(cut)) == "white-ash");
+    CHECK(cut.neckBlank == p.neckBlank);
+    CHECK_THAT(sentenceOf([&] { withBlank(p, Role::neck, rack[1]); }),
+               Contains("no width is written down"));
+    RackBlank beam = rack[0];
+    beam.thickness = 70;
+    CHECK_THAT(sentenceOf([&] { withBlank(p, Role::board, beam); }),
+               Contains("blank.thickness") && Contains("60"));
+    CHECK(reservedFor(rack[1], "Dotterel").field("reserved") == "Dotterel");
+}
+
+TEST_CASE("Runs sent otherwise are entered, found, and told apart by where time goes",
+          "[shop-memory][book]") {
+    const std::vector<std::string> typed{"project=Old", "part=neck", "program=05.nc", "bit=flat-6",
+                                         "wood=hard-maple", "cuts=rough", "planned=10",
+                                         "taken=12.5", "metres=3.5", "when=2026-03-14"};
+    const RunRecord r = runFrom(typed);
+    CHECK(r.outcome == "done");
+    CHECK(r.takenSeconds == Approx(750));
+    CHECK(r.cutLength == Approx(3500));
+    CHECK(r.start == "2026-03-14T12:00:00Z");
+    CHECK_THAT(sentenceOf([&] { runFrom({"project=Old"}); }), Contains("A run wants its part"));
+    for (const char* when : {"when=14.3.2026", "when=2026-13-01", "when=2026-03-14T25"}) {
+        CHECK_THAT(sentenceOf([&] { recordFrom("note", {"text=x", when}); }), Contains("no day"));
+    }
+    RunRecord other = runOn(5, "ball-6", "white-ash", 1200, 0);
+    other.cuts = "finish";
+    RunRecord lost = runOn(6, "ball-6", "white-ash", 1200, 0);
+    lost.outcome = "lost";
+    const std::vector<RunRecord> runs{lost, other, r};
+    const auto texts = searchTexts(runs);
+    CHECK(found(texts, "").size() == 3);
+    CHECK(found(texts, "BALL-6 ash") == std::vector<std::size_t>{0, 1});
+    CHECK(found(texts, "old rough 2026-03") == std::vector<std::size_t>{2});
+    CHECK(found(texts, "neck5").empty()); // no word runs from one field into the next
+    const TimeSpent spent = timeSpent(runs);
+    REQUIRE(spent.cuts.size() == 2); // what was lost is not counted
+    CHECK(spent.cuts[0].first == "finish");
+    CHECK(spent.cuts[1].second.taken == Approx(750));
+    CHECK(spent.cuts[1].second.planned == Approx(600));
+    CHECK(spent.bits[0].first == "ball-6");
+    CHECK(spent.instruments.size() == 2);
 }

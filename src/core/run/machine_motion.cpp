@@ -173,8 +173,9 @@ void MachineSim::advance(double seconds) {
     if (runaway_ >= 0 && state_ == State::run) {
         runaway_ += seconds;
     }
-    // Overridden, its moves take their time the quicker or the slower.
-    seconds *= feedPercent_ / 100;
+    // Overridden, its moves take their time the quicker or the slower; its clock does not.
+    const double pace = feedPercent_ / 100;
+    seconds *= pace;
     while (state_ == State::run) {
         if (!current_) {
             if (queue_.empty() && waiting_ != Waiting::nothing) {
@@ -194,11 +195,11 @@ void MachineSim::advance(double seconds) {
         const double left = profile_.seconds() - elapsed_;
         if (left > seconds) {
             elapsed_ += seconds;
-            clock_ += seconds;
+            clock_ += seconds / pace;
             return;
         }
         elapsed_ += left;
-        clock_ += left;
+        clock_ += left / pace;
         seconds -= left;
         finishMove();
         pull();

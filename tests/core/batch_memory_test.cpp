@@ -1,0 +1,136 @@
+// A batch of three from the rack to finished parts: what the first taught changes the second.
+#include "body_support.h"
+#include "sim_link.h"
+
+#include "job/batch.h"
+#include "book/progress.h"
+#include "job/job_card.h"
+#include "job/rack.h"
+#include "job/run_advice.h"
+#include "job/run_program.h"
+#include "job/store.h"
+
+using namespace wren;
+using namespace wren::test;
+using Catch::Matchers::Contains;
+
+namespace {
+
+MachineSimOptions machineOf(const Project& p) {
+    MachineSimOptions o;
+    o.machine = p.machine;
+    o.controller = p.machine.talk;
+    return o;
+}
+
+/// Runs a part's programs as the room does, each at the feed the book advises or at `feed`.
+void runAll(const Derived& d, Role part, ShopBook& book, int feed) {
+    for (std::size_t i = 0; i < d.programs.size(); ++i) {
+        if (!(d.programs[i].program.part == PartId(part))) {
+            continue;
+        }
+        SimLink link(machineOf(d.project));
+        link.stepSeconds = 2;
+        SendControl control;
+        const auto experience = experienceOf(book.runs(), book.records("mishap"), true);
+        const auto advice =
+            adviceFor(d.programs[i], d.placeOf(i).setup().blank.wood, experience);
+        control.feedPercent = advice ? advice->feedPercent : feed;
+        Sender sender(link, control, {}, d.project.machine.talk);
+        RunAsk ask;
+        ask.order = static_cast<int>(i) + 1;
+        const RunRecord r = runOn(sender.talk(), d, ask, "sim", book);
+        INFO(r.program << ": " << r.remark);
+        REQUIRE(r.outcome == "done");
+    }
+}
+
+double pocketWidth(const Derived& d) {
+    const auto box =
+        boxOf(pocketNamed(*d.body->part.panel(Role::body), "neck pocket").borders.front());
+    return box[1].y - box[0].y;
+}
+
+} // namespace
+
+TEST_CASE("What the first of a batch taught changes the second, and it is said why",
+          "[shop-memory][long]") {
+    const Folder folder;
+    ShopBook book(folder / "book.sqlite");
+    const char* thick[] = {"6.8mm", "7.1mm", "6.9mm"};
+    for (int k = 0; k < 3; ++k) {
+        book.add(recordFrom("blank", {"name=maple " + std::to_string(k + 1), "wood=hard-maple",
+                                      "length=500mm", "width=77mm",
+                                      std::string("thickness=") + thick[k]}));
+    }
+    const std::vector<Project> batch =
+        batchProjects(loadProject(WREN_SOURCE "/demo/whinchat.wren"));
+    REQUIRE(batch.size() == 3);
+    const char* heels[] = {"56.70mm", "56.55mm", "56.62mm"};
+    std::vector<JobCard> before;
+    std::vector<double> pockets, taken;
+    for (std::size_t k = 0; k < batch.size(); ++k) {
+        // Each from its own blank, which is kept for it.
+        const RackBlank blank = rackOf(book.records("blank"), "2026-11-30").at(k);
+        Project p = withBlank(batch[k], Role::board, blank);
+        CHECK(p.blank.thickness == blank.thickness);
+        book.add(reservedFor(blank, p.name));
+        const Derived d = deriveOnly(p, Role::board);
+        REQUIRE(d.proved());
+        before.push_back(jobCard(d, remember(book), LengthUnit::mm, true));
+        runAll(d, Role::board, book, 80);
+        if (k == 0) { // it chattered in the slots
+            book.add(recordFrom("mishap", {"what=chatter", "bit=slot-0.58", "wood=hard-maple",
+                                           "cuts=slots"}));
+            std::this_thread::sleep_for(std::chrono::milliseconds(1100)); // the book tells seconds
+        }
+        // The finished neck is measured, and the body's pocket follows it.
+        const Derived drawn = deriveDrawing(p);
+        const Measured m = measured(drawn, p, "neck.heel_width", heels[k]);
+        book.add(measurementRecord(drawn, "neck.heel_width", m, "8"));
+        pockets.push_back(pocketWidth(deriveDrawing(m.project)));
+        double minutes = 0;
+        for (const RunRecord& r : book.runs()) {
+            minutes += r.project == p.name ? r.takenSeconds / 60 : 0;
+        }
+        taken.push_back(minutes);
+    }
+    // Nothing was known before the first; before the second every cut's minutes were, and before
+    // the slots why they go slower.
+    for (std::size_t i = 0; i < before[0].steps.size(); ++i) {
+        CHECK_FALSE(before[0].steps[i].expected);
+        REQUIRE(before[1].steps[i].expected);
+        CHECK(*before[1].steps[i].expected > before[1].steps[i].planned * 1.1);
+    }
+    const Derived second = deriveOnly(batch[1], Role::board);
+    const auto slots =
+        std::find_if(second.programs.begin(), second.programs.end(), [](const PostedProgram& p) {
+            return std::count(p.program.kinds.begin(), p.program.kinds.end(), CutKind::slots) > 0;
+        });
+    REQUIRE(slots != second.programs.end());
+    const auto of = [&](const char* project) {
+        for (const RunRecord& r : book.runs()) {
+            if (r.project == project && r.cuts == "slots") {
+                return r;
+            }
+        }
+        return RunRecord();
+    };
+    CHECK(of("Whinchat 1").feedPercent == 80);
+    CHECK(of("Whinchat 2").feedPercent == 70); // the chatter took ten per cent off
+    CHECK(of("Whinchat 3").feedPercent == 70); // and the second ended well so
+    CHECK(of("Whinchat 2").takenSeconds > of("Whinchat 1").takenSeconds * 1.05);
+    const auto now = adviceFor(*slots, "hard-maple",
+                               experienceOf(book.runs(), book.records("mishap"), true));
+    REQUIRE(now);
+    CHECK_THAT(now->says, Contains("slot-0.58 in hard-maple ended well at 70 %"));
+    // Pockets as wide as their own necks ask.
+    CHECK(pockets[0] - pockets[1] == Approx(0.15).margin(0.005));
+    CHECK(pockets[2] - pockets[1] == Approx(0.07).margin(0.005));
+    CHECK(taken[1] > taken[0]);
+    const auto all = progressOf(book.instruments(), book.runs());
+    REQUIRE(all.size() == 3);
+    for (const InstrumentProgress& i : all) {
+        CHECK(i.parts.at(0).programs == int(before[0].steps.size()));
+    }
+}
