@@ -156,6 +156,12 @@ TEST_CASE("A clamp in the way stops the part's programs, with program and line",
     const Project p = clamped({{"fretboard", 1, ClampKind::strap, {250, 38}, 90, {}}});
     const Derived d = derive(p);
     const std::optional<Finding> f = findingOf(d.findings, "meets-clamp");
+    // Told once, however many programs meet it.
+    CHECK(std::count_if(d.findings.begin(), d.findings.end(), [](const Finding& one) {
+              return one.code == "meets-clamp";
+          }) == 1);
+    REQUIRE(f);
+    CHECK_THAT(f->message, Contains("more programs of this setup meet it too"));
     REQUIRE(f);
     CHECK(f->weight == Weight::stop);
     CHECK(f->line > 0);

@@ -160,3 +160,25 @@ TEST_CASE("What is behind of a program is told by its planned time, not by its l
     }
     CHECK_FALSE(timeBehind(d, int(d.programs.size()) + 1, 1));
 }
+
+TEST_CASE("A slot's reading is told before slots are cut, and missed on a new bit", "[room]") {
+    const Derived d = derive(plainWith());
+    const auto says = [&](const std::vector<Record>& bits, const std::vector<Record>& readings) {
+        ShopKnows knows;
+        knows.lives = bitLives({}, bits, readings);
+        for (const RoomStep& s : roomSteps(d, LengthUnit::mm, &knows)) {
+            if (s.kind == Kind::cut && s.title.find("slots") != std::string::npos) {
+                return s.says;
+            }
+        }
+        return std::string();
+    };
+    const std::string bit = d.programs[1].program.bit.name;
+    Record reading = recordFrom("measurement",
+                                {"project=A", "size=fretboard.slot_width", "value=0.6mm",
+                                 "bit=" + bit, "wood=" + d.project.blank.wood, "when=2026-05-01"});
+    CHECK_THAT(says({}, {}), Contains("No slot of this bit"));
+    CHECK_THAT(says({}, {reading}), Contains("measured 0.60 mm on 2026-05-01"));
+    CHECK_THAT(says({recordFrom("bit", {"name=" + bit, "event=new", "when=2026-06-01"})}, {reading}),
+               Contains("No slot of this bit"));
+}

@@ -26,7 +26,7 @@ RoomPlanPtr roomPlan(const DerivedPtr& derived, LengthUnit unit, const BookReadi
     ShopKnows knows;
     if (book) {
         knows = {practice ? book->practice : book->experience, book->memory.of("hardware"),
-                 book->memory.of("note")};
+                 book->memory.of("note"), book->lives};
     }
     plan->steps = roomSteps(*derived, unit, book ? &knows : nullptr);
     for (const PartJob& job : derived->parts) {

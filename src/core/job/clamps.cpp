@@ -326,6 +326,36 @@ void judgeBesideNeck(Findings& out, const Derived& d, const PartJob& job, std::s
     }
 }
 
+namespace {
+
+/// Each clamp that is met is told once, with the first program that meets it.
+Findings judgeClampsOnce(const Derived& d, const PartJob& job, std::size_t side) {
+    Findings out;
+    std::vector<int> more;
+    for (const RunProgram& program : job.read[side]) {
+        for (Finding& f : judgeClampsOf(d, job, side, program)) {
+            const auto same = std::find_if(out.begin(), out.end(), [&](const Finding& g) {
+                return g.feature == f.feature;
+            });
+            if (same == out.end()) {
+                out.push_back(std::move(f));
+                more.push_back(0);
+            } else {
+                ++more[static_cast<std::size_t>(same - out.begin())];
+            }
+        }
+    }
+    for (std::size_t i = 0; i < out.size(); ++i) {
+        if (more[i] > 0) {
+            out[i].message += fmt::format(" {} more program{} of this setup meet{} it too.", more[i],
+                                          more[i] == 1 ? "" : "s", more[i] == 1 ? "s" : "");
+        }
+    }
+    return out;
+}
+
+} // namespace
+
 Findings judgeClamps(const Derived& d) {
     Findings out;
     for (const PartJob& job : d.parts) {
@@ -334,10 +364,8 @@ Findings judgeClamps(const Derived& d) {
             judgeBesideNeck(out, d, job, side);
         }
         for (std::size_t side = 0; job.placed && side < job.held.sides(); ++side) {
-            for (const RunProgram& program : job.read[side]) {
-                const Findings met = judgeClampsOf(d, job, side, program);
-                out.insert(out.end(), met.begin(), met.end());
-            }
+            const Findings met = judgeClampsOnce(d, job, side);
+            out.insert(out.end(), met.begin(), met.end());
             judgeTape(out, d, job, side);
             const Findings room = judgeSpindleRoom(job.held.side(side), d.project.machine,
                                                    job.held.under, job.read[side]);

@@ -242,6 +242,12 @@ private:
                                      cut.minutes);
             cut.minutes = cut.advice->minutes;
         }
+        const auto cuts = [&](CutKind kind) {
+            return std::count(p.program.kinds.begin(), p.program.kinds.end(), kind) > 0;
+        };
+        if (knows_ && cuts(CutKind::slots)) {
+            cut.says += slotsOf(p.program.bit.name);
+        }
         const bool heavy = std::any_of(
             p.program.kinds.begin(), p.program.kinds.end(), [](CutKind k) {
                 return k == CutKind::rough || k == CutKind::pocket || k == CutKind::outline;
@@ -249,6 +255,21 @@ private:
         cut.caution = heavy ? "Eyes and ears, dust extraction, a hand at the stop. After the first "
                               "heavy pass hold it and measure: a bit may creep in its collet."
                             : "Eyes and ears, dust extraction, a hand at the stop.";
+    }
+
+    /// A reading belongs to a bit and a wood: on a new bit it is void.
+    std::string slotsOf(const std::string& bit) const {
+        const std::string& wood = setup().blank.wood;
+        for (const BitLife& life : knows_->lives) {
+            const auto slot = life.bit == bit ? life.slotIn(wood) : std::nullopt;
+            if (slot) {
+                return fmt::format(" Its slots in {} measured {} on {}.", wood, mm(slot->width),
+                                   slot->time.substr(0, 10));
+            }
+        }
+        return fmt::format(" No slot of this bit has been measured in {}: cut test slots and try "
+                           "the wire first.",
+                           wood);
     }
 
     /// The part before, whose last program has run.

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "book/bit_life.h"
 #include "book/experience.h"
 #include "job/derive.h"
 #include "job/run_advice.h"
@@ -51,11 +52,13 @@ struct RoomStep {
 struct ShopKnows {
     std::vector<Experience> experience;
     std::vector<Record> hardware, notes;
+    std::vector<BitLife> lives{};
 };
 
 /// From the first mark to the last tab, for everything that is posted; in `unit`. With what the book
 /// knows: fittings nobody has measured and notes for the next time stand on the first step of the
-/// part they concern, advice and the likely minutes on its cuts.
+/// part they concern, advice and the likely minutes on its cuts, what a bit's slots measured on
+/// those of the slots.
 std::vector<RoomStep> roomSteps(const Derived& derived, LengthUnit unit,
                                 const ShopKnows* knows = nullptr);
 
