@@ -12,6 +12,7 @@
 #include "job/keys.h"
 #include "job/rack.h"
 #include "job/run_advice.h"
+#include "job/store.h"
 #include "shop/shrinkage.h"
 
 #include <random>
@@ -323,7 +324,7 @@ TEST_CASE("Runs sent otherwise are entered, found, and told apart by where time 
     CHECK(r.cutLength == Approx(3500));
     CHECK(r.start == "2026-03-14T12:00:00Z");
     CHECK_THAT(sentenceOf([&] { runFrom({"project=Old"}); }), Contains("A run wants its part"));
-    for (const char* when : {"when=14.3.2026", "when=2026-13-01", "when=2026-03-14T25"}) {
+    for (const char* when : {"when=14.3.2026", "when=2026-13-01", "when=2026-02-30", "when=2026-03-14T25"}) {
         CHECK_THAT(sentenceOf([&] { recordFrom("note", {"text=x", when}); }), Contains("no day"));
     }
     RunRecord other = runOn(5, "ball-6", "white-ash", 1200, 0);
@@ -343,4 +344,21 @@ TEST_CASE("Runs sent otherwise are entered, found, and told apart by where time 
     CHECK(spent.cuts[1].second.planned == Approx(600));
     CHECK(spent.bits[0].first == "ball-6");
     CHECK(spent.instruments.size() == 2);
+}
+
+TEST_CASE("Sizes of a joint are asked for where there is one", "[shop-memory][measure]") {
+    const auto asks = [](const Project& p, PartId part, const char* size) {
+        const Derived d = drawnBody(p);
+        const auto all = knownSizes(d, part, {});
+        return std::any_of(all.begin(), all.end(), [&](const KnownSize& k) {
+            return std::string(k.size->name) == size;
+        });
+    };
+    Project through = loadProject(WREN_SOURCE "/demo/dotterel.wren");
+    CHECK_FALSE(asks(through, Role::neck, "neck.heel_width"));
+    CHECK_FALSE(asks(through, Role::body, "body.pocket_depth"));
+    CHECK(asks(through, Role::neck, "neck.blank_thickness"));
+    CHECK(asks(bodyWith(), Role::neck, "neck.heel_width"));
+    CHECK(asks(bodyWith(), Role::body, "body.pocket_depth"));
+    CHECK_FALSE(asks(bodyWith(), Role::board, "neck.heel_width"));
 }

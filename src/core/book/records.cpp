@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <charconv>
+#include <chrono>
 #include <cmath>
 #include <cstdlib>
 #include <string_view>
@@ -69,9 +70,12 @@ std::string timeFrom(const std::string& text, const std::string& what) {
                    return f == '0' ? c >= '0' && c <= '9' : c == f;
                });
     };
-    const int month = text.size() > 6 ? std::atoi(text.c_str() + 5) : 0;
-    const int date = text.size() > 9 ? std::atoi(text.c_str() + 8) : 0;
-    if (!(like(day) || like(moment)) || month < 1 || month > 12 || date < 1 || date > 31) {
+    const bool formed = like(day) || like(moment);
+    const auto number = [&](std::size_t from) { return formed ? std::atoi(text.c_str() + from) : 0; };
+    const std::chrono::year_month_day date{std::chrono::year(number(0)),
+                                           std::chrono::month(unsigned(number(5))),
+                                           std::chrono::day(unsigned(number(8)))};
+    if (!formed || !date.ok()) {
         throw Error(fmt::format("{}: \"{}\" is no day; one as 2026-03-14 was expected.", what, text));
     }
     return like(day) ? text + "T12:00:00Z" : text;

@@ -58,7 +58,8 @@ std::vector<BenchStep> benchOf(const Derived& d, LengthUnit unit) {
     if (p.board.frets > 0) {
         const int frets = p.board.frets + (p.board.zeroFret ? 1 : 0);
         out.push_back({"Fretting", "press the frets, before or after the board is glued on",
-                       fmt::format("{} frets, tang {}", frets, size(p.board.wire.tangWidth))});
+                       fmt::format("{} fret{}, tang {}", frets, frets == 1 ? "" : "s",
+                                   size(p.board.wire.tangWidth))});
         out.push_back({"Fretting", "level the crowns, crown them again, write down their height",
                        size(p.board.wire.crownHeight) + " as bought"});
     }

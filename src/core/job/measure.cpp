@@ -89,7 +89,10 @@ std::vector<KnownSize> knownSizes(const Derived& d, PartId part,
     for (const MeasuredSize& size : measuredSizes()) {
         const std::string name = size.name;
         const bool top = part == Role::top && name.rfind("top.", 0) == 0;
-        if (name.rfind(of, 0) != 0 && !top) {
+        const NeckJoint joint = d.project.neck.joint;
+        const bool joined = joint == NeckJoint::boltOn || joint == NeckJoint::set;
+        const bool ofJoint = name.rfind("neck.heel", 0) == 0 || name == "body.pocket_depth";
+        if ((name.rfind(of, 0) != 0 && !top) || (ofJoint && !(joined && d.body))) {
             continue;
         }
         KnownSize known{&size, drawnFor(d, name), {}, {}, {}, usedFor(d.project, size)};
