@@ -285,6 +285,14 @@ void MachineRoom::stepsAnew() {
     refresh();
 }
 
+/// The card shows what runs.
+void MachineRoom::showRunning() {
+    const Kind kind = now_.how == RunHow::air ? Kind::air : Kind::cut;
+    for (std::size_t i = 0; now_.sending > 0 && i < steps().size(); ++i) {
+        at_ = steps()[i].program == now_.sending && steps()[i].kind == kind ? i : at_;
+    }
+}
+
 /// Where what is planned is not what is on the sheet. Only where it is seen.
 void MachineRoom::planAnew() {
     const DerivedPtr derived = sheet_.step() >= 3 ? sheet_.derivedPtr() : nullptr;
@@ -310,6 +318,7 @@ void MachineRoom::planAnew() {
                      const bool first = !plan_;
                      plan_ = plan;
                      at_ = first ? nextStep(steps(), ticks_, done_) : at_;
+                     showRunning();
                      stepsAnew();
                  });
 }
@@ -358,7 +367,7 @@ QString MachineRoom::whyNot() const {
     if (runner_.running()) {
         return {};
     }
-    if (!d || sheet_.step() < 3 || (isVisible() && !plan_)) {
+    if (!d || sheet_.step() < 3) {
         return tr("Not yet: the programs are being proved.");
     }
     if (d->programs.empty()) {

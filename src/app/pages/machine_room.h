@@ -65,6 +65,7 @@ private:
     void wire();
     void stepsAnew();
     void planAnew();
+    void showRunning();
     void minutesFrom(const SendProgress& progress);
     void refresh();
     int inHand() const; ///< the program that runs or comes next, from 1

@@ -15,11 +15,9 @@
 
 namespace wren::app {
 void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) {
-    const Kind kind = how == RunHow::air ? Kind::air : Kind::cut;
-    for (std::size_t i = 0; i < steps().size(); ++i) { // the card shows what runs
-        at_ = steps()[i].program == order && steps()[i].kind == kind ? i : at_;
-    }
+    now_.how = how;
     now_.sending = order;
+    showRunning();
     now_.progress = {};
     now_.minutesLeft = -1;
     now_.last.clear();

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "frame/sheet.h"
+#include "job/run_program.h"
 #include "pages/bed_picture.h"
 #include "run/sender.h"
 
@@ -15,6 +16,7 @@ struct MachineNow {
     bool known = false; ///< it has said anything
     SendProgress progress;
     int sending = 0; ///< program under way, from 1; 0: none
+    RunHow how = RunHow::cut;
     bool busy = false, held = false;
     int feed = 100, spindle = 100;
     bool asLast = false; ///< the next program begins at the feed its like ended well at
