@@ -6,6 +6,7 @@
 #include "ruler/unrolled.h"
 #include "state/deriver.h"
 #include "state/document.h"
+#include "state/picture_store.h"
 
 #include <QImage>
 #include <QObject>
@@ -47,11 +48,14 @@ public:
     explicit Sheet(Document& document, QObject* parent = nullptr);
 
     Document& document() { return document_; }
+    const Document& document() const { return document_; }
+    PictureStore& pictures() const { return pictures_; } ///< of wood
     const Project& project() const { return document_.project(); }
     const Derived* derived() const { return derived_.get(); }
     DerivedPtr derivedPtr() const { return derived_; }
     int step() const { return step_; } ///< how far the newest derivation has come, 0 to 3
-    bool settled() const { return step_ == 3 && !stockPending_ && !deviationPending_; }
+    bool settled() const { return step_ == 3 && !stockPending_ && !deviationPending_ &&
+               pictures_.settled(); }
     LengthUnit unit() const { return document_.unit(); }
 
     Station station() const { return station_; }
@@ -119,6 +123,7 @@ private:
     void askForDeviation();
 
     Document& document_;
+    mutable PictureStore pictures_; ///< filled as they are asked for
     Deriver deriver_;
     DerivedPtr derived_;
     int step_ = 0;

@@ -98,6 +98,12 @@ Ledger::Asks Ledger::asksFor(const Project& project) {
     for (const Clamp& c : project.clamps) {
         asks.clamps.emplace_back(c.part, c.side);
     }
+    for (const WoodMark& m : project.woodMarks) {
+        asks.seen.emplace_back(m.part, int(m.kind));
+    }
+    for (const WoodPhoto& photo : project.woodPhotos) {
+        asks.seen.emplace_back(photo.part, -1);
+    }
     return asks;
 }
 
@@ -108,7 +114,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
             return {{tr("Body's wood, turning over"), &Ledger::leafBodyBlank},
                     {tr("Bed, clamps"), &Ledger::leafClamps},
                     {tr("Fixtures, templates"), &Ledger::leafShopBoards},
-                    {tr("Batch"), &Ledger::leafBatch}};
+                    {tr("Batch"), &Ledger::leafBatch},
+                    {tr("Photograph, knots"), &Ledger::leafWoodSeen}};
         case Station::cuts:
             return {{tr("Body's cuts"), &Ledger::leafBodyCuts},
                     {tr("Carving, floors, walls"), &Ledger::leafBodyHow},
@@ -125,7 +132,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
         case Station::blank:
             return {{tr("Neck blank, turning over"), &Ledger::leafNeckBlank},
                     {tr("Bed, clamps"), &Ledger::leafClamps},
-                    {tr("Batch"), &Ledger::leafBatch}};
+                    {tr("Batch"), &Ledger::leafBatch},
+                    {tr("Photograph, knots"), &Ledger::leafWoodSeen}};
         case Station::cuts: {
             std::vector<Leaf> all{{tr("The back"), &Ledger::leafBackCuts},
                                   {tr("The front"), &Ledger::leafFaceCuts}};
@@ -170,7 +178,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
     case Station::blank:
         return {{tr("Blank"), &Ledger::leafBlank},
                 {tr("Bed, clamps"), &Ledger::leafClamps},
-                {tr("Batch"), &Ledger::leafBatch}};
+                {tr("Batch"), &Ledger::leafBatch},
+                {tr("Photograph, knots"), &Ledger::leafWoodSeen}};
     case Station::tools:
         return {{tr("The bit in hand"), &Ledger::leafBit}, {tr("The router"), &Ledger::leafRouter},
                 {tr("Its controller"), &Ledger::leafController}};

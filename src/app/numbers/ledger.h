@@ -69,6 +69,7 @@ private:
         std::size_t gauges = 0; ///< so many have fields
         std::size_t boards = 0; ///< of the shop, so many have fields
         std::vector<std::pair<std::string, int>> clamps; ///< their parts and sides
+        std::vector<std::pair<std::string, int>> seen;   ///< in blanks: parts and kinds
         std::vector<Variant> variants;
         std::vector<std::string> woods; ///< the maker's own
         GivesWay follows = GivesWay::saddles;
@@ -92,6 +93,10 @@ private:
     void leafBlank();
     // ledger_hold.cpp
     void leafClamps();
+    void leafWoodSeen();
+    void addWoodPhoto(PartId part);
+    void addWoodPhoto(PartId part, const QString& file);
+    void addWoodMark(PartId part, WoodMarkKind kind);
     void leafBatch();
     void leafController();
     void fixtureFields(const QString& hold);

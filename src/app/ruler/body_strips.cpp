@@ -10,6 +10,7 @@
 #include "ruler/neck_strips.h"
 #include "ruler/section.h"
 #include "ruler/strip_parts.h"
+#include "ruler/wood_seen.h"
 
 #include <QPainterPath>
 
@@ -292,6 +293,7 @@ void drawPiece(const StripContext& c) {
         p.drawPolygon(v.polygon(panel.outline));
         return;
     }
+    drawWoodPhotos(v, job);
     p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     p.setBrush(Qt::NoBrush);
     p.drawRect(v.blank(job.held.face));
@@ -315,9 +317,10 @@ void drawPiece(const StripContext& c) {
         }
     }
     p.setPen(QPen(colour::ink, 1.4, panel.outlined ? Qt::SolidLine : Qt::DashLine));
-    p.setBrush(colour::wood);
+    p.setBrush(woodOver(v, &job));
     p.drawPolygon(v.polygon(panel.outline));
     drawPockets(v, panel);
+    drawWoodMarks(v, job);
     if (panel.id == Role::body) {
         drawFalls(v, d.body->part);
     }
@@ -465,6 +468,12 @@ void drawPieceDeviation(const StripContext& c, const DeviationView& view, int si
         }
     }
     drawFit(v, side);
+}
+
+std::vector<Handle> pieceBlankHandles(const StripContext& c) {
+    const PartJob* job = c.sheet.pieceInHand();
+    return job && c.sheet.part() == Part::body ? woodHandles(c, viewOf(c), *job)
+                                               : std::vector<Handle>();
 }
 
 } // namespace wren::app

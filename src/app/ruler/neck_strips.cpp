@@ -5,6 +5,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "ruler/strip_parts.h"
+#include "ruler/wood_seen.h"
 
 #include <QPainterPath>
 
@@ -50,6 +51,7 @@ void drawSeam(const PlanView& v, const Held& held) {
 void drawBlank(const PlanView& v, const Derived& d) {
     QPainter& p = v.c.painter;
     const QRectF area = v.blank(d.job(Role::neck)->held.face);
+    drawWoodPhotos(v, *d.job(Role::neck));
     p.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     p.setBrush(Qt::NoBrush);
     p.drawRect(area);
@@ -142,7 +144,7 @@ void drawNeckPlan(const StripContext& c) {
         drawBlank(v, d);
     }
     p.setPen(QPen(colour::ink, 1.4));
-    p.setBrush(colour::wood);
+    p.setBrush(woodOver(v, d.job(Role::neck)));
     p.drawPolygon(v.polygon(part.outline().contour()));
     p.setBrush(colour::woodDark);
     p.setPen(QPen(colour::ink, 0.8));
@@ -167,6 +169,9 @@ void drawNeckPlan(const StripContext& c) {
         for (const MarkerPocket& marker : part.carved()->pockets()) {
             p.drawPolygon(v.polygon(marker.outline));
         }
+    }
+    if (const PartJob* job = d.job(Role::neck); job && showsBlank(c)) {
+        drawWoodMarks(v, *job);
     }
     p.setPen(QPen(colour::ink, 1.6));
     const NeckOutline& o = part.outline();
@@ -392,6 +397,12 @@ void drawNeckDeviation(const StripContext& c, const DeviationView& view) {
     p.setBrush(Qt::NoBrush);
     p.setPen(QPen(colour::ink, 1.2));
     p.drawPolygon(v.polygon(d.neck->part.outline().contour()));
+}
+
+std::vector<Handle> neckBlankHandles(const StripContext& c) {
+    const PartJob* job = c.sheet.derived() ? c.sheet.derived()->job(Role::neck) : nullptr;
+    return job && c.sheet.part() == Part::neck ? woodHandles(c, viewOf(c), *job)
+                                               : std::vector<Handle>();
 }
 
 } // namespace wren::app

@@ -33,6 +33,7 @@ RulerBand::RulerBand(Sheet& sheet, QWidget* parent) : QWidget(parent), sheet_(sh
         update();
     };
     connect(&sheet_, &Sheet::derivedChanged, this, refresh);
+    connect(&sheet_.pictures(), &PictureStore::arrived, this, qOverload<>(&QWidget::update));
     // In the turn after the other bands': together they would take too long at twice the density.
     connect(&sheet_, &Sheet::stationChanged, this,
             [this, refresh] { QTimer::singleShot(0, this, refresh); });

@@ -8,6 +8,8 @@
 #include "ruler/body_strips.h"
 #include "ruler/neck_hands.h"
 #include "ruler/ruler_band.h"
+
+#include "ruler/wood_seen.h"
 #include "ruler/ruler_layout.h"
 #include "ruler/strip_parts.h"
 
@@ -25,6 +27,15 @@ QRectF RulerBand::sectionArea() const {
 
 std::vector<Handle> RulerBand::handles() {
     std::vector<Handle> all;
+    for (const Strip& strip : strips_) { // of its wood, where the blank is in hand
+        QPainter nothing;
+        const StripContext c{nothing, scale_, sheet_, strip.area};
+        const auto some = strip.kind == Strip::plan       ? boardBlankHandles(c)
+                          : strip.kind == Strip::neckPlan ? neckBlankHandles(c)
+                          : strip.kind == Strip::bodyPlan ? pieceBlankHandles(c)
+                                                          : std::vector<Handle>();
+        all.insert(all.end(), some.begin(), some.end());
+    }
     if (!sheet_.derived() || !sheet_.derived()->board ||
         (sheet_.part() == Part::neck && !sheet_.showsNeck()) ||
         (sheet_.part() == Part::body && !sheet_.showsBody())) {

@@ -4,6 +4,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "ruler/strip_parts.h"
+#include "ruler/wood_seen.h"
 
 #include <QPainterPath>
 
@@ -90,6 +91,9 @@ void drawBlank(const StripContext& c, const Derived& d, double k) {
             ? stockArea(c, d, k)
             : QRectF(QPointF(c.scale.px(x0), mid - blank.width / 2 * k),
                      QPointF(c.scale.px(x0 + blank.length), mid + blank.width / 2 * k));
+    if (const PartJob* job = d.job(Role::board)) {
+        drawWoodPhotos(PlanView{c, k, 0}, *job);
+    }
     c.painter.setPen(QPen(colour::faded, 1, Qt::DashDotLine));
     c.painter.setBrush(Qt::NoBrush);
     c.painter.drawRect(r);
@@ -191,10 +195,14 @@ void drawPlan(const StripContext& c) {
     QPainterPath path;
     path.addPolygon(outline);
     path.closeSubpath();
+    const PlanView view{c, k, 0};
+    const QColor tint = woodOver(view, d.job(Role::board));
     p.setPen(Qt::NoPen);
-    p.setBrush(colour::wood);
+    p.setBrush(tint);
     p.drawPath(path);
-    drawGrain(p, outline);
+    if (tint.alpha() == 255) {
+        drawGrain(p, outline);
+    }
     drawStrings(c, d, k);
     const double mid = c.area.center().y();
     const int near = b.nearestSlot({c.sheet.cursor(), 0});
@@ -214,6 +222,9 @@ void drawPlan(const StripContext& c) {
     p.setPen(QPen(colour::faded, 0.8, Qt::DashDotLine));
     p.drawLine(QPointF(c.scale.px(b.xLow() - 12), mid), QPointF(c.scale.px(b.xHigh() + 12), mid));
     drawTabs(c, d, k);
+    if (const PartJob* job = d.job(Role::board)) {
+        drawWoodMarks(view, *job);
+    }
 }
 
 /// The fret table where it belongs: each distance under its own fret.
@@ -415,6 +426,13 @@ void drawWoodUnderSlots(const StripContext& c) {
     label(p, {c.scale.px(d.board->length()) + 8, caution + 4},
           QStringLiteral("%1 caution").arg(qs(formatLengthValue(0.8, c.sheet.unit()))),
           colour::ochre);
+}
+
+std::vector<Handle> boardBlankHandles(const StripContext& c) {
+    const PartJob* job = c.sheet.derived() ? c.sheet.derived()->job(Role::board) : nullptr;
+    return job && c.sheet.part() == Part::board
+               ? woodHandles(c, PlanView{c, planScale(c), 0}, *job)
+               : std::vector<Handle>();
 }
 
 } // namespace wren::app

@@ -6,6 +6,7 @@
 #include "hold/stations.h"
 #include "job/bed.h"
 #include "job/clamps.h"
+#include "job/judge_wood.h"
 #include "job/own_woods.h"
 #include "job/part_inputs.h"
 #include "job/plan_parts.h"
@@ -406,6 +407,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     }
     layShopBoards(d);
     append(d.findings, judgeClampPlaces(d));
+    append(d.findings, judgeWoodMarks(d));
     append(d.findings, judgeSpoilBoard(d.project));
     knowWoods(d);
     sortByWeight(d.findings);

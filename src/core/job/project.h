@@ -7,6 +7,7 @@
 #include "design/glue_choices.h"
 #include "hold/clamp.h"
 #include "hold/neck_setup.h"
+#include "hold/wood_seen.h"
 #include "job/batch_piece.h"
 #include "hold/panel_setup.h"
 #include "job/variant.h"
@@ -51,6 +52,8 @@ struct Project {
     GlueChoices glue;
     Sawing sawing;
     std::vector<Clamp> clamps; ///< of every part's setups
+    std::vector<WoodMark> woodMarks;   ///< what is seen in the blanks
+    std::vector<WoodPhoto> woodPhotos; ///< of the blanks
     SledSizes sled;
     std::vector<OwnWood> woods; ///< the maker's own, beside those that are known
     Machine machine;

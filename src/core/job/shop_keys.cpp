@@ -87,6 +87,56 @@ void clampKeys(KeyTable& t) {
         });
 }
 
+void woodSeenKeys(KeyTable& t) {
+    constexpr double far = 6000;
+    t.list<WoodMark>(
+        "wood_marks", "mark in a blank", 100,
+        [](Project& p) -> std::vector<WoodMark>& { return p.woodMarks; },
+        [](KeyTable& own, const std::string& head, const At<WoodMark>& one) {
+            own.text(head + "part", "whose blank it is in, as the list of parts names it",
+                     [one](Project& p) -> std::string& { return one(p).part; });
+            enumKey(own, head + "kind", "a glue seam, a knot or an old nail",
+                    Names<WoodMarkKind, woodMarkNames.size()>{woodMarkNames},
+                    [one](Project& p) -> WoodMarkKind& { return one(p).kind; });
+            own.place(head + "from", "one end, from the blank's front left corner, face up", far,
+                      [one](Project& p) -> Vec2& { return one(p).from; });
+            own.place(head + "to", "the other end; the same for a point", far,
+                      [one](Project& p) -> Vec2& { return one(p).to; });
+            own.length(head + "width", "across it, of a knot or a hole", 0, 200,
+                       [one](Project& p) -> double& { return one(p).width; });
+        });
+    t.list<WoodPhoto>(
+        "photographs", "photograph", 20,
+        [](Project& p) -> std::vector<WoodPhoto>& { return p.woodPhotos; },
+        [](KeyTable& own, const std::string& head, const At<WoodPhoto>& one) {
+            own.text(head + "part", "whose blank it shows, as the list of parts names it",
+                     [one](Project& p) -> std::string& { return one(p).part; });
+            own.text(head + "file", "the picture",
+                     [one](Project& p) -> std::string& { return one(p).file; });
+            const auto share = [&](const char* name, const char* meaning, Vec2 WoodPhoto::*on,
+                                   double Vec2::*which) {
+                own.rate(head + name, "%", meaning, -100, 200, [one, on, which](Project& p) -> double& {
+                    return one(p).*on.*which;
+                });
+            };
+            share("a_across", "first known place on the picture, from its left", &WoodPhoto::aOn,
+                  &Vec2::x);
+            share("a_down", "first known place on the picture, from its top", &WoodPhoto::aOn,
+                  &Vec2::y);
+            share("b_across", "second known place on the picture, from its left", &WoodPhoto::bOn,
+                  &Vec2::x);
+            share("b_down", "second known place on the picture, from its top", &WoodPhoto::bOn,
+                  &Vec2::y);
+            own.place(head + "a", "the first, from the blank's front left corner, face up", far,
+                      [one](Project& p) -> Vec2& { return one(p).a; });
+            own.place(head + "b", "the second, from the blank's front left corner, face up", far,
+                      [one](Project& p) -> Vec2& { return one(p).b; });
+            yesNo(own, head + "mirrored",
+                  "half of it is shown twice, as two leaves opened like a book",
+                  [one](Project& p) -> bool& { return one(p).mirrored; });
+        });
+}
+
 void weightKeys(KeyTable& t) {
     const auto of = [&t](const char* path, const char* meaning,
                          std::optional<double> FittingWeights::*which) {
@@ -348,6 +398,7 @@ void addShopKeys(KeyTable& t) {
     offcutKeys(t);
     sawingKeys(t);
     clampKeys(t);
+    woodSeenKeys(t);
     batchKeys(t);
     ownWoodKeys(t);
     machineKeys(t);

@@ -455,6 +455,8 @@ std::string decidedKeys(const Project& project) {
     Project usual;
     usual.sawing = project.sawing; // how wood is got, not what is made of it
     usual.sled = project.sled;
+    usual.woodMarks = project.woodMarks; // what is seen, not what is cut
+    usual.woodPhotos = project.woodPhotos;
     usual.machine.spoil = project.machine.spoil;
     usual.machine.talk = project.machine.talk; // how a program is sent, not what is in it
     usual.batch = project.batch; // each of its instruments has a hash of its own
