@@ -92,6 +92,10 @@ TEST_CASE("A reading feeds what is cut next, and the drawn size stays", "[shop-m
     CHECK_THAT(refusal("neck.heel_width", "5.6mm"), Contains("cannot be the same part"));
     CHECK_THAT(refusal("fretboard.slot_width", "1.2mm"), Contains("cannot be"));
     CHECK_THAT(refusal("neck.hat", "5mm"), Contains("neck.heel_width"));
+    for (const char* size : {"body.blank_thickness", "neck.heel_depth", "body.pocket_depth"}) {
+        CHECK_THAT(sentenceOf([&] { measured(plainWith(), size, "18mm"); }), // a board alone
+                   Contains("has no such part"));
+    }
 }
 
 TEST_CASE("What ended well is suggested for its own bit, wood and cut alone", "[shop-memory][book]") {

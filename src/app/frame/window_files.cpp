@@ -107,8 +107,8 @@ void Window::tellOldPosting() {
         return;
     }
     const QString folder = QString::fromStdString(posted.folder.string());
-    const Staleness found = stalenessOf(posted, *d, reading_ ? reading_->memory.runs
-                                                                         : std::vector<RunRecord>());
+    static const ShopMemory none; // not read yet
+    const Staleness found = stalenessOf(posted, *d, (reading_ ? reading_->memory : none).runs);
     QStringList changed;
     for (const std::string& one : found.changed) {
         changed << told(one, document_.unit());

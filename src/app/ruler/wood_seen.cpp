@@ -127,10 +127,10 @@ std::vector<Handle> woodHandles(const StripContext& c, const PlanView& view, con
         h.at = on.at(place);
         h.what = what;
         const double k = view.k, middle = view.middle;
-        h.moved = [project = c.sheet.project(), which = std::move(which), scale, area, k, middle,
+        h.moved = [&sheet = c.sheet, which = std::move(which), scale, area, k, middle,
                    from = job.held.face.fromInstrument](QPointF q) {
             const Vec2 p{scale.mm(q.x()), middle - (q.y() - area.center().y()) / k};
-            Project next = project;
+            Project next = sheet.project();
             const Vec2 at = from.toSetup({p.x, p.y, 0}).xy();
             which(next) = {std::round(at.x * 10) / 10, std::round(at.y * 10) / 10};
             return next;

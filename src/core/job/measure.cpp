@@ -48,7 +48,7 @@ std::optional<double> drawnFor(const Derived& d, const std::string& size) {
         return p.blank.thickness;
     }
     if (size == "neck.heel_depth") {
-        return p.neck.heelDepth;
+        return d.neck ? std::optional(p.neck.heelDepth) : std::nullopt;
     }
     if (size == "neck.heel_width") {
         return heelWidth(d, 0);
@@ -60,7 +60,7 @@ std::optional<double> drawnFor(const Derived& d, const std::string& size) {
         return boardWidth(d, size == "fretboard.width_at_nut");
     }
     if (size == "body.pocket_depth") {
-        return p.body.pocket.depth;
+        return d.body ? std::optional(p.body.pocket.depth) : std::nullopt;
     }
     const PartJob* job = d.job(size == "neck.blank_thickness"  ? PartId(Role::neck)
                                : size == "top.blank_thickness" ? PartId(Role::top)
@@ -171,6 +171,9 @@ Measured measured(const Derived& drawn, const Project& project, const std::strin
     Measured out;
     out.value = lengthWithUnit(reading, size);
     out.drawn = drawnFor(drawn, size);
+    if (!out.drawn) {
+        throw Error(fmt::format("{}: {} has no such part to be measured.", size, project.name));
+    }
     constexpr double least = 2; // mm: a caliper laid askew, a plank planed twice
     if (out.drawn) {
         const double off = std::abs(out.value - *out.drawn);
