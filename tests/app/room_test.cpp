@@ -13,6 +13,13 @@ using Kind = RoomStep::Kind;
 
 namespace {
 
+/// Stands at the machine.
+MachineRoom& roomOf(Opened& w) {
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    return w.window.machine();
+}
+
 /// Return, until the step in hand is behind; false when it does not get there.
 bool doStep(Opened& w, MachineRoom& room) {
     const std::size_t at = room.stepInHand();
@@ -49,9 +56,7 @@ TEST_CASE("A board is made from the first mark to the last tab by one key",
             w.window.document().change(p, QStringLiteral("another controller"));
             w.settle();
         }
-        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-        w.settle();
-        MachineRoom& room = w.window.machine();
+        MachineRoom& room = roomOf(w);
         const std::string wayFile = (w.folder / "way.nc").string();
         const test::ControllerProcess controller(std::string("--tcp 0 --speed 3000 --manner ") +
                                                  manner + " --way " + wayFile);
@@ -87,9 +92,7 @@ TEST_CASE("A board is made from the first mark to the last tab by one key",
 TEST_CASE("A stopped program is taken up again, after it was said what will happen",
           "[app][room][run][long]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     const test::ControllerProcess controller("--tcp 0 --speed 400");
     room.setAddress(QString::fromStdString(controller.address()));
     // Past the air pass by Return; what is not run is not done.
@@ -129,9 +132,7 @@ TEST_CASE("A stopped program is taken up again, after it was said what will happ
 TEST_CASE("The spindle is jogged by keys, and the crossing taken where it stands",
           "[app][room]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     const test::ControllerProcess controller("--tcp 0 --speed 500");
     room.setAddress(QString::fromStdString(controller.address()));
     room.setFocus();
@@ -164,9 +165,7 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
     for (const char* fault : {"runaway@60", "alarm@60", "power@60", "link@60", "garble@60"}) {
         INFO(fault);
         Opened w;
-        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-        w.settle();
-        MachineRoom& room = w.window.machine();
+        MachineRoom& room = roomOf(w);
         const bool runsOff = std::string(fault).rfind("runaway", 0) == 0;
         const test::ControllerProcess controller(std::string("--tcp 0 --speed ") +
                                                  (runsOff ? "300" : "2000") + " --fault " + fault);
@@ -189,9 +188,7 @@ TEST_CASE("A machine that goes wrong is held, told and written down", "[app][roo
 
 TEST_CASE("No program runs on a zero that the machine may have forgotten", "[app][room][run]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     auto controller = std::make_unique<test::ControllerProcess>("--tcp 0 --speed 3000");
     room.setAddress(QString::fromStdString(controller->address()));
     REQUIRE(doUntil(w, room, Kind::air)); // zeroed on the way
@@ -212,9 +209,7 @@ TEST_CASE("No program runs on a zero that the machine may have forgotten", "[app
 
 TEST_CASE("A bit that stands beside the plate is not probed with", "[app][room][run]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     const test::ControllerProcess controller("--tcp 0 --speed 3000");
     room.setAddress(QString::fromStdString(controller.address()));
     REQUIRE(doUntil(w, room, Kind::probe));
@@ -243,9 +238,7 @@ TEST_CASE("A bit that stands beside the plate is not probed with", "[app][room][
 TEST_CASE("After everything was sent at once, the next program of the same lying just runs",
           "[app][room][run][long]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     const test::ControllerProcess controller("--tcp 0 --speed 3000");
     room.setAddress(QString::fromStdString(controller.address()));
     room.setFocus();
@@ -269,9 +262,7 @@ TEST_CASE("After everything was sent at once, the next program of the same lying
 
 TEST_CASE("A step that failed is not done by whatever is done next", "[app][room][failure]") {
     Opened w;
-    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-    w.settle();
-    MachineRoom& room = w.window.machine();
+    MachineRoom& room = roomOf(w);
     room.setAddress(QStringLiteral("tcp:127.0.0.1:1")); // nobody is there
     while (room.steps()[room.stepInHand()].kind != Kind::home) {
         REQUIRE(doStep(w, room));
@@ -300,9 +291,7 @@ TEST_CASE("A whole instrument is made by one key, whatever goes wrong on the way
             p.machine.talk = c.name == manner ? c : p.machine.talk;
         }
         w.window.document().change(p, QStringLiteral("another controller"));
-        QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
-        w.settle();
-        MachineRoom& room = w.window.machine();
+        MachineRoom& room = roomOf(w);
         std::set<std::string> faulted;
         std::size_t kind = 0;
         std::unique_ptr<test::ControllerProcess> controller;
