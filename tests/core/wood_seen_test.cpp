@@ -79,6 +79,7 @@ TEST_CASE("A knot is kept from edges, a seam from running along one", "[wood-see
     // Across the board from edge to edge a seam is no trouble, along its edge it is.
     CHECK(seen("fretboard", K::seam, at(150, -60), at(150, 60)).empty());
     CHECK(seen("fretboard", K::seam, at(0, 0), at(end, 0)).empty());
+    CHECK(seen("fretboard", K::seam, at(0, 0), at(end, 0), 190).empty()); // a line has no width
     CHECK(seen("fretboard", K::seam, at(0, edge), at(end / 2, edge + 2)).size() == 1);
     const Findings nail = seen("fretboard", K::nail, at(100, 3), at(100, 3), 1.5);
     REQUIRE(nail.size() == 1);

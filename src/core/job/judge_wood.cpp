@@ -66,8 +66,8 @@ void judgeMark(Findings& out, const Derived& d, const PartJob& job, const WoodMa
         if (wall.contour.empty()) {
             continue;
         }
-        const Near near = nearTo(wall.contour, from, to, m.width / 2);
-        const bool seam = m.kind == WoodMarkKind::seam;
+        const bool seam = m.kind == WoodMarkKind::seam; // a line, whatever width it once had
+        const Near near = nearTo(wall.contour, from, to, seam ? 0 : m.width / 2);
         if (seam ? near.along > seamAlong : near.least < markClear) {
             say(fmt::format("The {} {} the {}'s {} at {}: {:.0f} mm clear of it {} expected, by "
                             "laying the part elsewhere in its blank.",
