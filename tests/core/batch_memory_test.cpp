@@ -54,7 +54,7 @@ double pocketWidth(const Derived& d) {
 } // namespace
 
 TEST_CASE("What the first of a batch taught changes the second, and it is said why",
-          "[shop-memory][long]") {
+          "[shop-memory]") {
     const Folder folder;
     ShopBook book(folder / "book.sqlite");
     const char* thick[] = {"6.8mm", "7.1mm", "6.9mm"};
