@@ -229,3 +229,67 @@ TEST_CASE("Ten write at once and one is killed again and again: the book stays w
     CHECK(whole.execAndGet("PRAGMA integrity_check").getString() == "ok");
     CHECK(ShopBook(file).records("note").size() >= 101);
 }
+
+TEST_CASE("A book that may only be read is read, and says so when something is to be written",
+          "[shop-memory][book]") {
+    const Folder folder;
+    const std::filesystem::path file = folder / "a book?#%.sqlite";
+    ShopBook(file).add(recordFrom("note", {"text=heel first"}));
+    {
+        ShopBook waiting(folder / "waiting.sqlite");
+        waiting.add(recordFrom("note", {"text=still in the journal"}));
+        for (const char* tail : {"", "-wal", "-shm"}) { // as it lies while somebody writes
+            std::filesystem::copy_file((folder / "waiting.sqlite").string() + tail,
+                                       (folder / "w.sqlite").string() + tail);
+        }
+    }
+    {
+        SQLite::Database old((folder / "old.sqlite").string(),
+                             SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+        old.exec("PRAGMA user_version=3");
+    }
+    using std::filesystem::perms;
+    const auto only = [](const std::filesystem::path& p, perms what) {
+        std::filesystem::permissions(p, what);
+    };
+    const perms all = perms::owner_read | perms::group_read | perms::others_read;
+    for (const auto& entry : std::filesystem::directory_iterator(folder.str())) {
+        only(entry, all);
+    }
+    only(folder.str(), all | perms::owner_exec | perms::group_exec | perms::others_exec);
+    // Nothing is forbidden to root: as somebody else.
+    const pid_t child = ::fork();
+    if (child == 0) {
+        if (::geteuid() == 0 && ::seteuid(65534) != 0) {
+            ::_exit(9);
+        }
+        int wrong = 0;
+        const auto ask = [&](int bit, bool holds) { wrong |= holds ? 0 : bit; };
+        const auto sentence = [](auto f) {
+            try {
+                f();
+                return std::string();
+            } catch (const Error& e) {
+                return std::string(e.what());
+            }
+        };
+        const auto refused = sentence([&] {
+            ShopBook book(file);
+            ask(1, book.readOnly() && book.records("note").at(0).field("text") == "heel first");
+            book.add(recordFrom("note", {"text=no"}));
+        });
+        ask(2, refused.find("may only be read") != std::string::npos);
+        ask(4, sentence([&] {
+                  ask(8, ShopBook(folder / "w.sqlite").records("note").size() == 1);
+              }).empty());
+        ask(16, sentence([&] { ShopBook(folder / "old.sqlite"); }).find("of version 3") !=
+                    std::string::npos);
+        ::_exit(wrong);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    CHECK(WIFEXITED(status));
+    CHECK(WEXITSTATUS(status) == 0);
+    only(folder.str(), perms::owner_all);
+    CHECK_FALSE(ShopBook(file).readOnly());
+}

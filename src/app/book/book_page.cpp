@@ -122,18 +122,25 @@ void BookPage::makeDeeds(QVBoxLayout* column) {
         row->addWidget(b);
         return b;
     };
-    deed(tr("Write down…"), tr("a blank, a fitting, a note, a mishap, what became of a bit"),
-         &BookPage::offerKinds);
-    deed(tr("Measure…"), tr("sizes of a part that is finished, for what is cut next"),
-         &BookPage::measure);
+    writing_.push_back(deed(tr("Write down…"),
+                            tr("a blank, a fitting, a note, a mishap, what became of a bit"),
+                            &BookPage::offerKinds));
+    writing_.push_back(deed(tr("Measure…"),
+                            tr("sizes of a part that is finished, for what is cut next"),
+                            &BookPage::measure));
     take_ = deed(tr("Take it for…"), tr("a part is cut from the blank in hand"),
                  &BookPage::takeForPart);
+    writing_.push_back(take_);
     deed(tr("Job card…"), tr("this instrument's steps, sizes and work by hand, to print"),
          &BookPage::saveCard);
     deed(tr("Runs as CSV…"), tr("all of them, for another program to read"), &BookPage::saveRuns);
     deed(tr("Back up…"), tr("the whole book as one file"), &BookPage::backUp);
-    deed(tr("Restore…"), tr("a backup in the place of the book; what it was is kept beside it"),
-         &BookPage::restore);
+    writing_.push_back(deed(tr("Restore…"),
+                            tr("a backup in the place of the book; what it was is kept beside it"),
+                            &BookPage::restore));
+    for (QPushButton* b : writing_) {
+        b->setProperty("tip", b->toolTip());
+    }
     inHand_ = new QLabel;
     inHand_->setFont(words(14));
     inHand_->setObjectName(QStringLiteral("label"));
@@ -165,8 +172,17 @@ void BookPage::turnTo(Leaf leaf) {
     takenInHand();
 }
 
+void BookPage::allowWriting(bool may) {
+    for (QPushButton* b : writing_) {
+        b->setEnabled(may);
+        b->setToolTip(may ? b->property("tip").toString()
+                          : tr("The book may only be read here: %1").arg(qs(file_.string())));
+    }
+}
+
 void BookPage::setBook(const BookReadingPtr& book) {
     book_ = book;
+    allowWriting(!book || !book->readOnly);
     showAll();
     runTable_->resizeColumnsToContents();
     recordTable_->resizeColumnsToContents();

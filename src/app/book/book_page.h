@@ -50,6 +50,7 @@ private:
     void backUp();
     void restore();
     void takenInHand();
+    void allowWriting(bool may);
 
     Sheet& sheet_;
     std::filesystem::path file_;
@@ -66,6 +67,7 @@ private:
     QTableView* runTable_;
     QTableView* recordTable_;
     QPushButton* take_;
+    std::vector<QPushButton*> writing_; ///< what writes in the book
     QLabel* inHand_;
 };
 

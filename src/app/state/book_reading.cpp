@@ -36,6 +36,7 @@ BookReadingPtr readBook(const std::filesystem::path& file, const std::string& pr
     try {
         const ShopBook book(file);
         r->memory = remember(book);
+        r->readOnly = book.readOnly();
         r->project = project;
         r->ticks = book.ticks(project);
         const ShopMemory& m = r->memory;

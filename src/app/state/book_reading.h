@@ -28,6 +28,7 @@ struct BookReading {
     TimeSpent spent;
     std::vector<std::string> texts; ///< runs are found by (book/search.h)
     std::string trouble;            ///< it could not be read; a sentence
+    bool readOnly = false;          ///< nothing can be written down in it here
 
     /// Whether a run of what this program moves ended well; of old entries, of its text.
     bool done(const std::string& instrument, const PostedProgram& program) const;

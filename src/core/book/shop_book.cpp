@@ -7,6 +7,7 @@
 
 #include <chrono>
 #include <cstdlib>
+#include <fcntl.h>
 #include <fstream>
 #include <sstream>
 #include <unistd.h>
@@ -44,6 +45,29 @@ bool stillLives(const std::string& life) {
     return !life.empty() && lifeOf(life.substr(0, life.find(' '))) == life;
 }
 
+/// Whether a book is there and it, or the folder that SQLite keeps files beside it in, may not be
+/// written by whoever runs this.
+bool mayOnlyBeRead(const std::filesystem::path& file) {
+    std::error_code code;
+    if (!std::filesystem::is_regular_file(file, code)) {
+        return false;
+    }
+    const auto may = [](const std::filesystem::path& what) {
+        return ::faccessat(AT_FDCWD, what.c_str(), W_OK, AT_EACCESS) == 0;
+    };
+    return !may(file) || !may(file.has_parent_path() ? file.parent_path() : ".");
+}
+
+/// A path as an address of SQLite's has it. Source: sqlite.org/uri.html, 3.2.
+std::string inAddress(const std::string& path) {
+    std::string out;
+    for (char c : path) {
+        const bool kept = std::string_view("?#%").find(c) == std::string_view::npos;
+        out += kept ? std::string(1, c) : fmt::format("%{:02x}", static_cast<unsigned char>(c));
+    }
+    return out;
+}
+
 /// SQLite's own words, in one sentence with the file's name.
 template <typename F>
 auto guarded(const SQLite::Database* db, const std::string& file, F f) {
@@ -62,16 +86,52 @@ ShopBook::ShopBook(const std::filesystem::path& file) : file_(file) {
         std::error_code ignored; // opening the file says it better
         std::filesystem::create_directories(file.parent_path(), ignored);
     }
-    guarded(nullptr, file.string(), [&] {
-        db_ = std::make_unique<SQLite::Database>(file.string(),
-                                                 SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
-        db_->setBusyTimeout(3000);
-        db_->exec("PRAGMA journal_mode=WAL");
-        db_->exec("PRAGMA foreign_keys=ON");
-        bringUpToDate(*db_, file);
-    });
+    readOnly_ = mayOnlyBeRead(file);
+    if (readOnly_) {
+        guarded(nullptr, file.string(), [&] { openForReading(); });
+        return;
+    }
+    guarded(nullptr, file.string(), [&] { openForWriting(); });
     takeInAside();
     tellLostRuns();
+}
+
+void ShopBook::openForWriting() {
+    db_ = std::make_unique<SQLite::Database>(file_.string(),
+                                             SQLite::OPEN_READWRITE | SQLite::OPEN_CREATE);
+    db_->setBusyTimeout(3000);
+    db_->exec("PRAGMA journal_mode=WAL");
+    db_->exec("PRAGMA foreign_keys=ON");
+    bringUpToDate(*db_, file_);
+}
+
+/// SQLite wants to write a file beside a book in WAL mode even to read it, unless it is told that
+/// nobody writes; which is only so where nothing waits in that file.
+void ShopBook::openForReading() {
+    std::error_code none;
+    const auto waiting = std::filesystem::file_size(file_.string() + "-wal", none);
+    const bool still = none || waiting == 0;
+    db_ = std::make_unique<SQLite::Database>(
+        fmt::format("file:{}?mode=ro{}", inAddress(file_.string()), still ? "&immutable=1" : ""),
+        SQLite::OPEN_READONLY | SQLite::OPEN_URI);
+    db_->setBusyTimeout(3000);
+    const int version = db_->execAndGet("PRAGMA user_version").getInt();
+    if (version != bookVersion) {
+        throw Error(fmt::format("The shop book {} may only be read and is of version {}; version {} "
+                                "was expected. A copy where it may be written can be brought up to "
+                                "date.",
+                                file_.string(), version, bookVersion));
+    }
+}
+
+/// Whatever changes the book: in the maker's words where that may not be.
+template <typename F> auto ShopBook::writing(F f) {
+    if (readOnly_) {
+        throw Error(fmt::format("The shop book {} may only be read; a file and a folder that may be "
+                                "written were expected. Nothing was written down.",
+                                file_.string()));
+    }
+    return guarded(db_.get(), "", f);
 }
 
 namespace {
@@ -185,7 +245,7 @@ std::vector<InstrumentRow> ShopBook::instruments() const {
 }
 
 std::int64_t ShopBook::begin(const RunRecord& run) {
-    return guarded(db_.get(), "", [&] {
+    return writing([&] {
         SQLite::Transaction both(*db_, SQLite::TransactionBehavior::IMMEDIATE);
         const std::int64_t instrument = instrumentOf(run.project, run.start);
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
@@ -204,7 +264,7 @@ std::int64_t ShopBook::begin(const RunRecord& run) {
 }
 
 void ShopBook::finish(const RunRecord& run) {
-    guarded(db_.get(), "", [&] {
+    writing([&] {
         SQLite::Statement s(
             *db_,
             "UPDATE runs SET end = ?, taken_seconds = ?, outcome = ?, remark = ?, line = ?, "
@@ -238,7 +298,7 @@ std::vector<RunRecord> ShopBook::runs() const {
 }
 
 void ShopBook::recordOverride(const OverrideRecord& r) {
-    guarded(db_.get(), "", [&] {
+    writing([&] {
         SQLite::Statement s(*db_, "INSERT INTO overrides (project, part, time, codes, reason) "
                                   "VALUES (?, ?, ?, ?, ?)");
         SQLite::bind(s, r.project, r.part, r.when, r.codes, r.reason);
@@ -260,7 +320,7 @@ std::vector<OverrideRecord> ShopBook::overrides() const {
 }
 
 void ShopBook::tick(const std::string& project, const std::string& step, bool on) {
-    guarded(db_.get(), "", [&] {
+    writing([&] {
         SQLite::Statement s(
             *db_, on ? "INSERT OR REPLACE INTO ticks (project, step, time) VALUES (?, ?, ?)"
                      : "DELETE FROM ticks WHERE project = ? AND step = ?");
@@ -282,7 +342,7 @@ std::set<std::string> ShopBook::ticks(const std::string& project) const {
 }
 
 std::int64_t ShopBook::add(const Record& record) {
-    return guarded(db_.get(), "", [&] {
+    return writing([&] {
         SQLite::Transaction both(*db_, SQLite::TransactionBehavior::IMMEDIATE);
         const std::string time = record.time.empty() ? timeNow() : record.time;
         const std::string project = record.field("project");

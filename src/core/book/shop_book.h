@@ -61,11 +61,14 @@ struct OverrideRecord {
 class ShopBook {
 public:
     /// Opens the file, making it when it is not there. Runs whose program ended before they did are
-    /// told as lost, and outcomes kept aside are taken in.
+    /// told as lost, and outcomes kept aside are taken in. A book, or a folder of one, that may not be
+    /// written is opened for reading; whatever writes then throws.
     explicit ShopBook(const std::filesystem::path& file);
     ~ShopBook();
     ShopBook(ShopBook&&) noexcept;
     ShopBook& operator=(ShopBook&&) noexcept;
+
+    bool readOnly() const { return readOnly_; }
 
     /// Writes the run's beginning (outcome "running") and returns its id.
     std::int64_t begin(const RunRecord& run);
@@ -102,8 +105,12 @@ private:
     std::int64_t instrumentOf(const std::string& name, const std::string& time);
     void takeInAside();
     void tellLostRuns();
+    void openForReading();
+    void openForWriting();
+    template <typename F> auto writing(F f);
 
     std::filesystem::path file_;
+    bool readOnly_ = false;
     std::unique_ptr<SQLite::Database> db_;
 };
 
