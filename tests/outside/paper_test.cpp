@@ -323,6 +323,8 @@ TEST_CASE("A carved neck's face has its day and its bench page on paper", "[outs
                                  {"rod.from", "back"},
                                  {"rod.cover", "1.5"}});
     p.bits = starterDrawer();
+    p.woodMarks = {{"neck", WoodMarkKind::knot, {150, 8}, {156, 8}, 4, {}},
+                   {"neck", WoodMarkKind::seam, {300, 60}, {400, 60}, 0, {}}};
     saveProject(p, file);
     const test::Ran made = test::wren("make " + file + " --out " + folder.str());
     INFO(made.err);
@@ -343,6 +345,11 @@ TEST_CASE("A carved neck's face has its day and its bench page on paper", "[outs
     CHECK(face.text(0).find("fret face up") != std::string::npos);
     CHECK(back.text(0).find("fret face") != std::string::npos);
     CHECK(face.text(1).find("Side dots, by hand in the bass edge") != std::string::npos);
+    // The knot seen face up lies across the long line when the neck is turned over it, as far along.
+    const Vec2 up = face.place(0, "knot 1"), down = back.place(0, "knot 1");
+    const Vec2 seam = face.place(0, "seam 2"), turned = back.place(0, "seam 2");
+    CHECK(seam.x - up.x == Approx(turned.x - down.x).margin(0.5));
+    CHECK((seam.y - up.y) * (turned.y - down.y) < 0);
     for (double fromFoot : {0.5, 1.5, 2.5, 3.5}) {
         CHECK(face.darkAlong(0, 210 - fromFoot).empty());
         CHECK(back.darkAlong(0, 210 - fromFoot).empty());

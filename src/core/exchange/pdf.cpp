@@ -136,6 +136,17 @@ void Pdf::rectangle(Vec2 low, Vec2 high, const Pen& pen) {
     cairo_stroke(surface_->context);
 }
 
+void Pdf::oval(Vec2 low, Vec2 high, const Pen& pen) {
+    cairo_t* c = surface_->context;
+    surface_->pen(pen);
+    cairo_save(c);
+    cairo_translate(c, (low.x + high.x) / 2, (low.y + high.y) / 2);
+    cairo_scale(c, (high.x - low.x) / 2, (high.y - low.y) / 2);
+    cairo_arc(c, 0, 0, 1, 0, 2 * std::numbers::pi);
+    cairo_restore(c); // before the stroke: its width is the paper's
+    cairo_stroke(c);
+}
+
 void Pdf::fill(Vec2 low, Vec2 high, const std::array<double, 3>& colour) {
     cairo_set_source_rgb(surface_->context, colour[0], colour[1], colour[2]);
     cairo_rectangle(surface_->context, low.x, low.y, high.x - low.x, high.y - low.y);

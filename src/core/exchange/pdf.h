@@ -48,6 +48,7 @@ public:
     void page(double width, double height); ///< ends the one before
     void line(Vec2 from, Vec2 to, const Pen& pen = {});
     void rectangle(Vec2 low, Vec2 high, const Pen& pen = {});
+    void oval(Vec2 low, Vec2 high, const Pen& pen = {}); ///< within that rectangle
     void fill(Vec2 low, Vec2 high, const std::array<double, 3>& colour);
     void contour(const Contour& contour, bool closed, const OnPage& place, const Pen& pen = {});
     /// `size` is the height of the type in mm; `at` lies on its base line. Returns its width.

@@ -134,6 +134,7 @@ void SheetPage::blank(const OnPage& place, std::optional<double> shortLine) {
     pdf_.line(place.at({0, b.width / 2}), place.at({b.length, b.width / 2}), chain);
     const double x = shortLine.value_or(b.length / 2);
     pdf_.line(place.at({x, 0}), place.at({x, b.width}), chain);
+    woodMarks(place);
 }
 
 void SheetPage::figures(const OnPage& place, const std::vector<double>& xs,

@@ -93,6 +93,7 @@ private:
     std::string mounting(const PostedProgram& first) const;
     std::string whatItDoes(const PostedProgram& program) const;
     std::string clampsIn(int station, bool apart) const; ///< `apart`: those of one station alone
+    void woodMarks(const OnPage& place); ///< knots, seams and nails seen in the blank
     void along(const OnPage& place, const std::vector<double>& xs);
     void across(const OnPage& place, const std::vector<double>& ys);
 };
