@@ -10,7 +10,9 @@
 #include "book/run_entry.h"
 #include "base/csv.h"
 #include "job/job_card.h"
+#include "job/judge_measured.h"
 #include "job/measure.h"
+#include "job/setup_report.h"
 #include "job/store.h"
 #include "shop/shrinkage.h"
 
@@ -212,18 +214,24 @@ void measure(const BookOptions& o) {
     if (size == "fretboard.slot_width") {
         derivePrograms(drawn); // it is written down with the bit that cuts it
     }
-    const Measured m = measured(drawn, before, size, o.size.substr(equals + 1));
-    const auto id =
-        ShopBook(placeOf(o)).add(measurementRecord(drawn, size, m, o.moisture));
-    saveProject(m.project, o.file);
-    const auto& all = measuredSizes();
-    const auto it = std::find_if(all.begin(), all.end(),
-                                 [&](const MeasuredSize& s) { return size == s.name; });
+    const Reading reading{size, o.size.substr(equals + 1), o.moisture};
+    ShopBook book(placeOf(o));
+    const Measured m = measured(drawn, before, reading, CutAlready(book.runs(), before.name));
+    const auto id = book.add(measurementRecord(drawn, reading, m));
+    const Project after = settledAfter(before, m.project);
+    saveProject(after, o.file);
+    const MeasuredSize& known = measuredSize(size);
     fmt::print("{}: {:.2f} mm read{}; {}. Measurement {} in the book.{}\n", size, m.value,
                m.drawn ? fmt::format(", {:.2f} mm drawn", *m.drawn) : "",
-               it->key ? fmt::format("{} follows it", it->follows)
-                       : fmt::format("it tells {}", it->follows),
+               known.key ? fmt::format("{} follows it", known.follows)
+                         : fmt::format("it tells {}", known.follows),
                id, movesBy(m, size));
+    for (const std::string& kept : m.kept) {
+        fmt::print("{}\n", kept);
+    }
+    for (const Finding& f : judgeMeasured(deriveDrawing(after))) {
+        fmt::print("{}: {}\n", weightName(f.weight), f.message);
+    }
 }
 
 } // namespace

@@ -124,7 +124,7 @@ void addMachineCommands(CLI::App& app) {
         bool air = false, trace = false;
         bool json = false, csv = false;
         int fromLine = 0;
-        std::string describe;
+        std::string describe, by;
     };
     auto o = std::make_shared<Options>();
 
@@ -140,10 +140,16 @@ void addMachineCommands(CLI::App& app) {
         ->excludes(air);
     r->add_option("--from-line", o->fromLine, "taken up again from that line of it")
         ->check(CLI::PositiveNumber);
+    r->add_option("--by", o->by, "who stands at the machine; kept with the run");
     r->add_option("--describe", o->describe, "how the controller is spoken to (JSON)");
     r->callback([o] {
         const RunHow how = o->air ? RunHow::air : o->trace ? RunHow::trace : RunHow::cut;
-        run(o->file, {o->program, how, o->fromLine}, o->address, o->book, o->reasons, o->describe);
+        RunAsk ask;
+        ask.order = o->program;
+        ask.how = how;
+        ask.fromLine = o->fromLine;
+        ask.by = o->by;
+        run(o->file, ask, o->address, o->book, o->reasons, o->describe);
     });
 
     CLI::App* s = app.add_subcommand(

@@ -8,6 +8,7 @@
 #include "opened.h"
 
 #include <QTableView>
+#include <QTreeWidget>
 
 #include <fmt/format.h>
 
@@ -142,7 +143,7 @@ TEST_CASE("What is written down comes up where it is looked for", "[app][book]")
         QLatin1String("slower at corners")));
     find.setText(QStringLiteral("nowhere"));
     CHECK(model.rowCount() == 0);
-    for (Leaf leaf : {Leaf::rack, Leaf::bits, Leaf::instruments, Leaf::runs, Leaf::time}) {
+    for (Leaf leaf : {Leaf::rack, Leaf::bits, Leaf::instruments, Leaf::hand, Leaf::runs, Leaf::time}) {
         page.turnTo(leaf); // empty, it says what to do and nothing fails
         QTest::qWait(20);
     }
@@ -186,4 +187,54 @@ TEST_CASE("Before a cut the room says how its like went, and begins so when told
     const RunRecord run = ShopBook(w.folder / "book.sqlite").runs().front();
     CHECK(run.outcome == "done");
     CHECK(run.feedPercent == 80);
+}
+
+TEST_CASE("Work by hand is ticked with who did it and how long it took", "[app][book]") {
+    Opened w;
+    BookPage& page = bookOf(w);
+    page.turnTo(Leaf::hand);
+    w.settle();
+    auto& view = *page.findChild<HandView*>();
+    auto& list = *view.findChild<QTreeWidget*>();
+    const auto item = [&](const QString& text) {
+        const auto found = list.findItems(text, Qt::MatchContains | Qt::MatchRecursive);
+        REQUIRE(found.size() == 1);
+        return found.front();
+    };
+    REQUIRE(list.isVisible());
+    const QString levelling = QStringLiteral("level the crowns");
+    CHECK(item(levelling)->checkState(0) == Qt::Unchecked);
+    auto& who = *view.findChild<QLineEdit*>(QStringLiteral("who"));
+    auto& minutes = *view.findChild<QLineEdit*>(QStringLiteral("minutes"));
+    who.setText(QStringLiteral("Ansa"));
+    minutes.setText(QStringLiteral("long"));
+    // What is no number is refused, and nothing is ticked.
+    list.setFocus();
+    list.setCurrentItem(item(levelling));
+    QTest::keyClick(&list, Qt::Key_Space);
+    w.settle();
+    CHECK(item(levelling)->checkState(0) == Qt::Unchecked);
+    CHECK(ShopBook(w.folder / "book.sqlite").records("handwork").empty());
+    minutes.setText(QStringLiteral("75"));
+    list.setCurrentItem(item(levelling));
+    QTest::keyClick(&list, Qt::Key_Space);
+    REQUIRE(QTest::qWaitFor([&] { return !item(levelling)->text(2).isEmpty(); }, 5000));
+    CHECK(item(levelling)->checkState(0) == Qt::Checked);
+    CHECK(item(levelling)->text(3) == QStringLiteral("Ansa"));
+    CHECK(item(levelling)->text(4) == QStringLiteral("75"));
+    CHECK(minutes.text().isEmpty());
+    const auto written = ShopBook(w.folder / "book.sqlite").records("handwork");
+    REQUIRE(written.size() == 1);
+    CHECK(written[0].field("by") == "Ansa");
+    CHECK(written[0].field("project") == w.sheet().project().name);
+    // Taken back: the entry stays and a newer one says so.
+    list.setCurrentItem(item(levelling));
+    QTest::keyClick(&list, Qt::Key_Space);
+    REQUIRE(QTest::qWaitFor([&] { return item(levelling)->text(2).isEmpty(); }, 5000));
+    CHECK(ShopBook(w.folder / "book.sqlite").records("handwork").size() == 2);
+    // Whoever works here is known at the machine.
+    QTest::keyClick(&w.window, Qt::Key_9, Qt::AltModifier);
+    w.settle();
+    CHECK(w.window.findChild<MachineRoom*>()->findChild<QLineEdit*>(QStringLiteral("who"))->text() ==
+          QStringLiteral("Ansa"));
 }

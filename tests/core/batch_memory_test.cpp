@@ -39,6 +39,7 @@ void runAll(const Derived& d, Role part, ShopBook& book, int feed) {
         Sender sender(link, control, {}, d.project.machine.talk);
         RunAsk ask;
         ask.order = static_cast<int>(i) + 1;
+        ask.by = "Ansa";
         const RunRecord r = runOn(sender.talk(), d, ask, "sim", book);
         INFO(r.program << ": " << r.remark);
         REQUIRE(r.outcome == "done");
@@ -86,8 +87,10 @@ TEST_CASE("What the first of a batch taught changes the second, and it is said w
         }
         // The finished neck is measured, and the body's pocket follows it.
         const Derived drawn = deriveDrawing(p);
-        const Measured m = measured(drawn, p, "neck.heel_width", heels[k]);
-        book.add(measurementRecord(drawn, "neck.heel_width", m, "8"));
+        const Reading heel{"neck.heel_width", heels[k], "8"};
+        const Measured m = measured(drawn, p, heel, CutAlready(book.runs(), p.name));
+        CHECK(m.kept.empty());
+        book.add(measurementRecord(drawn, heel, m));
         pockets.push_back(pocketWidth(deriveDrawing(m.project)));
         double minutes = 0;
         for (const RunRecord& r : book.runs()) {
@@ -128,6 +131,21 @@ TEST_CASE("What the first of a batch taught changes the second, and it is said w
     CHECK(pockets[0] - pockets[1] == Approx(0.15).margin(0.005));
     CHECK(pockets[2] - pockets[1] == Approx(0.07).margin(0.005));
     CHECK(taken[1] > taken[0]);
+    // The card tells who did what, at the machine and at the bench.
+    const BenchStep fretting = before[0].bench.at(1);
+    book.add(benchRecord("Whinchat 1", fretting, true, "Merle", "90"));
+    const JobCard card = jobCard(deriveOnly(batch[0], Role::board), remember(book), LengthUnit::mm,
+                                 true);
+    const auto done = std::find_if(card.bench.begin(), card.bench.end(),
+                                   [&](const BenchStep& s) { return s.id() == fretting.id(); });
+    REQUIRE(done != card.bench.end());
+    CHECK(done->minutes == 90);
+    CHECK_THAT(cardText(card, LengthUnit::mm), Contains(", Merle, 90 min"));
+    CHECK_THAT(cardCsv(card), Contains(",\"" + fretting.id() + "\",") || Contains("," + fretting.id() + ","));
+    book.add(benchRecord("Whinchat 1", fretting, false, "", ""));
+    CHECK_THAT(cardText(jobCard(deriveOnly(batch[0], Role::board), remember(book), LengthUnit::mm),
+                        LengthUnit::mm),
+               !Contains("Merle"));
     const auto all = progressOf(book.instruments(), book.runs());
     REQUIRE(all.size() == 3);
     for (const InstrumentProgress& i : all) {

@@ -275,7 +275,7 @@ TEST_CASE("The job card lists what is done, what comes and what came out", "[sho
                    Contains("0.60 mm") && Contains("at 8 %"));
     CHECK_THAT(cardText(card, LengthUnit::inch), Contains("0.0236 in"));
     const std::string csv = cardCsv(card);
-    CHECK(std::count(csv.begin(), csv.end(), '\n') == long(card.steps.size()) + 1);
+    CHECK(std::count(csv.begin(), csv.end(), '\n') == long(card.steps.size() + card.bench.size()) + 1);
     const auto doc = nlohmann::json::parse(cardJson(card));
     CHECK(doc.at("steps").size() == card.steps.size());
     CHECK(doc.at("steps").at(0).at("taken_min") == 20);

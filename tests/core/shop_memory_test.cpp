@@ -37,6 +37,11 @@ RunRecord runOf(const std::string& bit, const std::string& wood, const std::stri
     return r;
 }
 
+Measured read(const Project& p, const std::string& size, const std::string& value,
+              const std::string& moisture = {}, const CutAlready& cut = {}) {
+    return measured(deriveDrawing(p), p, {size, value, moisture}, cut);
+}
+
 } // namespace
 
 TEST_CASE("Whatever is written down comes back, and nothing else goes in", "[shop-memory][book]") {
@@ -69,7 +74,7 @@ TEST_CASE("Whatever is written down comes back, and nothing else goes in", "[sho
 
 TEST_CASE("A reading feeds what is cut next, and the drawn size stays", "[shop-memory][measure]") {
     const Project p = bodyWith();
-    const Measured m = measured(p, "neck.heel_width", "55.5mm");
+    const Measured m = read(p, "neck.heel_width", "55.5mm");
     REQUIRE(m.drawn);
     CHECK(m.project.body.pocket.measuredWidth == 55.5);
     CHECK(m.project.neck == p.neck); // the drawing of the neck
@@ -82,18 +87,18 @@ TEST_CASE("A reading feeds what is cut next, and the drawn size stays", "[shop-m
     };
     CHECK(pocketWidth(m.project) - pocketWidth(p) == Approx(55.5 - *m.drawn).margin(0.02));
     // In inches it is the same reading.
-    CHECK(measured(p, "neck.heel_width", "2.185in").value == Approx(2.185 * 25.4));
-    CHECK(measured(p, "fretboard.slot_width", "0.6mm").project.board.slotWidth ==
+    CHECK(read(p, "neck.heel_width", "2.185in").value == Approx(2.185 * 25.4));
+    CHECK(read(p, "fretboard.slot_width", "0.6mm").project.board.slotWidth ==
           p.board.slotWidth);
     const auto refusal = [&](const std::string& size, const std::string& reading) {
-        return sentenceOf([&] { measured(p, size, reading); });
+        return sentenceOf([&] { read(p, size, reading); });
     };
     CHECK_THAT(refusal("neck.heel_width", "55.93"), Contains("no unit"));
     CHECK_THAT(refusal("neck.heel_width", "5.6mm"), Contains("cannot be the same part"));
     CHECK_THAT(refusal("fretboard.slot_width", "1.2mm"), Contains("cannot be"));
     CHECK_THAT(refusal("neck.hat", "5mm"), Contains("neck.heel_width"));
     for (const char* size : {"body.blank_thickness", "neck.heel_depth", "body.pocket_depth"}) {
-        CHECK_THAT(sentenceOf([&] { measured(plainWith(), size, "18mm"); }), // a board alone
+        CHECK_THAT(sentenceOf([&] { read(plainWith(), size, "18mm"); }), // a board alone
                    Contains("has no such part"));
     }
 }

@@ -207,7 +207,7 @@ TEST_CASE("A back-set is a triangle planed off the plank", "[wings][setup]") {
                                   {"neck_pocket.proud", fmt::format("{}", k.proud).c_str()},
                                   {"neck.heel_depth", "60"}}));
         const double s = std::sin(k.angle * degree), c = std::cos(k.angle * degree);
-        const double edge = turningEdge(d.project.neck, d.project.board);
+        const double edge = turningEdge(d.project.body, d.project.neck, d.project.board);
         // Over the body's face: the board's end by what stands proud, the nut lower by the lever.
         const double end = k.proud * c * c;
         const double nut = end - edge * s;

@@ -52,6 +52,9 @@ BookPage::BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent)
     rack_ = new RackView(sheet_);
     bits_ = new BitsView(sheet_);
     instruments_ = new InstrumentsView(sheet_);
+    hand_ = new HandView(sheet_, file_);
+    connect(hand_, &HandView::changed, this, &BookPage::changed);
+    connect(hand_, &HandView::refused, this, &BookPage::refused);
     time_ = new TimeView(sheet_);
     runs_ = new RunModel(this);
     records_ = new RecordModel(this);
@@ -68,7 +71,8 @@ BookPage::BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent)
         return area;
     };
     for (QWidget* w : {static_cast<QWidget*>(rack_), static_cast<QWidget*>(scrolled(bits_)),
-                       static_cast<QWidget*>(scrolled(instruments_)), static_cast<QWidget*>(runTable_),
+                       static_cast<QWidget*>(scrolled(instruments_)), static_cast<QWidget*>(hand_),
+                       static_cast<QWidget*>(runTable_),
                        static_cast<QWidget*>(recordTable_), static_cast<QWidget*>(time_)}) {
         stack_->addWidget(w);
     }
@@ -85,7 +89,7 @@ BookPage::BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent)
 void BookPage::makeHead(QVBoxLayout* column) {
     auto* head = new QHBoxLayout;
     head->setSpacing(6);
-    const QStringList names{tr("Rack"), tr("Bits"),         tr("Instruments"),
+    const QStringList names{tr("Rack"), tr("Bits"),         tr("Instruments"), tr("By hand"),
                             tr("Runs"), tr("Written down"), tr("Time")};
     for (int i = 0; i < names.size(); ++i) {
         QPushButton* leaf = small(names[i], tr("Ctrl+%1").arg(i + 1));
@@ -169,6 +173,9 @@ void BookPage::turnTo(Leaf leaf) {
     for (std::size_t i = 0; i < leaves_.size(); ++i) {
         leaves_[i]->setChecked(int(i) == int(leaf));
     }
+    if (leaf == Leaf::hand) {
+        hand_->show(book_, search_->text());
+    }
     takenInHand();
 }
 
@@ -194,6 +201,7 @@ void BookPage::showAll() {
                            static_cast<BookView*>(instruments_), static_cast<BookView*>(time_)}) {
         view->show(book_, text);
     }
+    hand_->show(book_, text);
     runs_->show(book_, text);
     records_->show(book_, text);
 }
@@ -252,15 +260,15 @@ MeasureForm* BookPage::measureForm(PartId part, QWidget* parent) {
     if (!sheet_.derived()) {
         return nullptr;
     }
-    auto* form = new MeasureForm(sheet_, file_, part,
-                                 book_ ? book_->memory.of("measurement") : std::vector<Record>(),
-                                 parent);
+    auto* form = new MeasureForm(sheet_, file_, part, book_, parent);
     if (!form->any()) {
         delete form;
         return nullptr;
     }
-    connect(form, &QDialog::accepted, this, [this] {
-        Q_EMIT told(tr("The sizes are in the book, and what follows from them does."));
+    connect(form, &QDialog::accepted, this, [this, form] {
+        Q_EMIT told(form->kept().isEmpty()
+                        ? tr("The sizes are in the book, and what follows from them does.")
+                        : tr("The sizes are in the book. %1").arg(form->kept()));
         Q_EMIT changed();
     });
     form->setAttribute(Qt::WA_DeleteOnClose);

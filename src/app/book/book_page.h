@@ -1,6 +1,7 @@
 #pragma once
 
 #include "book/book_views.h"
+#include "book/hand_view.h"
 #include "book/run_model.h"
 
 #include <QWidget>
@@ -16,14 +17,14 @@ class QTableView;
 namespace wren::app {
 
 /// The shop's book: what is on the rack, what the bits have done, how far the instruments are, what
-/// was run and written down, where time goes. Whatever is typed into the search narrows all of it.
+/// is to do by hand, what was run and written down, where time goes. Whatever is typed into the search narrows all of it.
 class BookPage : public QWidget {
     Q_OBJECT
 public:
     BookPage(Sheet& sheet, std::filesystem::path book, QWidget* parent = nullptr);
 
     void setBook(const BookReadingPtr& book);
-    enum class Leaf { rack, bits, instruments, runs, written, time };
+    enum class Leaf { rack, bits, instruments, hand, runs, written, time };
     void turnTo(Leaf leaf);
     /// The form that asks for the part's sizes, for whoever shows it; null: nothing is asked of it.
     class MeasureForm* measureForm(PartId part, QWidget* parent);
@@ -61,6 +62,7 @@ private:
     RackView* rack_;
     BitsView* bits_;
     InstrumentsView* instruments_;
+    HandView* hand_;
     TimeView* time_;
     RunModel* runs_;
     RecordModel* records_;

@@ -25,8 +25,9 @@ QLabel* cell(const QString& text, const QFont& font, const char* name = "label")
 } // namespace
 
 MeasureForm::MeasureForm(Sheet& sheet, std::filesystem::path book, PartId part,
-                         const std::vector<Record>& readings, QWidget* parent)
-    : QDialog(parent), sheet_(sheet), book_(std::move(book)), drawn_(sheet.derivedPtr()) {
+                         const BookReadingPtr& reading, QWidget* parent)
+    : QDialog(parent), sheet_(sheet), book_(std::move(book)), drawn_(sheet.derivedPtr()),
+      cut_(reading ? CutAlready(reading->memory.runs, sheet.project().name) : CutAlready()) {
     setObjectName(QStringLiteral("measure"));
     setWindowTitle(tr("The %1 as it came out").arg(qs(part.name())));
     auto* column = new QVBoxLayout(this);
@@ -44,6 +45,8 @@ MeasureForm::MeasureForm(Sheet& sheet, std::filesystem::path book, PartId part,
         grid->addWidget(cell(head, words(13)), 0, column0++);
     }
     int at = 1;
+    const std::vector<Record> readings =
+        reading ? reading->memory.of("measurement") : std::vector<Record>();
     for (const KnownSize& size : knownSizes(*drawn_, part, readings)) {
         addRow(grid, size, at++);
     }
@@ -103,16 +106,21 @@ void MeasureForm::take() {
     Project next = sheet_.document().project();
     std::vector<Record> records;
     QStringList names;
+    kept_.clear();
     try {
         for (const Row& row : rows_) {
             const std::string text = row.entry->text().trimmed().toStdString();
             if (text.empty()) {
                 continue;
             }
-            const Measured m = measured(*drawn_, next, row.size.size->name, text);
-            records.push_back(measurementRecord(*drawn_, row.size.size->name, m,
-                                                moisture_->text().trimmed().toStdString()));
+            const Reading reading{row.size.size->name, text,
+                                  moisture_->text().trimmed().toStdString()};
+            const Measured m = measured(*drawn_, next, reading, cut_);
+            records.push_back(measurementRecord(*drawn_, reading, m));
             next = m.project;
+            for (const std::string& kept : m.kept) {
+                kept_ << qs(kept);
+            }
             names << qs(row.size.size->label);
         }
         if (records.empty()) {

@@ -2,6 +2,7 @@
 
 #include "frame/sheet.h"
 #include "job/measure.h"
+#include "state/book_reading.h"
 
 #include <QDialog>
 
@@ -19,10 +20,12 @@ class MeasureForm : public QDialog {
     Q_OBJECT
 public:
     MeasureForm(Sheet& sheet, std::filesystem::path book, PartId part,
-                const std::vector<Record>& readings, QWidget* parent);
+                const BookReadingPtr& reading, QWidget* parent);
 
     /// Whether there is anything to ask for.
     bool any() const { return !rows_.empty(); }
+    /// Of what was written down: what is cut already and keeps its size, in sentences.
+    QString kept() const { return kept_.join(QLatin1Char(' ')); }
     void take(); ///< writes it down and closes, or says in one sentence why not
 
 private:
@@ -35,6 +38,8 @@ private:
     Sheet& sheet_;
     std::filesystem::path book_;
     DerivedPtr drawn_; ///< what the sizes are of
+    CutAlready cut_;
+    QStringList kept_;
     std::vector<Row> rows_;
     QLineEdit* moisture_;
     QLabel* trouble_;

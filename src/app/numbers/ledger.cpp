@@ -162,7 +162,8 @@ std::vector<Ledger::Leaf> Ledger::leaves() const {
                 {tr("Edges, arch"), &Ledger::leafFaces},
                 {tr("Neck pocket, bridge"), &Ledger::leafPocket},
                 {tr("Cavity, lid"), &Ledger::leafCavity},
-                {tr("Chambers, inlays"), &Ledger::leafHollows}};
+                {tr("Chambers, inlays"), &Ledger::leafHollows},
+                {tr("As it came out"), &Ledger::leafMeasured}};
     case Station::whole:
         return {{tr("Strings, neck and bridge"), &Ledger::leafWhole},
                 {tr("The string set"), &Ledger::leafStringSet},

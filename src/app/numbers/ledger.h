@@ -137,6 +137,7 @@ private:
     void offerSkims(QWidget* below);
     void leafCavity();
     void leafHollows();
+    void leafMeasured();
     void leafFaces();
     void leafBodyBlank();
     void leafShopBoards();

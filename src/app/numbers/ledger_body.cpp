@@ -120,9 +120,6 @@ void Ledger::leafPocket() {
         field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
         field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
         field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
-        group(tr("The real heel, measured today"));
-        unset(field(tr("end width"), QStringLiteral("neck_pocket.measured_width")), tr("design's"));
-        unset(field(tr("depth"), QStringLiteral("neck_pocket.measured_depth")), tr("design's"));
     }
     derived(tr("glue plane above"), withBody([this](const Derived& d, const BodyDrawn& b) {
                 return mm(setupGeometry(b.part, d.neck->part).proud);

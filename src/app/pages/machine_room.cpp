@@ -4,6 +4,7 @@
 #include "frame/text.h"
 #include "frame/theme.h"
 #include "job/posting.h"
+#include "state/maker.h"
 
 #include <QApplication>
 #include <QCompleter>
@@ -64,6 +65,14 @@ void MachineRoom::makeDeeds() {
         ports << QStringLiteral("serial:") + qs(port.name);
     }
     address_->setCompleter(new QCompleter(ports, address_));
+    who_ = new QLineEdit(makerAtWork());
+    who_->setObjectName(QStringLiteral("who"));
+    who_->setFont(words(14));
+    who_->setFixedWidth(110);
+    who_->setPlaceholderText(tr("who runs it"));
+    who_->setAccessibleName(tr("who stands at the machine"));
+    who_->setToolTip(tr("written beside what is run and done by hand"));
+    connect(who_, &QLineEdit::editingFinished, this, [this] { setMakerAtWork(who_->text()); });
     reason_ = new QLineEdit;
     reason_->setFont(words(14));
     reason_->setPlaceholderText(tr("why it may be sent in spite of its stop findings"));
@@ -85,6 +94,10 @@ void MachineRoom::makeDeeds() {
     machine->addWidget(to);
     machine->addWidget(address_, 1);
     machine->addWidget(simulate_);
+    auto* by = new QLabel(tr("by"));
+    by->setFont(words(14));
+    machine->addWidget(by);
+    machine->addWidget(who_);
     machine->addWidget(why_, 1);
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(26, 8, 26, 10);
@@ -254,6 +267,7 @@ void MachineRoom::setBookRead(bool read) {
 
 void MachineRoom::showEvent(QShowEvent* e) {
     QWidget::showEvent(e);
+    who_->setText(makerAtWork());
     stepsAnew();
 }
 

@@ -99,6 +99,7 @@ private:
     Runner runner_;
     QProcess simulated_;
     QLineEdit* address_;
+    QLineEdit* who_;
     QLineEdit* reason_;
     QPushButton* do_;
     QPushButton* send_;

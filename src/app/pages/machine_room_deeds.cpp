@@ -32,6 +32,7 @@ void MachineRoom::runProgram(int order, RunHow how, bool readied, int fromLine) 
     ask.how = how;
     ask.readied = readied;
     ask.fromLine = fromLine;
+    ask.by = who_->text().trimmed().toStdString();
     runner_.start(sheet_.derivedPtr(), ask, book_);
     jogging_ = false;
     refresh();
@@ -261,6 +262,7 @@ void MachineRoom::runFit(const QString& pocket, double by) {
     RunAsk ask;
     ask.fit = pocket.toStdString();
     ask.fitBy = by;
+    ask.by = who_->text().trimmed().toStdString();
     now_.sending = inHand();
     now_.progress = {};
     now_.minutesLeft = -1;

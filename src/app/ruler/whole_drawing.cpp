@@ -135,7 +135,7 @@ void WholeDrawing::stringsSide(QPainter& p) const {
     const BodyPart& part = d_.body->part;
     const BodyPlace& place = part.place();
     const Bridge& b = d_.project.body.bridge;
-    const double anchorX = place.bridge + b.behindScale() + b.holesBehind;
+    const double anchorX = place.bridge + part.design().bridgeAt() + b.holesBehind;
     const double anchorZ = part.bridgeStandsOn() + b.anchorHeight;
     for (std::size_t i = 0; i < strings_.size(); ++i) {
         const StringSide& s = strings_[i];
@@ -171,7 +171,7 @@ void WholeDrawing::hardwareSide(QPainter& p) const {
         }
     }
     // Where the saddles can be, and where they are.
-    const double middle = place.bridge + b.behindScale();
+    const double middle = place.bridge + part.design().bridgeAt();
     p.setPen(QPen(colour::slate, 1.2, Qt::DashLine));
     p.drawRect(QRectF(at(middle - b.travel / 2, setup_.saddleHigh),
                       at(middle + b.travel / 2, setup_.saddleLow)));
@@ -192,7 +192,7 @@ void WholeDrawing::lens(QPainter& p, const QRectF& area) const {
     }
     const BodyPart& part = d_.body->part;
     const Bridge& b = d_.project.body.bridge;
-    const double middle = part.place().bridge + b.behindScale();
+    const double middle = part.place().bridge + part.design().bridgeAt();
     const double ahead = std::max(b.travel / 2, 6.0) + 6;
     const double behind = std::max(b.travel / 2, b.holesBehind) + 8;
     const QRectF view = area.adjusted(10, 22, -10, 0);

@@ -73,7 +73,13 @@ UPDATE runs SET instrument = (SELECT id FROM instruments WHERE name = project);
 CREATE INDEX runs_by_instrument ON runs (instrument, id);
 )sql";
 
-constexpr std::array steps{toVersion1, toVersion2, toVersion3, toVersion4, toVersion5};
+/// What version 6 knows besides: who stood at the machine.
+constexpr const char* toVersion6 = R"sql(
+ALTER TABLE runs ADD COLUMN made_by TEXT NOT NULL DEFAULT '';
+)sql";
+
+constexpr std::array steps{toVersion1, toVersion2, toVersion3,
+                           toVersion4, toVersion5, toVersion6};
 static_assert(steps.size() == bookVersion);
 
 /// Once: a copy taken at an earlier try that failed is the same book.

@@ -118,20 +118,21 @@ double usualCompensation(const Bridge& bridge, double across) {
     return middle - across * spread;
 }
 
-double turningEdge(const Neck& neck, const Fretboard& board) {
+double turningEdge(const Body& body, const Neck& neck, const Fretboard& board) {
     const double end = NeckOutline(neck, board).end();
-    return neck.joint == NeckJoint::through ? end - neck.heelPast : end;
+    return neck.joint == NeckJoint::through ? end - neck.heelPast
+                                            : body.pocket.heelEnd().value_or(end);
 }
 
 BodyPlace::BodyPlace(const Body& body, const Neck& neck, const Fretboard& board) {
     const Fan fan(board);
     side = fan.bassSide();
-    neckEnd = turningEdge(neck, board);
+    neckEnd = turningEdge(body, neck, board);
     const BodyPocket& pocket = body.pocket;
     angle = pocket.angle * std::numbers::pi / 180;
     faceUnder = neck.joint == NeckJoint::through ? pocket.proud * std::cos(angle)
                                                  : pocket.measuredDepth.value_or(neck.heelDepth) -
-                                                       pocket.depth * std::cos(angle);
+                                                       pocket.realDepth() * std::cos(angle);
     const StringLine strings(neck, board, body.aims);
     bridge = toBody({strings.saddle(), 0, strings.over(strings.saddle())}).x;
 }
@@ -158,7 +159,7 @@ double bridgeFloor(const Body& body) {
     double floor = 0;
     for (const Recess& r : body.recesses) {
         if (!r.fromBack && !r.inlay && r.depth && -*r.depth < floor &&
-            inside(pointsOf(shapeOutline(r.nodes), 0.05), {body.bridge.behindScale(), 0})) {
+            inside(pointsOf(shapeOutline(r.nodes), 0.05), {body.bridgeAt(), 0})) {
             floor = -*r.depth;
         }
     }

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "base/feature_id.h"
+#include "design/body_pocket.h"
 #include "design/neck.h"
 #include "design/shape.h"
 #include "design/string_line.h"
@@ -13,8 +14,6 @@ namespace wren {
 /// What the body is made of: one piece (round a neck that goes through, two wings of it), or a core
 /// that a top, and at will a back, is glued on.
 enum class BodyBuild { none, onePiece, topped };
-/// How the pocket's inside corners make room for the heel's.
-enum class CornerRelief { rounded, dogbone };
 enum class PickupKind { none, single, twoCoil, bar };
 /// On the wood under a cover, on a ring, or from behind through a hole of its own.
 enum class PickupMount { front, ring, back };
@@ -35,33 +34,9 @@ enum class CutWhen { glued, apart };
 /// What becomes of an edge between a face and the side.
 enum class EdgeForm { square, round, chamfer };
 
-/// What the neck angle is cut into: the pocket's floor, or by hand the underside of the heel.
-enum class AngleIn { pocket, heel };
-
 /// What gives way when the bridge, the strings or the real heel turn out otherwise: where the
 /// saddles stand, the neck angle, or how deep the pocket is.
 enum class GivesWay { saddles, angle, pocket };
-
-/// The neck's pocket, mm.
-struct BodyPocket {
-    double depth = 16;       ///< below the body's face, at its inner end
-    double clearance = 0.08; ///< a side, finish not counted
-    CornerRelief relief = CornerRelief::rounded;
-    double corner = 3.2;               ///< radius the inside corners have at least
-    double angle = 0;                  ///< neck angle, degrees: the floor falls toward the nut
-    AngleIn angleIn = AngleIn::pocket; ///< `heel`: the floor stays level
-    /// Of a neck that goes through, which lies in no pocket: its glue plane over the body's face
-    /// at the board's end, where its back-set ends.
-    double proud = 0;
-    double boltHole = 4;                 ///< through the body, over each of the heel's pilots
-    std::optional<double> measuredWidth; ///< of the real heel at its end
-    std::optional<double> measuredDepth; ///< of the real heel, glue plane to bottom
-
-    /// Of its floor, degrees.
-    double floorAngle() const { return angleIn == AngleIn::heel ? 0 : angle; }
-
-    friend bool operator==(const BodyPocket&, const BodyPocket&) = default;
-};
 
 /// A pickup and its pocket, mm. Sizes that are not given are those of an invented unit of the kind
 /// for this many strings.
@@ -107,6 +82,8 @@ struct Bridge {
     double postSpread = 74;  ///< between two posts
     double postSize = 11;
     double postDepth = 19;
+    /// Of the neck it was drilled for, nut to the heel's end; it stands where it is from then on.
+    std::optional<double> cutLength;
 
     /// So far behind the nominal line the middle of the saddles' travel stands.
     double behindScale() const {
@@ -132,6 +109,10 @@ struct Cavity {
     double fixingSize = 6.35;     ///< of a magnet's hole, or a screw's pilot
     double fixingDepth = 2.5;     ///< in the ledge; and in the lid for magnets
     double relief = 0;            ///< taken off the lid's inner face over the hole
+    /// As the real recess came out, across and deep: the lid follows it; and as it was when the lid
+    /// was cut, which keeps that.
+    std::optional<double> measuredWidth, measuredDepth;
+    std::optional<double> cutWidth, cutDepth;
     CutWhen cut = CutWhen::glued; ///< of the hole; ledge and fixings are cut after gluing
 
     friend bool operator==(const Cavity&, const Cavity&) = default;
@@ -335,6 +316,15 @@ struct Body {
     std::vector<Engraving> engravings;
     std::vector<Plate> plates;
 
+    /// How far the bridge stands behind its place: as far as the nut of the real neck does, in a
+    /// pocket that was cut for another.
+    double bridgeShift() const {
+        const std::optional<double> real = bridge.cutLength ? bridge.cutLength : pocket.measuredLength;
+        return pocket.cutLength && real ? *pocket.cutLength - *real : 0;
+    }
+    /// The middle of the saddles' travel, from the bridge line.
+    double bridgeAt() const { return bridge.behindScale() + bridgeShift(); }
+
     /// The nodes of a starting shape: "fell", "tarn", "scree", its mouth so wide; empty for another
     /// word.
     static std::vector<ShapeNode> bodyShape(const std::string& name, double mouth = 60,
@@ -358,9 +348,9 @@ double bodyMouth(const Fretboard& board);
 /// How much further from the bridge than drawn the starting shapes must reach for its neck, mm.
 double bodyLonger(const Neck& neck, const Fretboard& board);
 
-/// X of the edge the neck leans about, instrument frame: its heel's inner end; of a neck that goes
-/// through, the board's end.
-double turningEdge(const Neck& neck, const Fretboard& board);
+/// X of the edge the neck leans about, instrument frame: its heel's inner end, the real one's where
+/// that is known; of a neck that goes through, the board's end.
+double turningEdge(const Body& body, const Neck& neck, const Fretboard& board);
 
 /// Where the body lies under the neck: what the neck's numbers and the pocket's say together.
 struct BodyPlace {

@@ -27,7 +27,7 @@ SideTriangle::SideTriangle(const Body& body, const Neck& neck, const Fretboard& 
     : through_(neck.joint == NeckJoint::through),
       heel_(body.pocket.measuredDepth.value_or(neck.heelDepth)), long_(neck.heelLength) {
     const StringLine line(neck, board, body.aims);
-    reach_ = line.saddle() - turningEdge(neck, board);
+    reach_ = line.saddle() - turningEdge(body, neck, board);
     middle_ = line.over(line.saddle());
 }
 
@@ -90,12 +90,12 @@ double SideTriangle::proudIn(double angle, double pocket) const {
 }
 
 double SideTriangle::proudNow(const BodyPocket& pocket, double angle) const {
-    return through_ ? pocket.proud : proudIn(angle, pocket.depth);
+    return through_ ? pocket.proud : proudIn(angle, pocket.realDepth());
 }
 
 double SideTriangle::angleNow(const BodyPocket& pocket, double saddleHeight) const {
     return through_ ? angleFor(pocket.proud, saddleHeight)
-                    : angleInPocket(pocket.depth, saddleHeight);
+                    : angleInPocket(pocket.realDepth(), saddleHeight);
 }
 
 double saddleAim(const Body& body) {

@@ -125,7 +125,7 @@ private:
                  part.place().toInstrument({k.middle.x, k.middle.y, 0}));
         }
         hang("bridge", w_.bridge, usual::bridge(b.bridge.kind, p_.board.strings, bass_),
-             onBody({b.bridge.behindScale(), 0}, part.bridgeStandsOn() + 5));
+             onBody({b.bridgeAt(), 0}, part.bridgeStandsOn() + 5));
         for (std::size_t i = 0; i < b.controls.size(); ++i) {
             hang("pots and switches", w_.control, usual::control(controlId(b, i).kind),
                  onBody(b.controls[i].at, -8));

@@ -131,12 +131,6 @@ void pocketKeys(KeyTable& t) {
              leastProud, mostProud, [](Project& p) -> double& { return p.body.pocket.proud; });
     t.length("neck_pocket.bolt_hole", "holes through the body over the heel's pilots", 1, 12,
              [](Project& p) -> double& { return p.body.pocket.boltHole; });
-    t.maybe(KeyKind::length, "neck_pocket.measured_width", "mm",
-            "width of the real heel at its end", 20, 120,
-            [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredWidth; });
-    t.maybe(KeyKind::length, "neck_pocket.measured_depth", "mm",
-            "depth of the real heel, glue plane to bottom", 5, 60,
-            [](Project& p) -> std::optional<double>& { return p.body.pocket.measuredDepth; });
 }
 
 void bridgeKeys(KeyTable& t) {

@@ -4,8 +4,10 @@
 #include "cut/panel_bits.h"
 #include "hold/pins_within.h"
 #include "hold/stations.h"
+#include "job/as_measured.h"
 #include "job/bed.h"
 #include "job/clamps.h"
+#include "job/judge_measured.h"
 #include "job/judge_wood.h"
 #include "job/own_woods.h"
 #include "job/part_inputs.h"
@@ -348,12 +350,9 @@ void drawBody(Derived& d) {
     if (hasStop(numbers)) {
         return;
     }
-    // What the top's piece has too much is taken off once it is glued.
-    Body body = p.body;
-    body.topSpare =
-        std::max(0.0, p.bodyBlank.topThickness.value_or(body.top + body.topSpare) - body.top);
     try {
-        d.body.emplace(BodyDrawn{BodyPart(body, d.neck->part, p.bodyWoods), {}, {}, {}, {}});
+        d.body.emplace(
+            BodyDrawn{BodyPart(bodyToCut(p), d.neck->part, p.bodyWoods), {}, {}, {}, {}});
     } catch (const Error& e) {
         sayOf(Role::body, d.findings, Weight::stop, "body-cannot-be-drawn", e.what(), 0, 0)
             .overridable = false;
@@ -408,6 +407,7 @@ Derived deriveDrawing(const Project& project, const Derived* before) {
     layShopBoards(d);
     append(d.findings, judgeClampPlaces(d));
     append(d.findings, judgeWoodMarks(d));
+    append(d.findings, judgeMeasured(d));
     append(d.findings, judgeSpoilBoard(d.project));
     knowWoods(d);
     sortByWeight(d.findings);

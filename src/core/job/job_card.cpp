@@ -1,8 +1,5 @@
 #include "job/job_card.h"
 
-#include "design/string_line.h"
-#include "job/glue.h"
-#include "job/hand_text.h"
 #include "job/run_advice.h"
 
 #include <algorithm>
@@ -28,11 +25,11 @@ std::vector<CardStep> stepsOf(const Derived& d, const ShopMemory& memory, bool w
         const PostedProgram& p = d.programs[i];
         if (!p.program.handBefore.empty()) {
             out.push_back({p.program.part, 0, p.program.handBefore, {}, p.program.handMinutes, {},
-                           {}, {}});
+                           {}, {}, {}});
         }
         CardStep s{p.program.part, static_cast<int>(i) + 1,
                    fmt::format("{}", fmt::join(p.program.what, " + ")), p.program.bit.name,
-                   p.time.seconds / 60, {}, {}, {}};
+                   p.time.seconds / 60, {}, {}, {}, {}};
         const std::string wood = d.placeOf(i).setup().blank.wood;
         if (const auto advice = adviceFor(p, wood, experience)) {
             s.expected = advice->minutes;
@@ -40,48 +37,9 @@ std::vector<CardStep> stepsOf(const Derived& d, const ShopMemory& memory, bool w
         if (const RunRecord* run = doneBy(memory, d, p)) {
             s.taken = run->takenSeconds / 60;
             s.when = run->end.empty() ? run->start : run->end;
+            s.by = run->by;
         }
         out.push_back(std::move(s));
-    }
-    return out;
-}
-
-/// The order of the bench is common practice, no source; its numbers are the instrument's.
-std::vector<BenchStep> benchOf(const Derived& d, LengthUnit unit) {
-    const Project& p = d.project;
-    const auto size = [&](double mm) { return formatLength(mm, unit, unit == LengthUnit::mm ? 2 : 3); };
-    std::vector<BenchStep> out;
-    for (const GlueJoint& joint : glueList(d)) {
-        out.push_back({"Gluing", joint.what,
-                       joint.adhesive > 0 ? fmt::format("{:.0f} g of glue", joint.adhesive) : ""});
-    }
-    if (p.board.frets > 0) {
-        const int frets = p.board.frets + (p.board.zeroFret ? 1 : 0);
-        out.push_back({"Fretting", "press the frets, before or after the board is glued on",
-                       fmt::format("{} fret{}, tang {}", frets, frets == 1 ? "" : "s",
-                                   size(p.board.wire.tangWidth))});
-        out.push_back({"Fretting", "level the crowns, crown them again, write down their height",
-                       size(p.board.wire.crownHeight) + " as bought"});
-    }
-    if (d.neck && p.neck.joint == NeckJoint::boltOn) {
-        out.push_back({"Drilling", "pilots in the heel, through the body, before any finish",
-                       fmt::format("{} of {}", p.neck.bolts, size(p.neck.boltPilot))});
-    }
-    if (d.body) {
-        out.push_back({"Drilling", "bridge, straps, lid and jack, before any finish", ""});
-        const StringAims& aims = p.body.aims;
-        const std::string action =
-            fmt::format("bass {}, treble {} over fret 12", size(aims.action),
-                        size(aims.trebleAction.value_or(aims.action)));
-        out.push_back({"Strung test", "string it before the finish, set it up, read it, strip it",
-                       action});
-        out.push_back({"Finish", "sand, finish, let it cure; every fit loses the finish's thickness",
-                       ""});
-        out.push_back({"Setup", "action at fret 12", action});
-        out.push_back({"Setup", "relief", size(aims.relief)});
-        out.push_back({"Setup", "intonation: saddles back from the scale line", ""});
-        out.push_back({"Settled", "read action and relief again after two weeks under tension",
-                       ""});
     }
     return out;
 }
@@ -112,7 +70,7 @@ JobCard jobCard(const Derived& d, const ShopMemory& memory, LengthUnit unit, boo
     JobCard card;
     card.instrument = d.project.name;
     card.steps = stepsOf(d, memory, withStandIns);
-    card.bench = benchOf(d, unit);
+    card.bench = benchSteps(d, unit, memory.of("handwork"));
     for (Role role : {Role::board, Role::neck, Role::top, Role::body}) {
         const bool made = role == Role::body ? d.body.has_value() : d.job(role) != nullptr;
         for (const KnownSize& size : made ? knownSizes(d, role, memory.of("measurement"))

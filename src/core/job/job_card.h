@@ -2,6 +2,7 @@
 
 #include "book/memory.h"
 #include "exchange/pdf.h"
+#include "job/bench_steps.h"
 #include "job/in_hand.h"
 #include "job/measure.h"
 
@@ -16,13 +17,7 @@ struct CardStep {
     std::optional<double> expected; ///< by what its like took; none: nothing is known of it
     std::optional<double> taken;    ///< none: not done yet
     std::string when;               ///< it was done
-};
-
-/// Work by hand with this instrument's numbers.
-struct BenchStep {
-    std::string phase; ///< "Fretting"
-    std::string what;
-    std::string number; ///< or empty
+    std::string by;                 ///< whom
 };
 
 /// An instrument on its way through the shop: what is done, what comes, what its sizes came out as.

@@ -43,6 +43,10 @@ std::string day(const std::string& time) {
     return time.substr(0, 10);
 }
 
+std::string doneBy(const std::string& time, const std::string& by) {
+    return day(time) + (by.empty() ? "" : ", " + by);
+}
+
 std::vector<Table> tablesOf(const JobCard& card, LengthUnit unit) {
     const auto size = [&](const std::optional<double>& mm) {
         return mm ? formatLength(*mm, unit, unit == LengthUnit::mm ? 2 : 3) : std::string("-");
@@ -55,7 +59,7 @@ std::vector<Table> tablesOf(const JobCard& card, LengthUnit unit) {
     for (const CardStep& s : card.steps) {
         steps.rows.push_back({s.order > 0 ? std::to_string(s.order) : "", s.part.name(), s.what,
                               s.bit, minutes(s.planned), minutes(s.expected), minutes(s.taken),
-                              day(s.when)});
+                              doneBy(s.when, s.by)});
     }
     out.push_back(std::move(steps));
     Table sizes{"Sizes as they came out",
@@ -71,7 +75,9 @@ std::vector<Table> tablesOf(const JobCard& card, LengthUnit unit) {
     Table bench{"By hand", {"when", "what", "this instrument", "done, by whom"},
                 {0.12, 0.45, 0.26, 0.17}, {}};
     for (const BenchStep& b : card.bench) {
-        bench.rows.push_back({b.phase, b.what, b.number, ""});
+        bench.rows.push_back({b.phase, b.what, b.number,
+                              doneBy(b.done, b.by) +
+                                  (b.minutes > 0 ? fmt::format(", {:.0f} min", b.minutes) : "")});
     }
     out.push_back(std::move(bench));
     if (!card.missing.empty()) {
@@ -203,15 +209,20 @@ std::string cardText(const JobCard& card, LengthUnit unit) {
 }
 
 std::string cardCsv(const JobCard& card) {
-    std::string out = "order,part,what,bit,planned_min,likely_min,taken_min,done\n";
+    std::string out = "order,part,what,bit,planned_min,likely_min,taken_min,done,by\n";
     const auto number = [](const std::optional<double>& m) {
         return m ? fmt::format("{:.1f}", *m) : std::string();
     };
     for (const CardStep& s : card.steps) {
-        out += fmt::format("{},{},{},{},{},{},{},{}\n",
+        out += fmt::format("{},{},{},{},{},{},{},{},{}\n",
                            s.order > 0 ? std::to_string(s.order) : "", quoted(s.part.name()),
                            quoted(s.what), quoted(s.bit), number(s.planned), number(s.expected),
-                           number(s.taken), s.when);
+                           number(s.taken), s.when, quoted(s.by));
+    }
+    for (const BenchStep& b : card.bench) {
+        out += fmt::format(",,{},,,,{},{},{}\n", quoted(b.id()),
+                           b.minutes > 0 ? fmt::format("{:.1f}", b.minutes) : "", b.done,
+                           quoted(b.by));
     }
     return out;
 }
@@ -231,6 +242,7 @@ std::string cardJson(const JobCard& card) {
         maybe(one, "likely_min", s.expected);
         maybe(one, "taken_min", s.taken);
         one["done"] = s.when;
+        one["by"] = s.by;
         doc["steps"].push_back(std::move(one));
     }
     for (const KnownSize& k : card.sizes) {
@@ -243,7 +255,12 @@ std::string cardJson(const JobCard& card) {
         doc["sizes"].push_back(std::move(one));
     }
     for (const BenchStep& b : card.bench) {
-        doc["bench"].push_back({{"phase", b.phase}, {"what", b.what}, {"number", b.number}});
+        doc["bench"].push_back({{"phase", b.phase},
+                                {"what", b.what},
+                                {"number", b.number},
+                                {"done", b.done},
+                                {"by", b.by},
+                                {"minutes", b.minutes}});
     }
     for (const NotInHand& n : card.missing) {
         doc["not_in_hand"].push_back({{"what", n.wanted.what},

@@ -141,7 +141,7 @@ struct Names {
 };
 
 template <typename Enum, std::size_t N, typename F>
-void enumKey(KeyTable& t, const std::string& path, const char* meaning, Names<Enum, N> names,
+void enumKey(KeyTable& t, const std::string& path, const std::string& meaning, Names<Enum, N> names,
              F at) {
     t.words(
         path, meaning, names.all(),
@@ -160,6 +160,7 @@ void addNeckKeys(KeyTable& t); ///< neck, head, tuners, rod, its blank, holding 
 /// Bit, speed, feeds and depth of one cut, under GROUP.
 void overrideKeys(KeyTable& t, const std::string& group, const std::string& cut,
                   const std::function<CutOverrides&(Project&)>& at);
+void addMeasuredKeys(KeyTable& t);
 void addBodyKeys(KeyTable& t);     ///< body, its features, blanks, holding and cuts
 void addFeatureKeys(KeyTable& t);  ///< the body's lists
 void addTemplateKeys(KeyTable& t); ///< boards for a hand router

@@ -22,6 +22,7 @@ const KeyTable& commonTable() {
         addControllerKeys(t);
         addNeckKeys(t);
         addBodyKeys(t);
+        addMeasuredKeys(t);
         addTemplateKeys(t);
         return t;
     }();

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "book/records.h"
+#include "job/cut_already.h"
 #include "job/derive.h"
 
 #include <string>
@@ -17,12 +18,15 @@ struct MeasuredSize {
     const char* follows; ///< what follows from it, in words
 };
 const std::vector<MeasuredSize>& measuredSizes();
+/// Throws Error, naming them all, where there is no such size.
+const MeasuredSize& measuredSize(const std::string& name);
 
 /// What a reading changes: the project with it, and what was drawn for that size.
 struct Measured {
     Project project;
     double value = 0;            ///< mm
     std::optional<double> drawn; ///< mm; none where nothing can be drawn
+    std::vector<std::string> kept; ///< what is cut already and keeps its size, a sentence each
 };
 
 /// What is known of a size: drawn, read last, and what cuts follow now; mm.
@@ -37,16 +41,22 @@ struct KnownSize {
 std::vector<KnownSize> knownSizes(const Derived& drawn, PartId part,
                                   const std::vector<Record>& readings);
 
-/// `reading`: as read off the caliper, with its unit. Throws Error: a size that none is, a unit left
-/// out, or a reading that cannot be: more than a seventh, and more than 2 mm, off what was drawn.
-Measured measured(const Project& project, const std::string& size, const std::string& reading);
-/// The same where what is drawn is known already; `project` may hold other readings taken since.
-Measured measured(const Derived& drawn, const Project& project, const std::string& size,
-                  const std::string& reading);
+/// A reading as the maker gives it.
+struct Reading {
+    std::string size;     ///< a MeasuredSize's name
+    std::string value;    ///< off the caliper, with its unit
+    std::string moisture; ///< of the wood, per cent; empty where it was not read
+};
+
+/// `project` may hold other readings taken since `drawn` was. What is cut already keeps the size it
+/// was cut for. Throws Error: a size that none is, a unit left out, a moisture that is no number, a
+/// reading that cannot be (more than a seventh, and more than 2 mm, off what was drawn; 3 mm of a
+/// neck's length), or one of a blank that is cut.
+Measured measured(const Derived& drawn, const Project& project, const Reading& reading,
+                  const CutAlready& cut = {});
 
 /// As it is written down: of `project`, with the drawn size beside it; a slot with the bit and the
-/// wood it was cut by. `moisture`: per cent, or empty. Throws Error.
-Record measurementRecord(const Derived& drawn, const std::string& size, const Measured& reading,
-                         const std::string& moisture);
+/// wood it was cut by. Throws Error.
+Record measurementRecord(const Derived& drawn, const Reading& reading, const Measured& m);
 
 } // namespace wren

@@ -14,6 +14,7 @@
 #include "part/templates.h"
 #include "shop/rough_boards.h"
 #include "shop/starter.h"
+#include "shop/wood_state.h"
 
 #include <string>
 
@@ -55,6 +56,8 @@ struct Project {
     std::vector<WoodMark> woodMarks;   ///< what is seen in the blanks
     std::vector<WoodPhoto> woodPhotos; ///< of the blanks
     SledSizes sled;
+    WoodState neckWood, bodyWood; ///< today
+    double settlesAt = indoorMoisture; ///< per cent, of the wood where the instrument is played
     std::vector<OwnWood> woods; ///< the maker's own, beside those that are known
     Machine machine;
     Drawer bits = starterDrawer();

@@ -1,5 +1,8 @@
 #include "job/put_together.h"
 
+#include "job/as_measured.h"
+#include "part/body_shapes.h"
+
 #include <algorithm>
 
 namespace wren {
@@ -17,14 +20,18 @@ std::optional<Fit> fittedIn(const Derived& d, PartId id, const PanelPocket& pock
     const double floor = pocket.floor + (pocket.fromBack ? -0.05 : 0.05);
     const Cut* outline = part->plan().sides[0].cutOf(CutKind::outline);
     const double bit = outline ? outline->bit.diameter : 0;
-    return fitOf(
-        panel.outline, {part->plan().sides[0].setup, part->read[0], panel.top - 0.6, false},
-        pocket.borders.front(),
-        {body->plan().sides[side].setup, body->read[side], floor, pocket.fromBack}, [&](Vec2 at) {
-            return std::none_of(
-                part->panelPlan().tabs.begin(), part->panelPlan().tabs.end(),
-                [&](const PanelTab& t) { return length(t.at - at) < t.half + bit + t.height + 2; });
-        });
+    const CutWall own{part->plan().sides[0].setup, part->read[0], panel.top - 0.6, false};
+    const CutWall hole{body->plan().sides[side].setup, body->read[side], floor, pocket.fromBack};
+    const std::optional<double>& real = d.project.body.cavity.measuredWidth;
+    const bool came = id == PartId(Role::lid) && real;
+    const double more = came ? (*real - widthOf(pocket.borders.front())) / 2 : 0;
+    const Contour& drawn = pocket.borders.front();
+    const Contour border = more < 0 ? shrunk(drawn, -more) : more > 0 ? grown(drawn, more) : drawn;
+    return fitOf(panel.outline, &own, border, came ? nullptr : &hole, [&](Vec2 at) {
+        return std::none_of(
+            part->panelPlan().tabs.begin(), part->panelPlan().tabs.end(),
+            [&](const PanelTab& t) { return length(t.at - at) < t.half + bit + t.height + 2; });
+    });
 }
 
 /// The plugs of a layer's cut-outs sawn out with their tabs, and the walls cleaned.
@@ -124,6 +131,20 @@ std::shared_ptr<const Stock> gluedBefore(const Derived& d, const PartJob& whole,
 
 namespace {
 
+/// The heel as it is today, where it was measured, in the pocket that was cut or will be for it.
+Contour realHeel(const Derived& d) {
+    Contour out = d.body->part.heel();
+    const std::optional<double> taken = bodyToCut(d.project).pocket.measuredWidth;
+    const std::optional<double> today = heelToday(d.project);
+    const double more = taken && today ? (*today - *taken) / 2 : 0;
+    for (ContourPiece& c : out) {
+        for (Vec2* q : {&c.from, &c.to, &c.centre}) {
+            q->y += q->y > 0 ? more : -more;
+        }
+    }
+    return out;
+}
+
 /// The heel's wall against the pocket's, in the neck's own frame, where more is deeper from behind.
 std::optional<Fit> heelFit(const Derived& d, const PanelPocket& p) {
     const PartJob& body = *d.job(Role::body);
@@ -139,10 +160,12 @@ std::optional<Fit> heelFit(const Derived& d, const PanelPocket& p) {
         return std::any_of(neck.neckPlan().tabs.begin(), neck.neckPlan().tabs.end(),
                            [&](const NeckTab& t) { return t.under(at, 14); });
     };
-    return fitOf(d.body->part.heel(), {neck.plan().sides[1].setup, neck.read[1], heel, true},
-                 p.borders.front(),
-                 {body.plan().sides[0].setup, body.read[0],
-                  p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false},
+    const CutWall own{neck.plan().sides[1].setup, neck.read[1], heel, true};
+    const CutWall hole{body.plan().sides[0].setup, body.read[0],
+                       p.floorAt(p.levelAt) + 0.3 + std::abs(p.slope) * 100, false};
+    const BodyPocket& known = d.project.body.pocket;
+    const bool measured = known.measuredWidth || known.measuredLength;
+    return fitOf(realHeel(d), measured ? nullptr : &own, p.borders.front(), &hole,
                  [&](Vec2 at) { return at.x > from && !tabbed(at) && inside(edge, at); });
 }
 
@@ -165,8 +188,10 @@ void fitTogether(Derived& d) {
 void seatNeck(Derived& d) {
     const PartJob& body = *d.job(Role::body);
     const PartJob& neck = *d.job(Role::neck);
-    const bool planed = d.project.body.pocket.angleIn == AngleIn::heel; // by hand, after its proof
-    if (planed || !d.body->neckFit || !neck.proof || !body.proof || !body.held.back) {
+    const BodyPocket& known = d.project.body.pocket;
+    const bool planed = known.angleIn == AngleIn::heel; // by hand, after its proof
+    const bool measured = known.measuredDepth || known.measuredFloor; // not what programs left
+    if (planed || measured || !d.body->neckFit || !neck.proof || !body.proof || !body.held.back) {
         return;
     }
     for (const PanelPocket& p : body.panel->pockets) {

@@ -113,6 +113,28 @@ std::vector<PartId> partsFromRack(const Project& p) {
     return out;
 }
 
+namespace {
+
+/// What was measured of a part, or kept because it was cut, was of its last blank.
+void startAnew(Project& p, PartId part, const std::string& moisture) {
+    const std::optional<double> now =
+        moisture.empty() ? std::nullopt : std::optional(std::atof(moisture.c_str()));
+    BodyPocket& pocket = p.body.pocket;
+    if (part == PartId(Role::neck)) {
+        p.neckWood.moisture = now;
+        pocket.measuredWidth = pocket.measuredDepth = pocket.measuredLength = std::nullopt;
+        pocket.measuredMoisture.reset();
+    } else if (part == PartId(Role::core) || part == PartId(Role::body)) {
+        p.bodyWood.moisture = now;
+        pocket.cutWidth = pocket.cutLength = pocket.measuredFloor = std::nullopt;
+        p.body.bridge.cutLength.reset();
+        Cavity& c = p.body.cavity;
+        c.measuredWidth = c.measuredDepth = std::nullopt;
+    }
+}
+
+} // namespace
+
 Project withBlank(const Project& project, PartId part, const RackBlank& blank) {
     const BlankKeys keys = keysFor(part);
     Project out = project;
@@ -132,6 +154,7 @@ Project withBlank(const Project& project, PartId part, const RackBlank& blank) {
     }
     const Key wood = keyAt(out, keys.wood);
     wood.set(out, readValue(wood, blank.wood));
+    startAnew(out, part, blank.moisture);
     return out;
 }
 

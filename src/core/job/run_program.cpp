@@ -139,15 +139,16 @@ RunRecord recordOf(const Talk& talk, const Derived& d, const Sent& sent,
     return run;
 }
 
-RunRecord runSent(Talk& talk, const Derived& d, const Sent& sent, bool readied,
+RunRecord runSent(Talk& talk, const Derived& d, const Sent& sent, const RunAsk& ask,
                   const std::string& address, ShopBook& book,
                   const std::function<void(const SendProgress&)>& progress) {
     const PostedProgram& p = sent.program;
     const Setup& setup = sent.setup();
     const PostingRight right = mayBeSent(d, p);
-    const bool readies = !readied && missingWords(talk.speech().controller()).empty();
+    const bool readies = !ask.readied && missingWords(talk.speech().controller()).empty();
     const Vec2 spot = readies ? probeSpot(d, *sent.job, sent.side, p.program.station) : Vec2{};
     RunRecord run = recordOf(talk, d, sent, address);
+    run.by = ask.by;
     if (right == PostingRight::overridden) {
         recordOverride(d, p.program.part, book);
     }
@@ -196,12 +197,12 @@ RunRecord runProgram(const Derived& d, const RunAsk& ask, const std::string& add
     mayBeSent(d, sent.program); // refused before the machine is spoken to
     const std::unique_ptr<Link> link = openLink(address);
     Sender sender(*link, control, {}, d.project.machine.talk);
-    return runSent(sender.talk(), d, sent, ask.readied, address, book, progress);
+    return runSent(sender.talk(), d, sent, ask, address, book, progress);
 }
 
 RunRecord runOn(Talk& talk, const Derived& d, const RunAsk& ask, const std::string& address,
                 ShopBook& book, const std::function<void(const SendProgress&)>& progress) {
-    return runSent(talk, d, programFor(d, ask), ask.readied, address, book, progress);
+    return runSent(talk, d, programFor(d, ask), ask, address, book, progress);
 }
 
 } // namespace wren

@@ -14,6 +14,7 @@ struct RunAsk {
     RunHow how = RunHow::cut;
     int fromLine = 0;      ///< taken up again from that line; 0: from the beginning
     bool readied = false;  ///< the maker has homed, probed and zeroed already: nothing of it is done
+    std::string by{};      ///< who stands at the machine
     std::string fit{};     ///< instead of a posted program a fit pass in the pocket of that name,
     double fitBy = 0;      ///< its walls so much further out, mm
 };

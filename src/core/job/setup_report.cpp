@@ -133,6 +133,7 @@ private:
                 otherWays(p_, height_, GivesWay::pocket)));
         }
         p_.body.pocket.depth = depth;
+        p_.body.pocket.measuredFloor.reset();
     }
 
     SetupAnswer angle() {
@@ -149,7 +150,7 @@ private:
 
     /// How a straight plank gets that angle.
     std::string backSet(double angle) const {
-        const double edge = turningEdge(p_.neck, p_.board);
+        const double edge = turningEdge(p_.body, p_.neck, p_.board);
         return fmt::format("Planed to a back-set that is {:.2f} mm {} the face's level at the nut "
                            "and nothing {:.1f} mm from it, at the board's end.",
                            edge * std::abs(std::sin(angle * std::numbers::pi / 180)),
@@ -162,7 +163,7 @@ private:
             return "It is planed into the heel's underside, as the page for the back-set tells.";
         }
         const SideTriangle::Wedge w =
-            side_.wedgeFor(p_.body.pocket.depth, p_.body.pocket.angle, height_);
+            side_.wedgeFor(p_.body.pocket.realDepth(), p_.body.pocket.angle, height_);
         if (w.height < 0.005) {
             return "The pocket as it is does so already.";
         }
@@ -185,7 +186,7 @@ private:
                                     over(proud), height_));
         }
         const double depth = side_.pocketFor(angle_, proud);
-        const std::string mend = mending(p_.body.pocket.depth, depth);
+        const std::string mend = mending(p_.body.pocket.realDepth(), depth);
         return with(angle_, proud, q_.of == "proud" ? proud : depth,
                     fmt::format("With the glue plane {} the body's face at the heel's "
                                 "end, in a pocket {:.3f} mm deep there, the strings pass {:.2f} mm "
@@ -312,6 +313,11 @@ Project settledAfter(const Project& before, Project after) {
         } catch (const Error&) {
             // what cannot be drawn yet is told by its findings; the edit stands
         }
+    }
+    // A pocket drawn anew is to be cut again: what the last one came out with counts no more.
+    if (body.pocket.depth != before.body.pocket.depth &&
+        body.pocket.measuredFloor == before.body.pocket.measuredFloor) {
+        body.pocket.measuredFloor.reset();
     }
     return after;
 }

@@ -166,7 +166,7 @@ private:
         }
         const SetupGeometry setup = setupGeometry(part, d_.neck->part);
         const Bridge& b = part.design().bridge;
-        const double middle = part.place().bridge + b.behindScale();
+        const double middle = part.place().bridge + part.design().bridgeAt();
         for (double x : {middle - b.travel / 2, middle + b.travel / 2}) {
             out_.line("bridge", below({x, 0, setup.saddleLow}), below({x, 0, setup.saddleHigh}));
         }

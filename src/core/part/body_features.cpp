@@ -90,11 +90,11 @@ PanelPocket BodyPart::neckPocket(const NeckPart& neck) {
                                 "neck.",
                                 mouth + openBeyond));
     }
-    heel_ = heelOf(neck.outline(), mouth);
+    // A neck that came out longer or shorter ends elsewhere: its nut and the bridge stay.
+    const double longer = p.heelEnd() ? place_.neckEnd - neck.outline().end() : 0;
+    heel_ = movedBy(heelOf(neck.outline(), mouth - longer), {longer, 0});
     if (p.measuredWidth) {
-        const double drawn =
-            neck.outline().edge(1, place_.neckEnd) - neck.outline().edge(-1, place_.neckEnd);
-        const double more = (*p.measuredWidth - drawn) / 2;
+        const double more = (*p.measuredWidth - heelWidth(neck.outline())) / 2;
         for (ContourPiece& c : heel_) {
             for (Vec2* q : {&c.from, &c.to, &c.centre}) {
                 q->y += q->y > 0 ? more : -more;
@@ -181,7 +181,7 @@ void BodyPart::addPickup(Panel& body, std::size_t i) {
 
 void BodyPart::addBridge(Panel& body) {
     const Bridge& b = body_.bridge;
-    const double saddles = place_.bridge + b.behindScale();
+    const double saddles = place_.bridge + body_.bridgeAt();
     const double under = body.bottom;
     if (b.kind == BridgeKind::throughBody) {
         addStringHoles(body);
@@ -223,7 +223,7 @@ void BodyPart::addStringHoles(Panel& body) {
     for (double y : places) {
         const double across = 2 * y / board_.bridgeSpread;
         const Vec2 saddle = fan.string(across, 1);
-        const Vec2 at{saddleX(saddle) + b.behindScale() + b.holesBehind, saddle.y};
+        const Vec2 at{saddleX(saddle) + body_.bridgeAt() + b.holesBehind, saddle.y};
         const bool ferrule = b.ferruleSize > 0;
         body.holes.push_back({"string", at, b.holeSize, 0,
                               ferrule ? body.bottom + b.ferruleDepth - holesMeet : body.bottom,
@@ -242,7 +242,7 @@ void BodyPart::addSingles(Panel& body) {
     const Fan fan(board_);
     for (double y : stringCentres(board_, board_.bridgeSpread)) {
         const Vec2 saddle = fan.string(2 * y / board_.bridgeSpread, 1);
-        const double x = saddleX(saddle) + b.behindScale() + b.screwAhead;
+        const double x = saddleX(saddle) + body_.bridgeAt() + b.screwAhead;
         for (int i = 0; i < b.screws; ++i) {
             body.holes.push_back({"bridge screw",
                                   {x + i * b.singlePitch, saddle.y},
@@ -410,8 +410,12 @@ void BodyPart::makeLid() {
     lid.id = Role::lid;
     lid.wood = woods_.lid;
     lid.bottom = -body_.thickness;
-    lid.top = lid.bottom + c.lid;
-    lid.outline = grown(hole, c.ledge - c.clearance);
+    // Into the recess as it came out, or as it was when the lid was cut.
+    const Contour recess = grown(hole, c.ledge);
+    const std::optional<double> wide = c.cutWidth ? c.cutWidth : c.measuredWidth;
+    const double more = wide ? (*wide - widthOf(recess)) / 2 : 0;
+    lid.top = lid.bottom + (c.cutDepth ? c.cutDepth : c.measuredDepth).value_or(c.lid);
+    lid.outline = grown(hole, c.ledge - c.clearance + more);
     if (c.relief > 0) {
         std::vector<Contour> inner = inset({counterClockwise(hole)}, 1);
         if (!inner.empty()) {

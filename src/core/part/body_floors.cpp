@@ -55,7 +55,7 @@ void BodyPart::standOnFloors(Panel& body) {
         }
     }
     bridgeStandsOn_ =
-        bridge.value_or(floorUnder(body, {place_.bridge + body_.bridge.behindScale(), 0}, 0));
+        bridge.value_or(floorUnder(body, {place_.bridge + body_.bridgeAt(), 0}, 0));
     std::stable_partition(body.pockets.begin(), body.pockets.end(), [](const PanelPocket& p) {
         return p.fromBack || p.mouth >= 0; // what begins on a floor is cut after it
     });

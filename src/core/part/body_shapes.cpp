@@ -156,6 +156,16 @@ void addHole(Panel& panel, FeatureId feature, Hole hole) {
     panel.pockets.push_back(std::move(p));
 }
 
+double widthOf(const Contour& closed) {
+    const auto box = boxOf(closed);
+    return box[1].y - box[0].y;
+}
+
+double heelWidth(const NeckOutline& neck, double before) {
+    const double x = neck.end() - before;
+    return neck.edge(1, x) - neck.edge(-1, x);
+}
+
 double mouthAt(const Contour& outline, double neckEnd) {
     double mouth = -1e9;
     double nearest = 1e9;

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "design/neck_outline.h"
 #include "part/panel.h"
 
 namespace wren {
@@ -31,6 +32,12 @@ PanelPocket pocketOf(const std::string& what, const Contour& outline, double flo
 /// Where the body begins along the middle of a heel that ends at `neckEnd`: the outline's last
 /// crossing of the centreline before it, or the end itself where the heel does not reach the body.
 double mouthAt(const Contour& outline, double neckEnd);
+
+/// How wide a closed contour is across the strings.
+double widthOf(const Contour& closed);
+
+/// A heel's width as drawn, where it ends, or so far before it toward the nut.
+double heelWidth(const NeckOutline& neck, double before = 0);
 
 /// A hole; one too wide for a bit to bore in a helix is cleared like a pocket.
 void addHole(Panel& panel, FeatureId feature, Hole hole);

@@ -66,7 +66,7 @@ private:
                    "{:.1f} mm before the bridge line the fretboard lies {:.1f} mm below the "
                    "body's face{}: a neck pocket of {:.1f} mm at most lifts it out.",
                    place.bridge - worstX, worst, onWood ? ", wider than the neck's pocket" : "",
-                   pocket.depth - worst),
+                   pocket.realDepth() - worst),
                worst, 0),
            {worstX, 0}, {FeatureKind::neckPocket});
     }

@@ -110,7 +110,7 @@ SetupGeometry setupGeometry(const BodyPart& body, const NeckPart& neck) {
     g.proudOuter = proudAt(g.mouth);
     g.through = neck.design().joint == NeckJoint::through;
     if (!g.through) {
-        g.pocketInner = body.design().pocket.depth;
+        g.pocketInner = body.design().pocket.realDepth();
         const double along = place.neckEnd - g.mouth;
         const double floor = std::tan(body.design().pocket.floorAngle() * degree);
         g.pocketOuter = g.pocketInner + along * floor;

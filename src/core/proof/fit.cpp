@@ -3,6 +3,7 @@
 #include "proof/pieces_by_place.h"
 
 #include <algorithm>
+#include <memory>
 
 namespace wren {
 namespace {
@@ -11,10 +12,14 @@ constexpr double step = 1; ///< mm along the outline
 
 } // namespace
 
-Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border, const CutWall& pocket,
+Fit fitOf(const Contour& outline, const CutWall* part, const Contour& border, const CutWall* pocket,
           const std::function<bool(Vec2)>& counts) {
-    const PiecesByPlace byPart(part.programs, part.setup, {outline});
-    const PiecesByPlace byPocket(pocket.programs, pocket.setup, {border});
+    const auto paths = [](const CutWall* wall, const Contour& of) {
+        return wall ? std::make_unique<PiecesByPlace>(wall->programs, wall->setup,
+                                                      std::vector<Contour>{of})
+                    : nullptr;
+    };
+    const auto byPart = paths(part, outline), byPocket = paths(pocket, border);
     Fit fit;
     for (const ContourPiece& piece : outline) {
         const double l = piece.length();
@@ -26,8 +31,9 @@ Fit fitOf(const Contour& outline, const CutWall& part, const Contour& border, co
             }
             const Vec2 wall = nearestOn(border, at);
             // What a cutter left standing takes from the room, on either side.
-            const double left = byPart.nearest(at, part.deep, part.fromBack).off;
-            const double stands = byPocket.nearest(wall, pocket.deep, pocket.fromBack).off;
+            const double left = byPart ? byPart->nearest(at, part->deep, part->fromBack).off : 0;
+            const double stands =
+                byPocket ? byPocket->nearest(wall, pocket->deep, pocket->fromBack).off : 0;
             if (left < 1 && stands < 1) {
                 fit.places.push_back({at, distanceTo(border, at) - left - stands});
             }
