@@ -216,12 +216,13 @@ TEST_CASE("Work by hand is ticked with who did it and how long it took", "[app][
     CHECK(item(levelling)->checkState(0) == Qt::Unchecked);
     CHECK(ShopBook(w.folder / "book.sqlite").records("handwork").empty());
     minutes.setText(QStringLiteral("75"));
+    view.findChild<QLineEdit*>(QStringLiteral("note"))->setText(QStringLiteral("1.02 mm high"));
     list.setCurrentItem(item(levelling));
     QTest::keyClick(&list, Qt::Key_Space);
     REQUIRE(QTest::qWaitFor([&] { return !item(levelling)->text(2).isEmpty(); }, 5000));
     CHECK(item(levelling)->checkState(0) == Qt::Checked);
-    CHECK(item(levelling)->text(3) == QStringLiteral("Ansa"));
-    CHECK(item(levelling)->text(4) == QStringLiteral("75"));
+    CHECK(item(levelling)->text(2).endsWith(QStringLiteral(", Ansa, 75 min")));
+    CHECK(item(levelling)->text(3) == QStringLiteral("1.02 mm high"));
     CHECK(minutes.text().isEmpty());
     const auto written = ShopBook(w.folder / "book.sqlite").records("handwork");
     REQUIRE(written.size() == 1);
@@ -237,4 +238,28 @@ TEST_CASE("Work by hand is ticked with who did it and how long it took", "[app][
     w.settle();
     CHECK(w.window.findChild<MachineRoom*>()->findChild<QLineEdit*>(QStringLiteral("who"))->text() ==
           QStringLiteral("Ansa"));
+}
+
+TEST_CASE("However much is written down, the book fits a window of 1024 by 700", "[app][book][look]") {
+    Opened w;
+    const std::string much(300, 'm');
+    {
+        ShopBook book(w.folder / "book.sqlite");
+        book.add(recordFrom("blank", {"name=" + much, "wood=ash", "length=520mm", "width=80mm",
+                                      "thickness=7mm", "note=" + much}));
+        book.add(recordFrom("note", {"text=" + much}));
+        const auto bench = benchSteps(w.derived(), LengthUnit::mm, {});
+        book.add(benchRecord(w.sheet().project().name, bench.at(0), true, much, "5", much));
+    }
+    w.window.readBook();
+    w.window.resize(1024, 700);
+    BookPage& page = bookOf(w);
+    for (Leaf leaf : {Leaf::rack, Leaf::bits, Leaf::instruments, Leaf::hand, Leaf::runs,
+                      Leaf::written, Leaf::time}) {
+        page.turnTo(leaf);
+        w.settle();
+        QTest::qWait(50);
+        INFO(int(leaf));
+        CHECK(w.window.width() == 1024);
+    }
 }

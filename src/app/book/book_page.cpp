@@ -145,11 +145,12 @@ void BookPage::makeDeeds(QVBoxLayout* column) {
     for (QPushButton* b : writing_) {
         b->setProperty("tip", b->toolTip());
     }
+    row->addStretch(1);
     inHand_ = new QLabel;
     inHand_->setFont(words(14));
     inHand_->setObjectName(QStringLiteral("label"));
-    row->addSpacing(10);
-    row->addWidget(inHand_, 1);
+    inHand_->setMinimumWidth(1); // a long note does not widen the window
+    column->addWidget(inHand_);
     column->addLayout(row);
 }
 
@@ -210,6 +211,7 @@ void BookPage::takenInHand() {
     const RackBlank* b = rack_->inHand();
     const bool rack = stack_->currentIndex() == int(Leaf::rack) && b;
     take_->setVisible(rack);
+    inHand_->setVisible(rack);
     if (!rack) {
         inHand_->clear();
         return;

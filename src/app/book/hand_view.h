@@ -28,6 +28,9 @@ Q_SIGNALS:
     void changed(); ///< something was written down
     void refused(QString sentence);
 
+protected:
+    void resizeEvent(QResizeEvent*) override;
+
 private:
     void rebuild();
     void ticked(QTreeWidgetItem* item);
@@ -40,6 +43,7 @@ private:
     QTreeWidget* list_;
     QLineEdit* who_;
     QLineEdit* minutes_;
+    QLineEdit* note_;
     QLabel* left_;
     bool filling_ = false;
 };

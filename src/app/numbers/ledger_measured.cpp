@@ -33,6 +33,9 @@ void Ledger::leafMeasured() {
     maybe(tr("recess depth"), "cavity.measured_depth", drawn);
     maybe(tr("lid cut for a width"), "cavity.cut_width", open);
     maybe(tr("lid cut for a depth"), "cavity.cut_depth", open);
+    note([](const Derived&) {
+        return tr("What is cut keeps the size it was cut for, whatever is read later.");
+    });
     group(tr("The wood today"));
     for (const auto& [part, head] : {std::pair{tr("neck"), QStringLiteral("neck_blank")},
                                      {tr("body"), QStringLiteral("body_blank")}}) {
@@ -41,10 +44,6 @@ void Ledger::leafMeasured() {
         field(tr("%1, sawn").arg(part), head + QStringLiteral(".sawn"));
     }
     field(tr("settles at"), QStringLiteral("wood.settles_at"));
-    note([](const Derived&) {
-        return tr("What is cut keeps the size it was cut for, whatever is measured later. With both "
-                  "moistures known it is told how the neck will fit once the wood has settled.");
-    });
 }
 
 } // namespace wren::app

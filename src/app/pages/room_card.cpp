@@ -74,7 +74,13 @@ void RoomCard::card(QPainter& p, const QRectF& area) const {
         y += 44;
     }
     p.setPen(colour::ink);
-    const double foot = s->caution.empty() ? 0 : std::min(84.0, inner.height() * 0.28);
+    const QString mind = s->caution.empty() ? QString() : tr("Mind: %1").arg(qs(s->caution));
+    p.setFont(words(17, true));
+    const double wanted =
+        p.boundingRect(QRectF(0, 0, words1.width(), 1000), Qt::AlignLeft | Qt::TextWordWrap, mind)
+            .height();
+    const double foot =
+        mind.isEmpty() ? 0 : std::min({wanted + 8, 84.0, inner.height() * 0.28});
     QString says = told(s->says, sheet_.unit());
     if (s->advice) {
         says += QLatin1Char(' ') + qs(s->advice->says);
@@ -91,7 +97,7 @@ void RoomCard::card(QPainter& p, const QRectF& area) const {
         const QRectF box(words1.left(), words1.bottom() - foot, words1.width(), foot);
         p.setPen(QPen(colour::ochre, 2));
         p.drawLine(box.topLeft(), box.topRight());
-        fitted(p, box.adjusted(0, 6, 0, 0), 17, 11, true, tr("Mind: %1").arg(qs(s->caution)));
+        fitted(p, box.adjusted(0, 6, 0, 0), 17, 11, true, mind);
     }
     const double left = inner.left() + textWidth + 18;
     picture(p, QRectF(left, inner.top(), inner.right() - left, inner.height()));

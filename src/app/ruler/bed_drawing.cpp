@@ -193,7 +193,11 @@ void BedDrawing::clamps(QPainter& p, std::optional<std::size_t> chosen) const {
 }
 
 void BedDrawing::note(QPainter& p, QPointF at, const QString& words) const {
-    const QRectF box(at + QPointF(7, -8), QSizeF(p.fontMetrics().horizontalAdvance(words) + 6, 15));
+    QRectF box(at + QPointF(7, -8), QSizeF(p.fontMetrics().horizontalAdvance(words) + 6, 15));
+    // What would run out of the picture is moved back over the bed.
+    const Vec2 low = machine_.lowCorner();
+    const double right = this->at(low + Vec2{machine_.travel.x, 0}).x() + apron * scale_;
+    box.translate(std::min(0.0, right - 2 - box.right()), 0);
     QColor ground = colour::sheet;
     ground.setAlpha(225);
     p.fillRect(box, ground);

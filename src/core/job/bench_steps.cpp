@@ -35,14 +35,13 @@ std::vector<BenchStep> listOf(const Derived& d, LengthUnit unit) {
         out.push_back({"Drilling", "bridge, straps, lid and jack, before any finish", ""});
         const StringAims& aims = p.body.aims;
         const std::string action =
-            fmt::format("bass {}, treble {} over fret 12", size(aims.action),
+            fmt::format("{}, {}", size(aims.action),
                         size(aims.trebleAction.value_or(aims.action)));
         out.push_back({"Strung test", "string it before the finish, set it up, read it, strip it",
-                       action});
-        out.push_back({"Finish", "sand, finish, let it cure; every fit loses the finish's thickness",
-                       ""});
-        out.push_back({"Setup", "action at fret 12", action});
-        out.push_back({"Setup", "relief", size(aims.relief)});
+                       "action " + action});
+        out.push_back({"Finish", "sand, finish, let it cure; fits lose its thickness", ""});
+        out.push_back({"Setup", "action over fret 12: bass, treble", action});
+        out.push_back({"Setup", "relief", aims.relief > 0 ? size(aims.relief) : "drawn straight"});
         out.push_back({"Setup", "intonation: saddles back from the scale line", ""});
         out.push_back({"Settled", "read action and relief again after two weeks under tension",
                        ""});
@@ -63,13 +62,14 @@ std::vector<BenchStep> benchSteps(const Derived& d, LengthUnit unit,
             step.done = newest->time;
             step.by = newest->field("by");
             step.minutes = std::atof(newest->field("minutes").c_str());
+            step.note = newest->field("note");
         }
     }
     return out;
 }
 
 Record benchRecord(const std::string& project, const BenchStep& step, bool done,
-                   const std::string& by, const std::string& minutes) {
+                   const std::string& by, const std::string& minutes, const std::string& note) {
     std::vector<std::string> typed{"project=" + project, "step=" + step.id(),
                                    done ? "state=done" : "state=open"};
     if (done && !by.empty()) {
@@ -77,6 +77,9 @@ Record benchRecord(const std::string& project, const BenchStep& step, bool done,
     }
     if (done && !minutes.empty()) {
         typed.push_back("minutes=" + minutes);
+    }
+    if (done && !note.empty()) {
+        typed.push_back("note=" + note);
     }
     return recordFrom("handwork", typed);
 }

@@ -16,6 +16,7 @@ struct BenchStep {
     std::string done{}; ///< when, UTC; empty: not yet
     std::string by{};   ///< whom
     double minutes = 0; ///< it took; 0: not told
+    std::string note{}; ///< what was read, or is to be remembered
 
     /// What it is called in the book.
     std::string id() const { return phase + ": " + what; }
@@ -28,6 +29,7 @@ std::vector<BenchStep> benchSteps(const Derived& derived, LengthUnit unit,
 /// A step ticked, or its tick taken back, as it is written down. `minutes` as typed, or empty.
 /// Throws Error.
 Record benchRecord(const std::string& project, const BenchStep& step, bool done,
-                   const std::string& by, const std::string& minutes);
+                   const std::string& by, const std::string& minutes,
+                   const std::string& note = {});
 
 } // namespace wren

@@ -77,7 +77,8 @@ std::vector<Table> tablesOf(const JobCard& card, LengthUnit unit) {
     for (const BenchStep& b : card.bench) {
         bench.rows.push_back({b.phase, b.what, b.number,
                               doneBy(b.done, b.by) +
-                                  (b.minutes > 0 ? fmt::format(", {:.0f} min", b.minutes) : "")});
+                                  (b.minutes > 0 ? fmt::format(", {:.0f} min", b.minutes) : "") +
+                                  (b.note.empty() ? "" : ": " + b.note)});
     }
     out.push_back(std::move(bench));
     if (!card.missing.empty()) {
@@ -260,7 +261,8 @@ std::string cardJson(const JobCard& card) {
                                 {"number", b.number},
                                 {"done", b.done},
                                 {"by", b.by},
-                                {"minutes", b.minutes}});
+                                {"minutes", b.minutes},
+                                {"note", b.note}});
     }
     for (const NotInHand& n : card.missing) {
         doc["not_in_hand"].push_back({{"what", n.wanted.what},
