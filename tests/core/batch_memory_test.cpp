@@ -9,6 +9,9 @@
 #include "job/run_advice.h"
 #include "job/run_program.h"
 #include "job/store.h"
+#include "part/body_shapes.h"
+
+#include <fmt/format.h>
 
 using namespace wren;
 using namespace wren::test;
@@ -23,10 +26,11 @@ MachineSimOptions machineOf(const Project& p) {
     return o;
 }
 
-/// Runs a part's programs as the room does, each at the feed the book advises or at `feed`.
-void runAll(const Derived& d, Role part, ShopBook& book, int feed) {
+/// Runs programs as the room does, each at the feed the book advises or at `feed`.
+void runWhere(const Derived& d, ShopBook& book, int feed,
+              const std::function<bool(const PostedProgram&)>& wanted) {
     for (std::size_t i = 0; i < d.programs.size(); ++i) {
-        if (!(d.programs[i].program.part == PartId(part))) {
+        if (!wanted(d.programs[i])) {
             continue;
         }
         SimLink link(machineOf(d.project));
@@ -44,6 +48,11 @@ void runAll(const Derived& d, Role part, ShopBook& book, int feed) {
         INFO(r.program << ": " << r.remark);
         REQUIRE(r.outcome == "done");
     }
+}
+
+void runAll(const Derived& d, Role part, ShopBook& book, int feed) {
+    runWhere(d, book, feed,
+             [&](const PostedProgram& p) { return p.program.part == PartId(part); });
 }
 
 double pocketWidth(const Derived& d) {
@@ -150,5 +159,123 @@ TEST_CASE("What the first of a batch taught changes the second, and it is said w
     REQUIRE(all.size() == 3);
     for (const InstrumentProgress& i : all) {
         CHECK(i.parts.at(0).programs == int(before[0].steps.size()));
+    }
+}
+
+namespace {
+
+/// The rest of a project from what was derived before it: only what changed is worked out again.
+Derived again(const Project& p, const Derived& before) {
+    Derived d = deriveDrawing(p, &before);
+    derivePrograms(d, {}, &before);
+    deriveProof(d, {}, &before);
+    return d;
+}
+
+/// Off the caliper, into book and design.
+Project taken(const Derived& d, const Project& p, ShopBook& book, const char* size, double mm,
+              const char* moisture) {
+    const Reading reading{size, fmt::format("{:.3f}mm", mm), moisture};
+    const Measured m = measured(d, p, reading, CutAlready(book.runs(), p.name));
+    book.add(measurementRecord(d, reading, m));
+    return m.project;
+}
+
+double lidWidth(const Derived& d) {
+    const auto box = d.body->part.panel(Role::lid)->box();
+    return box[1].y - box[0].y;
+}
+
+} // namespace
+
+TEST_CASE("Three instruments from the rack to finished parts, each learning from the one before",
+          "[shop-memory][long]") {
+    const Folder folder;
+    ShopBook book(folder / "book.sqlite");
+    const auto onRack = [&](const std::string& name, const char* wood, const char* length,
+                            const char* width, double thick) {
+        book.add(recordFrom("blank", {"name=" + name, std::string("wood=") + wood,
+                                      std::string("length=") + length, std::string("width=") + width,
+                                      fmt::format("thickness={:.2f}mm", thick), "moisture=8"}));
+    };
+    const double more[] = {0, 0.25, -0.1}; // mm: no two planks are alike
+    for (int k = 0; k < 3; ++k) {
+        const std::string n = std::to_string(k + 1);
+        onRack("board " + n, "hard-maple", "500mm", "77mm", 6.8 + more[k]);
+        onRack("neck " + n, "hard-maple", "720mm", "98mm", 25.4 + more[k]);
+        onRack("core " + n, "white-ash", "475mm", "370mm", 34);
+    }
+    const std::vector<Project> batch =
+        batchProjects(loadProject(WREN_SOURCE "/demo/whinchat.wren"));
+    REQUIRE(batch.size() == 3);
+    const double heels[] = {-0.05, 0.12, -0.1}, lengths[] = {0.1, -0.3, 0.2};
+    std::vector<JobCard> before;
+    std::vector<double> pockets, lids, bridges;
+    for (std::size_t k = 0; k < 3; ++k) {
+        Project p = batch[k];
+        const auto rack = rackOf(book.records("blank"), "2026-11-30");
+        for (const auto& [part, name] : {std::pair{Role::board, "board "}, {Role::neck, "neck "},
+                                         {Role::core, "core "}}) {
+            const auto it = std::find_if(rack.begin(), rack.end(), [&](const RackBlank& b) {
+                return b.name == name + std::to_string(k + 1);
+            });
+            REQUIRE(it != rack.end());
+            p = withBlank(p, part, *it);
+            book.add(reservedFor(*it, p.name));
+        }
+        Derived d = derive(p);
+        for (const Finding& f : d.findings) {
+            INFO(f.message);
+            CHECK(f.weight != Weight::stop);
+        }
+        before.push_back(jobCard(d, remember(book), LengthUnit::mm, true));
+        runWhere(d, book, 80, [](const PostedProgram& r) { return !r.program.part.ofBody(); });
+        if (k == 0) {
+            book.add(recordFrom("mishap", {"what=chatter", "bit=slot-0.58", "wood=hard-maple",
+                                           "cuts=slots"}));
+            std::this_thread::sleep_for(std::chrono::milliseconds(1100)); // the book tells seconds
+        }
+        // The finished neck: the pocket follows its heel and ends where it does.
+        const double heel = heelWidth(d.neck->part.outline()), end = d.neck->part.outline().end();
+        p = taken(d, p, book, "neck.heel_width", heel + heels[k], "8");
+        p = taken(d, p, book, "neck.length", end + lengths[k], "8");
+        d = again(p, d);
+        pockets.push_back(pocketWidth(d));
+        CHECK(d.body->part.place().neckEnd == Approx(end + lengths[k]));
+        runWhere(d, book, 80, [](const PostedProgram& r) {
+            return r.program.part.ofBody() && !(r.program.part == PartId(Role::lid));
+        });
+        // What is cut stays, whatever is read now; the lid is cut for the recess as it came out.
+        const double cut = pockets.back();
+        p = taken(d, p, book, "neck.heel_width", heel + heels[k] - 0.04, "7");
+        const double recess = *knownSizes(d, Role::body, {}).at(1).drawn;
+        p = taken(d, p, book, "body.recess_width", recess + 0.1 * double(k), "8");
+        d = again(p, d);
+        CHECK(pocketWidth(d) == Approx(cut));
+        CHECK(p.body.pocket.cutWidth == Approx(heel + heels[k]));
+        lids.push_back(lidWidth(d));
+        runAll(d, Role::lid, book, 80);
+        // All of it is done by the book, and still would be cut the same.
+        const JobCard card = jobCard(d, remember(book), LengthUnit::mm, true);
+        for (const CardStep& s : card.steps) {
+            INFO(s.order << " " << s.what);
+            CHECK((s.order == 0 || s.taken.has_value()));
+        }
+        CHECK(card.expectedMinutes() == 0);
+    }
+    CHECK(pockets[1] - pockets[0] == Approx(heels[1] - heels[0]).margin(0.002));
+    CHECK(pockets[2] - pockets[0] == Approx(heels[2] - heels[0]).margin(0.002));
+    CHECK(lids[1] - lids[0] == Approx(0.1).margin(0.002));
+    CHECK(lids[2] - lids[0] == Approx(0.2).margin(0.002));
+    // The first knew nothing; every cut of the second is expected to take what the first's took,
+    // and its slots go slower for the chatter.
+    for (std::size_t i = 0; i < before[0].steps.size(); ++i) {
+        CHECK_FALSE(before[0].steps[i].expected);
+        CHECK((before[1].steps[i].order == 0 || before[1].steps[i].expected.has_value()));
+    }
+    for (const RunRecord& r : book.runs()) {
+        if (r.cuts == "slots") {
+            CHECK(r.feedPercent == (r.project == "Whinchat 1" ? 80 : 70));
+        }
     }
 }
