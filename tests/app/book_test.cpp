@@ -143,6 +143,10 @@ TEST_CASE("What is written down comes up where it is looked for", "[app][book]")
         QLatin1String("slower at corners")));
     find.setText(QStringLiteral("nowhere"));
     CHECK(model.rowCount() == 0);
+    // What another window or a command writes shows by itself.
+    find.clear();
+    ShopBook(w.folder / "book.sqlite").add(recordFrom("note", {"text=from elsewhere"}));
+    CHECK(QTest::qWaitFor([&] { return model.rowCount() == 3; }, 10000));
     for (Leaf leaf : {Leaf::rack, Leaf::bits, Leaf::instruments, Leaf::hand, Leaf::runs, Leaf::time}) {
         page.turnTo(leaf); // empty, it says what to do and nothing fails
         QTest::qWait(20);

@@ -50,12 +50,12 @@ int RunModel::rowCount(const QModelIndex& parent) const {
 }
 
 int RunModel::columnCount(const QModelIndex&) const {
-    return 9;
+    return 10;
 }
 
 QVariant RunModel::headerData(int section, Qt::Orientation way, int role) const {
     const QStringList heads{tr("begun"), tr("instrument"), tr("program"), tr("bit"), tr("planned"),
-                            tr("taken"), tr("feed"), tr("came out"), tr("remark")};
+                            tr("taken"), tr("feed"), tr("came out"), tr("by"), tr("remark")};
     if (role == Qt::TextAlignmentRole) {
         return int(Qt::AlignLeft | Qt::AlignVCenter);
     }
@@ -70,7 +70,7 @@ QVariant RunModel::data(const QModelIndex& index, int role) const {
     }
     const int c = index.column();
     if (role == Qt::FontRole) {
-        const bool told = c == 1 || c == 7 || c == 8;
+        const bool told = c == 1 || c >= 7;
         return told ? words(13, c == 7) : figures(12.5);
     }
     if (role == Qt::ForegroundRole && c == 7) {
@@ -101,6 +101,8 @@ QVariant RunModel::data(const QModelIndex& index, int role) const {
         return QStringLiteral("%1 %").arg(r->feedPercent);
     case 7:
         return qs(r->outcome) + (r->standIn ? tr(", on a stand-in") : QString());
+    case 8:
+        return qs(r->by);
     default:
         return qs(r->remark);
     }

@@ -283,6 +283,7 @@ void Window::readBook() {
                 findings_->refuse(qs(reading->trouble));
                 return;
             }
+            watch_->look();
             reading_ = reading;
             machine_->setBook(reading);
             bookPage_->setBook(reading);

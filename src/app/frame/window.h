@@ -2,6 +2,7 @@
 
 #include "base/watch.h"
 #include "state/book_reading.h"
+#include "state/book_watch.h"
 #include "frame/sheet.h"
 #include "job/posted.h"
 #include "state/document.h"
@@ -163,6 +164,7 @@ private:
     FindingsBand* findings_ = nullptr;
     MachineRoom* machine_ = nullptr;
     BookPage* bookPage_ = nullptr;
+    BookWatch* watch_ = nullptr;
     QStackedWidget* middle_ = nullptr;
 };
 

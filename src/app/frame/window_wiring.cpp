@@ -136,6 +136,12 @@ void Window::followBands() {
         }
     });
     connect(bookPage_, &BookPage::changed, this, &Window::readBook);
+    watch_ = new BookWatch(book_, this);
+    connect(watch_, &BookWatch::written, this, [this] {
+        if (bookPage_->isVisible()) { // elsewhere it is read when it is turned to
+            readBook();
+        }
+    });
     connect(bookPage_, &BookPage::told, findings_, &FindingsBand::tell);
     connect(bookPage_, &BookPage::refused, findings_, &FindingsBand::refuse);
 }

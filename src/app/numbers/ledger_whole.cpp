@@ -186,6 +186,9 @@ void Ledger::leafBalance() {
     field(tr("glue, g/m\u00B2"), QStringLiteral("glue.rate"));
     field(tr("resin to hardener"), QStringLiteral("glue.epoxy_ratio"));
     field(tr("thickest pour"), QStringLiteral("glue.epoxy_layer"));
+    field(tr("clamps on within"), QStringLiteral("glue.open"));
+    field(tr("in the clamps"), QStringLiteral("glue.clamped"));
+    field(tr("rests until cut"), QStringLiteral("glue.rest"));
     derived(tr("all joints want"), [](const Derived& d) {
         double grams = 0;
         for (const GlueJoint& j : glueList(d)) {

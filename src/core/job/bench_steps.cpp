@@ -16,8 +16,12 @@ std::vector<BenchStep> listOf(const Derived& d, LengthUnit unit) {
     const auto size = [&](double mm) { return formatLength(mm, unit, unit == LengthUnit::mm ? 2 : 3); };
     std::vector<BenchStep> out;
     for (const GlueJoint& joint : glueList(d)) {
+        const GlueChoices& g = p.glue;
         out.push_back({"Gluing", joint.what,
-                       joint.adhesive > 0 ? fmt::format("{:.0f} g of glue", joint.adhesive) : ""});
+                       joint.volume > 0
+                           ? fmt::format("{:.0f} g of epoxy, {:g} h", joint.adhesive, g.rest)
+                           : fmt::format("{:.0f} g, within {:g} min, clamped {:g} min, {:g} h",
+                                         joint.adhesive, g.open, g.clamped, g.rest)});
     }
     if (p.board.frets > 0) {
         const int frets = p.board.frets + (p.board.zeroFret ? 1 : 0);

@@ -172,6 +172,12 @@ void glueKeys(KeyTable& t) {
            [](Project& p) -> double& { return p.glue.epoxyRatio; });
     t.length("glue.epoxy_layer", "epoxy poured at once, at most", 0.5, 50,
              [](Project& p) -> double& { return p.glue.epoxyLayer; });
+    t.rate("glue.open", "min", "from the first glue to the clamps, at most", 1, 120,
+           [](Project& p) -> double& { return p.glue.open; });
+    t.rate("glue.clamped", "min", "a joint stays in its clamps", 5, 2880,
+           [](Project& p) -> double& { return p.glue.clamped; });
+    t.rate("glue.rest", "h", "until what is glued or poured is cut", 0, 336,
+           [](Project& p) -> double& { return p.glue.rest; });
 }
 
 constexpr const char* ownMachine = "own";
