@@ -56,6 +56,10 @@ write_down() {
   down measurement "project=Whinchat, the first" size=neck.heel_width value=56.69mm drawn=56.77mm moisture=8 when=2026-09-11
   down measurement "project=Whinchat, the first" size=fretboard.slot_width value=0.6mm drawn=0.58mm \
     bit=slot-0.58 wood=hard-maple when=2026-09-08
+  down machine "name=Fell bench router" event=surfaced when=2026-09-05
+  down machine "name=Fell bench router" event=serviced "note=spindle nose cleaned, belts tightened" when=2026-08-30
+  down wood name=white-ash "note=splinters at the horns where the grain runs out"
+  down handwork "project=Whinchat, the first" "step=Setup: relief" by=Ansa minutes=20 "note=0.2 mm" when=2026-10-12
   down note "text=press the frets before the board is glued, it stayed flatter" part=fretboard next=yes
   down note "text=brush the pin holes again after the glue-up" part=body next=yes
 }

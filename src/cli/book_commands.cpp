@@ -5,6 +5,7 @@
 #include "base/files.h"
 #include "book/bit_life.h"
 #include "book/experience.h"
+#include "book/machine_hours.h"
 #include "book/memory.h"
 #include "book/progress.h"
 #include "book/run_entry.h"
@@ -102,6 +103,8 @@ void lives(const BookOptions& o) {
     const ShopMemory memory = remember(ShopBook(placeOf(o)));
     const auto all =
         bitLives(memory.runs, memory.of("bit"), memory.of("measurement"), o.standIns);
+    const std::vector<MachineHours> machines =
+        machineHours(memory.runs, memory.of("machine"), o.standIns);
     auto list = nlohmann::ordered_json::array();
     for (const BitLife& life : all) {
         auto woods = nlohmann::ordered_json::object();
@@ -129,9 +132,28 @@ void lives(const BookOptions& o) {
                    life.broken.empty() ? "" : ", broken on " + life.broken.substr(0, 10),
                    text.empty() ? ", not run yet" : text);
     }
+    for (const MachineHours& m : machines) {
+        if (o.json) {
+            list.push_back({{"machine", m.machine},
+                            {"hours", m.hours},
+                            {"serviced", m.serviced},
+                            {"hours_since_serviced", m.sinceServiced},
+                            {"surfaced", m.surfaced},
+                            {"hours_since_surfaced", m.sinceSurfaced}});
+            continue;
+        }
+        fmt::print("{}, {:.1f} h", m.machine, m.hours);
+        for (const auto& [what, day, hours] : {std::tuple{"serviced", &m.serviced, m.sinceServiced},
+                                               {"surfaced", &m.surfaced, m.sinceSurfaced}}) {
+            fmt::print("{}", day->empty() ? ""
+                                          : fmt::format(", {:.1f} h since it was {} on {}", hours,
+                                                        what, day->substr(0, 10)));
+        }
+        fmt::print("\n");
+    }
     if (o.json) {
         fmt::print("{}\n", list.dump(2));
-    } else if (all.empty()) {
+    } else if (all.empty() && machines.empty()) {
         fmt::print("No bit has run on a real machine yet.\n");
     }
 }

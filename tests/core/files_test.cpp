@@ -1,36 +1,16 @@
 #include "base/files.h"
 
+#include "full_disk.h"
 #include "support.h"
 
-#include <csignal>
 #include <fstream>
-#include <sys/resource.h>
 
 using namespace wren;
 using test::Folder;
+using test::FullDisk;
 using test::sentenceOf;
 
 namespace {
-
-/// Lets no file grow beyond `bytes` while it lives: what a full disk does to a writer, without one.
-class FullDisk {
-public:
-    explicit FullDisk(rlim_t bytes) {
-        ::getrlimit(RLIMIT_FSIZE, &before_);
-        rlimit now = before_;
-        now.rlim_cur = bytes;
-        handler_ = std::signal(SIGXFSZ, SIG_IGN);
-        REQUIRE(::setrlimit(RLIMIT_FSIZE, &now) == 0);
-    }
-    ~FullDisk() {
-        ::setrlimit(RLIMIT_FSIZE, &before_);
-        std::signal(SIGXFSZ, handler_);
-    }
-
-private:
-    rlimit before_{};
-    void (*handler_)(int);
-};
 
 int filesIn(const Folder& folder) {
     int n = 0;

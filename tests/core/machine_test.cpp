@@ -435,7 +435,7 @@ TEST_CASE("A book of an older version is taken over with what it tells", "[book]
         SQLite::Database old(file.string(), SQLite::OPEN_READWRITE);
         old.exec("DROP INDEX runs_by_instrument");
         for (const char* later : {"motion", "line", "feed_percent", "spindle_percent", "bit",
-                                  "wood", "cuts", "cut_mm", "instrument", "made_by"}) {
+                                  "wood", "cuts", "cut_mm", "instrument", "machine", "made_by"}) {
             old.exec(std::string("ALTER TABLE runs DROP COLUMN ") + later);
         }
         old.exec("DROP TABLE ticks; DROP TABLE records; DROP TABLE instruments; "

@@ -198,6 +198,14 @@ TEST_CASE("A pocket as deep as it came out decides how high the strings pass", "
     CHECK_FALSE(deeper.body.pocket.measuredFloor);
 }
 
+TEST_CASE("A neck that goes through has no pocket to be measured for", "[measured]") {
+    const Project p = loadProject(WREN_SOURCE "/demo/dotterel.wren");
+    for (const char* size : {"neck.heel_width", "neck.length", "neck.heel_depth",
+                             "neck.heel_width_40", "body.pocket_depth"}) {
+        CHECK_THAT(sentenceOf([&] { read(p, size, 16); }), Contains("has no such part"));
+    }
+}
+
 TEST_CASE("A blank that is cut is no blank any more", "[measured]") {
     const Project p = named(bodyWith());
     const auto cut = already({cutOf("neck", "rod")});

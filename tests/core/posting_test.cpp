@@ -4,15 +4,15 @@
 #include "job/posting.h"
 #include "job/report.h"
 
+#include "full_disk.h"
 #include "support.h"
-
-#include <sys/resource.h>
 
 #include <nlohmann/json.hpp>
 
 using namespace wren;
 using nlohmann::json;
 using test::Folder;
+using test::FullDisk;
 using test::plainWith;
 using test::sentenceOf;
 
@@ -93,15 +93,11 @@ TEST_CASE("A full disk leaves the programs of before, whole", "[posting][failure
     const Derived before = derive(plainWith());
     post(before, folder.str());
     const Derived after = derive(plainWith({{"blank.thickness", "7.5"}}));
-    rlimit old{};
-    ::getrlimit(RLIMIT_FSIZE, &old);
-    auto* handler = std::signal(SIGXFSZ, SIG_IGN);
-    rlimit full = old;
-    full.rlim_cur = 20000; // the radius fits, the slots do not
-    REQUIRE(::setrlimit(RLIMIT_FSIZE, &full) == 0);
-    const std::string sentence = sentenceOf([&] { post(after, folder.str()); });
-    ::setrlimit(RLIMIT_FSIZE, &old);
-    std::signal(SIGXFSZ, handler);
+    std::string sentence;
+    {
+        const FullDisk full(20000); // the radius fits, the slots do not
+        sentence = sentenceOf([&] { post(after, folder.str()); });
+    }
     CHECK(sentence.find("02-fretboard-slots") != std::string::npos);
     for (const PostedProgram& p : before.programs) {
         CHECK(readFile(folder / "programs" / p.program.file) == p.program.text);

@@ -1,8 +1,10 @@
 // What a shop writes down, what it measures, and what it learns from its runs.
 #include "body_support.h"
+#include "full_disk.h"
 
 #include "base/files.h"
 #include "book/experience.h"
+#include "book/machine_hours.h"
 #include "job/measure.h"
 #include "job/store.h"
 
@@ -297,4 +299,53 @@ TEST_CASE("A book that may only be read is read, and says so when something is t
     CHECK(WEXITSTATUS(status) == 0);
     only(folder.str(), perms::owner_all);
     CHECK_FALSE(ShopBook(file).readOnly());
+}
+
+TEST_CASE("On a full disk an entry is refused and the book keeps what it has", "[shop-memory][book]") {
+    const Folder folder;
+    const auto file = folder / "book.sqlite";
+    ShopBook(file).add(recordFrom("note", {"text=kept"}));
+    {
+        ShopBook open(file);
+        const FullDisk full(4096);
+        for (const std::size_t much : {200000UL, 100000UL}) {
+            Record r;
+            r.kind = "note";
+            r.fields["text"] = std::string(much, 'x');
+            CHECK_THAT(sentenceOf([&] { open.add(r); }), Contains("could not be used"));
+        }
+        CHECK(open.records("note").size() == 1); // work goes on where it can
+    }
+    ShopBook again(file);
+    CHECK(again.records("note").at(0).field("text") == "kept");
+    again.add(recordFrom("note", {"text=room again"}));
+    CHECK(again.records("note").size() == 2);
+    SQLite::Database whole(file.string(), SQLite::OPEN_READONLY);
+    CHECK(whole.execAndGet("PRAGMA integrity_check").getString() == "ok");
+}
+
+TEST_CASE("A machine's hours count from its last service and its board's last surfacing",
+          "[shop-memory][book]") {
+    const auto ran = [](const char* day, double hours, bool standIn = false) {
+        RunRecord r = runOf("flat-6", "ash", "outline", 100, 600, hours * 3600);
+        r.machine = "router";
+        r.start = std::string("2026-") + day + "T10:00:00Z";
+        r.standIn = standIn;
+        return r;
+    };
+    RunRecord old = runOf("flat-6", "ash", "outline");
+    const std::vector<RunRecord> runs{ran("11-01", 1.5), ran("10-01", 2), ran("09-01", 4),
+                                      ran("11-02", 8, true), old};
+    const std::vector<Record> told{
+        recordFrom("machine", {"name=router", "event=surfaced", "when=2026-10-20"}),
+        recordFrom("machine", {"name=router", "event=serviced", "when=2026-09-20"}),
+        recordFrom("machine", {"name=saw", "event=serviced", "when=2026-09-20"})};
+    const auto all = machineHours(runs, told);
+    REQUIRE(all.size() == 2);
+    CHECK(all[0].machine == "router");
+    CHECK(all[0].hours == Approx(7.5));
+    CHECK(all[0].sinceServiced == Approx(3.5));
+    CHECK(all[0].sinceSurfaced == Approx(1.5));
+    CHECK(all[1].hours == 0);
+    CHECK(machineHours(runs, told, true)[0].hours == Approx(15.5));
 }

@@ -77,9 +77,9 @@ QVariant RunModel::data(const QModelIndex& index, int role) const {
         return r->outcome == "done" ? colour::moss : colour::russet;
     }
     if (role == Qt::ToolTipRole) {
-        return tr("%1 in %2: %3\nsent to %4\nSHA-256 %5\ndesign %6")
+        return tr("%1 in %2: %3\non %7, sent to %4\nSHA-256 %5\ndesign %6")
             .arg(qs(r->bit), qs(r->wood), qs(r->cuts), qs(r->address), qs(r->sha256),
-                 qs(r->designHash));
+                 qs(r->designHash), r->machine.empty() ? tr("a machine") : qs(r->machine));
     }
     if (role != Qt::DisplayRole) {
         return {};

@@ -27,7 +27,7 @@ struct RecordKind {
     std::vector<FieldOf> fields;
 };
 
-/// Bits, blanks, hardware, measurements, notes, work at the bench, mishaps.
+/// Bits, blanks, hardware, measurements, machines, woods, notes, work at the bench, mishaps.
 const std::vector<RecordKind>& recordKinds();
 /// By its name or its plural; throws Error naming those there are.
 const RecordKind& recordKind(const std::string& name);

@@ -21,6 +21,7 @@ const RecordKind& runKind() {
          {"feed", K::number, "per cent it was turned to", false, 10, 200, {}},
          {"metres", K::number, "of way in the wood", false, 0, 100000, {}},
          {"outcome", K::words, "done, stopped ...", false, 0, 0, {}},
+         {"machine", K::words, "its name", false, 0, 0, {}},
          {"by", K::words, "who stood at the machine", false, 0, 0, {}},
          {"remark", K::words, "whatever else", false, 0, 0, {}}}};
     return kind;
@@ -47,6 +48,7 @@ RunRecord runFrom(const std::vector<std::string>& typed) {
     run.end = run.start;
     run.outcome = r.field("outcome").empty() ? "done" : r.field("outcome");
     run.remark = r.field("remark");
+    run.machine = r.field("machine");
     run.by = r.field("by");
     run.address = "written down by hand";
     return run;

@@ -9,13 +9,13 @@ namespace wren {
 
 std::string runsCsv(const std::vector<RunRecord>& runs) {
     std::string out = "id,project,part,program,start,end,planned_s,taken_s,cut_mm,outcome,line,"
-                      "feed_percent,spindle_percent,bit,wood,cuts,stand_in,by,remark\n";
+                      "feed_percent,spindle_percent,bit,wood,cuts,stand_in,machine,by,remark\n";
     for (const RunRecord& r : runs) {
-        out += fmt::format("{},{},{},{},{},{},{:.1f},{:.1f},{:.0f},{},{},{},{},{},{},{},{},{},{}\n",
+        out += fmt::format("{},{},{},{},{},{},{:.1f},{:.1f},{:.0f},{},{},{},{},{},{},{},{},{},{},{}\n",
                            r.id, quoted(r.project), quoted(r.part), quoted(r.program), r.start,
                            r.end, r.plannedSeconds, r.takenSeconds, r.cutLength, r.outcome, r.line,
                            r.feedPercent, r.spindlePercent, quoted(r.bit), quoted(r.wood),
-                           quoted(r.cuts), r.standIn ? "yes" : "no", quoted(r.by),
+                           quoted(r.cuts), r.standIn ? "yes" : "no", quoted(r.machine), quoted(r.by),
                            quoted(r.remark));
     }
     return out;
@@ -46,6 +46,7 @@ std::string runsJson(const std::vector<RunRecord>& runs) {
                         {"cuts", r.cuts},
                         {"remark", r.remark},
                         {"stand_in", r.standIn},
+                        {"machine", r.machine},
                         {"by", r.by}});
     }
     return list.dump(2) + "\n";

@@ -73,8 +73,9 @@ UPDATE runs SET instrument = (SELECT id FROM instruments WHERE name = project);
 CREATE INDEX runs_by_instrument ON runs (instrument, id);
 )sql";
 
-/// What version 6 knows besides: who stood at the machine.
+/// What version 6 knows besides: which machine it was and who stood there.
 constexpr const char* toVersion6 = R"sql(
+ALTER TABLE runs ADD COLUMN machine TEXT NOT NULL DEFAULT '';
 ALTER TABLE runs ADD COLUMN made_by TEXT NOT NULL DEFAULT '';
 )sql";
 

@@ -18,7 +18,8 @@ std::vector<std::string> searchTexts(const std::vector<RunRecord>& runs) {
     for (const RunRecord& r : runs) {
         std::string text = r.start.substr(0, 10);
         for (const std::string* word :
-             {&r.project, &r.part, &r.program, &r.bit, &r.wood, &r.cuts, &r.outcome, &r.remark}) {
+             {&r.project, &r.part, &r.program, &r.bit, &r.wood, &r.cuts, &r.outcome, &r.remark,
+              &r.machine, &r.by}) {
             text += '\n' + *word; // which no word that is typed holds
         }
         out.push_back(searchable(text));

@@ -250,12 +250,12 @@ std::int64_t ShopBook::begin(const RunRecord& run) {
         const std::int64_t instrument = instrumentOf(run.project, run.start);
         SQLite::Statement s(*db_, "INSERT INTO runs (project, part, program, sha256, design_hash, "
                                   "address, start, planned_seconds, stand_in, sender, motion, "
-                                  "bit, wood, cuts, cut_mm, instrument, made_by, outcome) "
-                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
+                                  "bit, wood, cuts, cut_mm, instrument, machine, made_by, outcome) "
+                                  "VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, "
                                   "'running')");
         SQLite::bind(s, run.project, run.part, run.program, run.sha256, run.designHash, run.address,
                      run.start, run.plannedSeconds, run.standIn ? 1 : 0, thisLife(), run.motion,
-                     run.bit, run.wood, run.cuts, run.cutLength, instrument, run.by);
+                     run.bit, run.wood, run.cuts, run.cutLength, instrument, run.machine, run.by);
         s.exec();
         const auto id = static_cast<std::int64_t>(db_->getLastInsertRowid());
         both.commit();
@@ -282,7 +282,7 @@ std::vector<RunRecord> ShopBook::runs() const {
                             "SELECT id, project, part, program, sha256, design_hash, address, "
                             "start, end, planned_seconds, taken_seconds, outcome, remark, "
                             "stand_in, line, feed_percent, spindle_percent, bit, wood, cuts, motion, "
-                            "cut_mm, made_by "
+                            "cut_mm, machine, made_by "
                             "FROM runs ORDER BY id DESC");
         while (s.executeStep()) {
             out.push_back({s.getColumn(0).getInt64(), s.getColumn(1), s.getColumn(2),
@@ -291,7 +291,8 @@ std::vector<RunRecord> ShopBook::runs() const {
                            s.getColumn(11), s.getColumn(12), s.getColumn(13).getInt() != 0,
                            s.getColumn(14).getInt(), s.getColumn(15).getInt(),
                            s.getColumn(16).getInt(), s.getColumn(17), s.getColumn(18),
-                           s.getColumn(19), s.getColumn(20), s.getColumn(21), s.getColumn(22)});
+                           s.getColumn(19), s.getColumn(20), s.getColumn(21), s.getColumn(22),
+                           s.getColumn(23)});
         }
         return out;
     });

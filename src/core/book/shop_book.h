@@ -38,6 +38,7 @@ struct RunRecord {
     std::string cuts;        ///< which, as the program's words
     std::string motion;      ///< SHA-256 of what it moved, comments aside; empty in old entries
     double cutLength = 0;    ///< mm of way in the wood, as planned; 0 in old entries
+    std::string machine;     ///< its name; empty in old entries
     std::string by;          ///< who stood at the machine; empty where nobody said
 };
 

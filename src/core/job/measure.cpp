@@ -48,8 +48,21 @@ PartId blankOf(const Derived& d, const std::string& size) {
                                                : PartId(Role::body);
 }
 
+/// Whether the neck lies in a pocket of the body, which follows it.
+bool pocketed(const Derived& d) {
+    const NeckJoint joint = d.project.neck.joint;
+    return d.neck && d.body && (joint == NeckJoint::boltOn || joint == NeckJoint::set);
+}
+
+bool ofPocket(const std::string& size) {
+    return size.rfind("neck.heel", 0) == 0 || size == "neck.length" || size == "body.pocket_depth";
+}
+
 std::optional<double> drawnFor(const Derived& d, const std::string& size) {
     const Project& p = d.project;
+    if (ofPocket(size) && !pocketed(d)) {
+        return std::nullopt;
+    }
     if (size == "fretboard.slot_width") {
         return p.board.slotWidth;
     }
@@ -57,22 +70,22 @@ std::optional<double> drawnFor(const Derived& d, const std::string& size) {
         return p.blank.thickness;
     }
     if (size == "neck.heel_depth") {
-        return d.neck ? std::optional(p.neck.heelDepth) : std::nullopt;
+        return p.neck.heelDepth;
     }
     if (size == "neck.heel_width") {
-        return d.neck ? std::optional(heelWidth(d.neck->part.outline())) : std::nullopt;
+        return heelWidth(d.neck->part.outline());
     }
     if (size == "neck.heel_width_40") {
-        return d.neck ? std::optional(heelWidth(d.neck->part.outline(), heelSecond)) : std::nullopt;
+        return heelWidth(d.neck->part.outline(), heelSecond);
     }
     if (size == "neck.length") {
-        return d.neck ? std::optional(d.neck->part.outline().end()) : std::nullopt;
+        return d.neck->part.outline().end();
     }
     if (size == "fretboard.width_at_nut" || size == "fretboard.width_at_end") {
         return boardWidth(d, size == "fretboard.width_at_nut");
     }
     if (size == "body.pocket_depth") {
-        return d.body ? std::optional(p.body.pocket.depth) : std::nullopt;
+        return p.body.pocket.depth;
     }
     if (size == "body.recess_width" || size == "body.recess_depth") {
         return recess(d, size == "body.recess_width");
@@ -113,12 +126,8 @@ std::vector<KnownSize> knownSizes(const Derived& d, PartId part,
     for (const MeasuredSize& size : measuredSizes()) {
         const std::string name = size.name;
         const bool top = part == Role::top && name.rfind("top.", 0) == 0;
-        const NeckJoint joint = d.project.neck.joint;
-        const bool joined = joint == NeckJoint::boltOn || joint == NeckJoint::set;
-        const bool ofJoint = name.rfind("neck.heel", 0) == 0 || name == "neck.length" ||
-                             name == "body.pocket_depth";
         const bool ofLid = name.rfind("body.recess", 0) == 0;
-        if ((name.rfind(of, 0) != 0 && !top) || (ofJoint && !(joined && d.body)) ||
+        if ((name.rfind(of, 0) != 0 && !top) || (ofPocket(name) && !pocketed(d)) ||
             (ofLid && !recess(d, true))) {
             continue;
         }
@@ -142,10 +151,10 @@ const std::vector<MeasuredSize>& measuredSizes() {
         {"neck.heel_width", "heel, width at its end", "neck_pocket.measured_width", "the body's neck pocket"},
         {"neck.heel_width_40", "heel, width 40 mm toward the nut", nullptr, "whether the heel narrows as drawn, 40 mm toward the nut"},
         {"neck.heel_depth", "heel, depth below the board", "neck_pocket.measured_depth", "the depth of that pocket"},
-        {"neck.length", "neck, from the nut's face to the heel's end", "neck_pocket.measured_length", "where the pocket ends, or the bridge once that is cut"},
+        {"neck.length", "neck, from the nut's face to the heel's end", "neck_pocket.measured_length", "where the pocket ends (the bridge, once that is cut)"},
         {"fretboard.width_at_nut", "board, width at the nut", nullptr, "how the board sits on the neck's edges"},
         {"fretboard.width_at_end", "board, width at its end", nullptr, "how the board sits on the neck's edges"},
-        {"body.pocket_depth", "neck pocket, depth at its inner end", "neck_pocket.measured_floor", "how high the neck stands, and the saddles"},
+        {"body.pocket_depth", "neck pocket, depth at its inner end", "neck_pocket.measured_floor", "how high neck and saddles stand"},
         {"body.recess_width", "lid's recess, widest across the strings", "cavity.measured_width", "the lid's outline"},
         {"body.recess_depth", "lid's recess, depth", "cavity.measured_depth", "the lid's thickness"},
         {"fretboard.slot_width", "fret slot, width", "wire.measured_slot", "how tight the frets sit"},

@@ -148,6 +148,7 @@ RunRecord runSent(Talk& talk, const Derived& d, const Sent& sent, const RunAsk& 
     const bool readies = !ask.readied && missingWords(talk.speech().controller()).empty();
     const Vec2 spot = readies ? probeSpot(d, *sent.job, sent.side, p.program.station) : Vec2{};
     RunRecord run = recordOf(talk, d, sent, address);
+    run.machine = d.project.machine.name;
     run.by = ask.by;
     if (right == PostingRight::overridden) {
         recordOverride(d, p.program.part, book);
