@@ -58,7 +58,7 @@ TEST_CASE("A body is begun from its station, its pieces stepped through and prov
     w.settle();
     REQUIRE(w.sheet().showsBody());
     CHECK(w.derived().pieces().size() == 4);
-    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 5);
+    CHECK(w.window.findChild<Ledger*>()->leafNames().size() == 6);
     // ] and [ step through the stack; a click on a layer takes it in hand.
     CHECK(w.sheet().pieceInHand()->id == Role::core);
     QTest::keyClick(&w.window, Qt::Key_BracketRight);

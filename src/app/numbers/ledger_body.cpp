@@ -120,6 +120,7 @@ void Ledger::leafPocket() {
         field(tr("corner relief"), QStringLiteral("neck_pocket.relief"));
         field(tr("corner radius"), QStringLiteral("neck_pocket.corner"));
         field(tr("bolt holes"), QStringLiteral("neck_pocket.bolt_hole"));
+        group(tr("The neck over the body"));
     }
     derived(tr("glue plane above"), withBody([this](const Derived& d, const BodyDrawn& b) {
                 return mm(setupGeometry(b.part, d.neck->part).proud);
