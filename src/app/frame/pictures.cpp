@@ -258,7 +258,7 @@ void takeBody(Window& window, const std::function<void(const QString&)>& take) {
     sheet.setCursor(574);
     take(QStringLiteral("body"));
     int leaf = 0;
-    for (const char* name : {"body", "edges", "pocket", "cavity", "hollows"}) {
+    for (const char* name : {"body", "edges", "pocket", "cavity", "hollows", "came-out"}) {
         sheet.setLeaf(leaf++);
         if (leaf > 1) {
             take(QString::fromLatin1(name));
@@ -319,6 +319,7 @@ void takeBook(Window& window, const QString& folder,
     using Leaf = BookPage::Leaf;
     for (const auto& [leaf, name] : {std::pair{Leaf::bits, "bits"},
                                      {Leaf::instruments, "instruments"},
+                                     {Leaf::hand, "hand"},
                                      {Leaf::runs, "runs"},
                                      {Leaf::written, "written"},
                                      {Leaf::time, "time"}}) {
