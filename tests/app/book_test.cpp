@@ -7,6 +7,8 @@
 
 #include "opened.h"
 
+#include "part/body_shapes.h"
+
 #include <QTableView>
 #include <QTreeWidget>
 
@@ -266,4 +268,36 @@ TEST_CASE("However much is written down, the book fits a window of 1024 by 700",
         INFO(int(leaf));
         CHECK(w.window.width() == 1024);
     }
+}
+
+TEST_CASE("A heel read after its pocket is cut is told what keeps its size", "[app][book]") {
+    Opened w(QString::fromStdString(demo));
+    {
+        ShopBook book(w.folder / "book.sqlite");
+        RunRecord r = likeOf(w.derived(), 0, 100, 1);
+        r.project = w.sheet().project().name;
+        r.part = "body";
+        r.cuts = "neck-pocket + pickups";
+        r.id = book.begin(r);
+        book.finish(r);
+    }
+    w.window.readBook();
+    w.settle();
+    BookPage& page = bookOf(w);
+    QSignalSpy told(&page, &BookPage::told);
+    MeasureForm* form = page.measureForm(Role::neck, &w.window);
+    REQUIRE(form);
+    form->open();
+    form->findChild<QLineEdit*>(QStringLiteral("neck.heel_width"))->setText(QStringLiteral("57.1 mm"));
+    form->take();
+    REQUIRE(QTest::qWaitFor([&] { return !told.isEmpty(); }, 5000));
+    CHECK(told.front().front().toString().contains(QStringLiteral("keeps that")));
+    w.settle();
+    const BodyPocket& pocket = w.window.document().project().body.pocket;
+    REQUIRE(pocket.cutWidth);
+    CHECK(*pocket.cutWidth == Approx(heelWidth(w.derived().neck->part.outline())));
+    CHECK(*pocket.measuredWidth == Approx(57.1));
+    const Findings& found = w.derived().findings;
+    CHECK(std::any_of(found.begin(), found.end(),
+                      [](const Finding& f) { return f.code == "heel-too-wide"; }));
 }

@@ -97,7 +97,7 @@ TEST_CASE("What the first of a batch taught changes the second, and it is said w
         // The finished neck is measured, and the body's pocket follows it.
         const Derived drawn = deriveDrawing(p);
         const Reading heel{"neck.heel_width", heels[k], "8"};
-        const Measured m = measured(drawn, p, heel, CutAlready(book.runs(), p.name));
+        const Measured m = measured(drawn, p, heel, CutAlready(book.runs(), p.name, true));
         CHECK(m.kept.empty());
         book.add(measurementRecord(drawn, heel, m));
         pockets.push_back(pocketWidth(deriveDrawing(m.project)));
@@ -176,7 +176,7 @@ Derived again(const Project& p, const Derived& before) {
 Project taken(const Derived& d, const Project& p, ShopBook& book, const char* size, double mm,
               const char* moisture) {
     const Reading reading{size, fmt::format("{:.3f}mm", mm), moisture};
-    const Measured m = measured(d, p, reading, CutAlready(book.runs(), p.name));
+    const Measured m = measured(d, p, reading, CutAlready(book.runs(), p.name, true));
     book.add(measurementRecord(d, reading, m));
     return m.project;
 }

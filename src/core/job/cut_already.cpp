@@ -24,9 +24,10 @@ bool has(const std::string& cuts, const std::string& word) {
 
 } // namespace
 
-CutAlready::CutAlready(const std::vector<RunRecord>& runs, const std::string& project) {
+CutAlready::CutAlready(const std::vector<RunRecord>& runs, const std::string& project,
+                       bool withStandIns) {
     for (auto r = runs.rbegin(); r != runs.rend(); ++r) {
-        if (r->project == project && r->outcome == "done") {
+        if (r->project == project && r->outcome == "done" && (withStandIns || !r->standIn)) {
             done_.push_back(*r);
         }
     }
