@@ -214,11 +214,11 @@ TEST_CASE("Three instruments from the rack to finished parts, each learning from
     for (std::size_t k = 0; k < 3; ++k) {
         Project p = batch[k];
         const auto rack = rackOf(book.records("blank"), "2026-11-30");
-        for (const auto& [part, name] : {std::pair{Role::board, "board "}, {Role::neck, "neck "},
+        for (const auto& [part, kind] : {std::pair{Role::board, "board "}, {Role::neck, "neck "},
                                          {Role::core, "core "}}) {
-            const auto it = std::find_if(rack.begin(), rack.end(), [&](const RackBlank& b) {
-                return b.name == name + std::to_string(k + 1);
-            });
+            const std::string name = kind + std::to_string(k + 1);
+            const auto it = std::find_if(rack.begin(), rack.end(),
+                                         [&](const RackBlank& b) { return b.name == name; });
             REQUIRE(it != rack.end());
             p = withBlank(p, part, *it);
             book.add(reservedFor(*it, p.name));
