@@ -3,6 +3,7 @@
 #include "body_support.h"
 
 #include "job/as_measured.h"
+#include "job/cures.h"
 #include "job/judge_measured.h"
 #include "job/measure.h"
 #include "job/rack.h"
@@ -105,6 +106,13 @@ TEST_CASE("A heel read after its pocket is cut leaves the pocket as it is", "[me
     REQUIRE(tight);
     CHECK(tight->value == Approx(0.08 - 0.075).margin(1e-6));
     CHECK_THAT(tight->message, Contains("A fit pass of 0.07 mm") || Contains("A fit pass of 0.08 mm"));
+    // Its cure is told once the pass is run: what was cut keeps its drawing, and it goes in.
+    const auto cures = curesFor(deriveDrawing(second), *tight);
+    REQUIRE(cures.size() == 1);
+    const Project passed = cured(second, cures[0]);
+    CHECK(passed.body.pocket.enlarged == Approx(0.075).margin(1e-6));
+    CHECK(pocketWidth(passed) == Approx(pocketWidth(second)).margin(1e-9));
+    CHECK(judgeMeasured(deriveDrawing(passed)).empty());
     CHECK(findingOf(judgeMeasured(deriveDrawing(read(second, "neck.heel_width", drawn - 0.4, cut))),
                     "heel-too-narrow"));
     CHECK(judgeMeasured(deriveDrawing(read(second, "neck.heel_width", drawn + 0.22, cut))).empty());
@@ -213,6 +221,14 @@ TEST_CASE("A blank that is cut is no blank any more", "[measured]") {
     CHECK_THAT(sentenceOf([&] { read(p, "neck.blank_thickness", 21, cut); }),
                Contains("20-neck.nc was cut from that blank on 2026-11-20"));
     CHECK_NOTHROW(read(p, "fretboard.blank_thickness", p.blank.thickness, cut));
+    // A top is measured until it is surfaced on the glued body.
+    const Project topped = named(bodyWith({{"body.build", "topped"}}));
+    const double top = *measured(deriveDrawing(topped), topped, {"top.blank_thickness", "9.5mm", ""}).drawn;
+    CHECK_NOTHROW(read(topped, "top.blank_thickness", top, already({cutOf("body top", "registers")})));
+    CHECK_THAT(sentenceOf([&] {
+                   read(topped, "top.blank_thickness", top, already({cutOf("body", "facing")}));
+               }),
+               Contains("was cut from that blank"));
     // Another from the rack starts anew.
     const double drawn = drawnWidthOf(p);
     Project q = read(p, "neck.heel_width", drawn + 0.1, already({cutOf("body", "neck-pocket")}), "9");

@@ -17,7 +17,8 @@ class QTableView;
 namespace wren::app {
 
 /// The shop's book: what is on the rack, what the bits have done, how far the instruments are, what
-/// is to do by hand, what was run and written down, where time goes. Whatever is typed into the search narrows all of it.
+/// is to do by hand, what was run and written down, where time goes. Whatever is typed into the
+/// search narrows all of it.
 class BookPage : public QWidget {
     Q_OBJECT
 public:

@@ -26,6 +26,7 @@ void Ledger::leafMeasured() {
         maybe(tr("cut for a width"), "neck_pocket.cut_width", open);
         maybe(tr("cut for a length"), "neck_pocket.cut_length", open);
         maybe(tr("depth"), "neck_pocket.measured_floor", drawn);
+        field(tr("enlarged a side by"), QStringLiteral("neck_pocket.enlarged"));
         maybe(tr("bridge drilled for"), "bridge.cut_length", open);
     }
     group(tr("Lid and recess"));

@@ -30,6 +30,7 @@ struct BodyPocket {
     /// Of the heel the pocket was cut for, width and nut to end: what is cut keeps its place
     /// whatever is measured later.
     std::optional<double> cutWidth, cutLength;
+    double enlarged = 0; ///< taken off each wall of the real pocket since, by fit passes
 
     /// As it really is where that is known.
     double realDepth() const { return measuredFloor.value_or(depth); }

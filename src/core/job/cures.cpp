@@ -135,6 +135,15 @@ Cures whileApart(const Derived& d, const Finding& f) {
              {}}};
 }
 
+/// After the fit pass its finding asks for has been run.
+Cures enlargedPocket(const Derived& d, const Finding& f) {
+    const BodyPocket& pocket = d.project.body.pocket;
+    const double by = pocket.clearance + 2 * d.project.body.film - f.value;
+    return {{fmt::format("The fit pass is run: {:.2f} mm are off its walls", by),
+             {{"neck_pocket.enlarged", mm(pocket.enlarged + by)}},
+             {}}};
+}
+
 Cures roomierLid(const Derived&, const Finding& f) {
     const double room = std::ceil(f.limit * 20 - 1e-6) / 20;
     return {{fmt::format("Give the lid {:.2f} mm of room", room),
@@ -278,6 +287,7 @@ std::vector<Cure> curesFor(const Derived& d, const Finding& f) {
                                                    {"jack-unreached", intoCavity},
                                                    {"head-dives", buttonForward},
                                                    {"tight-lid", roomierLid},
+                                                   {"heel-too-wide", enlargedPocket},
                                                    {"string-tree", staggeredPosts},
                                                    {"station-past-frets", backOnBoard},
                                                    {"meets-clamp", clampAway},

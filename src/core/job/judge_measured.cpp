@@ -39,7 +39,7 @@ private:
 
     void heelInCutPocket() {
         const double heel = *heelToday(p_);
-        const double room = pocketRoom() + (*pocket_.cutWidth - heel) / 2;
+        const double room = pocketRoom() + (*pocket_.cutWidth - heel) / 2 + pocket_.enlarged;
         const std::string facts =
             fmt::format("The neck pocket was cut for a heel of {:.2f} mm and the heel is {:.2f} mm: ",
                         *pocket_.cutWidth, heel);
@@ -68,7 +68,8 @@ private:
             return;
         }
         const double heel = *heelToday(p_);
-        const double hole = pocket_.cutWidth.value_or(heel) + 2 * pocketRoom();
+        const double hole =
+            pocket_.cutWidth.value_or(heel) + 2 * (pocketRoom() + pocket_.enlarged);
         const double before = (hole - heel) / 2;
         const double heelThen =
             movedTo(heel, p_.neckBlank.wood, neck.sawn, neck.moisture, p_.settlesAt);

@@ -275,7 +275,9 @@ public:
             keep(width ? c.cutWidth : c.cutDepth, before ? before : out_.drawn, "lid", "a recess",
                  cut_.of(Role::lid));
         } else if (size.find("blank_thickness") != std::string::npos) {
-            if (const RunRecord* run = cut_.of(blankOf(drawn_, size))) {
+            // A top's is wanted until it is surfaced on the glued body.
+            const PartId part = blankOf(drawn_, size);
+            if (const RunRecord* run = cut_.of(part == PartId(Role::top) ? Role::body : part)) {
                 throw Error(fmt::format("{}: {} was cut from that blank on {}; what is left is the "
                                         "part. Another blank is taken from the rack, or given its "
                                         "size by hand.",

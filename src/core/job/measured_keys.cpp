@@ -30,6 +30,8 @@ void pocketKeys(KeyTable& t) {
          "nut to heel's end of the neck the pocket was cut for, which it keeps; auto while it is "
          "not cut",
          100, 1200, of(&BodyPocket::cutLength));
+    t.length("neck_pocket.enlarged", "taken off each wall of the pocket since it was cut, by fit passes",
+             0, 2, [](Project& p) -> double& { return p.body.pocket.enlarged; });
     size(t, "bridge.cut_length",
          "nut to heel's end of the neck the bridge was drilled for, where it stays; auto while it is "
          "not drilled",

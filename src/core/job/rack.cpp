@@ -127,6 +127,7 @@ void startAnew(Project& p, PartId part, const std::string& moisture) {
     } else if (part == PartId(Role::core) || part == PartId(Role::body)) {
         p.bodyWood.moisture = now;
         pocket.cutWidth = pocket.cutLength = pocket.measuredFloor = std::nullopt;
+        pocket.enlarged = 0;
         p.body.bridge.cutLength.reset();
         Cavity& c = p.body.cavity;
         c.measuredWidth = c.measuredDepth = std::nullopt;
