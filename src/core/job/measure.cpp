@@ -315,8 +315,13 @@ Measured measured(const Derived& drawn, const Project& project, const Reading& r
     out.value = lengthWithUnit(reading.value, reading.size);
     out.drawn = drawnFor(drawn, reading.size);
     if (!out.drawn) {
-        throw Error(fmt::format("{}: {} has no such part to be measured.", reading.size,
-                                project.name));
+        throw Error(fmt::format("{}: {} has no such part to be measured{}.", reading.size,
+                                project.name,
+                                ofPocket(reading.size)
+                                    ? "; a neck that lies in a body's pocket was expected"
+                                : reading.size.rfind("body.recess", 0) == 0
+                                    ? "; a lid in a ledge was expected"
+                                    : ""));
     }
     checkPlausible(project, reading.size, out.value, *out.drawn);
     out.project = project;
